@@ -1,0 +1,180 @@
+package rafter.core.ticket;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+import java.util.TreeSet;
+
+/**
+ * A ticket as it stands after its events: their fold, and nothing that is not in them.
+ *
+ * @param seq the number of events folded
+ * @param lastPublicSeq the number of the last event in which either side wrote to the other
+ * @param resolvedAt when it entered the ending state it is in
+ */
+public record Ticket(
+        String subject,
+        String channel,
+        long contact,
+        TicketState state,
+        Priority priority,
+        OptionalLong owner,
+        OptionalLong team,
+        String topic,
+        Set<String> tags,
+        Instant openedAt,
+        Instant changedAt,
+        Optional<Instant> resolvedAt,
+        OptionalLong linkedTo,
+        int messages,
+        int seq,
+        int lastPublicSeq) {
+
+    public Ticket {
+        tags = Set.copyOf(tags);
+    }
+
+    /** Whose move it is. */
+    public Turn turn() {
+        return state.turn();
+    }
+
+    /** Whether work on it goes on. */
+    public boolean open() {
+        return !state.ending();
+    }
+
+    /**
+     * The ticket that a list of events tells of.
+     *
+     * @throws IllegalArgumentException when the list is empty or does not begin with {@link TicketEvent.Opened}
+     */
+    public static Ticket replay(List<TicketEvent> events) {
+        if (events.isEmpty() || !(events.getFirst() instanceof TicketEvent.Opened opened)) {
+            throw new IllegalArgumentException("a ticket's events begin with its opening");
+        }
+        Ticket ticket = begin(opened);
+        for (TicketEvent event : events.subList(1, events.size())) {
+            ticket = ticket.after(event);
+        }
+        return ticket;
+    }
+
+    private static Ticket begin(TicketEvent.Opened o) {
+        return new Ticket(
+                o.subject(), o.channel(), o.contact(), TicketState.NEW, o.priority(), OptionalLong.empty(), o.team(), "",
+                Set.of(), o.at(), o.at(), Optional.empty(), OptionalLong.empty(), 0, 1, 0);
+    }
+
+    /** The ticket after one more event. */
+    public Ticket after(TicketEvent event) {
+        return switch (event) {
+            case TicketEvent.Opened again -> throw new IllegalArgumentException("opened twice, again at " + again.at());
+            case TicketEvent.CustomerWrote e -> edit(event).spoken().done();
+            case TicketEvent.WeWrote e -> edit(event).spoken().done();
+            case TicketEvent.NoteAdded e -> edit(event).message().done();
+            case TicketEvent.Bounced e -> edit(event).message().done();
+            case TicketEvent.StateChanged e -> edit(event).state(e.state()).done();
+            case TicketEvent.PriorityChanged e -> edit(event).priority(e.priority()).done();
+            case TicketEvent.OwnerChanged e -> edit(event).owner(e.owner()).done();
+            case TicketEvent.TeamChanged e -> edit(event).team(e.team()).done();
+            case TicketEvent.TopicChanged e -> edit(event).topic(e.topic()).done();
+            case TicketEvent.TagsChanged e -> edit(event).tags(e.tags()).done();
+            case TicketEvent.Linked e -> edit(event).linkedTo(e.earlier()).done();
+        };
+    }
+
+    private Edit edit(TicketEvent event) {
+        return new Edit(this, event.at());
+    }
+
+    /** The parts of a ticket while one event is applied to it. */
+    private static final class Edit {
+        private final Ticket was;
+        private final Instant at;
+        private TicketState state;
+        private Priority priority;
+        private OptionalLong owner;
+        private OptionalLong team;
+        private String topic;
+        private Set<String> tags;
+        private Optional<Instant> resolvedAt;
+        private OptionalLong linkedTo;
+        private int messages;
+        private int lastPublicSeq;
+
+        Edit(Ticket was, Instant at) {
+            this.was = was;
+            this.at = at;
+            this.state = was.state;
+            this.priority = was.priority;
+            this.owner = was.owner;
+            this.team = was.team;
+            this.topic = was.topic;
+            this.tags = was.tags;
+            this.resolvedAt = was.resolvedAt;
+            this.linkedTo = was.linkedTo;
+            this.messages = was.messages;
+            this.lastPublicSeq = was.lastPublicSeq;
+        }
+
+        Edit message() {
+            messages++;
+            return this;
+        }
+
+        Edit spoken() {
+            messages++;
+            lastPublicSeq = was.seq + 1;
+            return this;
+        }
+
+        Edit state(TicketState next) {
+            if (next.ending() && !state.ending()) {
+                resolvedAt = Optional.of(at);
+            } else if (!next.ending()) {
+                resolvedAt = Optional.empty();
+            }
+            state = next;
+            return this;
+        }
+
+        Edit priority(Priority next) {
+            priority = next;
+            return this;
+        }
+
+        Edit owner(OptionalLong next) {
+            owner = next;
+            return this;
+        }
+
+        Edit team(OptionalLong next) {
+            team = next;
+            return this;
+        }
+
+        Edit topic(String next) {
+            topic = next;
+            return this;
+        }
+
+        Edit tags(Set<String> next) {
+            tags = new TreeSet<>(next);
+            return this;
+        }
+
+        Edit linkedTo(long earlier) {
+            linkedTo = OptionalLong.of(earlier);
+            return this;
+        }
+
+        Ticket done() {
+            return new Ticket(
+                    was.subject, was.channel, was.contact, state, priority, owner, team, topic, tags, was.openedAt, at,
+                    resolvedAt, linkedTo, messages, was.seq + 1, lastPublicSeq);
+        }
+    }
+}

@@ -1,0 +1,78 @@
+package rafter.core.ticket;
+
+import java.time.Instant;
+import java.util.OptionalLong;
+import java.util.Set;
+
+/** One thing that happened to a ticket. The list of them is the truth about it; everything else is derived. */
+public sealed interface TicketEvent {
+
+    /** When it happened. */
+    Instant at();
+
+    /** Who did it. */
+    Actor actor();
+
+    /** How a ticket came to be. */
+    enum Origin {
+        /** The customer wrote first. */
+        CUSTOMER,
+        /** We wrote first. */
+        OURS
+    }
+
+    /** The ticket began. Every list of events starts with this one and holds it once. */
+    record Opened(
+            Instant at,
+            Actor actor,
+            Origin origin,
+            String channel,
+            String subject,
+            long contact,
+            Priority priority,
+            OptionalLong team)
+            implements TicketEvent {}
+
+    /**
+     * A message of the customer's side was added.
+     *
+     * @param message the entry
+     * @param automatic written by a machine: it changes no turn and starts nothing
+     */
+    record CustomerWrote(Instant at, Actor actor, long message, boolean automatic) implements TicketEvent {}
+
+    /**
+     * A message to the customer was added.
+     *
+     * @param automatic written by Rafter itself, such as an acknowledgement: it changes no turn and meets nothing
+     */
+    record WeWrote(Instant at, Actor actor, long message, boolean automatic) implements TicketEvent {}
+
+    /** A note, which the customer never sees. */
+    record NoteAdded(Instant at, Actor actor, long message) implements TicketEvent {}
+
+    /** One of our messages could not be delivered. */
+    record Bounced(Instant at, Actor actor, long message) implements TicketEvent {}
+
+    /** The ticket moved to a state; with it, the turn. */
+    record StateChanged(Instant at, Actor actor, TicketState state) implements TicketEvent {}
+
+    record PriorityChanged(Instant at, Actor actor, Priority priority) implements TicketEvent {}
+
+    /** A person took the ticket or was given it; empty: nobody owns it now. */
+    record OwnerChanged(Instant at, Actor actor, OptionalLong owner) implements TicketEvent {}
+
+    /** A team has the ticket; empty: none does. */
+    record TeamChanged(Instant at, Actor actor, OptionalLong team) implements TicketEvent {}
+
+    record TopicChanged(Instant at, Actor actor, String topic) implements TicketEvent {}
+
+    record TagsChanged(Instant at, Actor actor, Set<String> tags) implements TicketEvent {
+        public TagsChanged {
+            tags = Set.copyOf(tags);
+        }
+    }
+
+    /** The ticket was linked to an earlier one that it follows. */
+    record Linked(Instant at, Actor actor, long earlier, String why) implements TicketEvent {}
+}

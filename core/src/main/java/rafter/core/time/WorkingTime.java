@@ -1,0 +1,199 @@
+package rafter.core.time;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * Working-time arithmetic over a {@link WorkCalendar}, compiled once into sorted openings with running totals.
+ *
+ * <p>All intervals are half-open and what is counted is elapsed time on the instant line. An edge of an opening that falls
+ * into a gap of the zone moves later by the gap; in an overlap it is the first of the two instants. A calendar is compiled
+ * for the years of a {@linkplain Span span}; outside of it a calendar with openings counts as closed. Compiling costs O(n log
+ * n) for n openings in the span; each question costs O(log n) by binary search on the running totals. Immutable.
+ */
+public final class WorkingTime {
+
+    /**
+     * The years for which a calendar is compiled.
+     *
+     * @param firstDay the first local date that is compiled
+     * @param endExclusive the first local date that is not
+     */
+    public record Span(LocalDate firstDay, LocalDate endExclusive) {
+        /** Wide enough for every ticket there is and every target that will be promised. */
+        public static final Span USUAL = new Span(LocalDate.of(2015, 1, 1), LocalDate.of(2066, 1, 1));
+    }
+
+    private final WorkCalendar calendar;
+    private final long[] starts;
+    private final long[] ends;
+    private final long[] openBefore;
+
+    private WorkingTime(WorkCalendar calendar, long[] starts, long[] ends) {
+        this.calendar = calendar;
+        this.starts = starts;
+        this.ends = ends;
+        this.openBefore = new long[starts.length + 1];
+        for (int i = 0; i < starts.length; i++) {
+            openBefore[i + 1] = openBefore[i] + (ends[i] - starts[i]);
+        }
+    }
+
+    /** Compiles a calendar for the {@linkplain Span#USUAL usual span}. */
+    public static WorkingTime of(WorkCalendar calendar) {
+        return of(calendar, Span.USUAL);
+    }
+
+    /** Compiles a calendar for a span of years. */
+    public static WorkingTime of(WorkCalendar calendar, Span span) {
+        if (calendar.aroundTheClock()) {
+            return new WorkingTime(calendar, new long[0], new long[0]);
+        }
+        var open = Stretches.union(openings(calendar, span));
+        var closed = Stretches.union(holidays(calendar));
+        var left = Stretches.without(open, closed);
+        long[] starts = left.stream().mapToLong(s -> s.start()).toArray();
+        long[] ends = left.stream().mapToLong(s -> s.end()).toArray();
+        return new WorkingTime(calendar, starts, ends);
+    }
+
+    /** The calendar this was compiled from. */
+    public WorkCalendar calendar() {
+        return calendar;
+    }
+
+    /** The open time in {@code [from, to)}; negative when {@code to} is before {@code from}. */
+    public Duration between(Instant from, Instant to) {
+        return Duration.ofNanos(openUntil(nanos(to)) - openUntil(nanos(from)));
+    }
+
+    /**
+     * The earliest instant, not before {@code start}, until which {@code amount} of open time has passed since {@code start}.
+     *
+     * @param amount zero or more
+     * @return nothing when less than that amount of open time lies ahead
+     * @throws IllegalArgumentException when the amount is negative
+     */
+    public Optional<Instant> add(Instant start, Duration amount) {
+        if (amount.isNegative()) {
+            throw new IllegalArgumentException("negative amount of working time: " + amount);
+        }
+        if (amount.isZero()) {
+            return Optional.of(start);
+        }
+        if (calendar.aroundTheClock()) {
+            return Optional.of(start.plus(amount));
+        }
+        long wanted = openUntil(nanos(start)) + amount.toNanos();
+        int after = firstTotalAtLeast(wanted);
+        if (after > starts.length) {
+            return Optional.empty();
+        }
+        return Optional.of(instant(starts[after - 1] + (wanted - openBefore[after - 1])));
+    }
+
+    /** Whether the team is open at this instant. */
+    public boolean isOpen(Instant at) {
+        if (calendar.aroundTheClock()) {
+            return true;
+        }
+        int i = lastStartNotAfter(nanos(at));
+        return i >= 0 && nanos(at) < ends[i];
+    }
+
+    /** The earliest instant not before {@code at} at which the team is open, if it ever opens again. */
+    public Optional<Instant> nextOpen(Instant at) {
+        if (isOpen(at)) {
+            return Optional.of(at);
+        }
+        int next = lastStartNotAfter(nanos(at)) + 1;
+        return next < starts.length ? Optional.of(instant(starts[next])) : Optional.empty();
+    }
+
+    /** The open stretches within {@code [from, to)}, in order, cut off at its edges. */
+    public List<Interval> openings(Instant from, Instant to) {
+        if (!to.isAfter(from)) {
+            return List.of();
+        }
+        if (calendar.aroundTheClock()) {
+            return List.of(new Interval(from, to));
+        }
+        long a = nanos(from);
+        long b = nanos(to);
+        var found = new ArrayList<Interval>();
+        for (int i = Math.max(0, lastStartNotAfter(a)); i < starts.length && starts[i] < b; i++) {
+            long start = Math.max(a, starts[i]);
+            long end = Math.min(b, ends[i]);
+            if (start < end) {
+                found.add(new Interval(instant(start), instant(end)));
+            }
+        }
+        return List.copyOf(found);
+    }
+
+    /** Open time from the beginning of the span until this instant. */
+    private long openUntil(long at) {
+        if (calendar.aroundTheClock()) {
+            return at;
+        }
+        int i = lastStartNotAfter(at);
+        return i < 0 ? 0 : openBefore[i] + Math.min(at, ends[i]) - starts[i];
+    }
+
+    private int lastStartNotAfter(long at) {
+        int found = Arrays.binarySearch(starts, at);
+        return found >= 0 ? found : -found - 2;
+    }
+
+    /** Totals rise strictly, for no opening is empty. */
+    private int firstTotalAtLeast(long wanted) {
+        int found = Arrays.binarySearch(openBefore, wanted);
+        return found >= 0 ? found : -found - 1;
+    }
+
+    private static List<Stretches.Stretch> openings(WorkCalendar calendar, Span span) {
+        var found = new ArrayList<Stretches.Stretch>();
+        for (LocalDate day = span.firstDay(); day.isBefore(span.endExclusive()); day = day.plusDays(1)) {
+            for (WeeklyOpening opening : calendar.openings()) {
+                if (opening.day() == day.getDayOfWeek()) {
+                    add(found, opening, day, calendar.zone());
+                }
+            }
+        }
+        return found;
+    }
+
+    private static void add(List<Stretches.Stretch> found, WeeklyOpening opening, LocalDate day, ZoneId zone) {
+        LocalDate last = opening.runsOverMidnight() ? day.plusDays(1) : day;
+        long start = nanos(day.atTime(opening.opens()).atZone(zone).toInstant());
+        long end = nanos(last.atTime(opening.closes()).atZone(zone).toInstant());
+        // A clock change can leave nothing of a short opening.
+        if (start < end) {
+            found.add(new Stretches.Stretch(start, end));
+        }
+    }
+
+    private static List<Stretches.Stretch> holidays(WorkCalendar calendar) {
+        ZoneId zone = calendar.zone();
+        return calendar.holidays().stream()
+                .map(holiday -> new Stretches.Stretch(
+                        nanos(holiday.date().atStartOfDay(zone).toInstant()),
+                        nanos(holiday.date().plusDays(1).atStartOfDay(zone).toInstant())))
+                .toList();
+    }
+
+    /** Nanoseconds since the epoch fit a long for the years 1678 to 2261. */
+    private static long nanos(Instant at) {
+        return Math.addExact(Math.multiplyExact(at.getEpochSecond(), 1_000_000_000L), at.getNano());
+    }
+
+    private static Instant instant(long nanos) {
+        return Instant.ofEpochSecond(Math.floorDiv(nanos, 1_000_000_000L), Math.floorMod(nanos, 1_000_000_000L));
+    }
+}

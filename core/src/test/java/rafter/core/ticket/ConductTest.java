@@ -1,0 +1,103 @@
+package rafter.core.ticket;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.OptionalLong;
+import org.junit.jupiter.api.Test;
+
+class ConductTest {
+
+    private static final Instant T0 = Instant.parse("2027-03-01T09:00:00Z");
+    private static final Duration WEEK = Duration.ofDays(7);
+    private static final Actor DOV = new Actor.Contact(7);
+
+    private final List<TicketEvent> events = new ArrayList<>(List.of(new TicketEvent.Opened(
+            T0, DOV, TicketEvent.Origin.CUSTOMER, "email", "Slot", 7, Priority.P3, OptionalLong.empty())));
+
+    private Ticket ticket() {
+        return Ticket.replay(events);
+    }
+
+    private Ticket answered(Turn then) {
+        events.addAll(Conduct.answered(ticket(), T0.plusSeconds(60), 1, 2, then));
+        return ticket();
+    }
+
+    private Ticket customerWrote(boolean automatic) {
+        events.addAll(Conduct.customerWrote(ticket(), T0.plusSeconds(120), DOV, 3, automatic));
+        return ticket();
+    }
+
+    @Test
+    void a_new_ticket_is_our_turn() {
+        assertThat(ticket().turn()).isEqualTo(Turn.OURS);
+        assertThat(ticket().state()).isEqualTo(TicketState.NEW);
+    }
+
+    @Test
+    void our_answer_makes_it_the_customers_turn_and_the_ticket_ours_to_own() {
+        Ticket after = answered(Turn.CUSTOMER);
+        assertThat(after.state()).isEqualTo(TicketState.WITH_CUSTOMER);
+        assertThat(after.owner()).hasValue(1);
+    }
+
+    @Test
+    void the_sender_may_choose_another_turn() {
+        assertThat(answered(Turn.OURS).state()).isEqualTo(TicketState.IN_HAND);
+        assertThat(answered(Turn.PARTNER).turn()).isEqualTo(Turn.PARTNER);
+        assertThat(answered(Turn.NOBODY).state()).isEqualTo(TicketState.RESOLVED);
+    }
+
+    @Test
+    void the_customers_answer_makes_it_our_turn_again() {
+        answered(Turn.CUSTOMER);
+        assertThat(customerWrote(false).state()).isEqualTo(TicketState.IN_HAND);
+    }
+
+    @Test
+    void an_automatic_message_changes_no_turn() {
+        answered(Turn.CUSTOMER);
+        assertThat(customerWrote(true).turn()).isEqualTo(Turn.CUSTOMER);
+    }
+
+    @Test
+    void a_resolved_ticket_is_taken_up_again_by_an_answer() {
+        answered(Turn.NOBODY);
+        Ticket after = customerWrote(false);
+        assertThat(after.open()).isTrue();
+        assertThat(after.resolvedAt()).isEmpty();
+    }
+
+    @Test
+    void it_takes_answers_within_the_days_set_and_not_from_then_on() {
+        Ticket resolved = answered(Turn.NOBODY);
+        Instant at = resolved.resolvedAt().orElseThrow();
+        assertThat(Conduct.takesAnswers(resolved, at.plus(WEEK).minusSeconds(1), WEEK)).isTrue();
+        assertThat(Conduct.takesAnswers(resolved, at.plus(WEEK), WEEK)).isFalse();
+    }
+
+    @Test
+    void a_closed_ticket_takes_no_answers() {
+        events.add(new TicketEvent.StateChanged(T0, Actor.system(), TicketState.CLOSED));
+        assertThat(Conduct.takesAnswers(ticket(), T0.plusSeconds(1), WEEK)).isFalse();
+    }
+
+    @Test
+    void closing_a_resolved_ticket_keeps_the_instant_of_its_resolution() {
+        Instant at = answered(Turn.NOBODY).resolvedAt().orElseThrow();
+        events.add(new TicketEvent.StateChanged(at.plusSeconds(900), Actor.system(), TicketState.CLOSED));
+        assertThat(ticket().resolvedAt()).hasValue(at);
+    }
+
+    @Test
+    void events_begin_with_the_opening_and_hold_it_once() {
+        assertThatThrownBy(() -> Ticket.replay(List.of())).isInstanceOf(IllegalArgumentException.class);
+        events.add(events.getFirst());
+        assertThatThrownBy(this::ticket).hasMessageContaining("opened twice");
+    }
+}

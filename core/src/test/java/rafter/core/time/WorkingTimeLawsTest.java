@@ -1,0 +1,153 @@
+package rafter.core.time;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.DayOfWeek;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.time.ZonedDateTime;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Random;
+import java.util.stream.LongStream;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/** Laws that hold for every calendar. The parameter is the seed, so that a failure can be run again. */
+class WorkingTimeLawsTest {
+
+    private static final WorkingTime.Span SPAN =
+            new WorkingTime.Span(LocalDate.of(2025, 12, 1), LocalDate.of(2028, 2, 1));
+    private static final List<String> ZONES =
+            List.of("Europe/Oslo", "America/St_Johns", "Asia/Kathmandu", "Australia/Lord_Howe", "UTC");
+
+    static LongStream seeds() {
+        return LongStream.range(0, 150);
+    }
+
+    private static WorkCalendar calendar(Random random) {
+        var openings = new ArrayList<WeeklyOpening>();
+        int count = random.nextInt(9);
+        for (int i = 0; i < count; i++) {
+            // Edges stay clear of the hours of clock changes, which the walk below would have to resolve on its own.
+            openings.add(new WeeklyOpening(DayOfWeek.of(1 + random.nextInt(7)), edge(random), edge(random)));
+        }
+        var holidays = new ArrayList<Holiday>();
+        for (int i = random.nextInt(12); i > 0; i--) {
+            holidays.add(new Holiday(LocalDate.of(2027, 1, 1).plusDays(random.nextInt(365)), "Day " + i));
+        }
+        ZoneId zone = ZoneId.of(ZONES.get(random.nextInt(ZONES.size())));
+        return new WorkCalendar("Any", zone, random.nextInt(12) == 0, openings, holidays);
+    }
+
+    private static LocalTime edge(Random random) {
+        return LocalTime.of(4 + random.nextInt(20), 5 * random.nextInt(12));
+    }
+
+    private static Instant instant(Random random) {
+        return Instant.parse("2027-01-01T00:00:00Z").plusNanos(random.nextLong(Duration.ofDays(364).toNanos()));
+    }
+
+    @ParameterizedTest
+    @MethodSource("seeds")
+    void splits_add_up(long seed) {
+        var random = new Random(seed);
+        var time = WorkingTime.of(calendar(random), SPAN);
+        for (int i = 0; i < 50; i++) {
+            Instant a = instant(random);
+            Instant b = instant(random);
+            Instant c = instant(random);
+            assertThat(time.between(a, b).plus(time.between(b, c))).isEqualTo(time.between(a, c));
+        }
+    }
+
+    @ParameterizedTest
+    @MethodSource("seeds")
+    void add_then_between_gives_back_and_add_is_the_earliest(long seed) {
+        var random = new Random(seed);
+        var time = WorkingTime.of(calendar(random), SPAN);
+        for (int i = 0; i < 50; i++) {
+            Instant start = instant(random);
+            Duration amount = Duration.ofNanos(1 + random.nextLong(Duration.ofHours(60).toNanos()));
+            Optional<Instant> end = time.add(start, amount);
+            end.ifPresent(at -> {
+                assertThat(time.between(start, at)).isEqualTo(amount);
+                assertThat(time.between(start, at.minusNanos(1))).isLessThan(amount);
+            });
+        }
+    }
+
+    @ParameterizedTest
+    @MethodSource("seeds")
+    void add_is_monotone_in_both(long seed) {
+        var random = new Random(seed);
+        var time = WorkingTime.of(calendar(random), SPAN);
+        for (int i = 0; i < 50; i++) {
+            Instant start = instant(random);
+            Instant later = start.plusSeconds(random.nextInt(400_000));
+            Duration amount = Duration.ofSeconds(random.nextInt(100_000));
+            Duration more = amount.plusSeconds(random.nextInt(100_000));
+            assertNotAfter(time.add(start, amount), time.add(later, amount));
+            assertNotAfter(time.add(start, amount), time.add(start, more));
+        }
+    }
+
+    private static void assertNotAfter(Optional<Instant> first, Optional<Instant> second) {
+        second.ifPresent(at -> assertThat(first).hasValueSatisfying(one -> assertThat(one).isBeforeOrEqualTo(at)));
+    }
+
+    @ParameterizedTest
+    @MethodSource("seeds")
+    void agrees_with_a_walk_minute_by_minute(long seed) {
+        var random = new Random(seed);
+        var calendar = calendar(random);
+        var time = WorkingTime.of(calendar, SPAN);
+        Instant from = instant(random).truncatedTo(java.time.temporal.ChronoUnit.MINUTES);
+        long open = 0;
+        int minutes = 8 * 24 * 60;
+        for (int i = 0; i < minutes; i++) {
+            Instant minute = from.plusSeconds(60L * i);
+            boolean walked = isOpen(calendar, minute);
+            assertThat(time.isOpen(minute)).as("%s", minute).isEqualTo(walked);
+            open += walked ? 1 : 0;
+        }
+        assertThat(time.between(from, from.plusSeconds(60L * minutes))).isEqualTo(Duration.ofMinutes(open));
+    }
+
+    /** What a person does who looks at the wall clock and at the sign on the door. */
+    private static boolean isOpen(WorkCalendar calendar, Instant at) {
+        if (calendar.aroundTheClock()) {
+            return true;
+        }
+        ZonedDateTime local = at.atZone(calendar.zone());
+        LocalDate today = local.toLocalDate();
+        if (calendar.holidays().stream().anyMatch(h -> h.date().equals(today))) {
+            return false;
+        }
+        LocalTime clock = local.toLocalTime();
+        return calendar.openings().stream().anyMatch(o -> {
+            boolean begun = o.day() == today.getDayOfWeek() && !clock.isBefore(o.opens());
+            boolean tail = o.day().plus(1) == today.getDayOfWeek() && clock.isBefore(o.closes());
+            return o.runsOverMidnight() ? begun || tail : begun && clock.isBefore(o.closes());
+        });
+    }
+
+    @ParameterizedTest
+    @MethodSource("seeds")
+    void openings_are_apart_and_sum_to_between(long seed) {
+        var random = new Random(seed);
+        var time = WorkingTime.of(calendar(random), SPAN);
+        Instant a = instant(random);
+        Instant b = a.plusSeconds(random.nextInt(3_000_000));
+        List<Interval> openings = time.openings(a, b);
+        assertThat(openings.stream().map(Interval::length).reduce(Duration.ZERO, Duration::plus))
+                .isEqualTo(time.between(a, b));
+        for (int i = 1; i < openings.size(); i++) {
+            assertThat(openings.get(i).startInclusive()).isAfter(openings.get(i - 1).endExclusive());
+        }
+    }
+}
