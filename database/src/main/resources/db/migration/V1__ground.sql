@@ -148,10 +148,13 @@ create table inbound (
     ticket bigint,
     processed_at timestamptz,
     sender text not null default '',
-    subject text not null default ''
+    subject text not null default '',
+    rfc_message_id text not null default '',
+    refers_to text[] not null default '{}'
 );
 create unique index inbound_key on inbound (key);
 create index inbound_waiting on inbound (id) where state = 'WAITING';
+create index inbound_waiting_id on inbound (rfc_message_id) where state = 'WAITING';
 create index inbound_aside on inbound (id desc) where state = 'ASIDE';
 
 create sequence ticket_number start 4001;
@@ -231,6 +234,7 @@ create table message (
     contact_id bigint references contact,
     person_id bigint references person,
     from_address text not null default '',
+    reply_to text not null default '',
     to_addresses text not null default '',
     cc_addresses text not null default '',
     subject text not null default '',

@@ -1,0 +1,15 @@
+package rafter.app;
+
+import org.springframework.boot.SpringApplication;
+import org.springframework.boot.autoconfigure.SpringBootApplication;
+import org.springframework.boot.context.properties.ConfigurationPropertiesScan;
+
+/** The application. */
+@SpringBootApplication
+@ConfigurationPropertiesScan
+public class RafterApplication {
+
+    public static void main(String[] args) {
+        SpringApplication.run(RafterApplication.class, args);
+    }
+}

@@ -1,0 +1,38 @@
+package rafter.app.access;
+
+import jakarta.servlet.http.HttpServletRequest;
+import org.springframework.security.core.context.SecurityContextHolder;
+import org.springframework.security.web.csrf.CsrfToken;
+import org.springframework.web.bind.annotation.ControllerAdvice;
+import org.springframework.web.bind.annotation.ModelAttribute;
+import org.jspecify.annotations.Nullable;
+
+/** Gives every page what its frame shows: who is signed in, and the token its forms carry. */
+@ControllerAdvice
+class FrameAdvice {
+
+    private final Access access;
+
+    FrameAdvice(Access access) {
+        this.access = access;
+    }
+
+    /**
+     * What the frame shows.
+     *
+     * @param person who is signed in; nobody on the sign-in page
+     * @param administrator whether house rules are shown
+     * @param csrf the token
+     * @param path the path of the page
+     */
+    record Frame(@Nullable Person person, boolean administrator, String csrf, String path) {}
+
+    @ModelAttribute("frame")
+    Frame frame(HttpServletRequest request) {
+        var authentication = SecurityContextHolder.getContext().getAuthentication();
+        Person person = authentication != null && authentication.getPrincipal() instanceof SignedIn ? access.me() : null;
+        boolean administrator = person != null && person.role().has(Right.HOUSE_RULES);
+        CsrfToken token = (CsrfToken) request.getAttribute(CsrfToken.class.getName());
+        return new Frame(person, administrator, token == null ? "" : token.getToken(), request.getRequestURI());
+    }
+}

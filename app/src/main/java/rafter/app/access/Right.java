@@ -1,0 +1,11 @@
+package rafter.app.access;
+
+/** Something that not everybody may do. */
+public enum Right {
+    /** Read and work on tickets. */
+    WORK,
+    /** Hand a colleague's ticket to somebody else. */
+    HAND_OVER_ANY,
+    /** Change what holds for everybody. */
+    HOUSE_RULES
+}

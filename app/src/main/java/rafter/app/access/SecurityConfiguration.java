@@ -1,0 +1,76 @@
+package rafter.app.access;
+
+import jakarta.servlet.DispatcherType;
+import jakarta.servlet.http.HttpServletRequest;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.core.userdetails.UserDetailsService;
+import org.springframework.security.core.userdetails.UsernameNotFoundException;
+import org.springframework.security.crypto.factory.PasswordEncoderFactories;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.authentication.HttpStatusEntryPoint;
+import org.springframework.security.web.authentication.LoginUrlAuthenticationEntryPoint;
+import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
+import org.springframework.http.HttpStatus;
+
+/** Who gets in, and what every answer says about what a browser may do with it. */
+@Configuration(proxyBeanMethods = false)
+class SecurityConfiguration {
+
+    private static final String POLICY = "default-src 'none'; script-src 'self'; style-src 'self'; img-src %s; font-src 'self';"
+            + " connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'";
+
+    @Bean
+    PasswordEncoder passwordEncoder() {
+        return PasswordEncoderFactories.createDelegatingPasswordEncoder();
+    }
+
+    @Bean
+    UserDetailsService userDetailsService(Persons persons) {
+        return address -> persons.signingIn(address)
+                .map(person -> new SignedIn(person.id(), person.address(), persons.passwordHash(person.id())))
+                .orElseThrow(() -> new UsernameNotFoundException("nobody of this address"));
+    }
+
+    @Bean
+    SecurityFilterChain chain(HttpSecurity http, SignInAttempts attempts) throws Exception {
+        http.authorizeHttpRequests(requests -> requests.dispatcherTypeMatchers(DispatcherType.ERROR, DispatcherType.ASYNC)
+                .permitAll()
+                .requestMatchers("/sign-in", "/sign-in/token", "/style/**", "/script/**", "/vendor/**", "/fonts/**", "/webjars/**", "/icon.svg")
+                .permitAll()
+                .anyRequest()
+                .authenticated());
+        http.formLogin(form -> form.loginPage("/sign-in")
+                .usernameParameter("address")
+                .successHandler(attempts)
+                .failureHandler(attempts)
+                .permitAll());
+        http.addFilterBefore(attempts.filter(), org.springframework.security.web.authentication.UsernamePasswordAuthenticationFilter.class);
+        http.logout(out -> out.logoutUrl("/sign-out").logoutSuccessUrl("/sign-in?out"));
+        // A script is told plainly that the session is over, so that the page can keep what was typed.
+        http.exceptionHandling(e -> e.defaultAuthenticationEntryPointFor(
+                        new HttpStatusEntryPoint(HttpStatus.UNAUTHORIZED), SecurityConfiguration::isFromScript)
+                .defaultAuthenticationEntryPointFor(new LoginUrlAuthenticationEntryPoint("/sign-in"), r -> true)
+                .accessDeniedHandler(new StaleSession()));
+        http.headers(headers -> headers
+                .addHeaderWriter((request, response) ->
+                        response.setHeader("Content-Security-Policy", POLICY.formatted(pictureSources(request))))
+                .referrerPolicy(r -> r.policy(ReferrerPolicy.NO_REFERRER)));
+        http.requestCache(cache -> cache.requestCache(new PageRequestCache()));
+        return http.build();
+    }
+
+    static boolean isFromScript(HttpServletRequest request) {
+        return request.getHeader("HX-Request") != null
+                || "fetch".equals(request.getHeader("X-Requested-With"))
+                || request.getRequestURI().equals("/live");
+    }
+
+    /** Pictures from elsewhere load only on a page that was asked to show those of a message. */
+    private static String pictureSources(HttpServletRequest request) {
+        boolean asked = request.getParameter("pictures") != null && request.getRequestURI().startsWith("/tickets/");
+        return asked ? "'self' data: https: http:" : "'self' data:";
+    }
+}

@@ -1,0 +1,228 @@
+package rafter.app.intake;
+
+import static rafter.database.Tables.INBOUND;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jooq.impl.DSL;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.platform.Audit;
+import rafter.app.platform.Files;
+import rafter.app.platform.LiveNews;
+import rafter.app.platform.Problem;
+import rafter.database.tables.records.InboundRecord;
+
+/** Messages as they came, and how far each has got. */
+@Component
+public class Inbox {
+
+    /** A message that was set aside. */
+    public record Aside(
+            long id, String sender, String subject, Instant receivedAt, String reason, String detail, long mailbox, long size) {}
+
+    /** What became of a message. */
+    sealed interface Outcome {
+        /** It is an entry on this ticket. */
+        record Entry(long ticket) implements Outcome {}
+
+        /** It is kept and nothing follows from it. */
+        record Ignored(String reason) implements Outcome {}
+
+        /** An administrator has to look at it. */
+        record Aside(String reason, String detail) implements Outcome {}
+    }
+
+    private final DSLContext sql;
+    private final Files files;
+    private final LiveNews news;
+    private final Audit audit;
+    private final Clock clock;
+
+    Inbox(DSLContext sql, Files files, LiveNews news, Audit audit, Clock clock) {
+        this.sql = sql;
+        this.files = files;
+        this.news = news;
+        this.audit = audit;
+        this.clock = clock;
+    }
+
+    /**
+     * Keeps a message raw. Receiving the same one again changes nothing.
+     *
+     * @return its id when it is new
+     */
+    @Transactional
+    public Optional<Long> receive(long mailbox, byte[] raw) {
+        MessageKey key = MessageKey.of(raw);
+        return keep(mailbox, raw, key, "WAITING", "");
+    }
+
+    /** Notes a message that is too large to be fetched, by its header alone. */
+    @Transactional
+    public void receiveTooLarge(long mailbox, byte[] header, long size) {
+        String reason = "It has " + rafter.app.platform.Say.size(size) + ", more than is fetched. It was left in the mailbox.";
+        keep(mailbox, header, MessageKey.of(header), "ASIDE", reason);
+    }
+
+    private Optional<Long> keep(long mailbox, byte[] raw, MessageKey key, String state, String reason) {
+        if (sql.fetchExists(INBOUND, INBOUND.KEY.eq(key.key()))) {
+            return Optional.empty();
+        }
+        Optional<Long> id = sql.insertInto(INBOUND)
+                .set(INBOUND.KEY, key.key())
+                .set(INBOUND.MAILBOX_ID, mailbox)
+                .set(INBOUND.RAW, files.keep(raw))
+                .set(INBOUND.RECEIVED_AT, clock.instant())
+                .set(INBOUND.STATE, state)
+                .set(INBOUND.REASON, reason)
+                .set(INBOUND.RFC_MESSAGE_ID, key.messageId())
+                .set(INBOUND.REFERS_TO, key.refersTo().toArray(new String[0]))
+                .onConflict(INBOUND.KEY)
+                .doNothing()
+                .returning(INBOUND.ID)
+                .fetchOptional(INBOUND.ID);
+        id.ifPresent(one -> news.mailArrived());
+        return id;
+    }
+
+    /**
+     * The next message that waits and that nobody else works on; held until the transaction ends. A message waits for an earlier
+     * one that it answers, so that both find the same ticket.
+     */
+    @Transactional(propagation = Propagation.MANDATORY)
+    Optional<InboundRecord> claim() {
+        var earlier = INBOUND.as("earlier");
+        return sql.selectFrom(INBOUND)
+                .where(INBOUND.STATE.eq(DSL.inline("WAITING")))
+                .andNotExists(DSL.selectOne()
+                        .from(earlier)
+                        .where(earlier.STATE.eq(DSL.inline("WAITING")))
+                        .and(earlier.ID.lt(INBOUND.ID))
+                        .and(earlier.RFC_MESSAGE_ID.eq(DSL.any(INBOUND.REFERS_TO))))
+                .orderBy(INBOUND.ID)
+                .limit(1)
+                .forUpdate()
+                .of(INBOUND)
+                .skipLocked()
+                .fetchOptional();
+    }
+
+    /** Writes down what became of a message. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    void finish(long id, Outcome outcome, String sender, String subject) {
+        var update = sql.update(INBOUND)
+                .set(INBOUND.PROCESSED_AT, clock.instant())
+                .set(INBOUND.SENDER, sender)
+                .set(INBOUND.SUBJECT, subject);
+        update = switch (outcome) {
+            case Outcome.Entry e -> update.set(INBOUND.STATE, "DONE").set(INBOUND.TICKET, e.ticket()).set(INBOUND.REASON, "");
+            case Outcome.Ignored i -> update.set(INBOUND.STATE, "IGNORED").set(INBOUND.REASON, i.reason());
+            case Outcome.Aside a -> update.set(INBOUND.STATE, "ASIDE").set(INBOUND.REASON, a.reason()).set(INBOUND.DETAIL, a.detail());
+        };
+        update.where(INBOUND.ID.eq(id)).execute();
+    }
+
+    /** Counts one more try that failed, and sets the message aside after the last. */
+    @Transactional
+    public void failed(long id, int mostTries, String reason, String detail) {
+        sql.update(INBOUND)
+                .set(INBOUND.ATTEMPTS, INBOUND.ATTEMPTS.plus(1))
+                .set(INBOUND.STATE, DSL.when(INBOUND.ATTEMPTS.ge(mostTries - 1), "ASIDE").otherwise("WAITING"))
+                .set(INBOUND.REASON, reason)
+                .set(INBOUND.DETAIL, detail)
+                .where(INBOUND.ID.eq(id))
+                .and(INBOUND.STATE.eq("WAITING"))
+                .execute();
+    }
+
+    /** What was set aside, the newest first. */
+    public List<Aside> aside(int offset, int limit) {
+        return sql.select(INBOUND.asterisk(), rafter.database.Tables.FILE.SIZE)
+                .from(INBOUND)
+                .join(rafter.database.Tables.FILE).on(rafter.database.Tables.FILE.SHA256.eq(INBOUND.RAW))
+                .where(INBOUND.STATE.eq(DSL.inline("ASIDE")))
+                .orderBy(INBOUND.ID.desc())
+                .offset(offset)
+                .limit(limit)
+                .fetch(Inbox::aside);
+    }
+
+    private static Aside aside(Record r) {
+        return new Aside(
+                r.get(INBOUND.ID), r.get(INBOUND.SENDER), r.get(INBOUND.SUBJECT), r.get(INBOUND.RECEIVED_AT),
+                r.get(INBOUND.REASON), r.get(INBOUND.DETAIL), r.get(INBOUND.MAILBOX_ID), r.get(rafter.database.Tables.FILE.SIZE));
+    }
+
+    /** How many messages were set aside. */
+    public int asideCount() {
+        return sql.fetchCount(INBOUND, INBOUND.STATE.eq(DSL.inline("ASIDE")));
+    }
+
+    /**
+     * Lets a message that was set aside be processed again.
+     *
+     * @param asPerson treat it as a person's, whatever its headers say
+     */
+    @Transactional
+    public void tryAgain(long id, boolean asPerson, long by) {
+        int changed = sql.update(INBOUND)
+                .set(INBOUND.STATE, "WAITING")
+                .set(INBOUND.ATTEMPTS, 0)
+                .set(INBOUND.DETAIL, asPerson ? Processor.AS_PERSON : "")
+                .where(INBOUND.ID.eq(id))
+                .and(INBOUND.STATE.eq("ASIDE"))
+                .execute();
+        if (changed == 0) {
+            throw new Problem.Stale("That message is not set aside any more; somebody has dealt with it.");
+        }
+        audit.note(by, asPerson ? "made a ticket of set-aside mail" : "tried set-aside mail again", Long.toString(id));
+        news.mailArrived();
+    }
+
+    /** Takes a message off the list of those set aside; it stays kept. */
+    @Transactional
+    public void dismiss(long id, long by) {
+        sql.update(INBOUND)
+                .set(INBOUND.STATE, "IGNORED")
+                .where(INBOUND.ID.eq(id))
+                .and(INBOUND.STATE.eq("ASIDE"))
+                .execute();
+        audit.note(by, "dismissed set-aside mail", Long.toString(id));
+    }
+
+    /** Puts a dismissed message back among those set aside. */
+    @Transactional
+    public void bringBack(long id, long by) {
+        sql.update(INBOUND)
+                .set(INBOUND.STATE, "ASIDE")
+                .where(INBOUND.ID.eq(id))
+                .and(INBOUND.STATE.eq("IGNORED"))
+                .execute();
+        audit.note(by, "brought set-aside mail back", Long.toString(id));
+    }
+
+    /**
+     * The bytes of a message as they came.
+     *
+     * @throws Problem.NotFound when there is none of this id
+     */
+    public byte[] raw(long id) {
+        return sql.select(INBOUND.RAW)
+                .from(INBOUND)
+                .where(INBOUND.ID.eq(id))
+                .fetchOptional(INBOUND.RAW)
+                .map(files::read)
+                .orElseThrow(() -> new Problem.NotFound("There is no such message."));
+    }
+
+    /** How many messages wait. */
+    public int waiting() {
+        return sql.fetchCount(INBOUND, INBOUND.STATE.eq(DSL.inline("WAITING")));
+    }
+}

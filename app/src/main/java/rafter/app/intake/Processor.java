@@ -1,0 +1,263 @@
+package rafter.app.intake;
+
+import jakarta.mail.MessagingException;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessException;
+import org.springframework.dao.DataAccessResourceFailureException;
+import org.springframework.dao.TransientDataAccessException;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.TransactionException;
+import org.springframework.transaction.support.TransactionTemplate;
+import rafter.app.mail.Mailbox;
+import rafter.app.mail.Mailboxes;
+import rafter.app.mail.ReplyMark;
+import rafter.app.people.Contact;
+import rafter.app.people.Contacts;
+import rafter.app.platform.Files;
+import rafter.app.platform.Workspace;
+import rafter.app.platform.Workspaces;
+import rafter.app.tickets.NewMessage;
+import rafter.app.tickets.Tickets;
+import rafter.core.text.MailKind;
+import rafter.core.ticket.Threading;
+import rafter.database.tables.records.InboundRecord;
+
+/** Makes of each message that was received exactly one entry on exactly one ticket, or sets it aside. */
+@Component
+public class Processor {
+
+    static final String AS_PERSON = "as a person's";
+
+    private static final Logger LOG = LoggerFactory.getLogger(Processor.class);
+    private static final int MOST_TRIES = 3;
+
+    private final Inbox inbox;
+    private final Files files;
+    private final Mailboxes mailboxes;
+    private final Contacts contacts;
+    private final Tickets tickets;
+    private final Workspaces workspaces;
+    private final TransactionTemplate transaction;
+    private final Clock clock;
+
+    Processor(
+            Inbox inbox,
+            Files files,
+            Mailboxes mailboxes,
+            Contacts contacts,
+            Tickets tickets,
+            Workspaces workspaces,
+            TransactionTemplate transaction,
+            Clock clock) {
+        this.inbox = inbox;
+        this.files = files;
+        this.mailboxes = mailboxes;
+        this.contacts = contacts;
+        this.tickets = tickets;
+        this.workspaces = workspaces;
+        this.transaction = transaction;
+        this.clock = clock;
+    }
+
+    /** Processes the next message that waits, in one transaction; false when there is none. */
+    public boolean processNext() {
+        var working = new long[1];
+        try {
+            return Boolean.TRUE.equals(transaction.execute(status -> inbox.claim()
+                    .map(row -> {
+                        working[0] = row.getId();
+                        process(row);
+                        return true;
+                    })
+                    .orElse(false)));
+        } catch (DataAccessResourceFailureException | TransientDataAccessException | TransactionException databaseIsAway) {
+            throw databaseIsAway;
+        } catch (RuntimeException | StackOverflowError | OutOfMemoryError e) {
+            if (working[0] == 0) {
+                throw e;
+            }
+            LOG.warn("Message {} could not be processed", working[0], e);
+            inbox.failed(working[0], MOST_TRIES, "It could not be processed: " + e.getClass().getSimpleName() + ".", trace(e));
+            return true;
+        }
+    }
+
+    /** Processes all that wait. */
+    public int processAll() {
+        int count = 0;
+        while (processNext()) {
+            count++;
+        }
+        return count;
+    }
+
+    private static String trace(Throwable e) {
+        var out = new StringWriter();
+        e.printStackTrace(new PrintWriter(out));
+        String all = out.toString();
+        return all.length() > 8000 ? all.substring(0, 8000) : all;
+    }
+
+    private void process(InboundRecord row) {
+        ReadMail mail;
+        try {
+            mail = MailReader.read(files.read(row.getRaw()));
+        } catch (MessagingException e) {
+            inbox.finish(row.getId(), new Inbox.Outcome.Aside("It cannot be read as a mail.", String.valueOf(e.getMessage())), "", "");
+            return;
+        }
+        Inbox.Outcome outcome = deliver(row, mail);
+        inbox.finish(row.getId(), outcome, mail.from().map(ReadMail.Address::address).orElse(""), mail.subject());
+    }
+
+    private Inbox.Outcome deliver(InboundRecord row, ReadMail mail) {
+        if (mail.from().isEmpty()) {
+            return new Inbox.Outcome.Aside("It does not say who wrote it, so nobody could be answered.", "");
+        }
+        String from = mail.from().get().address();
+        if (mailboxes.addresses().contains(ReplyMark.plain(from))) {
+            boolean ours = mail.messageId().filter(tickets::knows).isPresent();
+            return ours
+                    ? new Inbox.Outcome.Ignored("A copy of a mail of our own.")
+                    : new Inbox.Outcome.Aside("It claims to come from one of our own mailboxes.", "");
+        }
+        MailKind kind = row.getDetail().equals(AS_PERSON) ? MailKind.PERSON : mail.kind();
+        Workspace workspace = workspaces.current();
+        List<Threading.Candidate> candidates = candidates(mail, workspace);
+        if (kind == MailKind.BOUNCE) {
+            return bounce(row, mail);
+        }
+        return kind.automatic() ? automatic(row, mail, kind, candidates) : person(row, mail, candidates, workspace);
+    }
+
+    private List<Threading.Candidate> candidates(ReadMail mail, Workspace workspace) {
+        List<Long> marked = mail.received().stream()
+                .map(address -> ReplyMark.ticket(address, workspace.secret()))
+                .filter(OptionalLong::isPresent)
+                .map(OptionalLong::getAsLong)
+                .toList();
+        return tickets.candidates(marked, mail.references());
+    }
+
+    private Inbox.Outcome bounce(InboundRecord row, ReadMail mail) {
+        var ids = new ArrayList<String>();
+        mail.bouncedId().ifPresent(ids::add);
+        ids.addAll(mail.references());
+        List<Long> marked = candidates(mail, workspaces.current()).stream().map(Threading.Candidate::ticket).toList();
+        OptionalLong ticket = Threading.decideAutomatic(tickets.candidates(marked, ids));
+        if (ticket.isEmpty()) {
+            return new Inbox.Outcome.Aside("It reports that a mail was not delivered, but that mail is none of ours.", "");
+        }
+        tickets.bounced(ticket.getAsLong(), entry(row, mail, NewMessage.Kind.BOUNCE, Optional.empty(), "This mail of ours was not delivered."));
+        return new Inbox.Outcome.Entry(ticket.getAsLong());
+    }
+
+    private Inbox.Outcome automatic(InboundRecord row, ReadMail mail, MailKind kind, List<Threading.Candidate> candidates) {
+        OptionalLong ticket = Threading.decideAutomatic(candidates);
+        if (ticket.isPresent()) {
+            Contact contact = contact(mail);
+            tickets.join(ticket.getAsLong(), contact, entry(row, mail, NewMessage.Kind.CUSTOMER, Optional.of(contact), says(kind)), true);
+            return new Inbox.Outcome.Entry(ticket.getAsLong());
+        }
+        if (kind == MailKind.AUTO_REPLY) {
+            return new Inbox.Outcome.Aside("It is an automatic reply, but to no mail of ours.", "");
+        }
+        Contact contact = contact(mail);
+        long opened = open(row, mail, contact, entry(row, mail, NewMessage.Kind.CUSTOMER, Optional.of(contact), says(kind)), true, OptionalLong.empty(), "");
+        return new Inbox.Outcome.Entry(opened);
+    }
+
+    private static String says(MailKind kind) {
+        return switch (kind) {
+            case AUTO_REPLY -> "An automatic reply; it changes no turn and gets no answer by itself.";
+            case LIST -> "Sent to a list; it gets no answer by itself.";
+            case AUTO_GENERATED -> "Written by a machine; it gets no answer by itself.";
+            case PERSON, BOUNCE -> "";
+        };
+    }
+
+    private Inbox.Outcome person(InboundRecord row, ReadMail mail, List<Threading.Candidate> candidates, Workspace workspace) {
+        Contact contact = contact(mail);
+        Set<String> sender = new HashSet<>(contact.addresses());
+        sender.add(mail.from().map(ReadMail.Address::address).orElse(""));
+        return switch (Threading.decide(candidates, sender, row.getReceivedAt(), workspace.reopenFor())) {
+            case Threading.Verdict.Joins joins -> {
+                tickets.join(joins.ticket(), contact, entry(row, mail, NewMessage.Kind.CUSTOMER, Optional.of(contact), ""), false);
+                yield new Inbox.Outcome.Entry(joins.ticket());
+            }
+            case Threading.Verdict.Opens opens -> {
+                NewMessage entry = entry(row, mail, NewMessage.Kind.CUSTOMER, Optional.of(contact), remark(opens));
+                long opened = open(row, mail, contact, entry, false, opens.linkedTo(), opens.why());
+                tickets.acknowledge(opened, mailbox(row), contact, entry);
+                yield new Inbox.Outcome.Entry(opened);
+            }
+        };
+    }
+
+    private static String remark(Threading.Verdict.Opens opens) {
+        return opens.linkedTo().isPresent()
+                ? "This refers to ticket " + opens.linkedTo().getAsLong() + ", but " + opens.why() + "; so it opened a ticket of its own."
+                : "";
+    }
+
+    private long open(
+            InboundRecord row, ReadMail mail, Contact contact, NewMessage entry, boolean automatic, OptionalLong linkedTo, String why) {
+        String subject = mail.subject().isBlank() ? firstWords(entry.text()) : mail.subject();
+        return tickets.open(mailbox(row), contact, subject, entry, automatic, linkedTo, why);
+    }
+
+    private static String firstWords(String text) {
+        String line = text.lines().filter(l -> !l.isBlank()).findFirst().orElse("(no subject)").strip();
+        return line.length() > 80 ? line.substring(0, 80) + "…" : line;
+    }
+
+    private Mailbox mailbox(InboundRecord row) {
+        return mailboxes.find(row.getMailboxId()).orElseThrow();
+    }
+
+    private Contact contact(ReadMail mail) {
+        ReadMail.Address from = mail.from().orElseThrow();
+        return contacts.recognise(from.address(), from.name(), clock.instant());
+    }
+
+    private NewMessage entry(InboundRecord row, ReadMail mail, NewMessage.Kind kind, Optional<Contact> contact, String remark) {
+        Instant at = row.getReceivedAt();
+        ReadMail.Address from = mail.from().orElseThrow();
+        List<String> ours = mailboxes.addresses();
+        IncomingHtml.Shown shown = IncomingHtml.of(mail);
+        var remarks = new ArrayList<String>();
+        if (!remark.isEmpty()) {
+            remarks.add(remark);
+        }
+        remarks.addAll(mail.remarks());
+        var envelope = new NewMessage.Envelope(
+                from.address(),
+                mail.replyTo().map(ReadMail.Address::address).filter(a -> !a.equals(from.address())).orElse(""),
+                mail.to().stream().map(ReadMail.Address::address).toList(),
+                mail.cc().stream().map(ReadMail.Address::address).filter(a -> !ours.contains(ReplyMark.plain(a))).toList(),
+                mail.subject(),
+                mail.messageId().filter(id -> !tickets.knows(id)));
+        String author = from.name().isBlank() ? contact.map(Contact::name).orElse(from.address()) : from.name();
+        return new NewMessage(
+                kind, at, author, contact.map(Contact::id), Optional.empty(), envelope, shown.html(), shown.own(),
+                Optional.of(row.getId()), String.join(" ", remarks), kept(mail));
+    }
+
+    private List<NewMessage.FileRef> kept(ReadMail mail) {
+        return mail.files().stream()
+                .map(part -> new NewMessage.FileRef(
+                        files.keep(part.content()), part.name(), part.mediaType(), part.content().length, part.contentId()))
+                .toList();
+    }
+}

@@ -1,0 +1,119 @@
+package rafter.app.mail;
+
+import jakarta.activation.DataHandler;
+import jakarta.mail.Message;
+import jakarta.mail.MessagingException;
+import jakarta.mail.Session;
+import jakarta.mail.internet.InternetAddress;
+import jakarta.mail.internet.MimeBodyPart;
+import jakarta.mail.internet.MimeMessage;
+import jakarta.mail.internet.MimeMultipart;
+import jakarta.mail.util.ByteArrayDataSource;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.UnsupportedEncodingException;
+import java.util.Date;
+import java.util.List;
+import java.util.Properties;
+
+/** Makes the bytes of our mail. */
+final class MailWriter {
+
+    private static final String UTF_8 = "UTF-8";
+
+    private MailWriter() {}
+
+    /** A message that keeps the Message-ID it was given. */
+    private static final class Identified extends MimeMessage {
+        private final String id;
+
+        Identified(String id) {
+            super(Session.getInstance(new Properties()));
+            this.id = id;
+        }
+
+        @Override
+        protected void updateMessageID() throws MessagingException {
+            setHeader("Message-ID", id);
+        }
+    }
+
+    static byte[] write(OutboundMail mail, String replyTo) {
+        try {
+            var message = new Identified(mail.messageId());
+            address(message, mail, replyTo);
+            thread(message, mail);
+            message.setSubject(mail.subject().replaceAll("[\\r\\n]+", " "), UTF_8);
+            message.setSentDate(Date.from(mail.at()));
+            if (mail.automatic()) {
+                message.setHeader("Auto-Submitted", "auto-replied");
+                message.setHeader("X-Auto-Response-Suppress", "All");
+            }
+            message.setContent(body(mail));
+            message.saveChanges();
+            var out = new ByteArrayOutputStream();
+            message.writeTo(out);
+            return out.toByteArray();
+        } catch (MessagingException | IOException e) {
+            throw new IllegalStateException("cannot write mail " + mail.messageId(), e);
+        }
+    }
+
+    private static void address(MimeMessage message, OutboundMail mail, String replyTo)
+            throws MessagingException, UnsupportedEncodingException {
+        message.setFrom(new InternetAddress(mail.mailbox().address(), mail.senderName(), UTF_8));
+        message.setReplyTo(new InternetAddress[] {new InternetAddress(replyTo, mail.mailbox().name(), UTF_8)});
+        message.setRecipients(Message.RecipientType.TO, addresses(mail.to()));
+        if (!mail.cc().isEmpty()) {
+            message.setRecipients(Message.RecipientType.CC, addresses(mail.cc()));
+        }
+    }
+
+    private static InternetAddress[] addresses(List<String> all) throws MessagingException {
+        var found = new InternetAddress[all.size()];
+        for (int i = 0; i < found.length; i++) {
+            found[i] = new InternetAddress(all.get(i));
+        }
+        return found;
+    }
+
+    private static void thread(MimeMessage message, OutboundMail mail) throws MessagingException {
+        if (mail.inReplyTo().isPresent()) {
+            message.setHeader("In-Reply-To", mail.inReplyTo().get());
+        }
+        if (!mail.references().isEmpty()) {
+            message.setHeader("References", String.join("\r\n ", mail.references()));
+        }
+    }
+
+    private static MimeMultipart body(OutboundMail mail) throws MessagingException {
+        var both = new MimeMultipart("alternative");
+        both.addBodyPart(text(mail.text(), "plain"));
+        both.addBodyPart(text(mail.html(), "html"));
+        if (mail.files().isEmpty()) {
+            return both;
+        }
+        var mixed = new MimeMultipart("mixed");
+        var words = new MimeBodyPart();
+        words.setContent(both);
+        mixed.addBodyPart(words);
+        for (OutboundMail.FilePart file : mail.files()) {
+            mixed.addBodyPart(file(file));
+        }
+        return mixed;
+    }
+
+    private static MimeBodyPart text(String text, String subtype) throws MessagingException {
+        var part = new MimeBodyPart();
+        part.setText(text, UTF_8, subtype);
+        return part;
+    }
+
+    private static MimeBodyPart file(OutboundMail.FilePart file) throws MessagingException {
+        var part = new MimeBodyPart();
+        part.setDataHandler(new DataHandler(new ByteArrayDataSource(file.content(), file.mediaType())));
+        part.setFileName(file.name());
+        part.setDisposition(MimeBodyPart.ATTACHMENT);
+        return part;
+    }
+}

@@ -1,0 +1,125 @@
+package rafter.app.mail;
+
+import static rafter.database.Tables.OUTBOX;
+
+import com.github.kagkarlsson.scheduler.SchedulerClient;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jooq.DSLContext;
+import org.springframework.beans.factory.ObjectProvider;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.platform.Files;
+import rafter.app.platform.LiveNews;
+import rafter.app.platform.Secrets;
+import rafter.app.platform.Workspaces;
+
+/** Mail on its way out: put here in the transaction that causes it, gone from here once the outside has taken it. */
+@Component
+public class Outbox {
+
+    /** How a mail of ours stands. */
+    public record Delivery(long id, State state, int attempts, String reason, Instant nextAt, Optional<Instant> sentAt) {}
+
+    /** The states of a mail on its way out. */
+    public enum State {
+        QUEUED,
+        SENT,
+        FAILED
+    }
+
+    private final DSLContext sql;
+    private final Files files;
+    private final Secrets secrets;
+    private final Workspaces workspaces;
+    private final LiveNews news;
+    private final ObjectProvider<SchedulerClient> scheduler;
+
+    Outbox(
+            DSLContext sql,
+            Files files,
+            Secrets secrets,
+            Workspaces workspaces,
+            LiveNews news,
+            ObjectProvider<SchedulerClient> scheduler) {
+        this.sql = sql;
+        this.files = files;
+        this.secrets = secrets;
+        this.workspaces = workspaces;
+        this.news = news;
+        this.scheduler = scheduler;
+    }
+
+    /** A Message-ID for a mail of a ticket, that nobody can guess. */
+    public String newMessageId(long ticket, Mailbox mailbox) {
+        return "<t" + ticket + "." + secrets.randomWord(10) + "@" + mailbox.domain() + ">";
+    }
+
+    /** Puts a mail into the outbox of the running transaction; it leaves as soon as that commits. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void put(OutboundMail mail) {
+        String replyTo = mail.mailbox().plusAddressing()
+                ? ReplyMark.address(mail.mailbox(), mail.ticket(), workspaces.current().secret())
+                : mail.mailbox().address();
+        byte[] raw = files.keep(MailWriter.write(mail, replyTo));
+        var recipients = new ArrayList<>(mail.to());
+        recipients.addAll(mail.cc());
+        long id = sql.insertInto(OUTBOX)
+                .set(OUTBOX.MESSAGE_ID, mail.message().orElse(null))
+                .set(OUTBOX.TICKET, mail.ticket())
+                .set(OUTBOX.MAILBOX_ID, mail.mailbox().id())
+                .set(OUTBOX.RAW, raw)
+                .set(OUTBOX.RFC_MESSAGE_ID, mail.messageId())
+                .set(OUTBOX.RECIPIENTS, recipients.toArray(new String[0]))
+                .set(OUTBOX.QUEUED_AT, mail.at())
+                .set(OUTBOX.NEXT_AT, mail.at())
+                .returning(OUTBOX.ID)
+                .fetchSingle(OUTBOX.ID);
+        schedule(id, mail.at());
+    }
+
+    private void schedule(long id, Instant at) {
+        scheduler.ifAvailable(client -> client.scheduleIfNotExists(SendMail.instance(id), at));
+    }
+
+    /** How the mails behind these entries stand. */
+    public Map<Long, Delivery> deliveries(Collection<Long> messages) {
+        return sql.selectFrom(OUTBOX).where(OUTBOX.MESSAGE_ID.in(messages)).fetchMap(OUTBOX.MESSAGE_ID, r -> new Delivery(
+                r.getId(),
+                State.valueOf(r.getState()),
+                r.getAttempts(),
+                r.getReason(),
+                r.getNextAt(),
+                Optional.ofNullable(r.getSentAt())));
+    }
+
+    /** Tries a mail again at once that failed or waits. */
+    @Transactional
+    public void retry(long id, Instant now) {
+        var row = sql.selectFrom(OUTBOX).where(OUTBOX.ID.eq(id)).and(OUTBOX.STATE.ne("SENT")).forUpdate().fetchOptional();
+        row.ifPresent(outbox -> {
+            sql.update(OUTBOX)
+                    .set(OUTBOX.STATE, State.QUEUED.name())
+                    .set(OUTBOX.NEXT_AT, now)
+                    .where(OUTBOX.ID.eq(id))
+                    .execute();
+            scheduler.ifAvailable(client -> {
+                var instance = SendMail.instance(id);
+                if (!client.reschedule(instance, now)) {
+                    client.scheduleIfNotExists(instance, now);
+                }
+            });
+            news.ticketChanged(outbox.getTicket());
+        });
+    }
+
+    /** The ids of all mails that wait, oldest first. */
+    public List<Long> queued() {
+        return sql.select(OUTBOX.ID).from(OUTBOX).where(OUTBOX.STATE.eq("QUEUED")).orderBy(OUTBOX.ID).fetch(OUTBOX.ID);
+    }
+}

@@ -1,0 +1,119 @@
+package rafter.app.people;
+
+import static rafter.database.Tables.COMPANY;
+import static rafter.database.Tables.COMPANY_DOMAIN;
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.CONTACT_ADDRESS;
+import static rafter.database.Tables.PUBLIC_MAIL_DOMAIN;
+
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.TreeSet;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.platform.Audit;
+import rafter.app.platform.Problem;
+
+/** The companies whose people write to us. */
+@Component
+public class Companies {
+
+    private final DSLContext sql;
+    private final Audit audit;
+
+    Companies(DSLContext sql, Audit audit) {
+        this.sql = sql;
+        this.audit = audit;
+    }
+
+    /** All companies, by name. */
+    public List<Company> all() {
+        var domains = sql.selectFrom(COMPANY_DOMAIN)
+                .orderBy(COMPANY_DOMAIN.DOMAIN)
+                .fetchGroups(COMPANY_DOMAIN.COMPANY_ID, COMPANY_DOMAIN.DOMAIN);
+        return sql.selectFrom(COMPANY)
+                .orderBy(COMPANY.NAME)
+                .fetch(r -> company(r, domains.getOrDefault(r.getId(), List.of())));
+    }
+
+    public Optional<Company> find(long id) {
+        return all().stream().filter(company -> company.id() == id).findFirst();
+    }
+
+    private static Company company(Record r, List<String> domains) {
+        return new Company(r.get(COMPANY.ID), r.get(COMPANY.NAME), r.get(COMPANY.PLAN), domains, r.get(COMPANY.VERSION));
+    }
+
+    /**
+     * Adds a company, or changes the one with this id; contacts of its domains who belong to none become its own.
+     *
+     * @param domains mail domains, separated by blanks or commas
+     * @throws Problem.Invalid when the name is missing, or a domain is wrong, public or another company's
+     */
+    @Transactional
+    public long save(Optional<Long> id, String name, String plan, String domains, long by) {
+        if (name.isBlank()) {
+            throw new Problem.Invalid("The company needs a name.");
+        }
+        long company = id.map(known -> change(known, name, plan)).orElseGet(() -> add(name, plan));
+        sql.deleteFrom(COMPANY_DOMAIN).where(COMPANY_DOMAIN.COMPANY_ID.eq(company)).execute();
+        for (String domain : split(domains)) {
+            own(company, domain);
+        }
+        if (by != 0) {
+            audit.note(by, id.isPresent() ? "changed company" : "added company", name);
+        }
+        return company;
+    }
+
+    private static TreeSet<String> split(String domains) {
+        var all = new TreeSet<>(List.of(domains.toLowerCase(Locale.ROOT).strip().split("[\\s,;]+")));
+        all.remove("");
+        return all;
+    }
+
+    private void own(long company, String domain) {
+        if (!domain.matches("[a-z0-9.-]+\\.[a-z0-9-]+")) {
+            throw new Problem.Invalid("“" + domain + "” is not a mail domain. Write it like brightwater.example.");
+        }
+        if (sql.fetchExists(PUBLIC_MAIL_DOMAIN, PUBLIC_MAIL_DOMAIN.DOMAIN.eq(domain))) {
+            throw new Problem.Invalid("Anybody can have an address at " + domain + ", so it cannot tell a company.");
+        }
+        int added = sql.insertInto(COMPANY_DOMAIN)
+                .set(COMPANY_DOMAIN.DOMAIN, domain)
+                .set(COMPANY_DOMAIN.COMPANY_ID, company)
+                .onConflictDoNothing()
+                .execute();
+        if (added == 0) {
+            throw new Problem.Invalid(domain + " belongs to another company already.");
+        }
+        sql.update(CONTACT)
+                .set(CONTACT.COMPANY_ID, company)
+                .where(CONTACT.COMPANY_ID.isNull())
+                .and(CONTACT.ID.in(sql.select(CONTACT_ADDRESS.CONTACT_ID)
+                        .from(CONTACT_ADDRESS)
+                        .where(CONTACT_ADDRESS.ADDRESS.endsWith("@" + domain))))
+                .execute();
+    }
+
+    private long add(String name, String plan) {
+        return sql.insertInto(COMPANY)
+                .set(COMPANY.NAME, name.strip())
+                .set(COMPANY.PLAN, plan)
+                .returning(COMPANY.ID)
+                .fetchSingle(COMPANY.ID);
+    }
+
+    private long change(long id, String name, String plan) {
+        sql.update(COMPANY)
+                .set(COMPANY.NAME, name.strip())
+                .set(COMPANY.PLAN, plan)
+                .set(COMPANY.VERSION, COMPANY.VERSION.plus(1))
+                .where(COMPANY.ID.eq(id))
+                .execute();
+        return id;
+    }
+}

@@ -1,0 +1,15 @@
+package rafter.app.platform;
+
+/**
+ * One piece of news within this node.
+ *
+ * @param topic {@code ticket}, {@code writing}, {@code mail}, {@code mailboxes}, or {@code all} when some may have been missed
+ * @param number the ticket it is about, else zero
+ */
+public record News(String topic, long number) {
+
+    static News parse(String told) {
+        int colon = told.indexOf(':');
+        return new News(told.substring(0, colon), Long.parseLong(told.substring(colon + 1)));
+    }
+}

@@ -1,0 +1,58 @@
+package rafter.app.platform;
+
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.ControllerAdvice;
+import org.springframework.web.bind.annotation.ExceptionHandler;
+import org.springframework.web.multipart.MaxUploadSizeExceededException;
+import org.springframework.web.servlet.ModelAndView;
+
+/** Turns problems into a page, or into a short message where a script asked. */
+@ControllerAdvice
+class ProblemPages {
+
+    private static final Logger LOG = LoggerFactory.getLogger(ProblemPages.class);
+
+    @ExceptionHandler(Problem.class)
+    ModelAndView problem(Problem problem, HttpServletRequest request, HttpServletResponse response) {
+        return switch (problem) {
+            case Problem.NotFound p -> page(request, HttpStatus.NOT_FOUND, "Not here", p.words());
+            case Problem.NoRight p -> page(request, HttpStatus.FORBIDDEN, "Not for you", p.words());
+            case Problem.Invalid p -> page(request, HttpStatus.UNPROCESSABLE_CONTENT, "That did not work", p.words());
+            case Problem.Stale p -> page(request, HttpStatus.CONFLICT, "Somebody was faster", p.words());
+        };
+    }
+
+    @ExceptionHandler(MaxUploadSizeExceededException.class)
+    ModelAndView tooLarge(HttpServletRequest request) {
+        return page(
+                request,
+                HttpStatus.CONTENT_TOO_LARGE,
+                "Too large",
+                "Files of a reply may have 25 MB in all. Your text is kept; attach a smaller file, or send a link.");
+    }
+
+    @ExceptionHandler(org.springframework.dao.DataAccessException.class)
+    ModelAndView database(Exception e, HttpServletRequest request) {
+        LOG.error("The database failed {}", request.getRequestURI(), e);
+        return page(
+                request,
+                HttpStatus.SERVICE_UNAVAILABLE,
+                "The database does not answer",
+                "Nothing was changed. Wait a moment and try again; drafts that were saved are safe.");
+    }
+
+    static ModelAndView page(HttpServletRequest request, HttpStatus status, String title, String words) {
+        boolean script = request.getHeader("HX-Request") != null
+                || "fetch".equals(request.getHeader("X-Requested-With"));
+        var view = new ModelAndView(script ? "platform/problem :: words" : "platform/problem");
+        view.setStatus(status);
+        view.addObject("title", title);
+        view.addObject("words", words);
+        view.addObject("code", status.value());
+        return view;
+    }
+}

@@ -1,0 +1,85 @@
+package rafter.app.platform;
+
+import java.nio.charset.StandardCharsets;
+import java.security.GeneralSecurityException;
+import java.security.SecureRandom;
+import java.util.Arrays;
+import java.util.HexFormat;
+import javax.crypto.Cipher;
+import javax.crypto.Mac;
+import javax.crypto.spec.GCMParameterSpec;
+import javax.crypto.spec.SecretKeySpec;
+import org.springframework.stereotype.Component;
+
+/** Keeps secrets secret in the database, and signs what must not be forged. */
+@Component
+public class Secrets {
+
+    private static final int NONCE_BYTES = 12;
+    private static final int TAG_BITS = 128;
+
+    private final SecureRandom random = new SecureRandom();
+    private final byte[] key;
+
+    Secrets(RafterSettings settings) {
+        this.key = Files.sha256(("rafter:" + settings.secretKey()).getBytes(StandardCharsets.UTF_8));
+    }
+
+    /** Encrypts with AES-GCM under the key of the settings. */
+    public byte[] seal(String secret) {
+        byte[] nonce = randomBytes(NONCE_BYTES);
+        byte[] sealed = crypt(Cipher.ENCRYPT_MODE, nonce, secret.getBytes(StandardCharsets.UTF_8));
+        byte[] all = Arrays.copyOf(nonce, nonce.length + sealed.length);
+        System.arraycopy(sealed, 0, all, nonce.length, sealed.length);
+        return all;
+    }
+
+    /**
+     * Decrypts what {@link #seal} made.
+     *
+     * @throws Problem.Invalid when it was sealed under another key
+     */
+    public String open(byte[] sealed) {
+        try {
+            byte[] nonce = Arrays.copyOf(sealed, NONCE_BYTES);
+            byte[] rest = Arrays.copyOfRange(sealed, NONCE_BYTES, sealed.length);
+            return new String(crypt(Cipher.DECRYPT_MODE, nonce, rest), StandardCharsets.UTF_8);
+        } catch (IllegalStateException e) {
+            throw new Problem.Invalid(
+                    "The stored password was kept under another secret key. Enter it again under House rules, Email.");
+        }
+    }
+
+    /** Random bytes that nobody can guess. */
+    public byte[] randomBytes(int count) {
+        byte[] bytes = new byte[count];
+        random.nextBytes(bytes);
+        return bytes;
+    }
+
+    /** A random word of letters and digits, with eight bits for every two characters. */
+    public String randomWord(int bytes) {
+        return HexFormat.of().formatHex(randomBytes(bytes));
+    }
+
+    /** HMAC-SHA256 in hexadecimal. */
+    public static String sign(byte[] secret, String what) {
+        try {
+            Mac mac = Mac.getInstance("HmacSHA256");
+            mac.init(new SecretKeySpec(secret, "HmacSHA256"));
+            return HexFormat.of().formatHex(mac.doFinal(what.getBytes(StandardCharsets.UTF_8)));
+        } catch (GeneralSecurityException e) {
+            throw new IllegalStateException("every Java has HmacSHA256", e);
+        }
+    }
+
+    private byte[] crypt(int mode, byte[] nonce, byte[] bytes) {
+        try {
+            Cipher cipher = Cipher.getInstance("AES/GCM/NoPadding");
+            cipher.init(mode, new SecretKeySpec(key, "AES"), new GCMParameterSpec(TAG_BITS, nonce));
+            return cipher.doFinal(bytes);
+        } catch (GeneralSecurityException e) {
+            throw new IllegalStateException("cannot encrypt or decrypt", e);
+        }
+    }
+}

@@ -1,0 +1,25 @@
+package rafter.app.platform;
+
+import java.time.Duration;
+
+/**
+ * What holds for the whole of this Rafter.
+ *
+ * @param name the organisation, as customers know it
+ * @param policy the service targets in force
+ * @param reopenFor how long a resolved ticket takes answers
+ * @param acknowledge whether a new ticket is acknowledged
+ * @param ackSubject the acknowledgement's subject, with placeholders
+ * @param ackBody its text, with placeholders
+ * @param secret signs the marks in reply addresses
+ * @param version rises with every change
+ */
+public record Workspace(
+        String name,
+        long policy,
+        Duration reopenFor,
+        boolean acknowledge,
+        String ackSubject,
+        String ackBody,
+        byte[] secret,
+        int version) {}

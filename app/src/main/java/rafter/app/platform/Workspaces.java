@@ -1,0 +1,80 @@
+package rafter.app.platform;
+
+import static rafter.database.Tables.WORKSPACE;
+
+import java.time.Duration;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Reads and changes the workspace's settings. */
+@Component
+public class Workspaces {
+
+    private final DSLContext sql;
+
+    Workspaces(DSLContext sql) {
+        this.sql = sql;
+    }
+
+    /** The settings as they are now. */
+    public Workspace current() {
+        return sql.selectFrom(WORKSPACE).fetchSingle(Workspaces::workspace);
+    }
+
+    /** Whether the workspace was set up at all. */
+    public boolean exists() {
+        return sql.fetchExists(WORKSPACE);
+    }
+
+    /** Sets up the workspace; done once. */
+    @Transactional
+    public void create(Workspace workspace) {
+        sql.insertInto(WORKSPACE)
+                .set(WORKSPACE.ID, (short) 1)
+                .set(WORKSPACE.NAME, workspace.name())
+                .set(WORKSPACE.POLICY_ID, workspace.policy())
+                .set(WORKSPACE.REOPEN_DAYS, (int) workspace.reopenFor().toDays())
+                .set(WORKSPACE.ACKNOWLEDGE, workspace.acknowledge())
+                .set(WORKSPACE.ACK_SUBJECT, workspace.ackSubject())
+                .set(WORKSPACE.ACK_BODY, workspace.ackBody())
+                .set(WORKSPACE.SECRET, workspace.secret())
+                .execute();
+    }
+
+    /**
+     * Changes what is said to customers by itself, and how long resolved tickets take answers.
+     *
+     * @throws Problem.Stale when somebody changed it since {@code version}
+     */
+    @Transactional
+    public void change(
+            String name, boolean acknowledge, String ackSubject, String ackBody, int reopenDays, int version) {
+        int changed = sql.update(WORKSPACE)
+                .set(WORKSPACE.NAME, name)
+                .set(WORKSPACE.ACKNOWLEDGE, acknowledge)
+                .set(WORKSPACE.ACK_SUBJECT, ackSubject)
+                .set(WORKSPACE.ACK_BODY, ackBody)
+                .set(WORKSPACE.REOPEN_DAYS, reopenDays)
+                .set(WORKSPACE.VERSION, WORKSPACE.VERSION.plus(1))
+                .where(WORKSPACE.VERSION.eq(version))
+                .execute();
+        if (changed == 0) {
+            throw new Problem.Stale(
+                    "Somebody changed these settings while you were editing. Nothing of yours was saved; it is still in the form.");
+        }
+    }
+
+    private static Workspace workspace(Record r) {
+        return new Workspace(
+                r.get(WORKSPACE.NAME),
+                r.get(WORKSPACE.POLICY_ID),
+                Duration.ofDays(r.get(WORKSPACE.REOPEN_DAYS)),
+                r.get(WORKSPACE.ACKNOWLEDGE),
+                r.get(WORKSPACE.ACK_SUBJECT),
+                r.get(WORKSPACE.ACK_BODY),
+                r.get(WORKSPACE.SECRET),
+                r.get(WORKSPACE.VERSION));
+    }
+}

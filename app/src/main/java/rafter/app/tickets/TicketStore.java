@@ -1,0 +1,218 @@
+package rafter.app.tickets;
+
+import static rafter.database.Tables.ATTACHMENT;
+import static rafter.database.Tables.MESSAGE;
+import static rafter.database.Tables.PARTICIPANT;
+import static rafter.database.Tables.TICKET;
+import static rafter.database.Tables.TICKET_EVENT;
+import static rafter.database.Sequences.TICKET_NUMBER;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import rafter.app.platform.LiveNews;
+import rafter.app.platform.Problem;
+import rafter.app.targets.Targets;
+import rafter.core.target.TargetClock;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketEvent;
+import rafter.database.tables.records.TicketRecord;
+
+/** Writes events and, in the same transaction, the row that follows from them. */
+@Component
+class TicketStore {
+
+    /** A ticket that this transaction may change. */
+    record Held(long number, List<TicketEvent> events, Ticket ticket) {
+
+        Held after(List<TicketEvent> more) {
+            var all = new ArrayList<>(events);
+            all.addAll(more);
+            Ticket next = ticket;
+            for (TicketEvent event : more) {
+                next = next.after(event);
+            }
+            return new Held(number, List.copyOf(all), next);
+        }
+
+        /** The number that the next event will have. */
+        int nextSeq() {
+            return ticket.seq() + 1;
+        }
+    }
+
+    private final DSLContext sql;
+    private final Targets targets;
+    private final LiveNews news;
+
+    TicketStore(DSLContext sql, Targets targets, LiveNews news) {
+        this.sql = sql;
+        this.targets = targets;
+        this.news = news;
+    }
+
+    /** Begins a ticket; its events so far are the opening alone and not written yet. */
+    Held begin(TicketEvent.Opened opened, Optional<Long> mailbox, Optional<Long> company) {
+        Ticket ticket = Ticket.replay(List.of(opened));
+        TicketRecord row = row(ticket);
+        row.setNumber(sql.nextval(TICKET_NUMBER));
+        row.setMailboxId(mailbox.orElse(null));
+        row.setCompanyId(company.orElse(null));
+        sql.insertInto(TICKET).set(row).execute();
+        insert(row.getNumber(), 1, List.of(opened));
+        return new Held(row.getNumber(), List.of(opened), ticket);
+    }
+
+    /**
+     * Takes hold of a ticket until the transaction ends.
+     *
+     * @throws Problem.NotFound when there is none of this number
+     */
+    Held hold(long number) {
+        var row = sql.select(TICKET.NUMBER).from(TICKET).where(TICKET.NUMBER.eq(number)).forUpdate().fetchOptional();
+        if (row.isEmpty()) {
+            throw new Problem.NotFound("There is no ticket " + number + ".");
+        }
+        List<TicketEvent> events = events(number);
+        return new Held(number, events, Ticket.replay(events));
+    }
+
+    /** Adds events to a ticket that is held, and brings its row and clocks up to date. */
+    Held append(Held held, List<TicketEvent> more, Instant now) {
+        if (more.isEmpty()) {
+            return held;
+        }
+        Held after = held.after(more);
+        insert(held.number(), held.nextSeq(), more);
+        Optional<TargetClock> next = targets.note(held.number(), targets.reckon(after.events(), now));
+        TicketRecord row = row(after.ticket());
+        row.setNextDue(next.flatMap(TargetClock::dueMark).orElse(null));
+        row.setNextObjective(next.map(clock -> clock.objective().name()).orElse(null));
+        sql.update(TICKET).set(row).where(TICKET.NUMBER.eq(held.number())).execute();
+        news.ticketChanged(held.number());
+        return after;
+    }
+
+    private void insert(long number, int firstSeq, List<TicketEvent> events) {
+        var insert = sql.insertInto(
+                TICKET_EVENT,
+                TICKET_EVENT.TICKET, TICKET_EVENT.SEQ, TICKET_EVENT.AT, TICKET_EVENT.KIND, TICKET_EVENT.ACTOR, TICKET_EVENT.BODY);
+        int seq = firstSeq;
+        for (TicketEvent event : events) {
+            EventCodec.Row row = EventCodec.write(event);
+            insert = insert.values(number, seq++, row.at(), row.kind(), row.actor(), row.body());
+        }
+        insert.execute();
+    }
+
+    private static TicketRecord row(Ticket t) {
+        var row = new TicketRecord();
+        row.setSubject(t.subject());
+        row.setChannel(t.channel());
+        row.setContactId(t.contact());
+        row.setState(t.state().key());
+        row.setTurn(t.turn().name());
+        row.setOpen(t.open());
+        row.setPriority(t.priority().name());
+        row.setOwnerId(orNull(t.owner()));
+        row.setTeamId(orNull(t.team()));
+        row.setTopic(t.topic());
+        row.setTags(t.tags().stream().sorted().toArray(String[]::new));
+        row.setOpenedAt(t.openedAt());
+        row.setChangedAt(t.changedAt());
+        row.setResolvedAt(t.resolvedAt().orElse(null));
+        row.setMessages(t.messages());
+        row.setLastSeq(t.seq());
+        row.setLastPublicSeq(t.lastPublicSeq());
+        row.setLinkedTo(orNull(t.linkedTo()));
+        return row;
+    }
+
+    private static @Nullable Long orNull(OptionalLong value) {
+        return value.isPresent() ? value.getAsLong() : null;
+    }
+
+    /** The events of one ticket, oldest first. */
+    List<TicketEvent> events(long number) {
+        return sql.selectFrom(TICKET_EVENT)
+                .where(TICKET_EVENT.TICKET.eq(number))
+                .orderBy(TICKET_EVENT.SEQ)
+                .fetch(TicketStore::event);
+    }
+
+    /** The events of several tickets, oldest first, by ticket. */
+    Map<Long, List<TicketEvent>> events(Collection<Long> numbers) {
+        return sql.selectFrom(TICKET_EVENT)
+                .where(TICKET_EVENT.TICKET.in(numbers))
+                .orderBy(TICKET_EVENT.TICKET, TICKET_EVENT.SEQ)
+                .fetchGroups(TICKET_EVENT.TICKET, TicketStore::event);
+    }
+
+    private static TicketEvent event(Record r) {
+        return EventCodec.read(new EventCodec.Row(
+                r.get(TICKET_EVENT.AT), r.get(TICKET_EVENT.KIND), r.get(TICKET_EVENT.ACTOR), r.get(TICKET_EVENT.BODY)));
+    }
+
+    /** Adds an entry; the event that tells of it is to be the ticket's next one. */
+    long add(Held held, NewMessage m) {
+        NewMessage.Envelope envelope = m.envelope();
+        long id = sql.insertInto(MESSAGE)
+                .set(MESSAGE.TICKET, held.number())
+                .set(MESSAGE.SEQ, held.nextSeq())
+                .set(MESSAGE.KIND, m.kind().name())
+                .set(MESSAGE.AT, m.at())
+                .set(MESSAGE.AUTHOR, m.author())
+                .set(MESSAGE.CONTACT_ID, m.contact().orElse(null))
+                .set(MESSAGE.PERSON_ID, m.person().orElse(null))
+                .set(MESSAGE.FROM_ADDRESS, envelope.from())
+                .set(MESSAGE.REPLY_TO, envelope.replyTo())
+                .set(MESSAGE.TO_ADDRESSES, String.join(", ", envelope.to()))
+                .set(MESSAGE.CC_ADDRESSES, String.join(", ", envelope.cc()))
+                .set(MESSAGE.SUBJECT, envelope.subject())
+                .set(MESSAGE.MESSAGE_ID, envelope.messageId().orElse(null))
+                .set(MESSAGE.HTML, m.html())
+                .set(MESSAGE.TEXT, m.text())
+                .set(MESSAGE.INBOUND_ID, m.inbound().orElse(null))
+                .set(MESSAGE.REMARK, m.remark())
+                .returning(MESSAGE.ID)
+                .fetchSingle(MESSAGE.ID);
+        int position = 0;
+        for (NewMessage.FileRef file : m.files()) {
+            sql.insertInto(ATTACHMENT)
+                    .set(ATTACHMENT.MESSAGE_ID, id)
+                    .set(ATTACHMENT.SHA256, file.sha256())
+                    .set(ATTACHMENT.NAME, file.name())
+                    .set(ATTACHMENT.MEDIA_TYPE, file.mediaType())
+                    .set(ATTACHMENT.SIZE, file.size())
+                    .set(ATTACHMENT.CONTENT_ID, file.contentId())
+                    .set(ATTACHMENT.POSITION, position++)
+                    .execute();
+        }
+        return id;
+    }
+
+    /** Notes that these addresses take part in the ticket's mail. */
+    void takePart(long ticket, Collection<String> addresses) {
+        if (addresses.isEmpty()) {
+            return;
+        }
+        var insert = sql.insertInto(PARTICIPANT, PARTICIPANT.TICKET, PARTICIPANT.ADDRESS);
+        for (String address : addresses) {
+            insert = insert.values(ticket, address);
+        }
+        insert.onConflictDoNothing().execute();
+    }
+
+    /** Whether an entry with this Message-ID exists. */
+    boolean knows(String messageId) {
+        return sql.fetchExists(MESSAGE, MESSAGE.MESSAGE_ID.eq(messageId));
+    }
+}

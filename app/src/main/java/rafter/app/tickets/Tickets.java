@@ -1,0 +1,379 @@
+package rafter.app.tickets;
+
+import static rafter.database.Tables.ACKNOWLEDGEMENT;
+import static rafter.database.Tables.MESSAGE;
+import static rafter.database.Tables.PARTICIPANT;
+import static rafter.database.Tables.TICKET;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jooq.impl.DSL;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.access.Access;
+import rafter.app.access.Person;
+import rafter.app.access.Persons;
+import rafter.app.access.Right;
+import rafter.app.mail.Mailbox;
+import rafter.app.mail.Outbox;
+import rafter.app.mail.OutboundMail;
+import rafter.app.people.Contact;
+import rafter.app.platform.Problem;
+import rafter.app.platform.SafeHtml;
+import rafter.app.platform.Workspace;
+import rafter.app.platform.Workspaces;
+import rafter.core.text.Placeholders;
+import rafter.core.ticket.Actor;
+import rafter.core.ticket.Conduct;
+import rafter.core.ticket.Priority;
+import rafter.core.ticket.Threading;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketEvent;
+import rafter.core.ticket.TicketState;
+
+/** What happens to tickets. Each method is one transaction, or a part of the caller's. */
+@Component
+public class Tickets {
+
+    /** So many acknowledgements an address gets within an hour; more would be a loop. */
+    private static final int ACKNOWLEDGEMENTS_AN_HOUR = 5;
+
+    private final DSLContext sql;
+    private final TicketStore store;
+    private final Persons persons;
+    private final Outbox outbox;
+    private final Workspaces workspaces;
+    private final Clock clock;
+
+    Tickets(DSLContext sql, TicketStore store, Persons persons, Outbox outbox, Workspaces workspaces, Clock clock) {
+        this.sql = sql;
+        this.store = store;
+        this.persons = persons;
+        this.outbox = outbox;
+        this.workspaces = workspaces;
+        this.clock = clock;
+    }
+
+    // ------------------------------------------------------------------ what comes in
+
+    /**
+     * A message of a customer's that opens a ticket.
+     *
+     * @param linkedTo an earlier ticket that it has to do with
+     * @return the new ticket's number
+     */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public long open(
+            Mailbox mailbox, Contact contact, String subject, NewMessage message, boolean automatic, OptionalLong linkedTo, String why) {
+        OptionalLong team = mailbox.team().map(OptionalLong::of).orElse(OptionalLong.empty());
+        var who = new Actor.Contact(contact.id());
+        var opened = new TicketEvent.Opened(
+                message.at(), who, TicketEvent.Origin.CUSTOMER, "email", subject, contact.id(), Priority.P3, team);
+        TicketStore.Held held = store.begin(opened, Optional.of(mailbox.id()), contact.company());
+        long id = store.add(held, message);
+        var events = new ArrayList<TicketEvent>();
+        events.add(new TicketEvent.CustomerWrote(message.at(), who, id, automatic));
+        linkedTo.ifPresent(earlier -> events.add(new TicketEvent.Linked(message.at(), Actor.system(), earlier, why)));
+        store.append(held, events, message.at());
+        takePart(held.number(), message);
+        return held.number();
+    }
+
+    /** A message of the customer's side that joins a ticket. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void join(long number, Contact contact, NewMessage message, boolean automatic) {
+        TicketStore.Held held = store.hold(number);
+        long id = store.add(held, message);
+        store.append(
+                held, Conduct.customerWrote(held.ticket(), message.at(), new Actor.Contact(contact.id()), id, automatic), message.at());
+        if (!automatic) {
+            takePart(number, message);
+        }
+    }
+
+    /** A report that a mail of this ticket was not delivered. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void bounced(long number, NewMessage message) {
+        TicketStore.Held held = store.hold(number);
+        long id = store.add(held, message);
+        store.append(held, List.of(new TicketEvent.Bounced(message.at(), Actor.system(), id)), message.at());
+    }
+
+    private void takePart(long number, NewMessage message) {
+        var addresses = new ArrayList<String>();
+        addresses.add(message.envelope().from());
+        if (!message.envelope().replyTo().isEmpty()) {
+            addresses.add(message.envelope().replyTo());
+        }
+        addresses.addAll(message.envelope().cc());
+        store.takePart(number, addresses);
+    }
+
+    /** Tells the customer once that their request arrived; never when that could become a loop. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void acknowledge(long number, Mailbox mailbox, Contact contact, NewMessage request) {
+        Workspace workspace = workspaces.current();
+        Instant now = request.at();
+        String to = request.envelope().from();
+        if (!workspace.acknowledge() || hadMany(to, now) || !firstFor(number, to, now)) {
+            return;
+        }
+        TicketStore.Held held = store.hold(number);
+        Map<String, String> values = acknowledgementValues(number, held.ticket().subject(), contact.name(), workspace.name());
+        String text = Placeholders.fill(workspace.ackBody(), values);
+        String subject = Placeholders.fill(workspace.ackSubject(), values);
+        String messageId = outbox.newMessageId(number, mailbox);
+        String html = SafeHtml.fromText(text);
+        var envelope = new NewMessage.Envelope(mailbox.address(), "", List.of(to), List.of(), subject, Optional.of(messageId));
+        var entry = new NewMessage(
+                NewMessage.Kind.AUTOMATIC, now, mailbox.name(), Optional.empty(), Optional.empty(), envelope, html, text,
+                Optional.empty(), "", List.of());
+        long id = store.add(held, entry);
+        store.append(held, List.of(new TicketEvent.WeWrote(now, Actor.system(), id, true)), now);
+        List<String> thread = request.envelope().messageId().map(List::of).orElse(List.of());
+        outbox.put(new OutboundMail(
+                number, Optional.of(id), mailbox, messageId, mailbox.name(), List.of(to), List.of(), subject, html, text,
+                request.envelope().messageId(), thread, List.of(), true, now));
+    }
+
+    /** The placeholders that an acknowledgement may hold, with their values. */
+    public static Map<String, String> acknowledgementValues(long number, String subject, String customer, String workspace) {
+        var values = new LinkedHashMap<String, String>();
+        values.put("ticket", Long.toString(number));
+        values.put("subject", subject);
+        values.put("customer", customer);
+        values.put("first name", customer.contains("@") ? "there" : customer.strip().split("\\s+")[0]);
+        values.put("workspace", workspace);
+        return values;
+    }
+
+    private boolean hadMany(String address, Instant now) {
+        int count = sql.fetchCount(
+                ACKNOWLEDGEMENT, ACKNOWLEDGEMENT.ADDRESS.eq(address).and(ACKNOWLEDGEMENT.AT.gt(now.minus(Duration.ofHours(1)))));
+        return count >= ACKNOWLEDGEMENTS_AN_HOUR;
+    }
+
+    private boolean firstFor(long number, String address, Instant now) {
+        return sql.insertInto(ACKNOWLEDGEMENT)
+                        .set(ACKNOWLEDGEMENT.TICKET, number)
+                        .set(ACKNOWLEDGEMENT.ADDRESS, address)
+                        .set(ACKNOWLEDGEMENT.AT, now)
+                        .onConflictDoNothing()
+                        .execute()
+                == 1;
+    }
+
+    /** The tickets that a mail points to, the best evidence first. */
+    public List<Threading.Candidate> candidates(List<Long> marked, List<String> references) {
+        var found = new LinkedHashMap<Long, Threading.Evidence>();
+        marked.forEach(ticket -> found.put(ticket, Threading.Evidence.REPLY_MARK));
+        if (!references.isEmpty()) {
+            Map<String, Long> byMessage = sql.select(MESSAGE.MESSAGE_ID, MESSAGE.TICKET)
+                    .from(MESSAGE)
+                    .where(MESSAGE.MESSAGE_ID.in(references))
+                    .fetchMap(MESSAGE.MESSAGE_ID, MESSAGE.TICKET);
+            references.stream()
+                    .filter(byMessage::containsKey)
+                    .forEach(id -> found.putIfAbsent(byMessage.get(id), Threading.Evidence.REFERENCE));
+        }
+        return found.isEmpty() ? List.of() : candidates(found);
+    }
+
+    private List<Threading.Candidate> candidates(Map<Long, Threading.Evidence> found) {
+        Map<Long, List<String>> participants = sql.selectFrom(PARTICIPANT)
+                .where(PARTICIPANT.TICKET.in(found.keySet()))
+                .fetchGroups(PARTICIPANT.TICKET, PARTICIPANT.ADDRESS);
+        Map<Long, ? extends Record> rows = sql.select(TICKET.NUMBER, TICKET.STATE, TICKET.RESOLVED_AT)
+                .from(TICKET)
+                .where(TICKET.NUMBER.in(found.keySet()))
+                .fetchMap(TICKET.NUMBER);
+        return found.entrySet().stream()
+                .filter(entry -> rows.containsKey(entry.getKey()))
+                .map(entry -> candidate(entry.getKey(), entry.getValue(), rows, participants))
+                .toList();
+    }
+
+    private static Threading.Candidate candidate(
+            long number, Threading.Evidence evidence, Map<Long, ? extends Record> rows, Map<Long, List<String>> participants) {
+        Record row = rows.get(number);
+        if (row == null) {
+            throw new IllegalStateException("no row of ticket " + number);
+        }
+        return new Threading.Candidate(
+                number,
+                evidence,
+                TicketState.of(row.get(TICKET.STATE)).orElseThrow(),
+                Optional.ofNullable(row.get(TICKET.RESOLVED_AT)),
+                Set.copyOf(participants.getOrDefault(number, List.of())));
+    }
+
+    /** Whether an entry with this Message-ID exists. */
+    public boolean knows(String messageId) {
+        return store.knows(messageId);
+    }
+
+    // ------------------------------------------------------------------ what we do
+
+    /** Makes a ticket the person's own. */
+    @Transactional
+    public void take(long number, Optional<String> was, Person by) {
+        changeOwner(number, OptionalLong.of(by.id()), was, by);
+    }
+
+    /**
+     * Gives a ticket to a person, or leaves it to its team when there is none.
+     *
+     * @param was whose it was when the person chose; a blank for nobody
+     * @throws Problem.Stale when it is somebody else's meanwhile
+     * @throws Problem.NoRight when it is a colleague's and the person is no lead
+     */
+    @Transactional
+    public void changeOwner(long number, OptionalLong owner, Optional<String> was, Person by) {
+        Access.require(by, Right.WORK);
+        TicketStore.Held held = store.hold(number);
+        OptionalLong now = held.ticket().owner();
+        was.ifPresent(then -> expect(then, text(now), () -> now.isPresent()
+                ? name(now.getAsLong()) + " owns ticket " + number + " now. Nothing was changed; look again and choose."
+                : "Nobody owns ticket " + number + " now. Nothing was changed; look again and choose."));
+        boolean colleagues = now.isPresent() && now.getAsLong() != by.id();
+        boolean taking = owner.isPresent() && owner.getAsLong() == by.id();
+        if (colleagues && !taking) {
+            Access.require(by, Right.HAND_OVER_ANY);
+        }
+        if (owner.isPresent() && persons.find(owner.getAsLong()).filter(Person::active).isEmpty()) {
+            throw new Problem.Invalid("That person does not work here any more.");
+        }
+        if (!owner.equals(now)) {
+            act(held, new TicketEvent.OwnerChanged(clock.instant(), new Actor.Person(by.id()), owner));
+        }
+    }
+
+    /** Hands a ticket to a team; nobody owns it then until somebody of the team takes it. */
+    @Transactional
+    public void handToTeam(long number, long team, Person by) {
+        Access.require(by, Right.WORK);
+        TicketStore.Held held = store.hold(number);
+        if (held.ticket().owner().isPresent() && held.ticket().owner().getAsLong() != by.id()) {
+            Access.require(by, Right.HAND_OVER_ANY);
+        }
+        if (persons.teams().stream().noneMatch(t -> t.id() == team)) {
+            throw new Problem.Invalid("There is no such team any more.");
+        }
+        var who = new Actor.Person(by.id());
+        Instant now = clock.instant();
+        var events = new ArrayList<TicketEvent>();
+        if (!held.ticket().team().equals(OptionalLong.of(team))) {
+            events.add(new TicketEvent.TeamChanged(now, who, OptionalLong.of(team)));
+        }
+        if (held.ticket().owner().isPresent()) {
+            events.add(new TicketEvent.OwnerChanged(now, who, OptionalLong.empty()));
+        }
+        store.append(held, events, now);
+    }
+
+    /** Moves a ticket to a state. */
+    @Transactional
+    public void changeState(long number, TicketState state, Optional<String> was, Person by) {
+        Access.require(by, Right.WORK);
+        TicketStore.Held held = store.hold(number);
+        TicketState now = held.ticket().state();
+        was.ifPresent(then -> expect(then, now.key(), () ->
+                "Ticket " + number + " is “" + now.name() + "” now. Nothing was changed; look again and choose."));
+        if (!now.equals(state)) {
+            act(held, new TicketEvent.StateChanged(clock.instant(), new Actor.Person(by.id()), state));
+        }
+    }
+
+    /** Gives a ticket a priority. */
+    @Transactional
+    public void changePriority(long number, Priority priority, Optional<String> was, Person by) {
+        Access.require(by, Right.WORK);
+        TicketStore.Held held = store.hold(number);
+        Priority now = held.ticket().priority();
+        was.ifPresent(then -> expect(then, now.name(), () ->
+                "Ticket " + number + " is " + now + " now. Nothing was changed; look again and choose."));
+        if (now != priority) {
+            act(held, new TicketEvent.PriorityChanged(clock.instant(), new Actor.Person(by.id()), priority));
+        }
+    }
+
+    /** Says what a ticket is about. */
+    @Transactional
+    public void changeTopic(long number, String topic, Person by) {
+        Access.require(by, Right.WORK);
+        TicketStore.Held held = store.hold(number);
+        if (!held.ticket().topic().equals(topic)) {
+            act(held, new TicketEvent.TopicChanged(clock.instant(), new Actor.Person(by.id()), topic));
+        }
+    }
+
+    /** Gives a ticket these tags instead of those it has. */
+    @Transactional
+    public void changeTags(long number, Set<String> tags, Person by) {
+        Access.require(by, Right.WORK);
+        TicketStore.Held held = store.hold(number);
+        if (!held.ticket().tags().equals(tags)) {
+            act(held, new TicketEvent.TagsChanged(clock.instant(), new Actor.Person(by.id()), tags));
+        }
+    }
+
+    private void act(TicketStore.Held held, TicketEvent event) {
+        store.append(held, List.of(event), event.at());
+    }
+
+    private static void expect(String then, String now, java.util.function.Supplier<String> words) {
+        if (!then.equals(now)) {
+            throw new Problem.Stale(words.get());
+        }
+    }
+
+    private static String text(OptionalLong value) {
+        return value.isPresent() ? Long.toString(value.getAsLong()) : "";
+    }
+
+    private String name(long person) {
+        return persons.find(person).map(Person::name).orElse("Somebody");
+    }
+
+    /** The events of several tickets, oldest first, by ticket. */
+    public Map<Long, List<TicketEvent>> events(Collection<Long> numbers) {
+        return store.events(numbers);
+    }
+
+    /** Closes what was resolved so long ago that it takes no answers any more. */
+    @Transactional
+    public int closeOver(Instant now, int most) {
+        Instant before = now.minus(workspaces.current().reopenFor());
+        List<Long> over = sql.select(TICKET.NUMBER)
+                .from(TICKET)
+                .where(TICKET.STATE.eq(DSL.inline(TicketState.RESOLVED.key())))
+                .and(TICKET.RESOLVED_AT.le(before))
+                .orderBy(TICKET.RESOLVED_AT)
+                .limit(most)
+                .forUpdate()
+                .skipLocked()
+                .fetch(TICKET.NUMBER);
+        for (long number : over) {
+            act(store.hold(number), new TicketEvent.StateChanged(now, Actor.system(), TicketState.CLOSED));
+        }
+        return over.size();
+    }
+
+    /** A ticket as it stands. */
+    public Optional<Ticket> find(long number) {
+        List<TicketEvent> events = store.events(number);
+        return events.isEmpty() ? Optional.empty() : Optional.of(Ticket.replay(events));
+    }
+}
