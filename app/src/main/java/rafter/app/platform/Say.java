@@ -36,6 +36,16 @@ public final class Say {
         return minutes == 0 ? "under 1 m" : minutes + " m";
     }
 
+    /** An amount of working time, in hours and minutes only, for a working day is no day: "27 h", "1 h 20", "13 m". */
+    public static String worked(Duration amount) {
+        long minutes = amount.abs().toMinutes();
+        if (minutes < 60) {
+            return minutes == 0 ? "under 1 m" : minutes + " m";
+        }
+        boolean exact = minutes < 10 * 60 && minutes % 60 != 0;
+        return minutes / 60 + " h" + (exact ? " %02d".formatted(minutes % 60) : "");
+    }
+
     /** An instant near now: "10:34" today, "Mon 09:30" within the week, "3 Mar 09:30" else, with the year when it differs. */
     public static String when(Instant at, Instant now, ZoneId zone) {
         ZonedDateTime local = at.atZone(zone);

@@ -87,7 +87,11 @@ public class Targets {
 
     /** All clocks of a ticket as of an instant. */
     public List<TargetClock> reckon(List<TicketEvent> events, Instant now) {
-        Terms terms = terms();
+        return reckon(events, now, terms());
+    }
+
+    /** All clocks of a ticket under terms that were read before. */
+    public List<TargetClock> reckon(List<TicketEvent> events, Instant now, Terms terms) {
         return Reckoning.reckon(events, terms.promise(), terms.hours(), now);
     }
 

@@ -1,0 +1,77 @@
+package rafter.app.houserules;
+
+import java.util.List;
+import java.util.Optional;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+import rafter.app.access.Access;
+import rafter.app.access.Right;
+import rafter.app.people.Companies;
+import rafter.app.people.Company;
+import rafter.app.platform.Problem;
+
+/** The companies whose people are recognised by their mail domain. */
+@Controller
+@RequestMapping("/house-rules/companies")
+class CompaniesController {
+
+    private static final List<String> PLANS = List.of("", "Harbour", "Anchor");
+
+    /** What is typed into the form. */
+    record Form(long id, String name, String plan, String domains) {
+        static Form of(Company c) {
+            return new Form(c.id(), c.name(), c.plan(), String.join(" ", c.domains()));
+        }
+    }
+
+    private final Companies companies;
+    private final Access access;
+
+    CompaniesController(Companies companies, Access access) {
+        this.companies = companies;
+        this.access = access;
+    }
+
+    @GetMapping
+    String list(Model model) {
+        access.require(Right.HOUSE_RULES);
+        model.addAttribute("companies", companies.all());
+        return "houserules/companies";
+    }
+
+    @GetMapping("/{id}")
+    String edit(@PathVariable long id, Model model) {
+        access.require(Right.HOUSE_RULES);
+        Form form = id == 0
+                ? new Form(0, "", "", "")
+                : companies.find(id).map(Form::of).orElseThrow(() -> new Problem.NotFound("There is no such company."));
+        return form(form, model);
+    }
+
+    private static String form(Form form, Model model) {
+        model.addAttribute("form", form);
+        model.addAttribute("plans", PLANS);
+        return "houserules/company";
+    }
+
+    @PostMapping("/save")
+    String save(Form form, Model model, RedirectAttributes redirect) {
+        long me = access.require(Right.HOUSE_RULES).id();
+        if (!PLANS.contains(form.plan())) {
+            throw new Problem.Invalid("There is no such plan.");
+        }
+        try {
+            companies.save(form.id() == 0 ? Optional.empty() : Optional.of(form.id()), form.name(), form.plan(), form.domains(), me);
+        } catch (Problem.Invalid e) {
+            model.addAttribute("problem", e.words());
+            return form(form, model);
+        }
+        redirect.addFlashAttribute("said", form.name() + " is saved.");
+        return "redirect:/house-rules/companies";
+    }
+}

@@ -1,0 +1,208 @@
+package rafter.app.tickets;
+
+import static rafter.database.Tables.DRAFT;
+import static rafter.database.Tables.DRAFT_FILE;
+import static rafter.database.Tables.PERSON;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.access.Access;
+import rafter.app.access.Person;
+import rafter.app.access.Right;
+import rafter.app.platform.Files;
+import rafter.app.platform.LiveNews;
+import rafter.app.platform.Problem;
+import rafter.app.platform.SafeHtml;
+import rafter.app.platform.Say;
+import rafter.core.ticket.Turn;
+import rafter.database.tables.records.DraftRecord;
+
+/** What people are writing, kept while they type. */
+@Component
+public class Drafts {
+
+    /** What a draft is to become. */
+    public enum Kind {
+        REPLY,
+        NOTE
+    }
+
+    /**
+     * A draft.
+     *
+     * @param version rises with every change; zero: there is none yet
+     */
+    public record Draft(String html, String cc, Turn then, int version, Optional<Instant> savedAt, List<DraftFile> files) {
+        static final Draft NONE = new Draft("", "", Turn.CUSTOMER, 0, Optional.empty(), List.of());
+    }
+
+    /** A file attached to a draft. */
+    public record DraftFile(long id, String name, String mediaType, long size, byte[] sha256) {
+        /** Its size as people say it. */
+        public String sizeWords() {
+            return Say.size(size);
+        }
+    }
+
+    /** What came of saving. */
+    public sealed interface Saved {
+        /** It is kept. */
+        record Kept(int version, Instant at) implements Saved {}
+
+        /** It was changed elsewhere since; that text is given back and nothing was overwritten. */
+        record ChangedElsewhere(Draft there) implements Saved {}
+    }
+
+    static final long MOST_BYTES = 25_000_000;
+    private static final int LONGEST = 500_000;
+    private static final Duration WRITING_NOW = Duration.ofMinutes(3);
+
+    private final DSLContext sql;
+    private final Files files;
+    private final LiveNews news;
+    private final Clock clock;
+
+    Drafts(DSLContext sql, Files files, LiveNews news, Clock clock) {
+        this.sql = sql;
+        this.files = files;
+        this.news = news;
+        this.clock = clock;
+    }
+
+    /** A person's draft on a ticket. */
+    public Draft find(long ticket, Kind kind, Person by) {
+        return sql.selectFrom(DRAFT).where(is(ticket, kind, by)).fetchOptional(this::draft).orElse(Draft.NONE);
+    }
+
+    private Draft draft(DraftRecord r) {
+        List<DraftFile> attached = sql.selectFrom(DRAFT_FILE)
+                .where(DRAFT_FILE.TICKET.eq(r.getTicket()))
+                .and(DRAFT_FILE.PERSON_ID.eq(r.getPersonId()))
+                .and(DRAFT_FILE.KIND.eq(r.getKind()))
+                .orderBy(DRAFT_FILE.ID)
+                .fetch(f -> new DraftFile(f.getId(), f.getName(), f.getMediaType(), f.getSize(), f.getSha256()));
+        return new Draft(
+                r.getHtml(), r.getCc(), Turn.valueOf(r.getThenTurn()), r.getVersion(), Optional.of(r.getUpdatedAt()), attached);
+    }
+
+    /**
+     * Keeps what a person is writing.
+     *
+     * @param base the version they began with
+     */
+    @Transactional
+    public Saved save(long ticket, Kind kind, String html, String cc, Turn then, int base, Person by) {
+        Access.require(by, Right.WORK);
+        if (html.length() > LONGEST) {
+            throw new Problem.Invalid("The text is longer than a mail should be. What was saved before is kept.");
+        }
+        Instant now = clock.instant();
+        String clean = SafeHtml.own(html);
+        int changed = base == 0 ? insert(ticket, kind, clean, cc, then, now, by) : update(ticket, kind, clean, cc, then, base, now, by);
+        if (changed == 0) {
+            Draft there = find(ticket, kind, by);
+            if (there.version() == 0) {
+                // It was sent or thrown away elsewhere; what is typed here is a new one.
+                insert(ticket, kind, clean, cc, then, now, by);
+                return new Saved.Kept(1, now);
+            }
+            return there.html().equals(clean) && there.cc().equals(cc) ? new Saved.Kept(there.version(), now) : new Saved.ChangedElsewhere(there);
+        }
+        news.writing(ticket);
+        return new Saved.Kept(base + 1, now);
+    }
+
+    private int insert(long ticket, Kind kind, String html, String cc, Turn then, Instant now, Person by) {
+        return sql.insertInto(DRAFT)
+                .set(DRAFT.TICKET, ticket)
+                .set(DRAFT.PERSON_ID, by.id())
+                .set(DRAFT.KIND, kind.name())
+                .set(DRAFT.HTML, html)
+                .set(DRAFT.CC, cc)
+                .set(DRAFT.THEN_TURN, then.name())
+                .set(DRAFT.VERSION, 1)
+                .set(DRAFT.UPDATED_AT, now)
+                .onConflictDoNothing()
+                .execute();
+    }
+
+    private int update(long ticket, Kind kind, String html, String cc, Turn then, int base, Instant now, Person by) {
+        return sql.update(DRAFT)
+                .set(DRAFT.HTML, html)
+                .set(DRAFT.CC, cc)
+                .set(DRAFT.THEN_TURN, then.name())
+                .set(DRAFT.VERSION, base + 1)
+                .set(DRAFT.UPDATED_AT, now)
+                .where(is(ticket, kind, by))
+                .and(DRAFT.VERSION.eq(base))
+                .execute();
+    }
+
+    /** Throws a draft away with its files. */
+    @Transactional
+    public void discard(long ticket, Kind kind, Person by) {
+        sql.deleteFrom(DRAFT).where(is(ticket, kind, by)).execute();
+        news.writing(ticket);
+    }
+
+    /**
+     * Attaches a file to a draft, which is begun if there is none.
+     *
+     * @throws Problem.Invalid when the files would be more than a mail may carry; the others stay
+     */
+    @Transactional
+    public void attach(long ticket, Kind kind, String name, String mediaType, byte[] content, Person by) {
+        Access.require(by, Right.WORK);
+        insert(ticket, kind, "", "", Turn.CUSTOMER, clock.instant(), by);
+        long already = find(ticket, kind, by).files().stream().mapToLong(DraftFile::size).sum();
+        if (already + content.length > MOST_BYTES) {
+            throw new Problem.Invalid("“" + name + "” was not attached: the files of a reply may have " + Say.size(MOST_BYTES)
+                    + " in all, and this would make " + Say.size(already + content.length) + ". Your text and the other files are kept.");
+        }
+        sql.insertInto(DRAFT_FILE)
+                .set(DRAFT_FILE.TICKET, ticket)
+                .set(DRAFT_FILE.PERSON_ID, by.id())
+                .set(DRAFT_FILE.KIND, kind.name())
+                .set(DRAFT_FILE.SHA256, files.keep(content))
+                .set(DRAFT_FILE.NAME, name)
+                .set(DRAFT_FILE.MEDIA_TYPE, mediaType)
+                .set(DRAFT_FILE.SIZE, (long) content.length)
+                .execute();
+    }
+
+    /** Takes a file off a draft. */
+    @Transactional
+    public void detach(long ticket, Kind kind, long file, Person by) {
+        sql.deleteFrom(DRAFT_FILE)
+                .where(DRAFT_FILE.ID.eq(file))
+                .and(DRAFT_FILE.TICKET.eq(ticket))
+                .and(DRAFT_FILE.KIND.eq(kind.name()))
+                .and(DRAFT_FILE.PERSON_ID.eq(by.id()))
+                .execute();
+    }
+
+    /** The names of others who are writing a reply on a ticket just now. */
+    public List<String> othersWriting(long ticket, Person me) {
+        return sql.select(PERSON.NAME)
+                .from(DRAFT)
+                .join(PERSON).on(PERSON.ID.eq(DRAFT.PERSON_ID))
+                .where(DRAFT.TICKET.eq(ticket))
+                .and(DRAFT.KIND.eq(Kind.REPLY.name()))
+                .and(DRAFT.PERSON_ID.ne(me.id()))
+                .and(DRAFT.HTML.ne(""))
+                .and(DRAFT.UPDATED_AT.gt(clock.instant().minus(WRITING_NOW)))
+                .orderBy(PERSON.NAME)
+                .fetch(PERSON.NAME);
+    }
+
+    private static Condition is(long ticket, Kind kind, Person by) {
+        return DRAFT.TICKET.eq(ticket).and(DRAFT.KIND.eq(kind.name())).and(DRAFT.PERSON_ID.eq(by.id()));
+    }
+}

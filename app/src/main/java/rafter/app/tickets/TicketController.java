@@ -1,0 +1,172 @@
+package rafter.app.tickets;
+
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.TreeSet;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import rafter.app.access.Access;
+import rafter.app.access.Person;
+import rafter.app.access.Persons;
+import rafter.app.access.Right;
+import rafter.app.platform.Done;
+import rafter.app.platform.Problem;
+import rafter.core.ticket.Priority;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketState;
+
+/** The page of a ticket, and the acts on one that are no messages. */
+@Controller
+@RequestMapping("/tickets/{number}")
+class TicketController {
+
+    private final TicketPage page;
+    private final Tickets tickets;
+    private final Drafts drafts;
+    private final Persons persons;
+    private final Access access;
+
+    TicketController(TicketPage page, Tickets tickets, Drafts drafts, Persons persons, Access access) {
+        this.page = page;
+        this.tickets = tickets;
+        this.drafts = drafts;
+        this.persons = persons;
+        this.access = access;
+    }
+
+    @GetMapping
+    String show(
+            @PathVariable long number,
+            @RequestParam(defaultValue = "false") boolean all,
+            @RequestParam(required = false) Optional<Long> pictures,
+            Model model) {
+        Person me = access.require(Right.WORK);
+        fill(number, me, all, pictures, model);
+        model.addAttribute("reply", drafts.find(number, Drafts.Kind.REPLY, me));
+        model.addAttribute("note", drafts.find(number, Drafts.Kind.NOTE, me));
+        return "tickets/ticket";
+    }
+
+    private void fill(long number, Person me, boolean all, Optional<Long> pictures, Model model) {
+        model.addAttribute(
+                "view", page.load(number, me, all, pictures.map(OptionalLong::of).orElse(OptionalLong.empty())));
+        model.addAttribute("writing", drafts.othersWriting(number, me));
+        model.addAttribute("states", TicketState.shipped());
+        model.addAttribute("priorities", Priority.values());
+    }
+
+    /** What changes on the page while it is open: everything but the place where somebody may be writing. */
+    @GetMapping("/live")
+    String live(@PathVariable long number, @RequestParam(defaultValue = "false") boolean all, @RequestParam(required = false) Optional<Long> pictures, Model model) {
+        fill(number, access.require(Right.WORK), all, pictures, model);
+        return "tickets/ticket :: live";
+    }
+
+    /** The choices for one fact of a ticket, as a small menu or, without scripts, as a page. */
+    @GetMapping("/choose/{what}")
+    String choose(@PathVariable long number, @PathVariable String what, Model model, HttpServletRequest request) {
+        Person me = access.require(Right.WORK);
+        Ticket ticket = tickets.find(number).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        model.addAttribute("number", number);
+        model.addAttribute("ticket", ticket);
+        model.addAttribute("me", me);
+        model.addAttribute("states", TicketState.shipped());
+        model.addAttribute("priorities", Priority.values());
+        model.addAttribute("people", persons.active());
+        model.addAttribute("teams", persons.teams());
+        model.addAttribute("owner", text(ticket.owner()));
+        model.addAttribute("what", what);
+        if (!List.of("state", "priority", "owner", "about").contains(what)) {
+            throw new Problem.NotFound("There is nothing to choose here.");
+        }
+        return request.getHeader("HX-Request") == null ? "tickets/choose" : "tickets/choose :: " + what;
+    }
+
+    @PostMapping("/state")
+    String state(
+            @PathVariable long number, @RequestParam String state, @RequestParam(required = false) Optional<String> was,
+            HttpServletRequest request, HttpServletResponse response) {
+        Person me = access.require(Right.WORK);
+        TicketState next = TicketState.of(state).orElseThrow(() -> new Problem.Invalid("There is no such state."));
+        String before = current(number).state().key();
+        tickets.changeState(number, next, was, me);
+        return Done.answer(
+                request, response, number + " is now “" + next.name() + "”.",
+                new Done.Undo("/tickets/" + number + "/state", Map.of("state", before, "was", next.key())), "/tickets/" + number);
+    }
+
+    @PostMapping("/priority")
+    String priority(
+            @PathVariable long number, @RequestParam Priority priority, @RequestParam(required = false) Optional<String> was,
+            HttpServletRequest request, HttpServletResponse response) {
+        Person me = access.require(Right.WORK);
+        String before = current(number).priority().name();
+        tickets.changePriority(number, priority, was, me);
+        return Done.answer(
+                request, response, number + " is now " + priority + " " + priority.word().toLowerCase(Locale.ROOT) + ".",
+                new Done.Undo("/tickets/" + number + "/priority", Map.of("priority", before, "was", priority.name())), "/tickets/" + number);
+    }
+
+    /** Hands the ticket to a person, to a team, or back to nobody; takes it when the person is oneself. */
+    @PostMapping("/owner")
+    String owner(
+            @PathVariable long number, @RequestParam(defaultValue = "") String owner, @RequestParam(defaultValue = "") String team,
+            @RequestParam(required = false) Optional<String> was, HttpServletRequest request, HttpServletResponse response) {
+        Person me = access.require(Right.WORK);
+        String before = text(current(number).owner());
+        if (!team.isEmpty()) {
+            tickets.handToTeam(number, id(team), me);
+            String name = persons.teams().stream().filter(t -> t.id() == id(team)).findFirst().map(t -> t.name()).orElse("the team");
+            return Done.answer(request, response, number + " was handed to " + name + ".", Done.Undo.NONE, "/tickets/" + number);
+        }
+        OptionalLong to = owner.isEmpty() ? OptionalLong.empty() : OptionalLong.of(id(owner));
+        tickets.changeOwner(number, to, was, me);
+        String words = owner.isEmpty() ? number + " belongs to nobody now."
+                : to.getAsLong() == me.id() ? "You took " + number + "."
+                : number + " was handed to " + persons.find(to.getAsLong()).map(Person::name).orElse("them") + ".";
+        return Done.answer(
+                request, response, words, new Done.Undo("/tickets/" + number + "/owner", Map.of("owner", before, "was", owner)), "/tickets/" + number);
+    }
+
+    @PostMapping("/about")
+    String about(
+            @PathVariable long number, @RequestParam(defaultValue = "") String topic, @RequestParam(defaultValue = "") String tags,
+            HttpServletRequest request, HttpServletResponse response) {
+        Person me = access.require(Right.WORK);
+        var wanted = new TreeSet<>(Arrays.asList(tags.toLowerCase(Locale.ROOT).strip().split("\\s*,\\s*")));
+        wanted.remove("");
+        if (wanted.size() > 20 || wanted.stream().anyMatch(tag -> tag.length() > 40) || topic.length() > 60) {
+            throw new Problem.Invalid("At most twenty tags of forty letters each, and a topic of sixty. Nothing was changed.");
+        }
+        tickets.changeTopic(number, topic.strip(), me);
+        tickets.changeTags(number, wanted, me);
+        return Done.answer(request, response, "Topic and tags of " + number + " are saved.", Done.Undo.NONE, "/tickets/" + number);
+    }
+
+    private Ticket current(long number) {
+        return tickets.find(number).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+    }
+
+    private static String text(OptionalLong value) {
+        return value.isPresent() ? Long.toString(value.getAsLong()) : "";
+    }
+
+    private static long id(String text) {
+        try {
+            return Long.parseLong(text);
+        } catch (NumberFormatException e) {
+            throw new Problem.Invalid("That choice was not understood. Nothing was changed.");
+        }
+    }
+}

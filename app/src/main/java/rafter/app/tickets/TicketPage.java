@@ -1,0 +1,333 @@
+package rafter.app.tickets;
+
+import static rafter.database.Tables.ATTACHMENT;
+import static rafter.database.Tables.COMPANY;
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.MAILBOX;
+import static rafter.database.Tables.MESSAGE;
+import static rafter.database.Tables.TEAM;
+import static rafter.database.Tables.TICKET;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
+import org.jsoup.Jsoup;
+import org.jsoup.nodes.Document;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.access.Person;
+import rafter.app.access.Persons;
+import rafter.app.access.Team;
+import rafter.app.mail.Outbox;
+import rafter.app.people.Contact;
+import rafter.app.people.Contacts;
+import rafter.app.platform.Problem;
+import rafter.app.platform.Say;
+import rafter.app.targets.Targets;
+import rafter.app.targets.Terms;
+import rafter.core.target.TargetClock;
+import rafter.core.ticket.Actor;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketEvent;
+import rafter.core.ticket.Turn;
+import rafter.database.tables.records.AttachmentRecord;
+import rafter.database.tables.records.MessageRecord;
+
+/** Puts together what the page of a ticket shows. */
+@Component
+class TicketPage {
+
+    /** So many entries of a conversation are shown at first. */
+    private static final int ENTRIES = 60;
+
+    /** The page. */
+    record View(
+            long number,
+            Ticket ticket,
+            SpanDrawing span,
+            List<Item> items,
+            int hidden,
+            Facts facts,
+            Customer customer,
+            List<Other> others,
+            Optional<Person> owner,
+            boolean mine) {}
+
+    /** A line of the conversation: an entry or a change. */
+    sealed interface Item {
+        String css();
+    }
+
+    /** A message or note. */
+    record Entry(
+            long id, String css, String author, String via, String at, String exact, String html, String remark, List<FileView> files,
+            boolean remotePictures, boolean raw, Optional<DeliveryView> delivery)
+            implements Item {}
+
+    /** Something that was done to the ticket. */
+    record Change(String css, String words, String at, String exact) implements Item {}
+
+    record FileView(long id, String name, String size) {}
+
+    /** How a mail of ours stands. */
+    record DeliveryView(long id, String css, String words, boolean canRetry) {}
+
+    record Facts(String team, String owner, String topic, String mailbox, String channel, String opened, String openedExact, List<String> tags) {}
+
+    record Customer(String name, String initials, String company, String plan, Set<String> addresses, int year, int open) {}
+
+    /** Another ticket of the same customer, or a linked one. */
+    record Other(long number, String subject, String state, String how) {}
+
+    private final DSLContext sql;
+    private final TicketStore store;
+    private final Targets targets;
+    private final Persons persons;
+    private final Contacts contacts;
+    private final Outbox outbox;
+    private final Clock clock;
+
+    TicketPage(
+            DSLContext sql, TicketStore store, Targets targets, Persons persons, Contacts contacts, Outbox outbox, Clock clock) {
+        this.sql = sql;
+        this.store = store;
+        this.targets = targets;
+        this.persons = persons;
+        this.contacts = contacts;
+        this.outbox = outbox;
+        this.clock = clock;
+    }
+
+    /**
+     * Everything the page shows.
+     *
+     * @param all whether the older entries of a long conversation are wanted too
+     * @param pictures the entry whose pictures from elsewhere were asked for
+     * @throws Problem.NotFound when there is no ticket of this number
+     */
+    @Transactional(readOnly = true)
+    View load(long number, Person me, boolean all, OptionalLong pictures) {
+        List<TicketEvent> events = store.events(number);
+        if (events.isEmpty()) {
+            throw new Problem.NotFound("There is no ticket " + number + ". Check the number, or look for it in the worklist.");
+        }
+        Instant now = clock.instant();
+        Terms terms = targets.terms();
+        Ticket ticket = Ticket.replay(events);
+        List<TargetClock> clocks = targets.reckon(events, now);
+        Map<Long, Person> people = persons.all().stream().collect(Collectors.toMap(Person::id, Function.identity()));
+        List<MessageRecord> messages = messages(number, all);
+        int hidden = Math.max(0, ticket.messages() - messages.size());
+        Optional<Person> owner = person(ticket.owner(), people);
+        return new View(
+                number, ticket, SpanDrawing.of(events, clocks, terms, now),
+                items(events, messages, hidden > 0, people, pictures, terms, now), hidden,
+                facts(number, ticket, owner, terms, now), customer(ticket, now), others(number, ticket), owner,
+                owner.filter(person -> person.id() == me.id()).isPresent());
+    }
+
+    private static Optional<Person> person(OptionalLong id, Map<Long, Person> people) {
+        return id.isPresent() ? Optional.ofNullable(people.get(id.getAsLong())) : Optional.empty();
+    }
+
+    private List<MessageRecord> messages(long number, boolean all) {
+        return sql.selectFrom(MESSAGE)
+                .where(MESSAGE.TICKET.eq(number))
+                .orderBy(MESSAGE.SEQ.desc())
+                .limit(all ? 5000 : ENTRIES)
+                .fetch()
+                .reversed();
+    }
+
+    // ------------------------------------------------------------------ the conversation
+
+    private List<Item> items(
+            List<TicketEvent> events, List<MessageRecord> messages, boolean cut, Map<Long, Person> people, OptionalLong pictures, Terms terms, Instant now) {
+        Map<Long, MessageRecord> byId = messages.stream().collect(Collectors.toMap(MessageRecord::getId, Function.identity()));
+        List<Long> ids = List.copyOf(byId.keySet());
+        Map<Long, List<AttachmentRecord>> files = sql.selectFrom(ATTACHMENT)
+                .where(ATTACHMENT.MESSAGE_ID.in(ids))
+                .orderBy(ATTACHMENT.POSITION)
+                .fetch()
+                .stream()
+                .collect(Collectors.groupingBy(AttachmentRecord::getMessageId));
+        Map<Long, Outbox.Delivery> deliveries = outbox.deliveries(ids);
+        Map<Long, String> teams = persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name));
+        Instant since = cut && !messages.isEmpty() ? messages.getFirst().getAt() : Instant.MIN;
+        var items = new ArrayList<Item>();
+        for (TicketEvent event : events) {
+            if (event.at().isBefore(since)) {
+                continue;
+            }
+            messageOf(event).ifPresentOrElse(
+                    id -> Optional.ofNullable(byId.get(id)).ifPresent(m -> items.add(entry(
+                            m, files.getOrDefault(id, List.of()), Optional.ofNullable(deliveries.get(id)),
+                            pictures.isPresent() && pictures.getAsLong() == id, terms, now))),
+                    () -> change(event, people, teams, terms, now).ifPresent(items::add));
+        }
+        return items;
+    }
+
+    private static Optional<Long> messageOf(TicketEvent event) {
+        return switch (event) {
+            case TicketEvent.CustomerWrote e -> Optional.of(e.message());
+            case TicketEvent.WeWrote e -> Optional.of(e.message());
+            case TicketEvent.NoteAdded e -> Optional.of(e.message());
+            case TicketEvent.Bounced e -> Optional.of(e.message());
+            default -> Optional.empty();
+        };
+    }
+
+    private Entry entry(
+            MessageRecord m, List<AttachmentRecord> files, Optional<Outbox.Delivery> delivery, boolean pictures, Terms terms, Instant now) {
+        Document html = Jsoup.parseBodyFragment(m.getHtml());
+        html.outputSettings().prettyPrint(false);
+        var inline = new HashMap<String, Long>();
+        files.stream().filter(f -> !f.getContentId().isEmpty()).forEach(f -> inline.put(f.getContentId(), f.getId()));
+        html.select("img[data-cid]").forEach(img -> {
+            Long file = inline.get(img.attr("data-cid"));
+            if (file == null) {
+                img.replaceWith(new org.jsoup.nodes.TextNode("[picture missing]"));
+            } else {
+                img.attr("src", "/files/" + file).removeAttr("data-cid").attr("loading", "lazy");
+            }
+        });
+        Set<String> shownInline = html.select("img[src^=/files/]").eachAttr("src").stream().collect(Collectors.toSet());
+        boolean remote = !html.select("img[data-remote]").isEmpty();
+        if (pictures) {
+            html.select("img[data-remote]").forEach(img -> img.attr("src", img.attr("data-remote")).attr("referrerpolicy", "no-referrer"));
+        }
+        List<FileView> listed = files.stream()
+                .filter(f -> !shownInline.contains("/files/" + f.getId()))
+                .map(f -> new FileView(f.getId(), f.getName(), Say.size(f.getSize())))
+                .toList();
+        return new Entry(
+                m.getId(), m.getKind().toLowerCase(Locale.ROOT), m.getAuthor(), via(m), Say.when(m.getAt(), now, terms.zone()),
+                Say.exactly(m.getAt(), terms.zone()), html.body().html(), m.getRemark(), listed, remote && !pictures,
+                m.getInboundId() != null, delivery.map(d -> delivery(d, terms, now)));
+    }
+
+    private static String via(MessageRecord m) {
+        return switch (m.getKind()) {
+            case "NOTE" -> "note, the customer does not see this";
+            case "BOUNCE" -> "delivery report";
+            case "AUTOMATIC" -> "acknowledgement, sent by Rafter";
+            case "PUBLIC" -> "email to " + m.getToAddresses() + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses());
+            default -> "email from " + m.getFromAddress() + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses());
+        };
+    }
+
+    private static DeliveryView delivery(Outbox.Delivery d, Terms terms, Instant now) {
+        return switch (d.state()) {
+            case SENT -> new DeliveryView(d.id(), "sent", "sent " + d.sentAt().map(at -> Say.when(at, now, terms.zone())).orElse(""), false);
+            case FAILED -> new DeliveryView(d.id(), "failed", "not sent. " + d.reason(), true);
+            case QUEUED ->
+                d.attempts() == 0
+                        ? new DeliveryView(d.id(), "queued", "queued", false)
+                        : new DeliveryView(
+                                d.id(), "delayed", "waiting, next try " + Say.when(d.nextAt(), now, terms.zone()) + ". " + d.reason(), true);
+        };
+    }
+
+    private static Optional<Change> change(
+            TicketEvent event, Map<Long, Person> people, Map<Long, String> teams, Terms terms, Instant now) {
+        String who = name(event.actor(), people);
+        Optional<String> words =
+                switch (event) {
+                    case TicketEvent.StateChanged e ->
+                        event.actor() instanceof Actor.System && e.state().turn() == Turn.OURS
+                                ? Optional.empty()
+                                : Optional.of(who + " set the state to " + e.state().name());
+                    case TicketEvent.PriorityChanged e -> Optional.of(who + " set the priority to " + e.priority() + " " + e.priority().word());
+                    case TicketEvent.OwnerChanged e -> Optional.of(owner(e, who, people));
+                    case TicketEvent.TeamChanged e ->
+                        Optional.of(who + " handed it to " + (e.team().isPresent() ? teams.getOrDefault(e.team().getAsLong(), "a team") : "no team"));
+                    case TicketEvent.TopicChanged e -> Optional.of(who + (e.topic().isEmpty() ? " took the topic away" : " set the topic to " + e.topic()));
+                    case TicketEvent.TagsChanged e ->
+                        Optional.of(who + (e.tags().isEmpty() ? " took the tags away" : " set the tags to " + String.join(", ", e.tags().stream().sorted().toList())));
+                    case TicketEvent.Linked e -> Optional.of("Linked to ticket " + e.earlier() + ": " + e.why());
+                    case TicketEvent.Opened e -> Optional.empty();
+                    case TicketEvent.CustomerWrote e -> Optional.empty();
+                    case TicketEvent.WeWrote e -> Optional.empty();
+                    case TicketEvent.NoteAdded e -> Optional.empty();
+                    case TicketEvent.Bounced e -> Optional.empty();
+                };
+        return words.map(w -> new Change("change", w, Say.when(event.at(), now, terms.zone()), Say.exactly(event.at(), terms.zone())));
+    }
+
+    private static String owner(TicketEvent.OwnerChanged e, String who, Map<Long, Person> people) {
+        if (e.owner().isEmpty()) {
+            return who + " put it back: nobody owns it";
+        }
+        boolean self = e.actor() instanceof Actor.Person p && p.id() == e.owner().getAsLong();
+        return self ? who + " took it" : who + " handed it to " + name(new Actor.Person(e.owner().getAsLong()), people);
+    }
+
+    private static String name(Actor actor, Map<Long, Person> people) {
+        return switch (actor) {
+            case Actor.Person p -> Optional.ofNullable(people.get(p.id())).map(Person::name).orElse("Somebody");
+            case Actor.Contact c -> "The customer";
+            case Actor.System s -> "Rafter";
+        };
+    }
+
+    // ------------------------------------------------------------------ beside it
+
+    private Facts facts(long number, Ticket ticket, Optional<Person> owner, Terms terms, Instant now) {
+        var row = sql.select(TEAM.NAME, MAILBOX.ADDRESS)
+                .from(TICKET)
+                .leftJoin(TEAM).on(TEAM.ID.eq(TICKET.TEAM_ID))
+                .leftJoin(MAILBOX).on(MAILBOX.ID.eq(TICKET.MAILBOX_ID))
+                .where(TICKET.NUMBER.eq(number))
+                .fetchSingle();
+        return new Facts(
+                Optional.ofNullable(row.get(TEAM.NAME)).orElse("none"), owner.map(Person::name).orElse("nobody"), ticket.topic(),
+                Optional.ofNullable(row.get(MAILBOX.ADDRESS)).orElse(""), ticket.channel(), Say.when(ticket.openedAt(), now, terms.zone()),
+                Say.exactly(ticket.openedAt(), terms.zone()), ticket.tags().stream().sorted().toList());
+    }
+
+    private Customer customer(Ticket ticket, Instant now) {
+        Contact contact = contacts.get(ticket.contact());
+        var company = sql.select(COMPANY.NAME, COMPANY.PLAN)
+                .from(CONTACT)
+                .join(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .where(CONTACT.ID.eq(contact.id()))
+                .fetchOptional();
+        var counts = sql.select(
+                        DSL.count().filterWhere(TICKET.OPENED_AT.gt(now.minus(Duration.ofDays(365)))), DSL.count().filterWhere(TICKET.OPEN))
+                .from(TICKET)
+                .where(TICKET.CONTACT_ID.eq(contact.id()))
+                .fetchSingle();
+        return new Customer(
+                contact.name(), Say.initials(contact.name()), company.map(r -> r.value1()).orElse(""),
+                company.map(r -> r.value2()).orElse(""), contact.addresses(), counts.value1(), counts.value2());
+    }
+
+    private List<Other> others(long number, Ticket ticket) {
+        var mine = TICKET.CONTACT_ID.eq(ticket.contact());
+        var linked = TICKET.LINKED_TO.eq(number)
+                .or(ticket.linkedTo().isPresent() ? TICKET.NUMBER.eq(ticket.linkedTo().getAsLong()) : DSL.falseCondition());
+        return sql.select(TICKET.NUMBER, TICKET.SUBJECT, TICKET.STATE, DSL.field(linked).as("linked"))
+                .from(TICKET)
+                .where(mine.or(linked))
+                .and(TICKET.NUMBER.ne(number))
+                .orderBy(DSL.field("linked").desc(), TICKET.NUMBER.desc())
+                .limit(6)
+                .fetch(r -> new Other(
+                        r.value1(), r.value2(),
+                        rafter.core.ticket.TicketState.of(r.value3()).map(rafter.core.ticket.TicketState::name).orElse(r.value3()),
+                        Boolean.TRUE.equals(r.value4()) ? "linked" : "same customer"));
+    }
+}

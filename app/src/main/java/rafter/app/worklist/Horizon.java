@@ -1,0 +1,241 @@
+package rafter.app.worklist;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.time.ZonedDateTime;
+import java.time.format.DateTimeFormatter;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.function.Function;
+import rafter.app.platform.Say;
+import rafter.app.targets.ClockView;
+import rafter.app.targets.Terms;
+import rafter.core.target.Objective;
+import rafter.core.time.Interval;
+import rafter.core.time.WorkingTime;
+
+/**
+ * The due horizon: all running targets of a view by the time they fall due. Late ones stand in a bin at the left; closed time is
+ * folded to a hatched strip.
+ *
+ * @param total how many targets it shows
+ * @param late how many of them are late
+ * @param text the same in words
+ */
+record Horizon(
+        int total, int late, List<Mark> marks, List<More> more, List<Tick> ticks, List<Fold> folds, int nowX, String nowWords, String text) {
+
+    static final int LEFT = 184;
+    static final int WIDTH = 1060;
+    static final int BASE = 70;
+    private static final int LATE_LEFT = 132;
+    private static final int STEP = 15;
+    private static final int HIGHEST = 4;
+    private static final int COLUMNS = 60;
+    private static final int FOLD_WIDTH = 44;
+    private static final Duration AHEAD = Duration.ofHours(11);
+    private static final DateTimeFormatter HOUR = DateTimeFormatter.ofPattern("HH", Locale.ENGLISH);
+
+    /** A target: its shape, where it stands, and the ticket it belongs to. */
+    record Mark(int x, int y, String objective, String tone, long ticket, String title) {}
+
+    /** How many more there are than a column can show. */
+    record More(int x, int y, String words) {}
+
+    record Tick(int x, String label) {}
+
+    /** Closed time. */
+    record Fold(int x, int width, String label) {}
+
+    /** Asks for what falls due; {@code edges} as {@link WorklistStore#due} takes them. */
+    interface Source extends Function<List<Instant>, List<WorklistStore.Due>> {}
+
+    /** Draws it for a view. */
+    static Horizon draw(Terms terms, Instant now, Source source) {
+        WorkingTime hours = terms.hours();
+        Instant start = now.atZone(terms.zone()).truncatedTo(ChronoUnit.HOURS).toInstant();
+        Instant end = hours.add(now, AHEAD).orElse(now.plus(AHEAD));
+        List<Interval> open = hours.openings(start, end);
+        var scale = new Scale(open, start, end);
+        List<Instant> edges = scale.edges(now);
+        List<WorklistStore.Due> due = source.apply(edges);
+        var marks = new ArrayList<Mark>();
+        var more = new ArrayList<More>();
+        lateBin(due, marks, more);
+        columns(due, edges, scale, terms, now, marks, more);
+        int late = due.stream().filter(d -> d.bucket() == 0).mapToInt(WorklistStore.Due::count).sum();
+        int total = due.stream().mapToInt(WorklistStore.Due::count).sum();
+        return new Horizon(
+                total, late, marks, more, ticks(scale, open, terms.zone()), scale.folds(terms.zone()), scale.x(now),
+                Say.when(now, now, terms.zone()), text(due, edges, total, late, terms.zone(), now));
+    }
+
+    private static void lateBin(List<WorklistStore.Due> due, List<Mark> marks, List<More> more) {
+        int shown = 0;
+        int count = 0;
+        for (WorklistStore.Due one : inBucket(due, 0)) {
+            count += one.count();
+            for (Long ticket : one.tickets()) {
+                if (shown < 9) {
+                    marks.add(new Mark(LATE_LEFT + 8 + 15 * (shown % 3), BASE - 10 - STEP * (shown / 3), css(one), "late", ticket, words(one) + " of " + ticket + " is late"));
+                    shown++;
+                }
+            }
+        }
+        if (count > shown) {
+            more.add(new More(LATE_LEFT + 24, BASE - 10 - STEP * 3, "+" + (count - shown)));
+        }
+    }
+
+    private static List<WorklistStore.Due> inBucket(List<WorklistStore.Due> due, int bucket) {
+        return due.stream()
+                .filter(one -> one.bucket() == bucket)
+                .sorted(java.util.Comparator.comparing(WorklistStore.Due::objective))
+                .toList();
+    }
+
+    private static void columns(
+            List<WorklistStore.Due> due, List<Instant> edges, Scale scale, Terms terms, Instant now, List<Mark> marks, List<More> more) {
+        for (int bucket = 1; bucket < edges.size(); bucket++) {
+            Instant from = edges.get(bucket - 1);
+            int x = (scale.x(from) + scale.x(edges.get(bucket))) / 2;
+            String tone = terms.hours().between(now, edges.get(bucket)).compareTo(Duration.ofHours(1)) <= 0 ? "soon" : "calm";
+            int shown = 0;
+            int count = 0;
+            for (WorklistStore.Due one : inBucket(due, bucket)) {
+                count += one.count();
+                for (Long ticket : one.tickets()) {
+                    if (shown < HIGHEST) {
+                        String title = words(one) + " of " + ticket + ", due from " + Say.when(from, now, terms.zone());
+                        marks.add(new Mark(x, BASE - 8 - STEP * shown, css(one), tone, ticket, title));
+                        shown++;
+                    }
+                }
+            }
+            if (count > shown) {
+                more.add(new More(x, BASE - 6 - STEP * HIGHEST, "+" + (count - shown)));
+            }
+        }
+    }
+
+    private static String css(WorklistStore.Due one) {
+        return ClockView.css(Objective.valueOf(one.objective()));
+    }
+
+    private static String words(WorklistStore.Due one) {
+        String words = Objective.valueOf(one.objective()).words();
+        return words.substring(0, 1).toUpperCase(Locale.ROOT) + words.substring(1);
+    }
+
+    private static List<Tick> ticks(Scale scale, List<Interval> open, ZoneId zone) {
+        var ticks = new ArrayList<Tick>();
+        for (Interval interval : open) {
+            ZonedDateTime hour = interval.startInclusive().atZone(zone).truncatedTo(ChronoUnit.HOURS);
+            while (!hour.toInstant().isAfter(interval.endExclusive())) {
+                if (!hour.toInstant().isBefore(interval.startInclusive())) {
+                    ticks.add(new Tick(scale.x(hour.toInstant()), HOUR.format(hour)));
+                }
+                hour = hour.plusHours(1);
+            }
+        }
+        return ticks;
+    }
+
+    private static String text(
+            List<WorklistStore.Due> due, List<Instant> edges, int total, int late, ZoneId zone, Instant now) {
+        int hour = 0;
+        for (WorklistStore.Due one : due) {
+            boolean within = one.bucket() > 0 && !edges.get(one.bucket() - 1).isAfter(now.plus(Duration.ofHours(1)));
+            hour += within ? one.count() : 0;
+        }
+        return total + (total == 1 ? " target" : " targets") + " running until " + Say.when(edges.getLast(), now, zone) + ": " + late + " late, " + hour
+                + " due within the hour, " + (total - late - hour) + " later.";
+    }
+
+    /** Where instants lie, with closed time between two openings folded to a fixed width. */
+    private static final class Scale {
+        private final List<Interval> open;
+        private final Instant start;
+        private final Instant end;
+        private final double perMilli;
+
+        Scale(List<Interval> open, Instant start, Instant end) {
+            this.open = open;
+            this.start = start;
+            this.end = end;
+            long millis = open.stream().mapToLong(i -> i.length().toMillis()).sum();
+            int folds = folds();
+            this.perMilli = millis == 0 ? 0 : (double) (WIDTH - FOLD_WIDTH * folds) / millis;
+        }
+
+        private int folds() {
+            boolean before = !open.isEmpty() && open.getFirst().startInclusive().isAfter(start);
+            return Math.max(0, open.size() - 1) + (before ? 1 : 0);
+        }
+
+        int x(Instant at) {
+            double x = LEFT;
+            Instant edge = start;
+            for (Interval interval : open) {
+                if (interval.startInclusive().isAfter(edge)) {
+                    if (at.isBefore(interval.startInclusive())) {
+                        return (int) Math.round(x + FOLD_WIDTH * share(edge, at, interval.startInclusive()));
+                    }
+                    x += FOLD_WIDTH;
+                }
+                if (at.isBefore(interval.endExclusive())) {
+                    return (int) Math.round(x + Duration.between(interval.startInclusive(), at).toMillis() * perMilli);
+                }
+                x += interval.length().toMillis() * perMilli;
+                edge = interval.endExclusive();
+            }
+            return (int) Math.round(x);
+        }
+
+        private static double share(Instant from, Instant at, Instant to) {
+            return (double) Duration.between(from, at).toMillis() / Duration.between(from, to).toMillis();
+        }
+
+        /** Now, then the edges of columns of equal working time. */
+        List<Instant> edges(Instant now) {
+            var edges = new ArrayList<Instant>();
+            edges.add(now);
+            Duration column = Duration.ofMillis(
+                    Math.max(60_000, open.stream().mapToLong(i -> i.length().toMillis()).sum() / COLUMNS));
+            for (Interval interval : open) {
+                for (Instant at = interval.startInclusive(); at.isBefore(interval.endExclusive()); at = at.plus(column)) {
+                    if (at.isAfter(edges.getLast())) {
+                        edges.add(at);
+                    }
+                }
+            }
+            if (end.isAfter(edges.getLast())) {
+                edges.add(end);
+            }
+            return List.copyOf(edges);
+        }
+
+        List<Fold> folds(ZoneId zone) {
+            var folds = new ArrayList<Fold>();
+            Instant edge = start;
+            for (Interval interval : open) {
+                if (interval.startInclusive().isAfter(edge)) {
+                    Duration closed = Duration.between(edge, interval.startInclusive());
+                    boolean overNight = closed.compareTo(Duration.ofHours(20)) < 0 && isNight(edge, interval.startInclusive(), zone);
+                    folds.add(new Fold(x(edge), FOLD_WIDTH, overNight ? "night" : "closed"));
+                }
+                edge = interval.endExclusive();
+            }
+            return folds;
+        }
+
+        private static boolean isNight(Instant from, Instant to, ZoneId zone) {
+            return !from.atZone(zone).toLocalDate().equals(to.atZone(zone).toLocalDate())
+                    || to.atZone(zone).toLocalTime().isBefore(LocalTime.NOON);
+        }
+    }
+}

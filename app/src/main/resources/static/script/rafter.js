@@ -1,0 +1,227 @@
+// What every page does: tokens, messages with undo, menus, palette, keys, live changes, and going on after a session has ended.
+(function () {
+  "use strict";
+  var Rafter = (window.Rafter = {});
+  var byId = function (id) { return document.getElementById(id); };
+  Rafter.token = function () { return document.querySelector("meta[name=csrf]").content; };
+  Rafter.typing = function (el) { return !!el.closest("input:not([type=checkbox]):not([type=radio]), textarea, select, [contenteditable=true]"); };
+
+  // Asks the server; waits for a new sign-in when the session has ended.
+  Rafter.ask = function (url, options) {
+    var o = Object.assign({}, options);
+    o.headers = Object.assign({ "X-Requested-With": "fetch", "X-CSRF-TOKEN": Rafter.token() }, o.headers);
+    return fetch(url, o).then(function (answer) {
+      if (answer.status !== 401) { return answer; }
+      return signInAgain().then(function () { return Rafter.ask(url, options); });
+    });
+  };
+  Rafter.form = function (fields) { return new URLSearchParams(fields); };
+
+  // ---------------------------------------------------------------- after the session has ended
+  var waiting = null;
+  function signInAgain() {
+    if (waiting) { return waiting; }
+    var veil = byId("over");
+    if (!veil) { location.href = "/sign-in"; return new Promise(function () {}); }
+    veil.hidden = false;
+    byId("over-form").elements.password.focus();
+    waiting = new Promise(function (go) { veil.go = go; });
+    return waiting;
+  }
+  function freshToken() {
+    return fetch("/sign-in/token", { headers: { "X-Requested-With": "fetch" } }).then(function (a) { return a.json(); }).then(function (t) {
+      document.querySelector("meta[name=csrf]").content = t.token;
+      document.querySelectorAll("input[name=_csrf]").forEach(function (i) { i.value = t.token; });
+    });
+  }
+  document.addEventListener("submit", function (e) {
+    if (e.target.id !== "over-form") { return; }
+    e.preventDefault();
+    freshToken().then(function () {
+      return fetch("/sign-in", { method: "POST", body: new URLSearchParams(new FormData(e.target)), headers: { "X-Requested-With": "fetch", "X-CSRF-TOKEN": Rafter.token() } });
+    }).then(function (answer) {
+      byId("over-wrong").hidden = answer.ok;
+      if (!answer.ok) { return; }
+      return freshToken().then(function () {
+        var veil = byId("over");
+        veil.hidden = true;
+        e.target.elements.password.value = "";
+        waiting = null;
+        veil.go();
+        listen();
+      });
+    });
+  });
+  document.addEventListener("htmx:configRequest", function (e) { e.detail.headers["X-CSRF-TOKEN"] = Rafter.token(); });
+  document.addEventListener("htmx:responseError", function (e) {
+    if (e.detail.xhr.status === 401) { signInAgain(); return; }
+    var words = new DOMParser().parseFromString(e.detail.xhr.responseText, "text/html").body.textContent.trim();
+    Rafter.toast(words.slice(0, 300) || "That did not work. Nothing was changed.", null, true);
+    closeMenu();
+  });
+  document.addEventListener("htmx:sendError", function () { Rafter.toast("Rafter does not answer. Nothing was changed; try again in a moment.", null, true); });
+
+  // ---------------------------------------------------------------- short messages, with an undo
+  Rafter.toast = function (words, undo, bad) {
+    var line = document.createElement("div");
+    line.className = "toast-line" + (bad ? " bad" : "");
+    var text = document.createElement("span");
+    text.textContent = words;
+    line.append(text);
+    if (undo && undo.action) {
+      var button = document.createElement("button");
+      button.type = "button";
+      button.textContent = "Undo";
+      button.addEventListener("click", function () {
+        line.remove();
+        Rafter.ask(undo.action, { method: "POST", body: Rafter.form(undo.fields), headers: { "HX-Request": "true" } }).then(function (a) {
+          if (a.ok) { Rafter.toast("Taken back."); return; }
+          a.text().then(function (t) { Rafter.toast(new DOMParser().parseFromString(t, "text/html").body.textContent.trim(), null, true); });
+        });
+      });
+      line.append(button);
+    }
+    byId("toasts").append(line);
+    setTimeout(function () { line.remove(); }, undo && undo.action ? 14000 : bad ? 9000 : 5000);
+  };
+  document.addEventListener("done", function (e) { closeMenu(); Rafter.toast(e.detail.words, e.detail); });
+
+  // ---------------------------------------------------------------- menus
+  var opener = null;
+  function closeMenu(focus) {
+    var menu = byId("menu");
+    if (menu.hidden) { return; }
+    menu.hidden = true;
+    menu.replaceChildren();
+    if (opener) { opener.setAttribute("aria-expanded", "false"); if (focus) { opener.focus(); } }
+  }
+  Rafter.menu = function (link) {
+    closeMenu();
+    opener = link;
+    Rafter.ask(link.href, { headers: { "HX-Request": "true" } }).then(function (a) { return a.text(); }).then(function (html) {
+      var menu = byId("menu");
+      menu.innerHTML = html;
+      htmx.process(menu);
+      menu.hidden = false;
+      link.setAttribute("aria-expanded", "true");
+      var at = link.getBoundingClientRect();
+      menu.style.left = Math.max(8, Math.min(at.left, innerWidth - menu.offsetWidth - 8)) + "px";
+      menu.style.top = (at.bottom + 4 + menu.offsetHeight > innerHeight ? Math.max(8, at.top - menu.offsetHeight - 4) : at.bottom + 4) + "px";
+      (menu.querySelector("[aria-checked=true]") || menu.querySelector("button, input:not([type=hidden])")).focus();
+    });
+  };
+  document.addEventListener("click", function (e) {
+    var link = e.target.closest("[data-menu]");
+    if (link && !e.ctrlKey && !e.metaKey && !e.shiftKey) {
+      e.preventDefault();
+      if (link === opener && !byId("menu").hidden) { closeMenu(true); } else { Rafter.menu(link); }
+    } else if (!e.target.closest("#menu")) { closeMenu(); }
+    var closing = e.target.closest("[data-close]");
+    if (closing) { hide(closing.dataset.close); }
+    if (e.target.classList.contains("veil") && e.target.id !== "over") { hide(e.target.id); }
+    document.querySelectorAll("details.person[open]").forEach(function (d) { if (!d.contains(e.target)) { d.open = false; } });
+  });
+
+  // ---------------------------------------------------------------- palette and keys
+  var before = null;
+  function open(id, focus) { before = document.activeElement; byId(id).hidden = false; focus.focus(); }
+  function hide(id) { byId(id).hidden = true; if (before) { before.focus(); } }
+  function actions() {
+    var all = [];
+    document.querySelectorAll("header.top nav a, .tabs a, .rules nav a").forEach(function (a) { all.push({ words: a.textContent.trim().replace(/\d+$/, ""), kind: "page", go: function () { location.href = a.href; } }); });
+    document.querySelectorAll("#thead [data-menu], .card-row.at [data-menu], #side [data-menu]").forEach(function (a) {
+      all.push({ words: a.getAttribute("aria-label") || a.textContent.trim(), kind: "action", go: function () { Rafter.menu(a); } });
+    });
+    document.querySelectorAll("#thead form button, .card-row.at form button").forEach(function (b) { all.push({ words: b.getAttribute("aria-label") || b.textContent.trim() + " this ticket", kind: "action", go: function () { b.click(); } }); });
+    (Rafter.actions || []).forEach(function (a) { all.push(a); });
+    all.push({ words: "Keys", kind: "help", go: showKeys }, { words: "Light or dark", kind: "look", go: switchTheme }, { words: "Sign out", kind: "action", go: function () { document.querySelector("form[action='/sign-out']").requestSubmit(); } });
+    return all;
+  }
+  var shown = [], at = 0;
+  function draw() {
+    var words = byId("palette-words").value.trim().toLowerCase();
+    shown = actions().filter(function (a) { return words.split(/\s+/).every(function (w) { return a.words.toLowerCase().includes(w); }); });
+    if (/^\d+$/.test(words)) { shown.unshift({ words: "Ticket " + words, kind: "ticket", go: function () { location.href = "/tickets/" + words; } }); }
+    at = Math.min(at, Math.max(0, shown.length - 1));
+    var list = byId("palette-list");
+    list.replaceChildren.apply(list, shown.map(function (a, i) {
+      var li = document.createElement("li");
+      li.id = "choice-" + i;
+      li.setAttribute("role", "option");
+      li.setAttribute("aria-selected", String(i === at));
+      li.append(a.words);
+      var kind = document.createElement("span");
+      kind.textContent = a.kind;
+      li.append(kind);
+      li.addEventListener("click", function () { hide("palette"); a.go(); });
+      return li;
+    }));
+    if (!shown.length) { var none = document.createElement("li"); none.textContent = "Nothing of that name. Try a page, or a ticket’s number."; list.append(none); }
+    byId("palette-words").setAttribute("aria-activedescendant", shown.length ? "choice-" + at : "");
+    var chosen = byId("choice-" + at);
+    if (chosen) { chosen.scrollIntoView({ block: "nearest" }); }
+  }
+  function showPalette() { at = 0; byId("palette-words").value = ""; open("palette", byId("palette-words")); draw(); }
+  function showKeys() { open("keys", byId("keys").querySelector(".over")); }
+  function switchTheme() {
+    var next = document.documentElement.getAttribute("data-bs-theme") === "dark" ? "light" : "dark";
+    document.documentElement.setAttribute("data-bs-theme", next);
+    localStorage.setItem("theme", next);
+  }
+  Rafter.keysFree = function (e) {
+    return !e.ctrlKey && !e.metaKey && !e.altKey && !Rafter.typing(e.target) && byId("menu").hidden && !document.querySelector(".veil:not([hidden])");
+  };
+  document.addEventListener("keydown", function (e) {
+    if (!byId("palette")) { return; }
+    if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "k") { e.preventDefault(); if (byId("palette").hidden) { showPalette(); } else { hide("palette"); } return; }
+    if (e.key === "Escape") {
+      if (!byId("menu").hidden) { closeMenu(true); return; }
+      ["palette", "keys"].forEach(function (id) { if (!byId(id).hidden) { hide(id); } });
+      return;
+    }
+    if (!byId("palette").hidden) {
+      if (e.key === "ArrowDown" || e.key === "ArrowUp") { e.preventDefault(); at = (at + (e.key === "ArrowDown" ? 1 : shown.length - 1)) % Math.max(1, shown.length); draw(); }
+      if (e.key === "Enter" && shown[at]) { e.preventDefault(); hide("palette"); shown[at].go(); }
+      if (e.key === "Tab") { e.preventDefault(); }
+      return;
+    }
+    if (!byId("menu").hidden && (e.key === "ArrowDown" || e.key === "ArrowUp")) {
+      var choices = Array.from(byId("menu").querySelectorAll("button.choice"));
+      if (!choices.length) { return; }
+      e.preventDefault();
+      var i = choices.indexOf(document.activeElement);
+      choices[(i + (e.key === "ArrowDown" ? 1 : choices.length - 1)) % choices.length].focus();
+      return;
+    }
+    if (e.key === "?" && Rafter.keysFree(e)) { e.preventDefault(); showKeys(); }
+  });
+  document.addEventListener("input", function (e) { if (e.target.id === "palette-words") { at = 0; draw(); } });
+
+  // ---------------------------------------------------------------- live changes
+  var source = null, lost = false;
+  function listen() {
+    if (source) { source.close(); }
+    source = new EventSource("/live");
+    source.addEventListener("hello", function () {
+      byId("live-lost").classList.remove("on");
+      if (lost) { lost = false; document.dispatchEvent(new CustomEvent("rafter:all")); }
+    });
+    ["ticket", "writing"].forEach(function (topic) {
+      source.addEventListener(topic, function (e) { document.dispatchEvent(new CustomEvent("rafter:" + topic, { detail: Number(e.data) })); });
+    });
+    source.onerror = function () {
+      lost = true;
+      byId("live-lost").classList.add("on");
+      if (source.readyState === EventSource.CLOSED) { setTimeout(listen, 4000); }
+    };
+  }
+  document.addEventListener("DOMContentLoaded", function () {
+    if (!document.querySelector("header.top")) { return; }
+    byId("open-palette").addEventListener("click", showPalette);
+    byId("open-keys").addEventListener("click", showKeys);
+    byId("switch-theme").addEventListener("click", switchTheme);
+    document.querySelectorAll("input[name=back]:not([value])").forEach(function (i) { i.value = location.pathname + location.search; });
+    listen();
+  });
+  addEventListener("pagehide", function () { if (source) { source.close(); } });
+})();

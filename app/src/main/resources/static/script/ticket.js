@@ -1,0 +1,210 @@
+// The page of a ticket: the editor, drafts that are kept while typing, files, and live changes around them.
+(function () {
+  "use strict";
+  var root, number;
+  var panes = {};
+
+  document.addEventListener("alpine:init", function () {
+    Alpine.data("composer", function () {
+      return {
+        tab: location.hash === "#note" ? "note" : "reply",
+        get isReply() { return this.tab === "reply"; },
+        get isNote() { return this.tab === "note"; },
+        selected: function (tab) { return this.tab === tab ? "true" : "false"; },
+        show: function (tab) { this.tab = tab; setTimeout(function () { panes[tab].focus(); }, 0); }
+      };
+    });
+  });
+
+  function Pane(form) {
+    var self = this;
+    this.form = form;
+    this.kind = form.dataset.kind;
+    this.version = Number(form.dataset.version);
+    this.url = "/tickets/" + number + "/drafts/" + this.kind;
+    this.words = form.querySelector(".kept");
+    this.text = form.querySelector("textarea");
+    this.place = form.querySelector(".editor");
+    this.busy = Promise.resolve();
+    this.place.hidden = false;
+    this.text.hidden = true;
+    form.elements.format.value = "html";
+    var box = document.createElement("div");
+    this.place.append(box);
+    this.quill = new Quill(box, {
+      placeholder: this.kind === "reply" ? "Write to the customer" : "Write to your colleagues",
+      formats: ["bold", "italic", "underline", "strike", "link", "list", "blockquote", "code-block"]
+    });
+    box.querySelector(".ql-editor").setAttribute("aria-label", this.kind === "reply" ? "Reply" : "Note");
+    box.querySelector(".ql-editor").setAttribute("role", "textbox");
+    box.querySelector(".ql-editor").setAttribute("aria-multiline", "true");
+    this.set(this.text.value);
+    this.restore();
+    this.quill.on("text-change", function (d, o, source) { if (source === "user") { self.changed(); } });
+    form.addEventListener("input", function (e) { if (e.target.name === "cc") { self.changed(); } });
+    form.addEventListener("change", function (e) { if (e.target.name === "then") { self.changed(); } });
+    form.querySelectorAll("[data-format]").forEach(function (b) {
+      b.addEventListener("click", function () {
+        var now = self.quill.getFormat()[b.dataset.format];
+        self.quill.focus();
+        self.quill.format(b.dataset.format, b.dataset.value ? (now === b.dataset.value ? false : b.dataset.value) : !now, "user");
+      });
+    });
+    this.quill.on("editor-change", function () {
+      if (!self.quill.hasFocus()) { return; }
+      var now = self.quill.getFormat();
+      form.querySelectorAll("[data-format]").forEach(function (b) { b.classList.toggle("on", b.dataset.value ? now[b.dataset.format] === b.dataset.value : !!now[b.dataset.format]); });
+    });
+    form.addEventListener("submit", function (e) { self.submit(e); });
+    this.place.addEventListener("keydown", function (e) { if ((e.ctrlKey || e.metaKey) && e.key === "Enter") { e.preventDefault(); form.requestSubmit(); } }, true);
+    this.attaching();
+  }
+  Pane.prototype.html = function () { return this.quill.getText().trim() === "" ? "" : this.quill.getSemanticHTML().replace(/&nbsp;/g, " "); };
+  Pane.prototype.set = function (html) { this.quill.setContents(this.quill.clipboard.convert({ html: html }), "silent"); };
+  Pane.prototype.focus = function () { this.quill.focus(); };
+  Pane.prototype.key = function () { return "draft-" + root.dataset.me + "-" + number + "-" + this.kind; };
+  Pane.prototype.fields = function () {
+    return { html: this.html(), cc: this.form.elements.cc ? this.form.elements.cc.value : "", then: this.form.elements.then ? this.form.elements.then.value : "CUSTOMER", version: this.version };
+  };
+  // What could not be kept on the server is kept in the browser until it can.
+  Pane.prototype.restore = function () {
+    var kept = localStorage.getItem(this.key());
+    if (!kept) { return; }
+    localStorage.removeItem(this.key());
+    var f = JSON.parse(kept);
+    if (f.html && f.html !== this.html()) { this.set(f.html); if (this.form.elements.cc) { this.form.elements.cc.value = f.cc; } this.changed(); }
+  };
+  Pane.prototype.changed = function () {
+    var self = this;
+    this.dirty = true;
+    localStorage.setItem(this.key(), JSON.stringify(this.fields()));
+    clearTimeout(this.timer);
+    this.timer = setTimeout(function () { self.save(); }, 700);
+  };
+  Pane.prototype.save = function () {
+    var self = this;
+    clearTimeout(this.timer);
+    this.busy = this.busy.then(function () {
+      if (!self.dirty) { return; }
+      self.dirty = false;
+      return Rafter.ask(self.url, { method: "POST", body: Rafter.form(self.fields()) }).then(function (a) {
+        if (a.ok) {
+          return a.json().then(function (k) { self.version = k.version; if (!self.dirty) { localStorage.removeItem(self.key()); } self.say("Draft kept " + k.at); });
+        }
+        if (a.status === 409) { return a.json().then(function (there) { self.changedElsewhere(there); }); }
+        return a.text().then(function (t) { self.dirty = true; self.say(new DOMParser().parseFromString(t, "text/html").body.textContent.trim() || "Not kept yet", true); });
+      }).catch(function () {
+        self.dirty = true;
+        self.say("Rafter does not answer; your text is kept in this browser", true);
+        self.timer = setTimeout(function () { self.save(); }, 5000);
+      });
+    });
+    return this.busy;
+  };
+  Pane.prototype.say = function (words, bad) { this.words.textContent = words; this.words.classList.toggle("bad", !!bad); };
+  Pane.prototype.changedElsewhere = function (there) {
+    var self = this;
+    this.words.replaceChildren("Changed on another device. ");
+    [["Use that", function () { self.set(there.html); if (self.form.elements.cc) { self.form.elements.cc.value = there.cc; } self.version = there.version; localStorage.removeItem(self.key()); self.say("Using that one"); }],
+     ["Keep this", function () { self.version = there.version; self.dirty = true; self.save(); }]].forEach(function (c) {
+      var b = document.createElement("button");
+      b.type = "button"; b.className = "btn small ms-1"; b.textContent = c[0];
+      b.addEventListener("click", c[1]);
+      self.words.append(b);
+    });
+  };
+  Pane.prototype.submit = function (e) {
+    var self = this;
+    this.form.elements.html.value = this.html();
+    if (this.ready) { localStorage.removeItem(this.key()); return; }
+    e.preventDefault();
+    if (this.html() === "") { this.say("There are no words in it yet", true); this.focus(); return; }
+    // Everything that is still on its way to the draft arrives first; this also notices a session that has ended.
+    this.dirty = true;
+    this.save().then(function () {
+      if (self.dirty) { return; }
+      self.ready = true;
+      self.form.requestSubmit();
+    });
+  };
+  Pane.prototype.attaching = function () {
+    var self = this, input = this.form.querySelector("input[type=file]");
+    this.form.querySelector("[data-attach]").addEventListener("click", function () { input.click(); });
+    input.addEventListener("change", function () { Array.from(input.files).forEach(function (f) { self.upload(f); }); input.value = ""; });
+    this.form.addEventListener("dragover", function (e) { e.preventDefault(); });
+    this.form.addEventListener("drop", function (e) { if (e.dataTransfer.files.length) { e.preventDefault(); Array.from(e.dataTransfer.files).forEach(function (f) { self.upload(f); }); } });
+  };
+  Pane.prototype.upload = function (file) {
+    var self = this;
+    if (file.size > 25000000) { Rafter.toast("“" + file.name + "” is larger than 25 MB and was not attached. Your text is kept; send a link instead.", null, true); return; }
+    this.say("Attaching " + file.name + " …");
+    this.busy = this.busy.then(function () {
+      var body = new FormData();
+      body.append("file", file);
+      return Rafter.ask(self.url + "/files", { method: "POST", body: body }).then(function (a) {
+        return a.text().then(function (html) {
+          if (!a.ok) { self.say(""); Rafter.toast(new DOMParser().parseFromString(html, "text/html").body.textContent.trim(), null, true); return; }
+          var place = self.form.querySelector("[data-files]");
+          place.innerHTML = html;
+          htmx.process(place);
+          if (self.version === 0) { self.version = 1; }
+          self.say(file.name + " is attached");
+        });
+      }).catch(function () { self.say("Rafter does not answer; " + file.name + " was not attached", true); });
+    });
+  };
+
+  // ---------------------------------------------------------------- live
+  // The parts that change come as one piece; each is laid into its place around the composer.
+  function arrange() {
+    document.getElementById("talk-place").replaceChildren(document.getElementById("talk"));
+    document.getElementById("side-place").replaceChildren(document.getElementById("side"));
+    var words = document.getElementById("writing-words").dataset.words;
+    var bar = document.getElementById("writing");
+    bar.hidden = !words;
+    bar.textContent = words ? words + (words.includes(" and ") ? " are" : " is") + " writing a reply to this ticket just now." : "";
+  }
+  var timer = null;
+  function refresh() {
+    timer = null;
+    Rafter.ask("/tickets/" + number + "/live" + location.search, { headers: { "HX-Request": "true" } }).then(function (a) { return a.ok ? a.text() : null; }).then(function (html) {
+      if (html === null) { return; }
+      var open = Array.from(document.querySelectorAll("#talk details[open]")).map(function (d) { var e = d.closest(".entry"); return e.id + ":" + Array.from(e.querySelectorAll("details")).indexOf(d); });
+      var y = scrollY;
+      document.getElementById("live").innerHTML = html;
+      arrange();
+      open.forEach(function (k) { var p = k.split(":"), e = document.getElementById(p[0]); var d = e && e.querySelectorAll("details")[Number(p[1])]; if (d) { d.open = true; } });
+      htmx.process(document.getElementById("live"));
+      htmx.process(document.getElementById("side"));
+      scrollTo(0, y);
+      var seq = Number(document.getElementById("thead").dataset.seq);
+      var bar = document.getElementById("meanwhile");
+      if (seq > Number(root.dataset.seen)) { bar.hidden = false; bar.textContent = "Something new was written on this ticket while you are here. Read it above before you send."; }
+    });
+  }
+  function soon(e) { if (e.detail === undefined || e.detail === null || e.detail === number) { clearTimeout(timer); timer = setTimeout(refresh, 200); } }
+  document.addEventListener("rafter:ticket", soon);
+  document.addEventListener("rafter:writing", soon);
+  document.addEventListener("rafter:all", soon);
+  setInterval(function () { if (root && !document.hidden) { refresh(); } }, 60000);
+
+  document.addEventListener("keydown", function (e) {
+    if (!root || !Rafter.keysFree(e)) { return; }
+    var tab = { a: "tab-reply", w: "tab-note" }[e.key.toLowerCase()];
+    if (tab) { e.preventDefault(); document.getElementById(tab).click(); }
+  });
+  document.addEventListener("DOMContentLoaded", function () {
+    root = document.getElementById("ticket");
+    if (!root) { return; }
+    number = Number(root.dataset.number);
+    arrange();
+    document.querySelectorAll(".pane").forEach(function (form) { panes[form.dataset.kind] = new Pane(form); form.hidden = false; });
+    Rafter.actions = [
+      { words: "Write a reply", kind: "action", go: function () { document.getElementById("tab-reply").click(); } },
+      { words: "Write a note", kind: "action", go: function () { document.getElementById("tab-note").click(); } }
+    ];
+    if (location.hash) { var to = document.querySelector(location.hash); if (to) { to.scrollIntoView(); } }
+    else { window.scrollTo(0, 0); }
+  });
+  addEventListener("pagehide", function () { Object.values(panes).forEach(function (p) { if (p.dirty && !p.ready) { p.save(); } }); });
+})();
