@@ -1,0 +1,79 @@
+package rafter.outside.demo;
+
+import java.util.List;
+
+/** Who is in the demo world. Everybody and everything here is made up. */
+public final class Cast {
+
+    /** Somebody who writes to the ferry line. */
+    public record Someone(String name, String address, String firm) {}
+
+    /** A company with its plan and mail domain. */
+    public record Firm(String name, String plan, String domain) {}
+
+    /** Somebody who works for the ferry line. */
+    public record Worker(String name, String address, String role, List<String> teams) {}
+
+    /** A mailbox of the ferry line. */
+    public record Box(String name, String address, String team) {}
+
+    /** The password of everybody who works there. */
+    public static final String PASSWORD = "high-water-mark";
+
+    public static final String LINE = "Tern Passage Ferries";
+
+    public static final List<String> TEAMS = List.of("Passengers", "Freight desk", "Lost property", "Key accounts");
+
+    public static final List<Box> MAILBOXES = List.of(
+            new Box("Tern Passage Ferries", "help@ternpassage.example", "Passengers"),
+            new Box("Tern Passage Freight", "freight@ternpassage.example", "Freight desk"));
+
+    public static final List<Worker> WORKERS = List.of(
+            new Worker("Imani Okoro", "imani@ternpassage.example", "AGENT", List.of("Passengers", "Freight desk")),
+            new Worker("Jonas Weir", "jonas@ternpassage.example", "AGENT", List.of("Freight desk")),
+            new Worker("Priya Raman", "priya@ternpassage.example", "AGENT", List.of("Passengers", "Key accounts")),
+            new Worker("Sefa Tui", "sefa@ternpassage.example", "AGENT", List.of("Passengers", "Lost property")),
+            new Worker("Marta Kowal", "marta@ternpassage.example", "AGENT", List.of("Lost property", "Passengers")),
+            new Worker("Odile Bran", "odile@ternpassage.example", "LEAD", List.of("Passengers", "Key accounts")),
+            new Worker("Ravi Nand", "ravi@ternpassage.example", "ADMINISTRATOR", List.of()));
+
+    public static final List<Firm> FIRMS = List.of(
+            new Firm("Brightwater Produce", "Anchor", "brightwater.example"),
+            new Firm("Vessa Brewing Co.", "Anchor", "vessabrewing.example"),
+            new Firm("Oakum & Daughters", "Harbour", "oakum.example"),
+            new Firm("North Quill School", "Harbour", "northquillschool.example"));
+
+    public static final List<Someone> PEOPLE = List.of(
+            new Someone("Dov Reiss", "dov.reiss@brightwater.example", "Brightwater Produce"),
+            new Someone("Marlene Achter", "marlene.achter@brightwater.example", "Brightwater Produce"),
+            new Someone("Tamsin Okafor", "tamsin@vessabrewing.example", "Vessa Brewing Co."),
+            new Someone("Bram Lindqvist", "bram@vessabrewing.example", "Vessa Brewing Co."),
+            new Someone("Per Aamodt", "per.aamodt@oakum.example", "Oakum & Daughters"),
+            new Someone("Sunniva Oakum", "sunniva@oakum.example", "Oakum & Daughters"),
+            new Someone("Ana Quist", "a.quist@northquillschool.example", "North Quill School"),
+            new Someone("Henrik Solbakk", "h.solbakk@northquillschool.example", "North Quill School"),
+            new Someone("Noor Haddad", "noor.haddad@post.example", ""),
+            new Someone("Lena Fairweather", "lena.fairweather@letterbox.example", ""),
+            new Someone("Yusra Bello", "yusra.bello@post.example", ""),
+            new Someone("Ilse Brandt", "ilse.brandt@seamail.example", ""),
+            new Someone("Tomas Vik", "tomas.vik@post.example", ""),
+            new Someone("Greta Moen", "greta.moen@letterbox.example", ""),
+            new Someone("Oskar Dahl", "oskar.dahl@seamail.example", ""),
+            new Someone("Fatou Sarr", "fatou.sarr@post.example", ""),
+            new Someone("Wen Zhao", "wen.zhao@letterbox.example", ""),
+            new Someone("Piotr Zielny", "piotr.zielny@post.example", ""),
+            new Someone("Cecily Marsh", "cecily.marsh@seamail.example", ""),
+            new Someone("Anders Holt", "anders.holt@post.example", ""),
+            new Someone("Beatriz Leal", "beatriz.leal@letterbox.example", ""),
+            new Someone("Mikkel Rønne", "mikkel.ronne@post.example", ""),
+            new Someone("Aoife Tarrant", "aoife.tarrant@seamail.example", ""),
+            new Someone("Jürgen Paulsen", "juergen.paulsen@letterbox.example", ""),
+            new Someone("Salma Idris", "salma.idris@post.example", ""),
+            new Someone("Kaisa Nurmi", "kaisa.nurmi@seamail.example", ""),
+            new Someone("Rowan Pell", "rowan.pell@post.example", ""),
+            new Someone("Ingrid Stav", "ingrid.stav@letterbox.example", ""),
+            new Someone("Emeka Nwosu", "emeka.nwosu@post.example", ""),
+            new Someone("Hanna Lund", "hanna.lund@seamail.example", ""));
+
+    private Cast() {}
+}

@@ -1,0 +1,291 @@
+package rafter.outside.demo;
+
+import jakarta.mail.MessagingException;
+import jakarta.mail.Session;
+import jakarta.mail.Transport;
+import jakarta.mail.internet.MimeMessage;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.ZonedDateTime;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.PriorityQueue;
+import java.util.Properties;
+import java.util.Random;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.springframework.context.ApplicationContext;
+import rafter.app.access.Person;
+import rafter.app.intake.MailboxWatch;
+import rafter.app.intake.Processor;
+import rafter.app.mail.Mailbox;
+import rafter.app.mail.Mailboxes;
+import rafter.app.mail.Outbox;
+import rafter.app.mail.ReplyMark;
+import rafter.app.mail.SendMail;
+import rafter.app.platform.Workspaces;
+import rafter.app.targets.Targets;
+import rafter.app.tickets.Answering;
+import rafter.app.tickets.Drafts;
+import rafter.app.tickets.Tickets;
+import rafter.core.ticket.Priority;
+import rafter.core.ticket.TicketState;
+import rafter.core.ticket.Turn;
+import rafter.core.time.WorkingTime;
+import rafter.database.Tables;
+import rafter.outside.Letter;
+
+/**
+ * Ninety days of believable history, told in the order of time: customers send real mail, agents act through the
+ * application's services, and its clock follows. From a fixed seed, relative to now; what lies beyond now does not happen.
+ */
+final class History {
+
+    static final Duration LENGTH = Duration.ofDays(90);
+
+    private static final int TICKETS = 400;
+    private static final long SEED = 20_418;
+    private static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
+    private static final List<String> AGENTS = List.of("Imani Okoro", "Imani Okoro", "Jonas Weir", "Priya Raman", "Sefa Tui", "Marta Kowal");
+
+    /** One thing to come. */
+    private record Act(Instant at, long order, Step step) {}
+
+    private interface Step {
+        void happen(Instant at) throws MessagingException, IOException;
+    }
+
+    /** A ticket while its story is told. */
+    private final class Course {
+        private final Telling telling;
+        private final Person agent;
+        private long number;
+        private int asked;
+        private int answered;
+
+        Course(Telling telling) {
+            this.telling = telling;
+            this.agent = people.named(telling.story().firms() && random.nextInt(3) > 0 ? "Jonas Weir" : Telling.pick(AGENTS, random));
+        }
+
+        void ask(Instant at) throws MessagingException, IOException {
+            number = send(this, at);
+            asked++;
+            boolean promptly = random.nextInt(10) > 0;
+            then(working(at, promptly ? 6 + random.nextInt(150) : 200 + random.nextInt(500)), this::triage);
+        }
+
+        void triage(Instant at) {
+            tickets.changePriority(number, Priority.valueOf(telling.story().priority()), Optional.empty(), agent);
+            tickets.changeTopic(number, telling.story().topic(), agent);
+            tickets.changeTags(number, new HashSet<>(telling.story().tags()), agent);
+            tickets.take(number, Optional.empty(), agent);
+            if (!telling.story().note().isEmpty()) {
+                answering.note(number, "<p>" + telling.story().note() + "</p>", agent);
+            }
+            then(working(at, 3 + random.nextInt(40)), this::answer);
+        }
+
+        void answer(Instant at) throws MessagingException {
+            boolean last = answered >= telling.story().answers().size() - 1;
+            boolean more = asked < telling.story().asks().size();
+            boolean partner = telling.story().partner() && answered == 0 && !last;
+            Turn then = partner ? Turn.PARTNER : more ? Turn.CUSTOMER : Turn.NOBODY;
+            String text = telling.fill(telling.story().answers().get(Math.min(answered, telling.story().answers().size() - 1)));
+            int seen = tickets.find(number).map(t -> t.lastPublicSeq()).orElse(0);
+            String html = rafter.app.platform.SafeHtml.fromText(text + "\n\nKind regards\n" + agent.firstName());
+            answering.answer(number, new Answering.Answer(html, "", then, seen), agent);
+            answered++;
+            post();
+            if (partner) {
+                then(working(at, 120 + random.nextInt(700)), this::partnerAnswered);
+            } else if (more) {
+                then(at.plus(Duration.ofMinutes(20 + random.nextInt(3000))), this::askAgain);
+            }
+        }
+
+        void partnerAnswered(Instant at) {
+            tickets.changeState(number, TicketState.IN_HAND, Optional.empty(), agent);
+            then(working(at, 10 + random.nextInt(90)), this::answer);
+        }
+
+        void askAgain(Instant at) throws MessagingException, IOException {
+            if (random.nextInt(6) == 0) {
+                then(working(at, 400 + random.nextInt(900)), this::resolve);
+                return;
+            }
+            send(this, at);
+            asked++;
+            boolean further = answered < telling.story().answers().size();
+            then(working(at, 8 + random.nextInt(further ? 160 : 60)), further ? this::answer : this::resolve);
+        }
+
+        void resolve(Instant at) {
+            tickets.changeState(number, TicketState.RESOLVED, Optional.empty(), agent);
+        }
+    }
+
+    private final DemoClock clock;
+    private final DemoPeople people;
+    private final Instant now;
+    private final int smtp;
+    private final Random random = new Random(SEED);
+    private final PriorityQueue<Act> ahead = new PriorityQueue<>(Comparator.comparing(Act::at).thenComparing(Act::order));
+    private final Tickets tickets;
+    private final Answering answering;
+    private final Drafts drafts;
+    private final Outbox outbox;
+    private final SendMail sendMail;
+    private final Mailboxes mailboxes;
+    private final MailboxWatch watch;
+    private final Processor processor;
+    private final DSLContext sql;
+    private final WorkingTime hours;
+    private final byte[] secret;
+    private long order;
+
+    History(ApplicationContext context, DemoClock clock, DemoPeople people, int smtp, Instant now) {
+        this.clock = clock;
+        this.people = people;
+        this.now = now;
+        this.smtp = smtp;
+        this.tickets = context.getBean(Tickets.class);
+        this.answering = context.getBean(Answering.class);
+        this.drafts = context.getBean(Drafts.class);
+        this.outbox = context.getBean(Outbox.class);
+        this.sendMail = context.getBean(SendMail.class);
+        this.mailboxes = context.getBean(Mailboxes.class);
+        this.watch = context.getBean(MailboxWatch.class);
+        this.processor = context.getBean(Processor.class);
+        this.sql = context.getBean(DSLContext.class);
+        this.hours = context.getBean(Targets.class).terms().hours();
+        this.secret = context.getBean(Workspaces.class).current().secret();
+    }
+
+    void live() throws MessagingException, IOException {
+        arrivals().forEach(at -> then(at, this::begin));
+        int closedOn = -1;
+        while (!ahead.isEmpty() && !ahead.element().at().isAfter(now)) {
+            Act act = ahead.remove();
+            clock.set(act.at());
+            act.step().happen(act.at());
+            int day = act.at().atZone(ZONE).getDayOfYear();
+            if (day != closedOn) {
+                tickets.closeOver(act.at(), 1000);
+                closedOn = day;
+            }
+        }
+        clock.set(now);
+        leaveDrafts();
+        sql.deleteFrom(org.jooq.impl.DSL.table("scheduled_tasks")).execute();
+    }
+
+    /** More by day than by night, fewer on weekends, and a good number within the last working hours. */
+    private List<Instant> arrivals() {
+        var all = new ArrayList<Instant>();
+        while (all.size() < TICKETS - 24) {
+            Instant at = now.minusSeconds(random.nextLong(LENGTH.toSeconds()));
+            ZonedDateTime local = at.atZone(ZONE);
+            boolean day = local.getHour() >= 7 && local.getHour() < 20;
+            boolean weekend = local.getDayOfWeek().getValue() > 5;
+            if (random.nextInt(100) < (day ? weekend ? 35 : 90 : 12)) {
+                all.add(at);
+            }
+        }
+        for (int i = 0; i < 24; i++) {
+            all.add(now.minusSeconds(60L * random.nextInt(60 * 30)));
+        }
+        return all;
+    }
+
+    private void begin(Instant at) throws MessagingException, IOException {
+        Story story = Telling.pick(Stories.ALL, random);
+        List<Cast.Someone> able = Cast.PEOPLE.stream().filter(p -> p.firm().isEmpty() != story.firms()).toList();
+        new Course(Telling.begin(story, Telling.pick(able, random), random, at)).ask(at);
+    }
+
+    private void then(Instant at, Step step) {
+        ahead.add(new Act(at, order++, step));
+    }
+
+    private Instant working(Instant from, int minutes) {
+        return hours.add(from, Duration.ofMinutes(minutes)).orElse(from.plus(Duration.ofMinutes(minutes)));
+    }
+
+    /** Sends the customer's next message as real mail and lets Rafter take it in. */
+    private long send(Course course, Instant at) throws MessagingException, IOException {
+        Telling told = course.telling;
+        boolean first = course.number == 0;
+        String text = told.fill(told.story().asks().get(course.asked));
+        Optional<OurMail> answered = first ? Optional.empty() : lastOfOurs(course.number);
+        String quoted = answered.map(mail -> "\n\nOn " + at.atZone(ZONE).toLocalDate() + ", " + Cast.LINE + " wrote:\n"
+                        + mail.text().lines().map(line -> "> " + line).reduce("", (a, b) -> a + b + "\n"))
+                .orElse("");
+        Mailbox mailbox = mailbox(told.story().mailbox());
+        String to = answered.isPresent() ? ReplyMark.address(mailbox, course.number, secret) : mailbox.address();
+        List<Letter.Enclosure> files = text.contains("attached")
+                ? List.of(new Letter.Enclosure("receipt.txt", "text/plain", "Taxi, 62.00, paid".getBytes(StandardCharsets.UTF_8)))
+                : List.of();
+        var letter = new Letter(
+                told.who().name(), told.who().address(), to, "", (first ? "" : "Re: ") + told.subject(), text + quoted,
+                answered.map(OurMail::messageId), answered.map(mail -> List.of(mail.messageId())).orElse(List.of()), files, at);
+        deliver(letter.mime());
+        watch.fetchOnce(mailbox);
+        processor.processAll();
+        post();
+        return sql.select(Tables.INBOUND.TICKET).from(Tables.INBOUND).orderBy(Tables.INBOUND.ID.desc()).limit(1).fetchSingle(Tables.INBOUND.TICKET);
+    }
+
+    private void deliver(MimeMessage mail) throws MessagingException {
+        var properties = new Properties();
+        properties.put("mail.smtp.host", "127.0.0.1");
+        properties.put("mail.smtp.port", Integer.toString(smtp));
+        try (Transport transport = Session.getInstance(properties).getTransport("smtp")) {
+            transport.connect();
+            transport.sendMessage(mail, mail.getAllRecipients());
+        }
+    }
+
+    private Mailbox mailbox(String address) {
+        return mailboxes.all().stream().filter(m -> m.address().equals(address)).findFirst().orElseThrow();
+    }
+
+    private record OurMail(String messageId, String text) {}
+
+    private Optional<OurMail> lastOfOurs(long ticket) {
+        return sql.select(Tables.MESSAGE.MESSAGE_ID, Tables.MESSAGE.TEXT)
+                .from(Tables.MESSAGE)
+                .where(Tables.MESSAGE.TICKET.eq(ticket))
+                .and(Tables.MESSAGE.KIND.eq("PUBLIC"))
+                .orderBy(Tables.MESSAGE.SEQ.desc())
+                .limit(1)
+                .fetchOptional(r -> new OurMail(r.value1(), r.value2()));
+    }
+
+    /** Hands all mail that waits to the server, as the scheduler would. */
+    private void post() {
+        outbox.queued().forEach(sendMail::send);
+    }
+
+    /** A few replies that were begun and not sent. */
+    private void leaveDrafts() {
+        Set<String> writers = Set.of("Imani Okoro", "Sefa Tui");
+        for (String writer : writers) {
+            Person person = people.named(writer);
+            sql.select(Tables.TICKET.NUMBER)
+                    .from(Tables.TICKET)
+                    .where(Tables.TICKET.OWNER_ID.eq(person.id()))
+                    .and(Tables.TICKET.TURN.eq("OURS"))
+                    .orderBy(Tables.TICKET.NEXT_DUE)
+                    .limit(2)
+                    .fetch(Tables.TICKET.NUMBER)
+                    .forEach(number -> drafts.save(number, Drafts.Kind.REPLY, "<p>Hello,</p><p>I have looked into it and</p>", "", Turn.CUSTOMER, 0, person));
+        }
+    }
+}
