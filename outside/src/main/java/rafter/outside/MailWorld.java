@@ -7,7 +7,6 @@ import com.icegreen.greenmail.store.StoredMessage;
 import com.icegreen.greenmail.user.GreenMailUser;
 import com.icegreen.greenmail.user.UserException;
 import com.icegreen.greenmail.user.UserManager;
-import com.icegreen.greenmail.util.GreenMail;
 import com.icegreen.greenmail.util.ServerSetup;
 import jakarta.mail.Address;
 import jakarta.mail.MessagingException;
@@ -38,7 +37,7 @@ public final class MailWorld implements AutoCloseable {
 
     private static final String LOOPBACK = "127.0.0.1";
 
-    private final GreenMail servers;
+    private final PromptServers servers;
     private final Path spool;
     private final AtomicLong delivered = new AtomicLong();
 
@@ -51,20 +50,19 @@ public final class MailWorld implements AutoCloseable {
      */
     public MailWorld(int smtpPort, int imapPort, Path spool) {
         this.spool = spool;
-        this.servers = new GreenMail(new ServerSetup[] {
-            new ServerSetup(smtpPort, LOOPBACK, ServerSetup.PROTOCOL_SMTP), new ServerSetup(imapPort, LOOPBACK, ServerSetup.PROTOCOL_IMAP)
-        });
+        this.servers = new PromptServers(
+                new ServerSetup(smtpPort, LOOPBACK, ServerSetup.PROTOCOL_SMTP), new ServerSetup(imapPort, LOOPBACK, ServerSetup.PROTOCOL_IMAP));
         servers.start();
         users().setMessageDeliveryHandler(this::deliver);
         reload();
     }
 
     public int smtpPort() {
-        return servers.getSmtp().getPort();
+        return servers.port(ServerSetup.PROTOCOL_SMTP);
     }
 
     public int imapPort() {
-        return servers.getImap().getPort();
+        return servers.port(ServerSetup.PROTOCOL_IMAP);
     }
 
     private UserManager users() {

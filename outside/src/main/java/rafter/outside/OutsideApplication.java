@@ -1,6 +1,7 @@
 package rafter.outside;
 
 import java.io.IOException;
+import java.net.URI;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.HashMap;
@@ -25,7 +26,7 @@ public final class OutsideApplication {
         var page = new OutsidePage(world, Clock.systemUTC(), settings.getOrDefault("outside.rafter", ""));
         page.start(Integer.parseInt(settings.getOrDefault("server.port", "8490")));
         if (Boolean.parseBoolean(settings.getOrDefault("outside.tide", "false"))) {
-            new Tide(world, Clock.systemUTC()).start();
+            new Tide(world, Clock.systemUTC()).start(URI.create(settings.getOrDefault("outside.rafter", "http://127.0.0.1:8400")));
         }
         System.out.println("The outside is there: SMTP " + world.smtpPort() + ", IMAP " + world.imapPort());
     }

@@ -1,20 +1,22 @@
 package rafter.app.intake;
 
-import jakarta.mail.FetchProfile;
-import jakarta.mail.Flags;
 import jakarta.mail.Folder;
-import jakarta.mail.Message;
 import jakarta.mail.MessagingException;
 import jakarta.mail.Store;
-import jakarta.mail.UIDFolder;
-import java.io.ByteArrayOutputStream;
-import java.io.IOException;
-import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Collections;
+import java.util.List;
+import java.util.Map;
+import java.util.SortedMap;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import org.eclipse.angus.mail.iap.Response;
 import org.eclipse.angus.mail.imap.IMAPFolder;
-import org.eclipse.angus.mail.imap.IMAPMessage;
 import org.eclipse.angus.mail.imap.IMAPStore;
+import org.eclipse.angus.mail.imap.protocol.BODY;
+import org.eclipse.angus.mail.imap.protocol.FetchResponse;
+import org.eclipse.angus.mail.imap.protocol.RFC822SIZE;
+import org.eclipse.angus.mail.imap.protocol.UID;
 import org.springframework.stereotype.Component;
 import rafter.app.mail.MailConnections;
 import rafter.app.mail.Mailbox;
@@ -25,6 +27,8 @@ import rafter.app.mail.Mailboxes;
 public class MailboxWatch {
 
     private static final long LARGEST = 60_000_000;
+    private static final int BATCH = 100;
+    private static final long BATCH_BYTES = 8_000_000;
 
     private final Mailboxes mailboxes;
     private final MailConnections connections;
@@ -64,49 +68,96 @@ public class MailboxWatch {
             folder.getMessageCount();
         }
 
-        /** Fetches what is new and keeps it; each message is kept before its number is noted. */
-        int fetch() throws MessagingException, IOException {
+        /**
+         * Fetches what is new, several messages with one question, and keeps it; messages are kept before their numbers are noted.
+         */
+        int fetch() throws MessagingException {
             Mailbox now = mailboxes.find(mailbox).orElseThrow();
             long validity = folder.getUIDValidity();
             // When the server numbers its messages anew, all are fetched again; those known already change nothing.
             long last = now.uidValidity().filter(known -> known == validity).isPresent() ? now.lastUid() : 0;
-            Message[] fresh = folder.getMessagesByUID(last + 1, UIDFolder.LASTUID);
-            prefetch(fresh);
-            int count = 0;
-            for (Message message : fresh) {
-                long uid = message == null ? 0 : folder.getUID(message);
-                if (uid > last) {
-                    keep((IMAPMessage) message, now);
-                    last = uid;
-                    mailboxes.noteFetched(mailbox, validity, uid);
-                    count++;
-                }
-            }
-            if (now.afterFetch() == Mailbox.AfterFetch.DELETE && count > 0) {
-                folder.expunge();
+            SortedMap<Long, Long> sizes = sizesAfter(last);
+            int count = sizes.size();
+            while (!sizes.isEmpty()) {
+                List<Long> batch = batch(sizes);
+                keep(batch, sizes);
+                mailboxes.noteFetched(mailbox, validity, batch.getLast());
+                mark(batch, now.afterFetch());
+                sizes = sizes.tailMap(batch.getLast() + 1);
             }
             return count;
         }
 
-        private void prefetch(Message[] fresh) throws MessagingException {
-            var profile = new FetchProfile();
-            profile.add(FetchProfile.Item.SIZE);
-            profile.add(UIDFolder.FetchProfileItem.UID);
-            folder.fetch(Arrays.stream(fresh).filter(m -> m != null).toArray(Message[]::new), profile);
+        /** The sizes of the messages with a number above this one, by number. */
+        private SortedMap<Long, Long> sizesAfter(long last) throws MessagingException {
+            var sizes = new TreeMap<Long, Long>();
+            // "n:*" always gives the last message, even when its number is below n.
+            for (FetchResponse one : ask("UID FETCH " + (last + 1) + ":* (UID RFC822.SIZE)")) {
+                UID uid = one.getItem(UID.class);
+                RFC822SIZE size = one.getItem(RFC822SIZE.class);
+                if (uid != null && size != null && uid.uid > last) {
+                    sizes.put(uid.uid, size.size);
+                }
+            }
+            return sizes;
         }
 
-        private void keep(IMAPMessage message, Mailbox now) throws MessagingException, IOException {
-            if (message.getSize() > LARGEST) {
-                String header = String.join("\r\n", Collections.list(message.getAllHeaderLines())) + "\r\n\r\n";
-                inbox.receiveTooLarge(mailbox, header.getBytes(StandardCharsets.ISO_8859_1), message.getSize());
-                return;
+        private static List<Long> batch(SortedMap<Long, Long> sizes) {
+            var batch = new ArrayList<Long>();
+            long bytes = 0;
+            for (Map.Entry<Long, Long> one : sizes.entrySet()) {
+                bytes += one.getValue();
+                if (!batch.isEmpty() && (batch.size() == BATCH || bytes > BATCH_BYTES)) {
+                    break;
+                }
+                batch.add(one.getKey());
             }
-            message.setPeek(true);
-            var raw = new ByteArrayOutputStream(Math.max(1024, message.getSize()));
-            message.getMimeStream().transferTo(raw);
-            inbox.receive(mailbox, raw.toByteArray());
-            boolean delete = now.afterFetch() == Mailbox.AfterFetch.DELETE;
-            message.setFlag(delete ? Flags.Flag.DELETED : Flags.Flag.SEEN, true);
+            return batch;
+        }
+
+        private void keep(List<Long> batch, SortedMap<Long, Long> sizes) throws MessagingException {
+            long size = sizes.getOrDefault(batch.getFirst(), 0L);
+            boolean tooLarge = batch.size() == 1 && size > LARGEST;
+            String what = tooLarge ? "BODY.PEEK[HEADER]" : "BODY.PEEK[]";
+            for (FetchResponse one : ask("UID FETCH " + numbers(batch) + " (UID " + what + ")")) {
+                BODY body = one.getItem(BODY.class);
+                if (body == null || body.getByteArray() == null) {
+                    continue;
+                }
+                byte[] raw = body.getByteArray().getNewBytes();
+                if (tooLarge) {
+                    inbox.receiveTooLarge(mailbox, raw, size);
+                } else {
+                    inbox.receive(mailbox, raw);
+                }
+            }
+        }
+
+        private void mark(List<Long> batch, Mailbox.AfterFetch after) throws MessagingException {
+            boolean delete = after == Mailbox.AfterFetch.DELETE;
+            ask("UID STORE " + numbers(batch) + " +FLAGS.SILENT (" + (delete ? "\\Deleted" : "\\Seen") + ")");
+            if (delete) {
+                folder.expunge();
+            }
+        }
+
+        private static String numbers(List<Long> batch) {
+            return batch.stream().map(String::valueOf).collect(Collectors.joining(","));
+        }
+
+        /** One command in IMAP's own words, for the library has no call that gives several whole messages as they are. */
+        private List<FetchResponse> ask(String command) throws MessagingException {
+            Response[] responses = (Response[]) folder.doCommand(protocol -> {
+                Response[] all = protocol.command(command, null);
+                Response end = all[all.length - 1];
+                protocol.notifyResponseHandlers(all);
+                protocol.handleResult(end);
+                return all;
+            });
+            return Arrays.stream(responses)
+                    .filter(FetchResponse.class::isInstance)
+                    .map(FetchResponse.class::cast)
+                    .toList();
         }
 
         @Override
@@ -123,7 +174,7 @@ public class MailboxWatch {
     }
 
     /** Opens a mailbox, fetches what is new, and closes it again. */
-    public int fetchOnce(Mailbox mailbox) throws MessagingException, IOException {
+    public int fetchOnce(Mailbox mailbox) throws MessagingException {
         try (Look look = open(mailbox)) {
             return look.fetch();
         }

@@ -1,7 +1,6 @@
 package rafter.app.intake;
 
 import jakarta.mail.MessagingException;
-import java.io.IOException;
 import java.time.Duration;
 import java.util.HashMap;
 import java.util.List;
@@ -144,7 +143,7 @@ class MailboxWatches implements SmartLifecycle {
                     failures = ended ? failures : failed(MailConnections.inWords(e, mailbox.imap()), failures);
                 } catch (Problem e) {
                     failures = failed(e.words(), failures);
-                } catch (IOException | RuntimeException e) {
+                } catch (RuntimeException e) {
                     failures = ended ? failures : failed("Fetching broke off: " + e.getMessage(), failures);
                 }
                 close();
@@ -164,7 +163,7 @@ class MailboxWatches implements SmartLifecycle {
             return failures + 1;
         }
 
-        private void watchUntilLost() throws MessagingException, IOException {
+        private void watchUntilLost() throws MessagingException {
             MailboxWatch.Look open = watch.open(mailbox);
             look = open;
             open.fetch();

@@ -3,6 +3,7 @@ package rafter.app.platform;
 import java.io.IOException;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import org.springframework.context.event.ContextClosedEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Controller;
@@ -38,6 +39,12 @@ class LivePages {
     @Scheduled(fixedRate = 15_000)
     void keepOpen() {
         pages.forEach(page -> send(page, SseEmitter.event().comment("still here")));
+    }
+
+    /** Open streams would hold up an orderly stop. */
+    @EventListener(ContextClosedEvent.class)
+    void end() {
+        pages.forEach(SseEmitter::complete);
     }
 
     private void send(SseEmitter page, SseEmitter.SseEventBuilder event) {

@@ -86,6 +86,8 @@ class TicketController {
         model.addAttribute("people", persons.active());
         model.addAttribute("teams", persons.teams());
         model.addAttribute("owner", text(ticket.owner()));
+        boolean colleagues = ticket.owner().isPresent() && ticket.owner().getAsLong() != me.id();
+        model.addAttribute("mayHand", !colleagues || me.role().has(Right.HAND_OVER_ANY));
         model.addAttribute("what", what);
         if (!List.of("state", "priority", "owner", "about").contains(what)) {
             throw new Problem.NotFound("There is nothing to choose here.");

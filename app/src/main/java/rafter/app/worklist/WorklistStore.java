@@ -148,12 +148,12 @@ class WorklistStore {
         Field<Long[]> some = DSL.field(
                 "(array_agg({0} order by {1}))[1:{2}]", Long[].class, TICKET_CLOCK.TICKET, TICKET_CLOCK.DUE_AT, DSL.inline(SHOWN_OF_A_BUCKET));
         SelectConditionStep<?> inView = DSL.select(TICKET.NUMBER).from(TICKET).where(view.condition(me));
-        return sql.select(bucket, TICKET_CLOCK.OBJECTIVE, DSL.count(), some)
+        return sql.select(bucket.as("bucket"), TICKET_CLOCK.OBJECTIVE, DSL.count(), some)
                 .from(TICKET_CLOCK)
                 .where(TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING")))
                 .and(TICKET_CLOCK.DUE_AT.lt(edges.getLast()))
                 .and("{0} in ({1})", TICKET_CLOCK.TICKET, inView)
-                .groupBy(bucket, TICKET_CLOCK.OBJECTIVE)
+                .groupBy(DSL.field(DSL.name("bucket")), TICKET_CLOCK.OBJECTIVE)
                 .fetch(r -> new Due(r.value1(), r.value2(), r.value3(), r.value4()));
     }
 }

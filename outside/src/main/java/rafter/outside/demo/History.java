@@ -4,7 +4,6 @@ import jakarta.mail.MessagingException;
 import jakarta.mail.Session;
 import jakarta.mail.Transport;
 import jakarta.mail.internet.MimeMessage;
-import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
@@ -52,13 +51,13 @@ final class History {
     private static final int TICKETS = 400;
     private static final long SEED = 20_418;
     private static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
-    private static final List<String> AGENTS = List.of("Imani Okoro", "Imani Okoro", "Jonas Weir", "Priya Raman", "Sefa Tui", "Marta Kowal");
+    private static final List<String> AGENTS = List.of("Imani Okoro", "Imani Okoro", "Imani Okoro", "Jonas Weir", "Priya Raman", "Sefa Tui", "Marta Kowal");
 
     /** One thing to come. */
     private record Act(Instant at, long order, Step step) {}
 
     private interface Step {
-        void happen(Instant at) throws MessagingException, IOException;
+        void happen(Instant at) throws MessagingException;
     }
 
     /** A ticket while its story is told. */
@@ -68,17 +67,20 @@ final class History {
         private long number;
         private int asked;
         private int answered;
+        /** Work of the last days that is not done yet. */
+        private boolean slow;
 
         Course(Telling telling) {
             this.telling = telling;
             this.agent = people.named(telling.story().firms() && random.nextInt(3) > 0 ? "Jonas Weir" : Telling.pick(AGENTS, random));
         }
 
-        void ask(Instant at) throws MessagingException, IOException {
+        void ask(Instant at) throws MessagingException {
             number = send(this, at);
             asked++;
             boolean promptly = random.nextInt(10) > 0;
             then(working(at, promptly ? 6 + random.nextInt(150) : 200 + random.nextInt(500)), this::triage);
+            slow = at.isAfter(now.minus(Duration.ofDays(12))) && random.nextInt(6) < 5;
         }
 
         void triage(Instant at) {
@@ -89,7 +91,7 @@ final class History {
             if (!telling.story().note().isEmpty()) {
                 answering.note(number, "<p>" + telling.story().note() + "</p>", agent);
             }
-            then(working(at, 3 + random.nextInt(40)), this::answer);
+            then(working(at, slow ? 30 + random.nextInt(500) : 3 + random.nextInt(40)), this::answer);
         }
 
         void answer(Instant at) throws MessagingException {
@@ -104,9 +106,9 @@ final class History {
             answered++;
             post();
             if (partner) {
-                then(working(at, 120 + random.nextInt(700)), this::partnerAnswered);
+                then(working(at, slow ? 2000 : 120 + random.nextInt(700)), this::partnerAnswered);
             } else if (more) {
-                then(at.plus(Duration.ofMinutes(20 + random.nextInt(3000))), this::askAgain);
+                then(at.plus(Duration.ofMinutes(20 + random.nextInt(slow ? 9000 : 3000))), this::askAgain);
             }
         }
 
@@ -115,7 +117,7 @@ final class History {
             then(working(at, 10 + random.nextInt(90)), this::answer);
         }
 
-        void askAgain(Instant at) throws MessagingException, IOException {
+        void askAgain(Instant at) throws MessagingException {
             if (random.nextInt(6) == 0) {
                 then(working(at, 400 + random.nextInt(900)), this::resolve);
                 return;
@@ -123,7 +125,7 @@ final class History {
             send(this, at);
             asked++;
             boolean further = answered < telling.story().answers().size();
-            then(working(at, 8 + random.nextInt(further ? 160 : 60)), further ? this::answer : this::resolve);
+            then(working(at, slow ? 200 + random.nextInt(1200) : 8 + random.nextInt(further ? 160 : 60)), further ? this::answer : this::resolve);
         }
 
         void resolve(Instant at) {
@@ -168,7 +170,7 @@ final class History {
         this.secret = context.getBean(Workspaces.class).current().secret();
     }
 
-    void live() throws MessagingException, IOException {
+    void live() throws MessagingException {
         arrivals().forEach(at -> then(at, this::begin));
         int closedOn = -1;
         while (!ahead.isEmpty() && !ahead.element().at().isAfter(now)) {
@@ -189,7 +191,7 @@ final class History {
     /** More by day than by night, fewer on weekends, and a good number within the last working hours. */
     private List<Instant> arrivals() {
         var all = new ArrayList<Instant>();
-        while (all.size() < TICKETS - 24) {
+        while (all.size() < TICKETS - 36) {
             Instant at = now.minusSeconds(random.nextLong(LENGTH.toSeconds()));
             ZonedDateTime local = at.atZone(ZONE);
             boolean day = local.getHour() >= 7 && local.getHour() < 20;
@@ -198,13 +200,13 @@ final class History {
                 all.add(at);
             }
         }
-        for (int i = 0; i < 24; i++) {
-            all.add(now.minusSeconds(60L * random.nextInt(60 * 30)));
+        for (int i = 0; i < 36; i++) {
+            all.add(now.minusSeconds(60L * random.nextInt(60 * 100)));
         }
         return all;
     }
 
-    private void begin(Instant at) throws MessagingException, IOException {
+    private void begin(Instant at) throws MessagingException {
         Story story = Telling.pick(Stories.ALL, random);
         List<Cast.Someone> able = Cast.PEOPLE.stream().filter(p -> p.firm().isEmpty() != story.firms()).toList();
         new Course(Telling.begin(story, Telling.pick(able, random), random, at)).ask(at);
@@ -219,7 +221,7 @@ final class History {
     }
 
     /** Sends the customer's next message as real mail and lets Rafter take it in. */
-    private long send(Course course, Instant at) throws MessagingException, IOException {
+    private long send(Course course, Instant at) throws MessagingException {
         Telling told = course.telling;
         boolean first = course.number == 0;
         String text = told.fill(told.story().asks().get(course.asked));

@@ -5,6 +5,8 @@ import jakarta.mail.MessagingException;
 import jakarta.mail.internet.InternetAddress;
 import jakarta.mail.internet.MimeMessage;
 import java.io.IOException;
+import java.net.Socket;
+import java.net.URI;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.HashSet;
@@ -27,6 +29,7 @@ public final class Tide {
 
     private final MailWorld world;
     private final Clock clock;
+    private URI rafter = URI.create("http://127.0.0.1");
     private final Random random = new Random();
     private final Set<String> answered = new HashSet<>();
 
@@ -35,15 +38,35 @@ public final class Tide {
         this.clock = clock;
     }
 
-    /** Begins, on a thread of its own. What lies in the mailboxes already is let be. */
-    public void start() {
-        Cast.PEOPLE.forEach(person -> world.messages(person.address()).forEach(mail -> answered.add(id(mail))));
+    /**
+     * Begins, on a thread of its own, once Rafter answers. What lies in the mailboxes by then is let be.
+     *
+     * @param rafter the address of Rafter
+     */
+    public void start(URI rafter) {
+        this.rafter = rafter;
         Thread thread = new Thread(this::run, "tide");
         thread.setDaemon(true);
         thread.start();
     }
 
+    private void awaitRafter() throws InterruptedException {
+        while (true) {
+            try (var socket = new Socket(rafter.getHost(), rafter.getPort())) {
+                return;
+            } catch (IOException notYet) {
+                Thread.sleep(Duration.ofSeconds(1));
+            }
+        }
+    }
+
     private void run() {
+        try {
+            awaitRafter();
+        } catch (InterruptedException e) {
+            return;
+        }
+        Cast.PEOPLE.forEach(person -> world.messages(person.address()).forEach(mail -> answered.add(id(mail))));
         while (true) {
             try {
                 Thread.sleep(SHORTEST.plusSeconds(random.nextInt(SPREAD_SECONDS)));
