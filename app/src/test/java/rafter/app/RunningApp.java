@@ -1,0 +1,229 @@
+package rafter.app;
+
+import com.icegreen.greenmail.store.StoredMessage;
+import com.icegreen.greenmail.user.GreenMailUser;
+import com.icegreen.greenmail.util.GreenMail;
+import com.icegreen.greenmail.util.ServerSetup;
+import jakarta.mail.Session;
+import jakarta.mail.internet.MimeMessage;
+import java.io.ByteArrayInputStream;
+import java.nio.charset.StandardCharsets;
+import java.sql.DriverManager;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.util.List;
+import java.util.Optional;
+import java.util.Properties;
+import java.util.Set;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.jooq.DSLContext;
+import org.junit.jupiter.api.extension.BeforeAllCallback;
+import org.junit.jupiter.api.extension.ExtensionContext;
+import org.springframework.boot.SpringApplication;
+import org.springframework.context.ConfigurableApplicationContext;
+import rafter.app.access.Person;
+import rafter.app.access.Persons;
+import rafter.app.access.Role;
+import rafter.app.intake.Inbox;
+import rafter.app.intake.MailboxWatch;
+import rafter.app.intake.Processor;
+import rafter.app.mail.MailServer;
+import rafter.app.mail.Mailbox;
+import rafter.app.mail.Mailboxes;
+import rafter.app.mail.Outbox;
+import rafter.app.mail.SendMail;
+import rafter.database.Tables;
+
+/**
+ * The real application, started once for a test run on a database of its own, with mail servers in this process and a clock
+ * that stands where tests set it. Nothing happens by itself: tests fetch, process and send by hand.
+ */
+public final class RunningApp implements BeforeAllCallback {
+
+    /** A Monday morning within opening hours. */
+    public static final Instant MONDAY = Instant.parse("2027-03-01T09:00:00Z");
+
+    public static final String PASSWORD = "high-water-mark";
+
+    private static final AtomicInteger COUNT = new AtomicInteger();
+    private static ConfigurableApplicationContext context;
+    private static GreenMail servers;
+    private static SettableClock clock;
+    private static Mailbox help;
+    private static Person imani;
+    private static Person odile;
+    private static Person sefa;
+
+    /** A clock that stands still until it is set. */
+    public static final class SettableClock extends Clock {
+        private volatile Instant now = MONDAY;
+
+        public void set(Instant at) {
+            now = at;
+        }
+
+        public void tick(Duration by) {
+            now = now.plus(by);
+        }
+
+        @Override
+        public Instant instant() {
+            return now;
+        }
+
+        @Override
+        public ZoneId getZone() {
+            return ZoneOffset.UTC;
+        }
+
+        @Override
+        public Clock withZone(ZoneId zone) {
+            return this;
+        }
+    }
+
+    @Override
+    public synchronized void beforeAll(ExtensionContext extension) throws Exception {
+        if (context == null) {
+            start();
+        }
+        clock.set(MONDAY);
+    }
+
+    private static void start() throws Exception {
+        String build = System.getProperty("rafter.test.db.url");
+        String name = "rafter_app_test";
+        try (var connection = DriverManager.getConnection(build, "rafter", "rafter"); var statement = connection.createStatement()) {
+            statement.execute("drop database if exists " + name + " with (force)");
+            statement.execute("create database " + name);
+        }
+        servers = new GreenMail(new ServerSetup[] {
+            new ServerSetup(0, "127.0.0.1", ServerSetup.PROTOCOL_SMTP), new ServerSetup(0, "127.0.0.1", ServerSetup.PROTOCOL_IMAP)
+        });
+        servers.start();
+        servers.getUserManager().setMessageDeliveryHandler((mail, to) -> user(to.getEmail().replaceFirst("\\+[^@]*@", "@")));
+        clock = new SettableClock();
+        var application = new SpringApplication(RafterApplication.class);
+        application.addInitializers(c -> c.getBeanFactory().registerSingleton("clock", clock));
+        context = application.run(
+                "--server.port=0", "--spring.datasource.url=" + build.replaceFirst("/[^/]*$", "/" + name), "--spring.datasource.username=rafter",
+                "--spring.datasource.password=rafter", "--rafter.intake.workers=0", "--rafter.intake.watch=false", "--db-scheduler.enabled=false",
+                "--rafter.secret-key=test", "--rafter.first-administrator=ravi@ternpassage.example", "--rafter.first-password=" + PASSWORD);
+        settle();
+    }
+
+    private static void settle() {
+        Persons persons = bean(Persons.class);
+        imani = person(persons, "Imani Okoro", Role.AGENT);
+        sefa = person(persons, "Sefa Tui", Role.AGENT);
+        odile = person(persons, "Odile Bran", Role.LEAD);
+        bean(rafter.app.people.Companies.class).save(Optional.empty(), "Brightwater Produce", "Anchor", "brightwater.example", 0);
+        help = bean(Mailboxes.class).find(bean(Mailboxes.class).save(mailbox("help@ternpassage.example"), 0)).orElseThrow();
+        bean(Mailboxes.class).save(mailbox("freight@ternpassage.example"), 0);
+    }
+
+    private static Person person(Persons persons, String name, Role role) {
+        String address = name.split(" ")[0].toLowerCase() + "@ternpassage.example";
+        return persons.find(persons.save(Optional.empty(), name, address, role, true, PASSWORD, Set.of(), 0)).orElseThrow();
+    }
+
+    public static Mailbox mailbox(String address) {
+        user(address);
+        return new Mailbox(
+                0, "Tern Passage Ferries", address, Optional.empty(), true, true, Mailbox.AfterFetch.MARK_READ,
+                new MailServer("127.0.0.1", servers.getImap().getPort(), MailServer.Security.NONE, address, "tide"), "INBOX",
+                new MailServer("127.0.0.1", servers.getSmtp().getPort(), MailServer.Security.NONE, "", ""), Optional.empty(), 0,
+                new Mailbox.Status(Mailbox.Health.NEW, "", Optional.empty()), 0);
+    }
+
+    private static GreenMailUser user(String address) {
+        GreenMailUser known = servers.getUserManager().getUserByEmail(address);
+        return known != null ? known : servers.setUser(address, address, "tide");
+    }
+
+    public static <T> T bean(Class<T> type) {
+        return context.getBean(type);
+    }
+
+    public static SettableClock clock() {
+        return clock;
+    }
+
+    public static Mailbox help() {
+        return help;
+    }
+
+    public static Person imani() {
+        return imani;
+    }
+
+    public static Person sefa() {
+        return sefa;
+    }
+
+    public static Person odile() {
+        return odile;
+    }
+
+    public static DSLContext sql() {
+        return bean(DSLContext.class);
+    }
+
+    public static int port() {
+        return context.getEnvironment().getProperty("local.server.port", Integer.class, 0);
+    }
+
+    /** Something that no other test uses. */
+    public static int unique() {
+        return COUNT.incrementAndGet();
+    }
+
+    /** Lays a raw message into our mailbox, as a mail server would. */
+    public static void deliver(String raw) {
+        try {
+            user("help@ternpassage.example").deliver(new MimeMessage(Session.getInstance(new Properties()),
+                    new ByteArrayInputStream(raw.replace("\n", "\r\n").getBytes(StandardCharsets.UTF_8))));
+        } catch (jakarta.mail.MessagingException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    /** Fetches, processes and sends all there is. */
+    public static void pump() {
+        try {
+            bean(MailboxWatch.class).fetchOnce(help);
+        } catch (jakarta.mail.MessagingException e) {
+            throw new IllegalStateException(e);
+        }
+        bean(Processor.class).processAll();
+        post();
+    }
+
+    public static void post() {
+        bean(Outbox.class).queued().forEach(bean(SendMail.class)::send);
+    }
+
+    /** Takes raw bytes in as if they had been fetched, and processes them. */
+    public static Optional<Long> take(byte[] raw) {
+        Optional<Long> id = bean(Inbox.class).receive(help.id(), raw);
+        bean(Processor.class).processAll();
+        return id;
+    }
+
+    /** The ticket that a received message became an entry of. */
+    public static long ticketOf(long inbound) {
+        return sql().select(Tables.INBOUND.TICKET).from(Tables.INBOUND).where(Tables.INBOUND.ID.eq(inbound)).fetchSingle(Tables.INBOUND.TICKET);
+    }
+
+    /** The mails in a customer's mailbox, oldest first. */
+    public static List<MimeMessage> mailOf(String address) {
+        try {
+            return servers.getManagers().getImapHostManager().getInbox(user(address)).getMessages().stream().map(StoredMessage::getMimeMessage).toList();
+        } catch (com.icegreen.greenmail.store.FolderException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+}
