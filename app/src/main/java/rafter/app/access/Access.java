@@ -1,5 +1,6 @@
 package rafter.app.access;
 
+import java.util.Optional;
 import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.stereotype.Component;
 import rafter.app.platform.Problem;
@@ -20,13 +21,15 @@ public class Access {
      * @throws Problem.NoRight when nobody is signed in, or whoever it was has left
      */
     public Person me() {
+        return whoever().orElseThrow(() -> new Problem.NoRight("You are not signed in, or an administrator has ended your sign-in."));
+    }
+
+    /** Who is acting in this request, if anybody who works here is. */
+    Optional<Person> whoever() {
         var authentication = SecurityContextHolder.getContext().getAuthentication();
-        if (authentication == null || !(authentication.getPrincipal() instanceof SignedIn signedIn)) {
-            throw new Problem.NoRight("You are not signed in.");
-        }
-        return persons.find(signedIn.id())
-                .filter(Person::active)
-                .orElseThrow(() -> new Problem.NoRight("Your sign-in was ended by an administrator."));
+        return authentication != null && authentication.getPrincipal() instanceof SignedIn signedIn
+                ? persons.find(signedIn.id()).filter(Person::active)
+                : Optional.empty();
     }
 
     /**

@@ -1,15 +1,15 @@
 package rafter.app.access;
 
 import jakarta.servlet.http.HttpServletRequest;
-import org.springframework.security.core.context.SecurityContextHolder;
+import org.jspecify.annotations.Nullable;
 import org.springframework.security.web.csrf.CsrfToken;
 import org.springframework.web.bind.annotation.ControllerAdvice;
 import org.springframework.web.bind.annotation.ModelAttribute;
-import org.jspecify.annotations.Nullable;
+import rafter.app.platform.FrameSource;
 
 /** Gives every page what its frame shows: who is signed in, and the token its forms carry. */
 @ControllerAdvice
-class FrameAdvice {
+class FrameAdvice implements FrameSource {
 
     private final Access access;
 
@@ -27,10 +27,10 @@ class FrameAdvice {
      */
     record Frame(@Nullable Person person, boolean administrator, String csrf, String path) {}
 
+    @Override
     @ModelAttribute("frame")
-    Frame frame(HttpServletRequest request) {
-        var authentication = SecurityContextHolder.getContext().getAuthentication();
-        Person person = authentication != null && authentication.getPrincipal() instanceof SignedIn ? access.me() : null;
+    public Frame frame(HttpServletRequest request) {
+        Person person = access.whoever().orElse(null);
         boolean administrator = person != null && person.role().has(Right.HOUSE_RULES);
         CsrfToken token = (CsrfToken) request.getAttribute(CsrfToken.class.getName());
         return new Frame(person, administrator, token == null ? "" : token.getToken(), request.getRequestURI());

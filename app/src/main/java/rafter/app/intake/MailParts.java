@@ -5,6 +5,7 @@ import jakarta.mail.MessagingException;
 import jakarta.mail.Multipart;
 import jakarta.mail.Part;
 import jakarta.mail.internet.ContentType;
+import jakarta.mail.internet.MimeBodyPart;
 import jakarta.mail.internet.MimeMessage;
 import jakarta.mail.internet.MimePart;
 import jakarta.mail.internet.ParseException;
@@ -230,13 +231,21 @@ final class MailParts {
         try (InputStream in = part.getInputStream()) {
             in.transferTo(out);
         } catch (IOException | MessagingException broken) {
-            // An encoding that breaks off in the middle still gives what came before.
-            if (out.size() == 0 && part instanceof jakarta.mail.internet.MimeBodyPart body) {
-                try (InputStream undecoded = body.getRawInputStream()) {
+            // An encoding that breaks off in the middle still gives what came before, an unknown one the bytes as they are.
+            if (out.size() == 0) {
+                try (InputStream undecoded = undecoded(part)) {
                     undecoded.transferTo(out);
                 }
             }
         }
         return out.toByteArray();
+    }
+
+    private static InputStream undecoded(Part part) throws MessagingException {
+        return switch (part) {
+            case MimeBodyPart body -> body.getRawInputStream();
+            case MimeMessage message -> message.getRawInputStream();
+            default -> InputStream.nullInputStream();
+        };
     }
 }

@@ -33,7 +33,9 @@ record MessageKey(byte[] key, String messageId, List<String> refersTo) {
             String value = String.join("\n", headers.getOrDefault(name, List.of())).replaceAll("\\s+", " ").strip();
             digest.update((name + ":" + value + "\n").getBytes(StandardCharsets.UTF_8));
         }
-        digest.update(raw, bodyStart, contentEnd(raw, bodyStart) - bodyStart);
+        // What has no end of its header is no mail, and is told from others by all of it.
+        int from = bodyStart == raw.length ? 0 : bodyStart;
+        digest.update(raw, from, contentEnd(raw, from) - from);
         Optional<String> id = MailReader.identifiers(headers, "message-id").stream().findFirst();
         var refersTo = new ArrayList<>(MailReader.identifiers(headers, "in-reply-to"));
         refersTo.addAll(MailReader.identifiers(headers, "references"));

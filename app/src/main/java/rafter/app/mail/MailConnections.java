@@ -12,7 +12,9 @@ import java.net.SocketTimeoutException;
 import java.net.UnknownHostException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.Properties;
+import javax.net.ssl.SSLException;
 import org.springframework.stereotype.Component;
 
 /** Opens connections to mail servers, and says in words why one could not be opened. */
@@ -70,25 +72,29 @@ public class MailConnections {
 
     /** Why a connection failed, for a person. */
     public static String inWords(MessagingException e, MailServer server) {
-        Throwable cause = rootOf(e);
-        return switch (cause) {
-            case AuthenticationFailedException a -> "The login or the password is wrong for " + server.host() + ".";
-            case FolderNotFoundException f -> "There is no such folder on " + server.host() + ".";
-            case UnknownHostException u -> "There is no server called " + server.host() + ".";
-            case ConnectException c -> "Nothing answers at " + server.host() + ", port " + server.port() + ".";
-            case SocketTimeoutException t -> server.host() + " did not answer in time.";
-            case javax.net.ssl.SSLException s ->
-                "No private connection could be made with " + server.host() + "; the port and the security do not fit, or its certificate is not trusted.";
-            default -> server.host() + " said: " + cause.getMessage();
-        };
+        Throwable last = e;
+        for (Throwable at = e; at != null; at = at.getCause()) {
+            Optional<String> known = known(at, server);
+            if (known.isPresent()) {
+                return known.get();
+            }
+            last = at;
+        }
+        return server.host() + " said: " + last.getMessage();
     }
 
-    private static Throwable rootOf(MessagingException e) {
-        Throwable at = e;
-        while (at.getCause() != null && at.getCause() != at) {
-            at = at.getCause();
-        }
-        return at;
+    private static Optional<String> known(Throwable cause, MailServer server) {
+        return switch (cause) {
+            case AuthenticationFailedException a -> Optional.of("The login or the password is wrong for " + server.host() + ".");
+            case FolderNotFoundException f -> Optional.of("There is no such folder on " + server.host() + ".");
+            case UnknownHostException u -> Optional.of("There is no server called " + server.host() + ".");
+            case ConnectException c -> Optional.of("Nothing answers at " + server.host() + ", port " + server.port() + ".");
+            case SocketTimeoutException t -> Optional.of(server.host() + " did not answer in time.");
+            case SSLException s ->
+                Optional.of("No private connection could be made with " + server.host()
+                        + "; the port and the security do not fit, or its certificate is not trusted.");
+            default -> Optional.empty();
+        };
     }
 
     private static String protocol(String base, MailServer server) {

@@ -16,19 +16,32 @@ class ProblemPages {
 
     private static final Logger LOG = LoggerFactory.getLogger(ProblemPages.class);
 
+    private final FrameSource frames;
+
+    ProblemPages(FrameSource frames) {
+        this.frames = frames;
+    }
+
+    /** A page with its frame, which the framework adds for controllers alone. */
+    private ModelAndView framed(HttpServletRequest request, HttpStatus status, String title, String words) {
+        ModelAndView view = page(request, status, title, words);
+        view.addObject("frame", frames.frame(request));
+        return view;
+    }
+
     @ExceptionHandler(Problem.class)
     ModelAndView problem(Problem problem, HttpServletRequest request, HttpServletResponse response) {
         return switch (problem) {
-            case Problem.NotFound p -> page(request, HttpStatus.NOT_FOUND, "Not here", p.words());
-            case Problem.NoRight p -> page(request, HttpStatus.FORBIDDEN, "Not for you", p.words());
-            case Problem.Invalid p -> page(request, HttpStatus.UNPROCESSABLE_CONTENT, "That did not work", p.words());
-            case Problem.Stale p -> page(request, HttpStatus.CONFLICT, "Somebody was faster", p.words());
+            case Problem.NotFound p -> framed(request, HttpStatus.NOT_FOUND, "Not here", p.words());
+            case Problem.NoRight p -> framed(request, HttpStatus.FORBIDDEN, "Not for you", p.words());
+            case Problem.Invalid p -> framed(request, HttpStatus.UNPROCESSABLE_CONTENT, "That did not work", p.words());
+            case Problem.Stale p -> framed(request, HttpStatus.CONFLICT, "Somebody was faster", p.words());
         };
     }
 
     @ExceptionHandler(MaxUploadSizeExceededException.class)
     ModelAndView tooLarge(HttpServletRequest request) {
-        return page(
+        return framed(
                 request,
                 HttpStatus.CONTENT_TOO_LARGE,
                 "Too large",
@@ -38,7 +51,7 @@ class ProblemPages {
     @ExceptionHandler(org.springframework.dao.DataAccessException.class)
     ModelAndView database(Exception e, HttpServletRequest request) {
         LOG.error("The database failed {}", request.getRequestURI(), e);
-        return page(
+        return framed(
                 request,
                 HttpStatus.SERVICE_UNAVAILABLE,
                 "The database does not answer",

@@ -1,0 +1,151 @@
+package rafter.app.access;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.net.CookieManager;
+import java.net.URI;
+import java.net.URLEncoder;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import rafter.app.RunningApp;
+
+/** What the pages answer to those who may not, and to what is wrong. */
+@ExtendWith(RunningApp.class)
+class WebTest {
+
+    private final HttpClient browser = HttpClient.newBuilder()
+            .cookieHandler(new CookieManager())
+            .followRedirects(HttpClient.Redirect.NORMAL)
+            .build();
+
+    private HttpResponse<String> get(String path, String... headers) throws IOException, InterruptedException {
+        var request = HttpRequest.newBuilder(uri(path)).header("Accept", "text/html");
+        for (int i = 0; i < headers.length; i += 2) {
+            request.header(headers[i], headers[i + 1]);
+        }
+        return browser.send(request.build(), HttpResponse.BodyHandlers.ofString());
+    }
+
+    private HttpResponse<String> post(String path, String token, String... fields) throws IOException, InterruptedException {
+        var form = new StringBuilder("_csrf=" + token);
+        for (int i = 0; i < fields.length; i += 2) {
+            form.append('&').append(fields[i]).append('=').append(URLEncoder.encode(fields[i + 1], StandardCharsets.UTF_8));
+        }
+        return browser.send(
+                HttpRequest.newBuilder(uri(path)).header("Content-Type", "application/x-www-form-urlencoded").header("Accept", "text/html")
+                        .POST(HttpRequest.BodyPublishers.ofString(form.toString())).build(),
+                HttpResponse.BodyHandlers.ofString());
+    }
+
+    private static URI uri(String path) {
+        return URI.create("http://127.0.0.1:" + RunningApp.port() + path);
+    }
+
+    private static String token(HttpResponse<String> page) {
+        Matcher found = Pattern.compile("name=\"csrf\" content=\"([^\"]*)\"").matcher(page.body());
+        assertThat(found.find()).isTrue();
+        return found.group(1);
+    }
+
+    private HttpResponse<String> signIn(String address, String password) throws IOException, InterruptedException {
+        return post("/sign-in", token(get("/sign-in")), "address", address, "password", password);
+    }
+
+    @Test
+    void a_wrong_password_is_told_without_telling_which_half_is_wrong_and_the_address_is_kept() throws Exception {
+        HttpResponse<String> page = signIn("imani@ternpassage.example", "wrong");
+        assertThat(page.body()).contains("do not belong together").contains("imani@ternpassage.example");
+    }
+
+    @Test
+    void ten_wrong_passwords_make_even_the_right_one_wait() throws Exception {
+        for (int i = 0; i < 10; i++) {
+            signIn("guess@ternpassage.example", "wrong");
+        }
+        assertThat(signIn("guess@ternpassage.example", RunningApp.PASSWORD).body()).contains("Wait a quarter of an hour");
+    }
+
+    @Test
+    void a_stranger_is_led_to_the_sign_in_and_then_to_the_page_they_wanted() throws Exception {
+        HttpResponse<String> asked = get("/worklist?view=closed");
+        assertThat(asked.uri().getPath()).isEqualTo("/sign-in");
+        HttpResponse<String> page = post("/sign-in", token(asked), "address", "imani@ternpassage.example", "password", RunningApp.PASSWORD);
+        assertThat(page.uri().toString()).contains("view=closed");
+    }
+
+    @Test
+    void a_script_without_a_session_is_told_so_plainly() throws Exception {
+        assertThat(get("/worklist/head?view=open", "X-Requested-With", "fetch").statusCode()).isEqualTo(401);
+        assertThat(get("/live").statusCode()).isEqualTo(401);
+    }
+
+    @Test
+    void a_form_from_an_old_session_leads_to_the_sign_in_with_a_word() throws Exception {
+        HttpResponse<String> page = post("/tickets/1/note", "old-token", "html", "x");
+        assertThat(page.body()).contains("Your session had ended");
+    }
+
+    @Test
+    void an_agent_may_not_see_the_house_rules() throws Exception {
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        for (String path : new String[] {"/house-rules/email", "/house-rules/set-aside", "/house-rules/people", "/house-rules/acknowledgement", "/house-rules/companies"}) {
+            HttpResponse<String> page = get(path);
+            assertThat(page.statusCode()).as(path).isEqualTo(403);
+            assertThat(page.body()).contains("House rules are for administrators");
+        }
+        assertThat(get("/worklist").body()).doesNotContain("href=\"/house-rules\"");
+    }
+
+    @Test
+    void a_ticket_that_does_not_exist_has_a_page_of_our_own() throws Exception {
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        HttpResponse<String> page = get("/tickets/99999999");
+        assertThat(page.statusCode()).isEqualTo(404);
+        assertThat(page.body()).contains("There is no ticket 99999999").contains("To the worklist");
+        assertThat(get("/tickets/abc").body()).contains("<h1").doesNotContain("Whitelabel");
+        assertThat(get("/nothing/at/all").statusCode()).isEqualTo(404);
+        assertThat(get("/worklist?view=made-up").statusCode()).isEqualTo(404);
+    }
+
+    @Test
+    void an_administrator_sees_every_page_and_wrong_input_comes_back_as_typed() throws Exception {
+        signIn("ravi@ternpassage.example", RunningApp.PASSWORD);
+        for (String path : new String[] {
+            "/house-rules/email", "/house-rules/email/0", "/house-rules/email/1", "/house-rules/set-aside", "/house-rules/people", "/house-rules/people/0",
+            "/house-rules/people/1", "/house-rules/acknowledgement", "/house-rules/companies", "/house-rules/companies/0", "/house-rules/companies/1"
+        }) {
+            assertThat(get(path).statusCode()).as(path).isEqualTo(200);
+        }
+        String token = token(get("/house-rules/acknowledgement"));
+        HttpResponse<String> page = post(
+                "/house-rules/acknowledgement", token, "version", "0", "name", "Tern", "acknowledge", "true", "subject", "Hi {nobody}", "body", "Typed text", "reopenDays", "7");
+        assertThat(page.body()).contains("There is no placeholder {nobody}").contains("Typed text");
+        HttpResponse<String> company = post("/house-rules/companies/save", token, "id", "0", "name", "Everyone", "plan", "", "domains", "post.example");
+        assertThat(company.body()).contains("Anybody can have an address at post.example").contains("Everyone");
+    }
+
+    @Test
+    void a_wrong_mailbox_password_and_an_unreachable_server_are_told_by_the_test_button() throws Exception {
+        signIn("ravi@ternpassage.example", RunningApp.PASSWORD);
+        String token = token(get("/house-rules/email/0"));
+        var box = RunningApp.help();
+        HttpResponse<String> page = post(
+                "/house-rules/email/test", token, "id", "0", "version", "0", "name", "x", "address", "help@ternpassage.example", "team", "", "afterFetch", "MARK_READ",
+                "imapHost", "127.0.0.1", "imapPort", Integer.toString(box.imap().port()), "imapSecurity", "NONE", "imapLogin", "help@ternpassage.example",
+                "imapPassword", "wrong", "folder", "INBOX", "smtpHost", "127.0.0.1", "smtpPort", "1", "smtpSecurity", "NONE", "smtpLogin", "", "smtpPassword", "");
+        assertThat(page.body()).contains("The login or the password is wrong").contains("Nothing answers at 127.0.0.1, port 1");
+    }
+
+    @Test
+    void every_page_forbids_inline_scripts_and_framing() throws Exception {
+        String policy = get("/sign-in").headers().firstValue("Content-Security-Policy").orElse("");
+        assertThat(policy).contains("default-src 'none'").contains("script-src 'self'").contains("frame-ancestors 'none'").doesNotContain("unsafe");
+    }
+}
