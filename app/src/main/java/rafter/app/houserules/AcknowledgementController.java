@@ -2,6 +2,7 @@ package rafter.app.houserules;
 
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.ui.Model;
@@ -28,8 +29,8 @@ class AcknowledgementController {
             Tickets.acknowledgementValues(4471, "Freight slot for Thursday shows as cancelled", "Dov Reiss", "Tern Passage Ferries");
     private static final int LONGEST_WAIT = 365;
 
-    /** What is typed into the form. */
-    record Form(int version, String name, boolean acknowledge, String subject, String body, String reopenDays) {}
+    /** What is typed into the form; a box that is not ticked is not sent at all. */
+    record Form(int version, String name, @Nullable Boolean acknowledge, String subject, String body, String reopenDays) {}
 
     private final Workspaces workspaces;
     private final Access access;
@@ -83,9 +84,9 @@ class AcknowledgementController {
             check(form);
             transaction.executeWithoutResult(status -> {
                 workspaces.change(
-                        form.name().strip(), form.acknowledge(), form.subject().strip(), form.body(), Integer.parseInt(form.reopenDays().strip()),
+                        form.name().strip(), Boolean.TRUE.equals(form.acknowledge()), form.subject().strip(), form.body(), Integer.parseInt(form.reopenDays().strip()),
                         form.version());
-                audit.note(me.id(), "changed acknowledgement and reopening", form.acknowledge() ? "on" : "off");
+                audit.note(me.id(), "changed acknowledgement and reopening", Boolean.TRUE.equals(form.acknowledge()) ? "on" : "off");
             });
         } catch (Problem.Invalid | Problem.Stale e) {
             model.addAttribute("problem", e.words());

@@ -3,6 +3,7 @@ package rafter.app.houserules;
 import jakarta.servlet.http.HttpServletRequest;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -28,9 +29,9 @@ class EmailController {
     private static final int IMAPS = 993;
     private static final int SUBMISSION = 587;
 
-    /** What is typed into the form, as it was typed. */
+    /** What is typed into the form, as it was typed; a box that is not ticked is not sent at all. */
     record Form(
-            long id, int version, String name, String address, String team, boolean watched, boolean plusAddressing, Mailbox.AfterFetch afterFetch,
+            long id, int version, String name, String address, String team, @Nullable Boolean watched, @Nullable Boolean plusAddressing, Mailbox.AfterFetch afterFetch,
             String imapHost, String imapPort, MailServer.Security imapSecurity, String imapLogin, String imapPassword, String folder,
             String smtpHost, String smtpPort, MailServer.Security smtpSecurity, String smtpLogin, String smtpPassword) {
 
@@ -49,7 +50,7 @@ class EmailController {
 
         Mailbox mailbox() {
             return new Mailbox(
-                    id, name, address.strip(), team.isEmpty() ? Optional.empty() : Optional.of(Long.valueOf(team)), watched, plusAddressing, afterFetch,
+                    id, name, address.strip(), team.isEmpty() ? Optional.empty() : Optional.of(Long.valueOf(team)), Boolean.TRUE.equals(watched), Boolean.TRUE.equals(plusAddressing), afterFetch,
                     new MailServer(imapHost.strip(), port(imapPort), imapSecurity, imapLogin, imapPassword), folder,
                     new MailServer(smtpHost.strip(), port(smtpPort), smtpSecurity, smtpLogin, smtpPassword), Optional.empty(), 0,
                     new Mailbox.Status(Mailbox.Health.NEW, "", Optional.empty()), version);
@@ -107,7 +108,7 @@ class EmailController {
             model.addAttribute("problem", e.words());
             return form(form, model);
         }
-        redirect.addFlashAttribute("said", form.address() + " is saved" + (form.watched() ? " and watched." : "."));
+        redirect.addFlashAttribute("said", form.address() + " is saved" + (Boolean.TRUE.equals(form.watched()) ? " and watched." : "."));
         return "redirect:/house-rules/email";
     }
 
