@@ -1,0 +1,76 @@
+package rafter.browser;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Page;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** Every main view is clean by axe-core, in the light and in the dark. */
+@ExtendWith(World.class)
+class AccessibilityTest {
+
+    private static String axe() throws IOException {
+        try (InputStream in = AccessibilityTest.class.getResourceAsStream("/axe.min.js")) {
+            return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+        }
+    }
+
+    @SuppressWarnings("unchecked")
+    private static List<String> problems(Page page) throws IOException {
+        page.evaluate(axe());
+        var found = (List<Map<String, Object>>) page.evaluate(
+                "() => axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']})"
+                        + ".then(r => r.violations.map(v => ({id: v.id, at: v.nodes.slice(0, 3).map(n => n.target.join(' ') + ' ' + (n.any[0] ? n.any[0].message : '')).join(' | ')})))");
+        return found.stream().map(v -> v.get("id") + ": " + v.get("at")).toList();
+    }
+
+    private static void check(Page page, String path) throws IOException {
+        page.navigate(World.url(path));
+        page.waitForTimeout(400);
+        assertThat(problems(page)).as("%s, light", path).isEmpty();
+        page.evaluate("() => document.documentElement.setAttribute('data-bs-theme', 'dark')");
+        page.waitForTimeout(200);
+        assertThat(problems(page)).as("%s, dark", path).isEmpty();
+    }
+
+    @Test
+    void the_sign_in_is_clean() throws IOException {
+        check(World.page(), "/sign-in?wrong");
+    }
+
+    @Test
+    void the_worklist_and_the_ticket_are_clean() throws IOException {
+        World.mail("Hanna Lund", "hanna.lund@seamail.example", "For the check", "Hello\n\nOn Monday Help wrote:\n> old");
+        Page page = World.signedIn("imani");
+        page.navigate(World.url("/worklist?view=open"));
+        page.locator(".card-row, #arrived button:visible").first().waitFor();
+        for (String view : List.of("my-turn", "unowned", "open", "closed")) {
+            check(page, "/worklist?view=" + view);
+        }
+        page.navigate(World.url("/worklist?view=open"));
+        String ticket = page.locator(".card-row .title").first().getAttribute("href");
+        check(page, ticket);
+        check(page, ticket + "/choose/owner");
+        check(page, "/tickets/99999999");
+        page.navigate(World.url("/worklist?view=open"));
+        page.keyboard().press("?");
+        assertThat(problems(page)).as("keys").isEmpty();
+        page.keyboard().press("Escape");
+        page.keyboard().press("Control+k");
+        assertThat(problems(page)).as("palette").isEmpty();
+    }
+
+    @Test
+    void the_house_rules_are_clean() throws IOException {
+        Page page = World.signedIn("ravi");
+        for (String path : List.of("email", "email/1", "acknowledgement", "set-aside", "people", "people/1", "companies", "companies/1")) {
+            check(page, "/house-rules/" + path);
+        }
+    }
+}

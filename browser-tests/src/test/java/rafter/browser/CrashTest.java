@@ -1,0 +1,103 @@
+package rafter.browser;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.Test;
+import rafter.outside.Letter;
+import rafter.outside.MailWorld;
+
+/** Killed hard ten times while it takes in five hundred messages, Rafter ends with five hundred entries, none twice. */
+class CrashTest {
+
+    private static final int MESSAGES = 500;
+    private static final int KILLS = 10;
+
+    @Test
+    void nothing_is_lost_and_nothing_happens_twice() throws Exception {
+        String database = Processes.freshDatabase("rafter_crash_test");
+        try (var world = new MailWorld(0, 0, Files.createTempDirectory("rafter-crash"))) {
+            settle(database, world);
+            for (int i = 0; i < MESSAGES; i++) {
+                var letter = new Letter(
+                        "Rowan Pell", "sender" + i + "@post.example", "help@ternpassage.example", "", "Crash " + i, "Number " + i, Optional.empty(), List.of(),
+                        List.of(), Instant.now());
+                var mail = letter.mime();
+                world.send(mail, mail.getAllRecipients());
+            }
+            try (Connection sql = DriverManager.getConnection(database, "rafter", "rafter")) {
+                for (int kill = 1; kill <= KILLS; kill++) {
+                    int before = count(sql, "select count(*) from inbound where state = 'DONE'");
+                    Process rafter = Processes.rafter("crash", database, Processes.freePort(), "--logging.level.root=warn");
+                    await(sql, Math.min(MESSAGES - 1, before + 30), rafter);
+                    rafter.destroyForcibly().waitFor(10, TimeUnit.SECONDS);
+                }
+                int after = count(sql, "select count(*) from inbound where state = 'DONE'");
+                assertThat(after).as("killed in the middle of it").isLessThan(MESSAGES);
+                Process rafter = Processes.rafter("crash", database, Processes.freePort(), "--logging.level.root=warn");
+                await(sql, MESSAGES, rafter);
+                awaitSent(sql);
+                rafter.destroy();
+                rafter.waitFor(30, TimeUnit.SECONDS);
+                assertThat(count(sql, "select count(*) from inbound")).isEqualTo(MESSAGES);
+                assertThat(count(sql, "select count(*) from message where kind = 'CUSTOMER'")).isEqualTo(MESSAGES);
+                assertThat(count(sql, "select count(distinct inbound_id) from message where kind = 'CUSTOMER'")).isEqualTo(MESSAGES);
+                assertThat(count(sql, "select count(*) from ticket")).isEqualTo(MESSAGES);
+                assertThat(count(sql, "select count(*) from outbox")).isEqualTo(MESSAGES);
+                assertThat(count(sql, "select count(*) from ticket t where last_seq <> (select count(*) from ticket_event e where e.ticket = t.number)")).isZero();
+            }
+            // A mail may have been handed over just before a kill and again after it; the customer's program knows it by its Message-ID.
+            for (int i = 0; i < MESSAGES; i++) {
+                long different = world.messages("sender" + i + "@post.example").stream().map(CrashTest::id).distinct().count();
+                assertThat(different).as("acknowledgements to sender %s", i).isEqualTo(1);
+            }
+        }
+    }
+
+    private static String id(com.icegreen.greenmail.store.StoredMessage message) {
+        try {
+            return message.getMimeMessage().getMessageID();
+        } catch (jakarta.mail.MessagingException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    private static void settle(String database, MailWorld world) throws Exception {
+        Process loader = Processes.start(
+                "crash-loader", "rafter.outside.demo.DemoLoader", "--spring.datasource.url=" + database, "--spring.datasource.username=rafter",
+                "--spring.datasource.password=rafter", "--demo.mode=empty", "--demo.smtp-port=" + world.smtpPort(), "--demo.imap-port=" + world.imapPort());
+        assertThat(loader.waitFor()).isZero();
+    }
+
+    private static void await(Connection sql, int wanted, Process rafter) throws Exception {
+        Instant end = Instant.now().plus(Duration.ofSeconds(120));
+        while (count(sql, "select count(*) from inbound where state = 'DONE'") < wanted) {
+            assertThat(Instant.now()).as("waiting for " + wanted).isBefore(end);
+            assertThat(rafter.isAlive()).isTrue();
+            Thread.sleep(3);
+        }
+    }
+
+    private static void awaitSent(Connection sql) throws Exception {
+        Instant end = Instant.now().plus(Duration.ofSeconds(180));
+        while (count(sql, "select count(*) from outbox where state <> 'SENT'") > 0) {
+            assertThat(Instant.now()).as("waiting for the outbox").isBefore(end);
+            Thread.sleep(100);
+        }
+    }
+
+    private static int count(Connection sql, String query) throws SQLException {
+        try (var statement = sql.createStatement(); var result = statement.executeQuery(query)) {
+            result.next();
+            return result.getInt(1);
+        }
+    }
+}

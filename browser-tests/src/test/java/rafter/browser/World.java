@@ -1,0 +1,136 @@
+package rafter.browser;
+
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.BrowserContext;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.extension.BeforeAllCallback;
+import org.junit.jupiter.api.extension.ExtensionContext;
+import rafter.outside.Letter;
+
+/** Rafter and the outside as they run in the demo, without its history, and a browser; started once for a test run. */
+public final class World implements BeforeAllCallback, ExtensionContext.Store.CloseableResource {
+
+    private static final String PASSWORD = "high-water-mark";
+    private static World running;
+
+    private final List<Process> processes = new ArrayList<>();
+    private final List<String> complaints = new ArrayList<>();
+    private Playwright playwright;
+    private Browser browser;
+    private int web;
+    private int outside;
+    private int smtp;
+    private String database;
+
+    @Override
+    public void beforeAll(ExtensionContext context) throws Exception {
+        if (running == null) {
+            running = this;
+            context.getRoot().getStore(ExtensionContext.Namespace.GLOBAL).put("world", this);
+            start();
+        }
+    }
+
+    private void start() throws Exception {
+        database = Processes.freshDatabase("rafter_browser_test");
+        web = Processes.freePort();
+        outside = Processes.freePort();
+        smtp = Processes.freePort();
+        int imap = Processes.freePort();
+        Path spool = Files.createTempDirectory("rafter-spool");
+        Process mail = Processes.start(
+                "outside", "rafter.outside.OutsideApplication", "--outside.smtp-port=" + smtp, "--outside.imap-port=" + imap, "--server.port=" + outside,
+                "--outside.spool=" + spool, "--outside.tide=false");
+        processes.add(mail);
+        Processes.awaitPort(outside, mail);
+        Process loader = Processes.start(
+                "loader", "rafter.outside.demo.DemoLoader", "--spring.datasource.url=" + database, "--spring.datasource.username=rafter",
+                "--spring.datasource.password=rafter", "--demo.mode=empty", "--demo.smtp-port=" + smtp, "--demo.imap-port=" + imap);
+        if (loader.waitFor() != 0) {
+            throw new IllegalStateException("the loader failed; see target/logs");
+        }
+        Process app = Processes.rafter("rafter", database, web);
+        processes.add(app);
+        Processes.awaitPort(web, app);
+        playwright = Playwright.create();
+        browser = playwright.chromium().launch(new BrowserType.LaunchOptions()
+                .setExecutablePath(Path.of("/usr/bin/chromium"))
+                .setArgs(List.of("--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--no-first-run")));
+    }
+
+    static String url(String path) {
+        return "http://127.0.0.1:" + running.web + path;
+    }
+
+    static String outsideUrl(String path) {
+        return "http://127.0.0.1:" + running.outside + path;
+    }
+
+    static String database() {
+        return running.database;
+    }
+
+    /** A page of a browser of its own; what its console complains about is kept. */
+    static Page page() {
+        BrowserContext context = running.browser.newContext(new Browser.NewContextOptions().setViewportSize(1280, 800));
+        Page page = context.newPage();
+        page.setDefaultTimeout(15_000);
+        page.onConsoleMessage(message -> {
+            if (message.type().equals("error") && !message.text().contains("status of 4")) {
+                running.complaints.add(message.text());
+            }
+        });
+        page.onPageError(error -> running.complaints.add(error));
+        return page;
+    }
+
+    /** What browsers complained about so far, scripts and the content security policy among it. */
+    static List<String> complaints() {
+        return List.copyOf(running.complaints);
+    }
+
+    static Page signedIn(String who) {
+        Page page = page();
+        page.navigate(url("/sign-in"));
+        fillSignIn(page, who);
+        page.waitForURL("**/worklist**");
+        return page;
+    }
+
+    static void fillSignIn(Page page, String who) {
+        page.fill("form[action='/sign-in'] [name=address]", who + "@ternpassage.example");
+        page.fill("form[action='/sign-in'] [name=password]", PASSWORD);
+        page.click("form[action='/sign-in'] button");
+    }
+
+    /** A made-up customer sends a mail. */
+    static void mail(String name, String from, String subject, String text) {
+        try {
+            var letter = new Letter(name, from, "help@ternpassage.example", "", subject, text, Optional.empty(), List.of(), List.of(), Instant.now());
+            var properties = new java.util.Properties();
+            properties.put("mail.smtp.host", "127.0.0.1");
+            properties.put("mail.smtp.port", Integer.toString(running.smtp));
+            try (var transport = jakarta.mail.Session.getInstance(properties).getTransport("smtp")) {
+                transport.connect();
+                transport.sendMessage(letter.mime(), letter.mime().getAllRecipients());
+            }
+        } catch (jakarta.mail.MessagingException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    @Override
+    public void close() {
+        browser.close();
+        playwright.close();
+        processes.forEach(Process::destroy);
+    }
+}
