@@ -87,17 +87,18 @@
   document.addEventListener("done", function (e) { closeMenu(); Rafter.toast(e.detail.words, e.detail); });
 
   // ---------------------------------------------------------------- menus
-  var opener = null;
+  var opener = null, returnTo = null;
   function closeMenu(focus) {
     var menu = byId("menu");
     if (menu.hidden) { return; }
     menu.hidden = true;
     menu.replaceChildren();
-    if (opener) { opener.setAttribute("aria-expanded", "false"); if (focus) { opener.focus(); } }
+    if (opener) { opener.setAttribute("aria-expanded", "false"); if (focus) { (returnTo && returnTo.isConnected ? returnTo : opener).focus({ preventScroll: true }); } }
   }
   Rafter.menu = function (link) {
     closeMenu();
     opener = link;
+    returnTo = document.activeElement === document.body ? link : document.activeElement;
     Rafter.ask(link.href, { headers: { "HX-Request": "true" } }).then(function (a) { return a.text(); }).then(function (html) {
       var menu = byId("menu");
       menu.innerHTML = html;
@@ -198,19 +199,19 @@
   document.addEventListener("input", function (e) { if (e.target.id === "palette-words") { at = 0; draw(); } });
 
   // ---------------------------------------------------------------- live changes
-  var source = null, lost = false;
+  var source = null;
   function listen() {
     if (source) { source.close(); }
     source = new EventSource("/live");
     source.addEventListener("hello", function () {
       byId("live-lost").classList.remove("on");
-      if (lost) { lost = false; document.dispatchEvent(new CustomEvent("rafter:all")); }
+      // Something may have happened between the making of the page, or the loss of the connection, and now.
+      document.dispatchEvent(new CustomEvent("rafter:all"));
     });
     ["ticket", "writing"].forEach(function (topic) {
       source.addEventListener(topic, function (e) { document.dispatchEvent(new CustomEvent("rafter:" + topic, { detail: Number(e.data) })); });
     });
     source.onerror = function () {
-      lost = true;
       byId("live-lost").classList.add("on");
       if (source.readyState === EventSource.CLOSED) { setTimeout(listen, 4000); }
     };

@@ -11,7 +11,12 @@
         get isReply() { return this.tab === "reply"; },
         get isNote() { return this.tab === "note"; },
         selected: function (tab) { return this.tab === tab ? "true" : "false"; },
-        show: function (tab) { this.tab = tab; setTimeout(function () { panes[tab].focus(); }, 0); }
+        show: function (tab) {
+          this.tab = tab;
+          // At once, so that what is typed next lands in it.
+          Object.values(panes).forEach(function (p) { p.form.style.display = p.kind === tab ? "" : "none"; });
+          panes[tab].focus();
+        }
       };
     });
   });

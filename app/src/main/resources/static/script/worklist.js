@@ -42,13 +42,23 @@
     var numbers = Array.from(asked);
     asked.clear();
     var shown = numbers.filter(function (n) { return document.getElementById("t" + n); });
-    var view = list().dataset.view;
     head();
-    if (!numbers.length) { return; }
-    Rafter.ask("/worklist/cards?view=" + view + "&numbers=" + numbers.join(",") + "&shown=" + shown.join(","), { headers: { "HX-Request": "true" } })
+    fetchCards("numbers=" + numbers.join(",") + "&shown=" + shown.join(","));
+  }
+  // Everything that changed since the list was made, for when changes may have been missed.
+  function catchUp() {
+    if (!list()) { return; }
+    var shown = cards().filter(function (c) { return !c.classList.contains("gone"); }).map(function (c) { return c.dataset.number; }).slice(0, 200);
+    var since = list().dataset.asof;
+    fetchCards("since=" + since + "&shown=" + shown.join(",") + "&numbers=" + shown.join(","));
+    head();
+  }
+  function fetchCards(what) {
+    Rafter.ask("/worklist/cards?view=" + list().dataset.view + "&" + what, { headers: { "HX-Request": "true" } })
       .then(function (a) { return a.text(); })
       .then(function (html) {
         var page = new DOMParser().parseFromString(html, "text/html");
+        if (what.startsWith("since")) { list().dataset.asof = page.getElementById("some-in").dataset.asof; }
         page.querySelectorAll("#some-in .card-row").forEach(place);
         page.querySelectorAll("#some-gone li").forEach(function (li) { leave(li.dataset.number, li.textContent); });
       });
@@ -123,12 +133,12 @@
     if (all[0]) { document.getElementById(all[0].id).querySelector(".title").focus(); }
   });
   document.addEventListener("rafter:ticket", function (e) { soon(e.detail); });
-  document.addEventListener("rafter:all", function () { if (list()) { cards().forEach(function (c) { soon(Number(c.dataset.number)); }); } });
+  document.addEventListener("rafter:all", catchUp);
   // Clocks go on while nothing happens: cards in sight are renewed every minute.
   setInterval(function () {
     if (!list() || document.hidden) { return; }
     cards().filter(function (c) { var b = c.getBoundingClientRect(); return b.bottom > 0 && b.top < innerHeight && !c.classList.contains("gone"); })
       .forEach(function (c) { soon(Number(c.dataset.number)); });
-    soon(0);
+    head();
   }, 60000);
 })();

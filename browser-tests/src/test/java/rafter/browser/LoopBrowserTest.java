@@ -45,7 +45,7 @@ class LoopBrowserTest {
         assertThat(agent.locator("#pane-reply .kept")).containsText("Draft kept");
         agent.click("#pane-reply button[type=submit]");
         assertThat(agent.locator(".entry.public")).containsText("The lift works again.");
-        assertThat(agent.locator(".delivery.sent").last()).isVisible(PATIENT);
+        assertThat(agent.locator(".entry.public .delivery.sent").last()).isVisible(PATIENT);
         assertThat(agent.locator("#thead")).containsText("With customer");
 
         Page noor = World.page();
@@ -136,7 +136,7 @@ class LoopBrowserTest {
         assertThat(sefa.locator(".entry.public")).containsText("From Sefa");
         assertThat(imani.locator("#meanwhile")).isVisible(PATIENT);
         imani.click("#pane-reply button[type=submit]");
-        assertThat(imani.locator(".trouble")).containsText("Sefa Tui answered");
+        assertThat(imani.locator("#main .trouble")).containsText("Sefa Tui answered");
         assertThat(imani.locator(".entry.public")).containsText("From Imani");
         imani.locator("button", new Page.LocatorOptions().setHasText("Send all the same")).click();
         assertThat(imani.locator(".entry.public").last()).containsText("From Imani");
@@ -178,6 +178,7 @@ class LoopBrowserTest {
         agent.navigate(World.url("/worklist?view=unowned"));
         awaitCard(agent, "With a file");
         card(agent, "With a file").locator(".title").click();
+        assertThat(agent.locator("#pane-reply .ql-editor")).isVisible();
         var small = new com.microsoft.playwright.options.FilePayload("plan.txt", "text/plain", "Lane 4".getBytes());
         agent.setInputFiles("#pane-reply input[type=file]", small);
         assertThat(agent.locator("#pane-reply .file")).containsText("plan.txt");

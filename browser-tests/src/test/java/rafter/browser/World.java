@@ -16,7 +16,7 @@ import org.junit.jupiter.api.extension.ExtensionContext;
 import rafter.outside.Letter;
 
 /** Rafter and the outside as they run in the demo, without its history, and a browser; started once for a test run. */
-public final class World implements BeforeAllCallback, ExtensionContext.Store.CloseableResource {
+public final class World implements BeforeAllCallback, AutoCloseable, ExtensionContext.Store.CloseableResource {
 
     private static final String PASSWORD = "high-water-mark";
     private static World running;

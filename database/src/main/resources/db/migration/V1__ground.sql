@@ -189,6 +189,7 @@ create index ticket_open on ticket (next_due, number) where open;
 create index ticket_unowned on ticket (next_due, number) where open and owner_id is null;
 create index ticket_my_turn on ticket (owner_id, next_due, number) where open and turn = 'OURS';
 create index ticket_closed on ticket (changed_at desc, number desc) where not open;
+create index ticket_changed on ticket (changed_at desc);
 create index ticket_contact on ticket (contact_id, number desc);
 create index ticket_company on ticket (company_id, number desc);
 create index ticket_linked on ticket (linked_to) where linked_to is not null;

@@ -72,7 +72,7 @@ class WritingController {
         model.addAttribute("number", number);
         model.addAttribute("kind", kind);
         model.addAttribute("files", drafts.find(number, kind(kind), access.require(Right.WORK)).files());
-        return "tickets/ticket :: files(${files}, ${kind}, ${number})";
+        return "tickets/ticket :: files(files=${files},kind=${kind},number=${number})";
     }
 
     @PostMapping("/drafts/{kind}/files")

@@ -67,6 +67,11 @@ class Worklist {
         return cards(store.those(view, me, numbers), view, me);
     }
 
+    /** The numbers of tickets in the view that changed since an instant, the latest first. */
+    List<Long> changedSince(ShippedView view, Person me, Instant since, int most) {
+        return store.changedSince(view, me, since, most);
+    }
+
     /** The cards of these tickets, whether they are in the view or not. */
     @Transactional(readOnly = true)
     List<Card> any(ShippedView view, Person me, Collection<Long> numbers) {

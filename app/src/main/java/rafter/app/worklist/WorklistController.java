@@ -1,5 +1,9 @@
 package rafter.app.worklist;
 
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
@@ -17,13 +21,17 @@ import rafter.app.platform.Problem;
 class WorklistController {
 
     private static final int MOST_AT_ONCE = 200;
+    /** Transactions that began before the list was made may have ended after it. */
+    private static final Duration OVERLAP = Duration.ofSeconds(30);
 
     private final Worklist worklist;
     private final Access access;
+    private final Clock clock;
 
-    WorklistController(Worklist worklist, Access access) {
+    WorklistController(Worklist worklist, Access access, Clock clock) {
         this.worklist = worklist;
         this.access = access;
+        this.clock = clock;
     }
 
     @GetMapping("/")
@@ -35,6 +43,7 @@ class WorklistController {
     String show(@RequestParam(defaultValue = "my-turn") String view, @RequestParam(defaultValue = "") String after, Model model) {
         Person me = access.require(Right.WORK);
         ShippedView chosen = view(view);
+        model.addAttribute("asOf", clock.millis());
         fill(chosen, me, model);
         model.addAttribute("page", worklist.page(chosen, me, Cursor.read(after)));
         model.addAttribute("further", !after.isEmpty());
@@ -70,10 +79,14 @@ class WorklistController {
     /** These tickets afresh: cards that belong to the view, and for those shown before, what became of them. */
     @GetMapping("/worklist/cards")
     String cards(
-            @RequestParam String view, @RequestParam(defaultValue = "") String numbers, @RequestParam(defaultValue = "") String shown, Model model) {
+            @RequestParam String view, @RequestParam(defaultValue = "") String numbers, @RequestParam(defaultValue = "") String shown,
+            @RequestParam(required = false) Optional<Long> since, Model model) {
         Person me = access.require(Right.WORK);
         ShippedView chosen = view(view);
-        List<Worklist.Card> in = worklist.those(chosen, me, numbers(numbers));
+        model.addAttribute("asOf", clock.millis());
+        var wanted = new ArrayList<>(numbers(numbers));
+        since.ifPresent(at -> wanted.addAll(worklist.changedSince(chosen, me, Instant.ofEpochMilli(at).minus(OVERLAP), MOST_AT_ONCE)));
+        List<Worklist.Card> in = worklist.those(chosen, me, wanted);
         List<Long> gone = numbers(shown).stream()
                 .filter(number -> in.stream().noneMatch(card -> card.number() == number))
                 .toList();

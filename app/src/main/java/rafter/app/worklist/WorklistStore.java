@@ -94,6 +94,17 @@ class WorklistStore {
         return rows().where(view.condition(me)).and(TICKET.NUMBER.in(numbers)).fetch(WorklistStore::row);
     }
 
+    /** The numbers of tickets in a view that changed since an instant, the latest first. */
+    List<Long> changedSince(ShippedView view, Person me, Instant since, int most) {
+        return sql.select(TICKET.NUMBER)
+                .from(TICKET)
+                .where(view.condition(me))
+                .and(TICKET.CHANGED_AT.ge(since))
+                .orderBy(TICKET.CHANGED_AT.desc())
+                .limit(most)
+                .fetch(TICKET.NUMBER);
+    }
+
     /** One ticket, whatever view it is in. */
     List<TicketRow> any(Collection<Long> numbers) {
         return rows().where(TICKET.NUMBER.in(numbers)).fetch(WorklistStore::row);

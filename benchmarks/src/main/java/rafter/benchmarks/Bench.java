@@ -1,0 +1,55 @@
+package rafter.benchmarks;
+
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.util.List;
+import org.openjdk.jmh.runner.Runner;
+import org.openjdk.jmh.runner.options.OptionsBuilder;
+
+/** Runs the benchmarks that are named, or all: {@code core}, {@code intake}, {@code pages}, {@code start}. */
+public final class Bench {
+
+    private Bench() {}
+
+    /**
+     * Runs them.
+     *
+     * @param args the port of the database server, then the names
+     */
+    public static void main(String[] args) throws Exception {
+        int port = Integer.parseInt(args[0]);
+        List<String> names = args.length > 1 ? List.of(args).subList(1, args.length) : List.of("core", "intake", "pages", "start");
+        for (String name : names) {
+            System.out.println("== " + name);
+            switch (name) {
+                case "core" -> new Runner(new OptionsBuilder().include(WorkingTimeBenchmark.class.getSimpleName()).build()).run();
+                case "intake" -> new IntakeBench(port).run();
+                case "pages" -> new PagesBench(port).run();
+                case "start" -> new StartBench(port).run();
+                default -> System.out.println("There is no benchmark called " + name + ".");
+            }
+        }
+    }
+
+    /** A database of this name, made anew; its address. */
+    static String fresh(int port, String name) throws SQLException {
+        String base = "jdbc:postgresql://127.0.0.1:" + port + "/";
+        try (Connection connection = connect(base + "postgres"); var statement = connection.createStatement()) {
+            statement.execute("drop database if exists " + name + " with (force)");
+            statement.execute("create database " + name);
+        }
+        return base + name;
+    }
+
+    static Connection connect(String url) throws SQLException {
+        return DriverManager.getConnection(url, "rafter", "rafter");
+    }
+
+    static long one(Connection sql, String query) throws SQLException {
+        try (var statement = sql.createStatement(); var result = statement.executeQuery(query)) {
+            result.next();
+            return result.getLong(1);
+        }
+    }
+}
