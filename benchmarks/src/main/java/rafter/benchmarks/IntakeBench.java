@@ -11,10 +11,10 @@ import rafter.app.mail.MailServer;
 import rafter.app.mail.Mailbox;
 import rafter.app.mail.Mailboxes;
 
-/** How fast stored raw messages become entries on tickets, with two workers and a heap of 512 MB. */
+/** How fast stored raw messages become entries on tickets, with four workers and a heap of 512 MB. */
 final class IntakeBench {
 
-    private static final int MESSAGES = 20_000;
+    private static final int MESSAGES = Integer.getInteger("messages", 20_000);
 
     private final int port;
 
@@ -26,7 +26,7 @@ final class IntakeBench {
         String database = Bench.fresh(port, "rafter_bench_intake");
         stage(database);
         try (Connection sql = Bench.connect(database);
-                Child app = Child.start(database, List.of("-Xmx512m"), "--rafter.intake.watch=false", "--db-scheduler.enabled=false").awaitPort()) {
+                Child app = Child.start(database, List.of("-Xmx512m", System.getProperty("child", "-Xshare:auto")), "--rafter.intake.watch=false", "--db-scheduler.enabled=false", "--rafter.intake.workers=" + System.getProperty("workers", "4")).awaitPort()) {
             long started = System.nanoTime();
             long before = waiting(sql);
             long nextReport = 0;

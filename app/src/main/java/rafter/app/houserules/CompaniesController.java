@@ -8,6 +8,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.access.Access;
 import rafter.app.access.Right;
@@ -41,6 +42,9 @@ class CompaniesController {
     String list(Model model) {
         access.require(Right.HOUSE_RULES);
         model.addAttribute("companies", companies.all());
+        if (!model.containsAttribute("domains")) {
+            model.addAttribute("domains", String.join("\n", companies.publicDomains()));
+        }
         return "houserules/companies";
     }
 
@@ -57,6 +61,19 @@ class CompaniesController {
         model.addAttribute("form", form);
         model.addAttribute("plans", PLANS);
         return "houserules/company";
+    }
+
+    @PostMapping("/public")
+    String savePublic(@RequestParam(defaultValue = "") String domains, RedirectAttributes redirect) {
+        long me = access.require(Right.HOUSE_RULES).id();
+        try {
+            companies.savePublicDomains(domains, me);
+            redirect.addFlashAttribute("said", "The public mail domains are saved.");
+        } catch (Problem.Invalid e) {
+            redirect.addFlashAttribute("problem", e.words());
+            redirect.addFlashAttribute("domains", domains);
+        }
+        return "redirect:/house-rules/companies";
     }
 
     @PostMapping("/save")

@@ -40,7 +40,8 @@ final class MailReader {
     private static final Session SESSION = Session.getInstance(lenient());
 
     static {
-        // The library reads these from the system only.
+        // The library reads these from the system only. Told its provider, it does not search the class path for it each time.
+        System.setProperty("jakarta.mail.util.StreamProvider", "org.eclipse.angus.mail.util.MailStreamProvider");
         System.setProperty("mail.mime.decodetext.strict", "false");
         System.setProperty("mail.mime.parameters.strict", "false");
         System.setProperty("mail.mime.base64.ignoreerrors", "true");

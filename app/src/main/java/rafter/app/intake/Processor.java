@@ -4,7 +4,6 @@ import jakarta.mail.MessagingException;
 import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.time.Clock;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -41,6 +40,9 @@ public class Processor {
 
     private static final Logger LOG = LoggerFactory.getLogger(Processor.class);
     private static final int MOST_TRIES = 3;
+
+    /** What holds while one message is processed, read once. */
+    private record Scene(InboundRecord row, ReadMail mail, Mailbox mailbox, List<String> ours, Workspace workspace) {}
 
     private final Inbox inbox;
     private final Files files;
@@ -125,57 +127,57 @@ public class Processor {
         if (mail.from().isEmpty()) {
             return new Inbox.Outcome.Aside("It does not say who wrote it, so nobody could be answered.", "");
         }
-        String from = mail.from().get().address();
-        if (mailboxes.addresses().contains(ReplyMark.plain(from))) {
-            boolean ours = mail.messageId().filter(tickets::knows).isPresent();
-            return ours
+        var scene = new Scene(
+                row, mail, mailboxes.settings(row.getMailboxId()).orElseThrow(), mailboxes.addresses(), workspaces.current());
+        if (scene.ours().contains(ReplyMark.plain(mail.from().get().address()))) {
+            boolean copy = mail.messageId().filter(tickets::knows).isPresent();
+            return copy
                     ? new Inbox.Outcome.Ignored("A copy of a mail of our own.")
                     : new Inbox.Outcome.Aside("It claims to come from one of our own mailboxes.", "");
         }
         MailKind kind = row.getDetail().equals(AS_PERSON) ? MailKind.PERSON : mail.kind();
-        Workspace workspace = workspaces.current();
-        List<Threading.Candidate> candidates = candidates(mail, workspace);
+        List<Long> marked = marked(scene);
         if (kind == MailKind.BOUNCE) {
-            return bounce(row, mail);
+            return bounce(scene, marked);
         }
-        return kind.automatic() ? automatic(row, mail, kind, candidates) : person(row, mail, candidates, workspace);
+        List<Threading.Candidate> candidates = tickets.candidates(marked, mail.references());
+        return kind.automatic() ? automatic(scene, kind, candidates) : person(scene, candidates);
     }
 
-    private List<Threading.Candidate> candidates(ReadMail mail, Workspace workspace) {
-        List<Long> marked = mail.received().stream()
-                .map(address -> ReplyMark.ticket(address, workspace.secret()))
+    /** The tickets whose mark a recipient's address carries. */
+    private static List<Long> marked(Scene scene) {
+        return scene.mail().received().stream()
+                .map(address -> ReplyMark.ticket(address, scene.workspace().secret()))
                 .filter(OptionalLong::isPresent)
                 .map(OptionalLong::getAsLong)
                 .toList();
-        return tickets.candidates(marked, mail.references());
     }
 
-    private Inbox.Outcome bounce(InboundRecord row, ReadMail mail) {
+    private Inbox.Outcome bounce(Scene scene, List<Long> marked) {
         var ids = new ArrayList<String>();
-        mail.bouncedId().ifPresent(ids::add);
-        ids.addAll(mail.references());
-        List<Long> marked = candidates(mail, workspaces.current()).stream().map(Threading.Candidate::ticket).toList();
+        scene.mail().bouncedId().ifPresent(ids::add);
+        ids.addAll(scene.mail().references());
         OptionalLong ticket = Threading.decideAutomatic(tickets.candidates(marked, ids));
         if (ticket.isEmpty()) {
             return new Inbox.Outcome.Aside("It reports that a mail was not delivered, but that mail is none of ours.", "");
         }
-        tickets.bounced(ticket.getAsLong(), entry(row, mail, NewMessage.Kind.BOUNCE, Optional.empty(), "This mail of ours was not delivered."));
+        tickets.bounced(
+                ticket.getAsLong(), entry(scene, NewMessage.Kind.BOUNCE, Optional.empty(), "This mail of ours was not delivered."));
         return new Inbox.Outcome.Entry(ticket.getAsLong());
     }
 
-    private Inbox.Outcome automatic(InboundRecord row, ReadMail mail, MailKind kind, List<Threading.Candidate> candidates) {
+    private Inbox.Outcome automatic(Scene scene, MailKind kind, List<Threading.Candidate> candidates) {
         OptionalLong ticket = Threading.decideAutomatic(candidates);
-        if (ticket.isPresent()) {
-            Contact contact = contact(mail);
-            tickets.join(ticket.getAsLong(), contact, entry(row, mail, NewMessage.Kind.CUSTOMER, Optional.of(contact), says(kind)), true);
-            return new Inbox.Outcome.Entry(ticket.getAsLong());
-        }
-        if (kind == MailKind.AUTO_REPLY) {
+        if (ticket.isEmpty() && kind == MailKind.AUTO_REPLY) {
             return new Inbox.Outcome.Aside("It is an automatic reply, but to no mail of ours.", "");
         }
-        Contact contact = contact(mail);
-        long opened = open(row, mail, contact, entry(row, mail, NewMessage.Kind.CUSTOMER, Optional.of(contact), says(kind)), true, OptionalLong.empty(), "");
-        return new Inbox.Outcome.Entry(opened);
+        Contact contact = contact(scene.mail());
+        NewMessage entry = entry(scene, NewMessage.Kind.CUSTOMER, Optional.of(contact), says(kind));
+        if (ticket.isPresent()) {
+            tickets.join(ticket.getAsLong(), contact, entry, true);
+            return new Inbox.Outcome.Entry(ticket.getAsLong());
+        }
+        return new Inbox.Outcome.Entry(open(scene, contact, entry, true, OptionalLong.empty(), ""));
     }
 
     private static String says(MailKind kind) {
@@ -187,20 +189,18 @@ public class Processor {
         };
     }
 
-    private Inbox.Outcome person(InboundRecord row, ReadMail mail, List<Threading.Candidate> candidates, Workspace workspace) {
-        Contact contact = contact(mail);
+    private Inbox.Outcome person(Scene scene, List<Threading.Candidate> candidates) {
+        Contact contact = contact(scene.mail());
         Set<String> sender = new HashSet<>(contact.addresses());
-        sender.add(mail.from().map(ReadMail.Address::address).orElse(""));
-        return switch (Threading.decide(candidates, sender, row.getReceivedAt(), workspace.reopenFor())) {
+        sender.add(scene.mail().from().map(ReadMail.Address::address).orElse(""));
+        return switch (Threading.decide(candidates, sender, scene.row().getReceivedAt(), scene.workspace().reopenFor())) {
             case Threading.Verdict.Joins joins -> {
-                tickets.join(joins.ticket(), contact, entry(row, mail, NewMessage.Kind.CUSTOMER, Optional.of(contact), ""), false);
+                tickets.join(joins.ticket(), contact, entry(scene, NewMessage.Kind.CUSTOMER, Optional.of(contact), ""), false);
                 yield new Inbox.Outcome.Entry(joins.ticket());
             }
             case Threading.Verdict.Opens opens -> {
-                NewMessage entry = entry(row, mail, NewMessage.Kind.CUSTOMER, Optional.of(contact), remark(opens));
-                long opened = open(row, mail, contact, entry, false, opens.linkedTo(), opens.why());
-                tickets.acknowledge(opened, mailbox(row), contact, entry);
-                yield new Inbox.Outcome.Entry(opened);
+                NewMessage entry = entry(scene, NewMessage.Kind.CUSTOMER, Optional.of(contact), remark(opens));
+                yield new Inbox.Outcome.Entry(open(scene, contact, entry, false, opens.linkedTo(), opens.why()));
             }
         };
     }
@@ -211,10 +211,9 @@ public class Processor {
                 : "";
     }
 
-    private long open(
-            InboundRecord row, ReadMail mail, Contact contact, NewMessage entry, boolean automatic, OptionalLong linkedTo, String why) {
-        String subject = mail.subject().isBlank() ? firstWords(entry.text()) : mail.subject();
-        return tickets.open(mailbox(row), contact, subject, entry, automatic, linkedTo, why);
+    private long open(Scene scene, Contact contact, NewMessage entry, boolean automatic, OptionalLong linkedTo, String why) {
+        String subject = scene.mail().subject().isBlank() ? firstWords(entry.text()) : scene.mail().subject();
+        return tickets.open(scene.mailbox(), contact, subject, entry, automatic, linkedTo, why, scene.workspace());
     }
 
     private static String firstWords(String text) {
@@ -222,19 +221,14 @@ public class Processor {
         return line.length() > 80 ? line.substring(0, 80) + "…" : line;
     }
 
-    private Mailbox mailbox(InboundRecord row) {
-        return mailboxes.find(row.getMailboxId()).orElseThrow();
-    }
-
     private Contact contact(ReadMail mail) {
         ReadMail.Address from = mail.from().orElseThrow();
         return contacts.recognise(from.address(), from.name(), clock.instant());
     }
 
-    private NewMessage entry(InboundRecord row, ReadMail mail, NewMessage.Kind kind, Optional<Contact> contact, String remark) {
-        Instant at = row.getReceivedAt();
+    private NewMessage entry(Scene scene, NewMessage.Kind kind, Optional<Contact> contact, String remark) {
+        ReadMail mail = scene.mail();
         ReadMail.Address from = mail.from().orElseThrow();
-        List<String> ours = mailboxes.addresses();
         IncomingHtml.Shown shown = IncomingHtml.of(mail);
         var remarks = new ArrayList<String>();
         if (!remark.isEmpty()) {
@@ -245,13 +239,13 @@ public class Processor {
                 from.address(),
                 mail.replyTo().map(ReadMail.Address::address).filter(a -> !a.equals(from.address())).orElse(""),
                 mail.to().stream().map(ReadMail.Address::address).toList(),
-                mail.cc().stream().map(ReadMail.Address::address).filter(a -> !ours.contains(ReplyMark.plain(a))).toList(),
+                mail.cc().stream().map(ReadMail.Address::address).filter(a -> !scene.ours().contains(ReplyMark.plain(a))).toList(),
                 mail.subject(),
                 mail.messageId().filter(id -> !tickets.knows(id)));
         String author = from.name().isBlank() ? contact.map(Contact::name).orElse(from.address()) : from.name();
         return new NewMessage(
-                kind, at, author, contact.map(Contact::id), Optional.empty(), envelope, shown.html(), shown.own(),
-                Optional.of(row.getId()), String.join(" ", remarks), kept(mail));
+                kind, scene.row().getReceivedAt(), author, contact.map(Contact::id), Optional.empty(), envelope, shown.html(), shown.own(),
+                Optional.of(scene.row().getId()), String.join(" ", remarks), kept(mail));
     }
 
     private List<NewMessage.FileRef> kept(ReadMail mail) {

@@ -20,6 +20,8 @@ import java.util.Properties;
 final class MailWriter {
 
     private static final String UTF_8 = "UTF-8";
+    /** Making a session reads the library's provider files, so one serves all. */
+    private static final Session SESSION = Session.getInstance(new Properties());
 
     private MailWriter() {}
 
@@ -28,7 +30,7 @@ final class MailWriter {
         private final String id;
 
         Identified(String id) {
-            super(Session.getInstance(new Properties()));
+            super(SESSION);
             this.id = id;
         }
 

@@ -6,6 +6,7 @@ import static rafter.database.Tables.OUTBOX;
 import static rafter.database.Tables.TICKET;
 
 import java.time.Clock;
+import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -15,6 +16,7 @@ import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Audit;
+import rafter.app.platform.Brief;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Secrets;
@@ -28,6 +30,8 @@ public class Mailboxes {
     private final Audit audit;
     private final LiveNews news;
     private final Clock clock;
+    private final Brief<List<String>> addresses = new Brief<>(Duration.ofSeconds(1), this::readAddresses);
+    private final Brief<List<Mailbox>> settings = new Brief<>(Duration.ofSeconds(1), this::all);
 
     Mailboxes(DSLContext sql, Secrets secrets, Audit audit, LiveNews news, Clock clock) {
         this.sql = sql;
@@ -46,8 +50,17 @@ public class Mailboxes {
         return sql.selectFrom(MAILBOX).where(MAILBOX.ID.eq(id)).fetchOptional(this::mailbox);
     }
 
-    /** Our own addresses, in lower case. */
+    /** Our own addresses, in lower case; a change of another node's is seen within a second. */
     public List<String> addresses() {
+        return addresses.get();
+    }
+
+    /** A mailbox's settings, without what changes with each message; a change of another node's is seen within a second. */
+    public Optional<Mailbox> settings(long id) {
+        return settings.get().stream().filter(mailbox -> mailbox.id() == id).findFirst();
+    }
+
+    private List<String> readAddresses() {
         return sql.select(DSL.lower(MAILBOX.ADDRESS)).from(MAILBOX).fetch(r -> r.value1());
     }
 
@@ -65,7 +78,7 @@ public class Mailboxes {
         if (by != 0) {
             audit.note(by, old.isPresent() ? "changed mailbox" : "added mailbox", wanted.address());
         }
-        news.mailboxesChanged();
+        changed();
         return id;
     }
 
@@ -155,6 +168,12 @@ public class Mailboxes {
         require(!used, "Mail came through this mailbox, so it stays. Untick “watched” to stop fetching from it.");
         sql.deleteFrom(MAILBOX).where(MAILBOX.ID.eq(id)).execute();
         audit.note(by, "removed mailbox", Long.toString(id));
+        changed();
+    }
+
+    private void changed() {
+        addresses.forget();
+        settings.forget();
         news.mailboxesChanged();
     }
 

@@ -69,6 +69,33 @@ public class Companies {
         return company;
     }
 
+    /** The domains where anybody can have an address, in order; they never tell a company. */
+    public List<String> publicDomains() {
+        return sql.select(PUBLIC_MAIL_DOMAIN.DOMAIN).from(PUBLIC_MAIL_DOMAIN).orderBy(PUBLIC_MAIL_DOMAIN.DOMAIN).fetch(PUBLIC_MAIL_DOMAIN.DOMAIN);
+    }
+
+    /**
+     * Says which domains are public.
+     *
+     * @param domains separated by blanks, commas or lines
+     * @throws Problem.Invalid when one is no domain, or a company's
+     */
+    @Transactional
+    public void savePublicDomains(String domains, long by) {
+        TreeSet<String> all = split(domains);
+        for (String domain : all) {
+            if (!domain.matches("[a-z0-9.-]+\\.[a-z0-9-]+")) {
+                throw new Problem.Invalid("“" + domain + "” is not a mail domain. Nothing was saved.");
+            }
+            if (sql.fetchExists(COMPANY_DOMAIN, COMPANY_DOMAIN.DOMAIN.eq(domain))) {
+                throw new Problem.Invalid(domain + " belongs to a company, so it cannot be public. Nothing was saved.");
+            }
+        }
+        sql.deleteFrom(PUBLIC_MAIL_DOMAIN).execute();
+        all.forEach(domain -> sql.insertInto(PUBLIC_MAIL_DOMAIN).values(domain).execute());
+        audit.note(by, "changed public mail domains", Integer.toString(all.size()));
+    }
+
     private static TreeSet<String> split(String domains) {
         var all = new TreeSet<>(List.of(domains.toLowerCase(Locale.ROOT).strip().split("[\\s,;]+")));
         all.remove("");

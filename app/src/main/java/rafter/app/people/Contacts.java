@@ -10,6 +10,8 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import org.jooq.DSLContext;
+import org.jooq.Record4;
+import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -27,20 +29,27 @@ public class Contacts {
 
     /** The contact with this address, if there is one. */
     public Optional<Contact> find(String address) {
-        return sql.select(CONTACT_ADDRESS.CONTACT_ID)
-                .from(CONTACT_ADDRESS)
-                .where(CONTACT_ADDRESS.ADDRESS.eq(normal(address)))
-                .fetchOptional(CONTACT_ADDRESS.CONTACT_ID)
-                .map(this::get);
+        var one = CONTACT_ADDRESS.as("one");
+        return sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, DSL.arrayAgg(CONTACT_ADDRESS.ADDRESS))
+                .from(one)
+                .join(CONTACT).on(CONTACT.ID.eq(one.CONTACT_ID))
+                .join(CONTACT_ADDRESS).on(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID))
+                .where(one.ADDRESS.eq(normal(address)))
+                .groupBy(CONTACT.ID)
+                .fetchOptional(Contacts::contact);
     }
 
     public Contact get(long id) {
-        var row = sql.selectFrom(CONTACT).where(CONTACT.ID.eq(id)).fetchSingle();
-        Set<String> addresses = Set.copyOf(sql.select(CONTACT_ADDRESS.ADDRESS)
-                .from(CONTACT_ADDRESS)
-                .where(CONTACT_ADDRESS.CONTACT_ID.eq(id))
-                .fetch(CONTACT_ADDRESS.ADDRESS));
-        return new Contact(id, row.getName(), Optional.ofNullable(row.getCompanyId()), addresses);
+        return sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, DSL.arrayAgg(CONTACT_ADDRESS.ADDRESS))
+                .from(CONTACT)
+                .join(CONTACT_ADDRESS).on(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID))
+                .where(CONTACT.ID.eq(id))
+                .groupBy(CONTACT.ID)
+                .fetchSingle(Contacts::contact);
+    }
+
+    private static Contact contact(Record4<Long, String, Long, String[]> r) {
+        return new Contact(r.value1(), r.value2(), Optional.ofNullable(r.value3()), Set.of(r.value4()));
     }
 
     /**

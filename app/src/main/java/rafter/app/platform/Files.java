@@ -12,6 +12,8 @@ import org.springframework.stereotype.Component;
 @Component
 public class Files {
 
+    private static final int LARGE = 200_000;
+
     private final DSLContext sql;
     private final Clock clock;
 
@@ -27,7 +29,8 @@ public class Files {
      */
     public byte[] keep(byte[] content) {
         byte[] sha256 = sha256(content);
-        boolean known = sql.fetchExists(FILE, FILE.SHA256.eq(sha256));
+        // A large file is not sent to the database when it is there already; for a small one asking costs more.
+        boolean known = content.length > LARGE && sql.fetchExists(FILE, FILE.SHA256.eq(sha256));
         if (!known) {
             sql.insertInto(FILE)
                     .set(FILE.SHA256, sha256)

@@ -13,13 +13,18 @@ import org.springframework.transaction.annotation.Transactional;
 public class Workspaces {
 
     private final DSLContext sql;
+    private final Brief<Workspace> current = new Brief<>(Duration.ofSeconds(1), this::read);
 
     Workspaces(DSLContext sql) {
         this.sql = sql;
     }
 
-    /** The settings as they are now. */
+    /** The settings; a change of another node's is seen within a second. */
     public Workspace current() {
+        return current.get();
+    }
+
+    private Workspace read() {
         return sql.selectFrom(WORKSPACE).fetchSingle(Workspaces::workspace);
     }
 
@@ -60,6 +65,7 @@ public class Workspaces {
                 .set(WORKSPACE.VERSION, WORKSPACE.VERSION.plus(1))
                 .where(WORKSPACE.VERSION.eq(version))
                 .execute();
+        current.forget();
         if (changed == 0) {
             throw new Problem.Stale(
                     "Somebody changed these settings while you were editing. Nothing of yours was saved; it is still in the form.");

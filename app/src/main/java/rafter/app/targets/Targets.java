@@ -12,16 +12,15 @@ import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
-import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jooq.DSLContext;
-import org.jooq.Query;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.platform.Brief;
 import rafter.core.target.ClockState;
 import rafter.core.target.Objective;
 import rafter.core.target.Promise;
@@ -33,6 +32,7 @@ import rafter.core.time.Holiday;
 import rafter.core.time.WeeklyOpening;
 import rafter.core.time.WorkCalendar;
 import rafter.core.time.WorkingTime;
+import rafter.database.tables.records.TicketClockRecord;
 
 /** The promises in force, and the clocks of tickets under them. */
 @Component
@@ -46,12 +46,18 @@ public class Targets {
     /** Compiling a calendar is dear, so the last one is kept until its version changes. */
     private volatile @Nullable Compiled compiled;
 
+    private final Brief<Terms> terms = new Brief<>(Duration.ofSeconds(1), this::current);
+
     Targets(DSLContext sql) {
         this.sql = sql;
     }
 
-    /** The terms in force now. */
+    /** The terms in force now; a change of another node's is seen within a second. */
     public Terms terms() {
+        return terms.get();
+    }
+
+    private Terms current() {
         Version now = sql.select(POLICY.ID, POLICY.VERSION, CALENDAR.VERSION)
                 .from(WORKSPACE)
                 .join(POLICY).on(POLICY.ID.eq(WORKSPACE.POLICY_ID))
@@ -101,18 +107,19 @@ public class Targets {
      * @return the clock that falls due first, if any runs
      */
     public Optional<TargetClock> note(long ticket, List<TargetClock> clocks) {
-        var statements = new ArrayList<Query>();
-        Reckoning.latest(clocks).values().forEach(clock -> statements.add(upsert(ticket, clock)));
-        if (statements.size() == 1) {
-            statements.getFirst().execute();
-        } else if (!statements.isEmpty()) {
-            sql.batch(statements).execute();
+        List<TicketClockRecord> rows = Reckoning.latest(clocks).values().stream().map(clock -> row(ticket, clock)).toList();
+        if (!rows.isEmpty()) {
+            var insert = sql.insertInto(TICKET_CLOCK).columns(TICKET_CLOCK.fields());
+            for (TicketClockRecord row : rows) {
+                insert = insert.values(row.intoArray());
+            }
+            insert.onConflict(TICKET_CLOCK.TICKET, TICKET_CLOCK.OBJECTIVE).doUpdate().setAllToExcluded().execute();
         }
         return Reckoning.nextDue(clocks);
     }
 
-    private Query upsert(long ticket, TargetClock clock) {
-        var record = TICKET_CLOCK.newRecord();
+    private static TicketClockRecord row(long ticket, TargetClock clock) {
+        var record = new TicketClockRecord();
         record.setTicket(ticket);
         record.setObjective(clock.objective().name());
         record.setState(stateName(clock.state()));
@@ -121,7 +128,7 @@ public class Targets {
         record.setDueAt(clock.dueMark().orElse(null));
         record.setUsedSeconds(clock.used().toSeconds());
         record.setAllowedSeconds(clock.allowed().toSeconds());
-        return sql.insertInto(TICKET_CLOCK).set(record).onConflict(TICKET_CLOCK.TICKET, TICKET_CLOCK.OBJECTIVE).doUpdate().set(record);
+        return record;
     }
 
     private static String stateName(ClockState state) {
@@ -142,6 +149,7 @@ public class Targets {
                 .set(CALENDAR.AROUND_THE_CLOCK, calendar.aroundTheClock())
                 .returning(CALENDAR.ID)
                 .fetchSingle(CALENDAR.ID);
+        terms.forget();
         calendar.openings().forEach(o -> sql.insertInto(CALENDAR_OPENING)
                 .values(id, (short) o.day().getValue(), o.opens(), o.closes())
                 .execute());

@@ -136,7 +136,7 @@ public class Answering {
         var entry = new NewMessage(
                 NewMessage.Kind.PUBLIC, now, by.name(), Optional.empty(), Optional.of(by.id()), envelope, html, text, Optional.empty(),
                 "", refs(attached));
-        long message = store.add(held, entry);
+        long message = store.add(held.number(), held.nextSeq(), entry);
         store.append(held, Conduct.answered(held.ticket(), now, by.id(), message, then), now);
         store.takePart(held.number(), cc);
         outbox.put(new OutboundMail(
@@ -247,7 +247,7 @@ public class Answering {
         var entry = new NewMessage(
                 NewMessage.Kind.NOTE, now, by.name(), Optional.empty(), Optional.of(by.id()), NewMessage.Envelope.NONE, html,
                 SafeHtml.toText(html), Optional.empty(), "", refs(attached));
-        long message = store.add(held, entry);
+        long message = store.add(held.number(), held.nextSeq(), entry);
         store.append(held, List.of(new TicketEvent.NoteAdded(now, new Actor.Person(by.id()), message)), now);
         drafts.discard(number, Drafts.Kind.NOTE, by);
     }

@@ -161,12 +161,16 @@ class TicketStore {
                 r.get(TICKET_EVENT.AT), r.get(TICKET_EVENT.KIND), r.get(TICKET_EVENT.ACTOR), r.get(TICKET_EVENT.BODY)));
     }
 
-    /** Adds an entry; the event that tells of it is to be the ticket's next one. */
-    long add(Held held, NewMessage m) {
+    /**
+     * Adds an entry.
+     *
+     * @param seq the number that the event which tells of it will have
+     */
+    long add(long ticket, int seq, NewMessage m) {
         NewMessage.Envelope envelope = m.envelope();
         long id = sql.insertInto(MESSAGE)
-                .set(MESSAGE.TICKET, held.number())
-                .set(MESSAGE.SEQ, held.nextSeq())
+                .set(MESSAGE.TICKET, ticket)
+                .set(MESSAGE.SEQ, seq)
                 .set(MESSAGE.KIND, m.kind().name())
                 .set(MESSAGE.AT, m.at())
                 .set(MESSAGE.AUTHOR, m.author())

@@ -69,23 +69,28 @@ public class Tickets {
     // ------------------------------------------------------------------ what comes in
 
     /**
-     * A message of a customer's that opens a ticket.
+     * A message of a customer's that opens a ticket; they are told once that it arrived, unless a machine wrote it.
      *
      * @param linkedTo an earlier ticket that it has to do with
      * @return the new ticket's number
      */
     @Transactional(propagation = Propagation.MANDATORY)
     public long open(
-            Mailbox mailbox, Contact contact, String subject, NewMessage message, boolean automatic, OptionalLong linkedTo, String why) {
+            Mailbox mailbox, Contact contact, String subject, NewMessage message, boolean automatic, OptionalLong linkedTo, String why,
+            Workspace workspace) {
         OptionalLong team = mailbox.team().map(OptionalLong::of).orElse(OptionalLong.empty());
         var who = new Actor.Contact(contact.id());
         var opened = new TicketEvent.Opened(
                 message.at(), who, TicketEvent.Origin.CUSTOMER, "email", subject, contact.id(), Priority.P3, team);
         TicketStore.Held held = store.begin(opened, Optional.of(mailbox.id()), contact.company());
-        long id = store.add(held, message);
+        long id = store.add(held.number(), held.nextSeq(), message);
         var events = new ArrayList<TicketEvent>();
         events.add(new TicketEvent.CustomerWrote(message.at(), who, id, automatic));
         linkedTo.ifPresent(earlier -> events.add(new TicketEvent.Linked(message.at(), Actor.system(), earlier, why)));
+        if (!automatic) {
+            acknowledge(held.number(), held.nextSeq() + events.size(), subject, mailbox, contact, message, workspace)
+                    .ifPresent(told -> events.add(new TicketEvent.WeWrote(message.at(), Actor.system(), told, true)));
+        }
         store.append(held, events, message.at());
         takePart(held.number(), message);
         return held.number();
@@ -95,7 +100,7 @@ public class Tickets {
     @Transactional(propagation = Propagation.MANDATORY)
     public void join(long number, Contact contact, NewMessage message, boolean automatic) {
         TicketStore.Held held = store.hold(number);
-        long id = store.add(held, message);
+        long id = store.add(held.number(), held.nextSeq(), message);
         store.append(
                 held, Conduct.customerWrote(held.ticket(), message.at(), new Actor.Contact(contact.id()), id, automatic), message.at());
         if (!automatic) {
@@ -107,7 +112,7 @@ public class Tickets {
     @Transactional(propagation = Propagation.MANDATORY)
     public void bounced(long number, NewMessage message) {
         TicketStore.Held held = store.hold(number);
-        long id = store.add(held, message);
+        long id = store.add(held.number(), held.nextSeq(), message);
         store.append(held, List.of(new TicketEvent.Bounced(message.at(), Actor.system(), id)), message.at());
     }
 
@@ -121,31 +126,29 @@ public class Tickets {
         store.takePart(number, addresses);
     }
 
-    /** Tells the customer once that their request arrived; never when that could become a loop. */
-    @Transactional(propagation = Propagation.MANDATORY)
-    public void acknowledge(long number, Mailbox mailbox, Contact contact, NewMessage request) {
-        Workspace workspace = workspaces.current();
+    /** Tells the customer once that their request arrived; never when that could become a loop. Gives the entry that shows it. */
+    private Optional<Long> acknowledge(
+            long number, int seq, String subject, Mailbox mailbox, Contact contact, NewMessage request, Workspace workspace) {
         Instant now = request.at();
         String to = request.envelope().from();
         if (!workspace.acknowledge() || hadMany(to, now) || !firstFor(number, to, now)) {
-            return;
+            return Optional.empty();
         }
-        TicketStore.Held held = store.hold(number);
-        Map<String, String> values = acknowledgementValues(number, held.ticket().subject(), contact.name(), workspace.name());
+        Map<String, String> values = acknowledgementValues(number, subject, contact.name(), workspace.name());
         String text = Placeholders.fill(workspace.ackBody(), values);
-        String subject = Placeholders.fill(workspace.ackSubject(), values);
+        String ackSubject = Placeholders.fill(workspace.ackSubject(), values);
         String messageId = outbox.newMessageId(number, mailbox);
         String html = SafeHtml.fromText(text);
-        var envelope = new NewMessage.Envelope(mailbox.address(), "", List.of(to), List.of(), subject, Optional.of(messageId));
+        var envelope = new NewMessage.Envelope(mailbox.address(), "", List.of(to), List.of(), ackSubject, Optional.of(messageId));
         var entry = new NewMessage(
                 NewMessage.Kind.AUTOMATIC, now, mailbox.name(), Optional.empty(), Optional.empty(), envelope, html, text,
                 Optional.empty(), "", List.of());
-        long id = store.add(held, entry);
-        store.append(held, List.of(new TicketEvent.WeWrote(now, Actor.system(), id, true)), now);
+        long id = store.add(number, seq, entry);
         List<String> thread = request.envelope().messageId().map(List::of).orElse(List.of());
         outbox.put(new OutboundMail(
-                number, Optional.of(id), mailbox, messageId, mailbox.name(), List.of(to), List.of(), subject, html, text,
+                number, Optional.of(id), mailbox, messageId, mailbox.name(), List.of(to), List.of(), ackSubject, html, text,
                 request.envelope().messageId(), thread, List.of(), true, now));
+        return Optional.of(id);
     }
 
     /** The placeholders that an acknowledgement may hold, with their values. */
