@@ -185,7 +185,7 @@ create table ticket (
     next_objective text
 );
 -- One index for each shipped view, in the order in which it is read.
-create index ticket_open on ticket (next_due, number) where open;
+create index ticket_open on ticket (next_due, number) include (turn, owner_id) where open;
 create index ticket_unowned on ticket (next_due, number) where open and owner_id is null;
 create index ticket_my_turn on ticket (owner_id, next_due, number) where open and turn = 'OURS';
 create index ticket_closed on ticket (changed_at desc, number desc) where not open;

@@ -5,7 +5,6 @@ import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.PARTICIPANT;
 import static rafter.database.Tables.TICKET;
 import static rafter.database.Tables.TICKET_EVENT;
-import static rafter.database.Sequences.TICKET_NUMBER;
 
 import java.time.Instant;
 import java.util.ArrayList;
@@ -30,8 +29,12 @@ import rafter.database.tables.records.TicketRecord;
 @Component
 class TicketStore {
 
-    /** A ticket that this transaction may change. */
-    record Held(long number, List<TicketEvent> events, Ticket ticket) {
+    /**
+     * A ticket that this transaction may change.
+     *
+     * @param written how many of its events are written already
+     */
+    record Held(long number, List<TicketEvent> events, Ticket ticket, int written) {
 
         Held after(List<TicketEvent> more) {
             var all = new ArrayList<>(events);
@@ -40,7 +43,7 @@ class TicketStore {
             for (TicketEvent event : more) {
                 next = next.after(event);
             }
-            return new Held(number, List.copyOf(all), next);
+            return new Held(number, List.copyOf(all), next, all.size());
         }
 
         /** The number that the next event will have. */
@@ -63,12 +66,10 @@ class TicketStore {
     Held begin(TicketEvent.Opened opened, Optional<Long> mailbox, Optional<Long> company) {
         Ticket ticket = Ticket.replay(List.of(opened));
         TicketRecord row = row(ticket);
-        row.setNumber(sql.nextval(TICKET_NUMBER));
         row.setMailboxId(mailbox.orElse(null));
         row.setCompanyId(company.orElse(null));
-        sql.insertInto(TICKET).set(row).execute();
-        insert(row.getNumber(), 1, List.of(opened));
-        return new Held(row.getNumber(), List.of(opened), ticket);
+        long number = sql.insertInto(TICKET).set(row).returning(TICKET.NUMBER).fetchSingle(TICKET.NUMBER);
+        return new Held(number, List.of(opened), ticket, 0);
     }
 
     /**
@@ -82,7 +83,7 @@ class TicketStore {
             throw new Problem.NotFound("There is no ticket " + number + ".");
         }
         List<TicketEvent> events = events(number);
-        return new Held(number, events, Ticket.replay(events));
+        return new Held(number, events, Ticket.replay(events), events.size());
     }
 
     /** Adds events to a ticket that is held, and brings its row and clocks up to date. */
@@ -91,7 +92,7 @@ class TicketStore {
             return held;
         }
         Held after = held.after(more);
-        insert(held.number(), held.nextSeq(), more);
+        insert(held.number(), held.written() + 1, after.events().subList(held.written(), after.events().size()));
         Optional<TargetClock> next = targets.note(held.number(), targets.reckon(after.events(), now));
         TicketRecord row = row(after.ticket());
         row.setNextDue(next.flatMap(TargetClock::dueMark).orElse(null));

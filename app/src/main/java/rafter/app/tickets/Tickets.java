@@ -131,7 +131,7 @@ public class Tickets {
             long number, int seq, String subject, Mailbox mailbox, Contact contact, NewMessage request, Workspace workspace) {
         Instant now = request.at();
         String to = request.envelope().from();
-        if (!workspace.acknowledge() || hadMany(to, now) || !firstFor(number, to, now)) {
+        if (!workspace.acknowledge() || !mayTell(number, to, now)) {
             return Optional.empty();
         }
         Map<String, String> values = acknowledgementValues(number, subject, contact.name(), workspace.name());
@@ -162,17 +162,14 @@ public class Tickets {
         return values;
     }
 
-    private boolean hadMany(String address, Instant now) {
-        int count = sql.fetchCount(
-                ACKNOWLEDGEMENT, ACKNOWLEDGEMENT.ADDRESS.eq(address).and(ACKNOWLEDGEMENT.AT.gt(now.minus(Duration.ofHours(1)))));
-        return count >= ACKNOWLEDGEMENTS_AN_HOUR;
-    }
-
-    private boolean firstFor(long number, String address, Instant now) {
-        return sql.insertInto(ACKNOWLEDGEMENT)
-                        .set(ACKNOWLEDGEMENT.TICKET, number)
-                        .set(ACKNOWLEDGEMENT.ADDRESS, address)
-                        .set(ACKNOWLEDGEMENT.AT, now)
+    /** Notes that an address is told of a ticket, unless it was told of many within the hour. */
+    private boolean mayTell(long number, String address, Instant now) {
+        var many = DSL.selectCount()
+                .from(ACKNOWLEDGEMENT)
+                .where(ACKNOWLEDGEMENT.ADDRESS.eq(address))
+                .and(ACKNOWLEDGEMENT.AT.gt(now.minus(Duration.ofHours(1))));
+        return sql.insertInto(ACKNOWLEDGEMENT, ACKNOWLEDGEMENT.TICKET, ACKNOWLEDGEMENT.ADDRESS, ACKNOWLEDGEMENT.AT)
+                        .select(DSL.select(DSL.val(number), DSL.val(address), DSL.val(now)).where(DSL.field(many).lt(ACKNOWLEDGEMENTS_AN_HOUR)))
                         .onConflictDoNothing()
                         .execute()
                 == 1;

@@ -48,6 +48,20 @@ record Horizon(
 
     record Tick(int x, String label) {}
 
+    /**
+     * The marks as SVG. Written here rather than in the template, for there may be hundreds of them and they hold nothing that a
+     * stranger wrote: only numbers and words of ours.
+     */
+    String marksSvg() {
+        var svg = new StringBuilder();
+        for (Mark m : marks) {
+            svg.append("<a href=\"/tickets/").append(m.ticket()).append("\"><title>").append(m.title()).append("</title><use x=\"")
+                    .append(m.x() - 5).append("\" y=\"").append(m.y() - 5).append("\" width=\"10\" height=\"10\" href=\"#o-")
+                    .append(m.objective()).append("\" class=\"shape ").append(m.tone()).append("\"></use></a>");
+        }
+        return svg.toString();
+    }
+
     /** Closed time. */
     record Fold(int x, int width, String label) {}
 

@@ -25,7 +25,7 @@ import rafter.core.ticket.Turn;
 @Component
 class Worklist {
 
-    static final int PAGE = 40;
+    static final int PAGE = 30;
 
     /**
      * A ticket as a card.

@@ -134,15 +134,17 @@ class WorklistStore {
         return text == null ? "" : text;
     }
 
-    /** How many tickets are in each working view. */
+    /** How many tickets are in each working view, counted in one pass over the index of open tickets. */
     Map<ShippedView, Integer> counts(Person me) {
-        var counts = new EnumMap<ShippedView, Integer>(ShippedView.class);
-        for (ShippedView view : ShippedView.values()) {
-            if (view.working()) {
-                counts.put(view, sql.fetchCount(TICKET, view.condition(me)));
-            }
-        }
-        return counts;
+        var mine = DSL.count().filterWhere(ShippedView.MY_TURN.condition(me));
+        var unowned = DSL.count().filterWhere(ShippedView.UNOWNED.condition(me));
+        return sql.select(DSL.count(), mine, unowned).from(TICKET).where(ShippedView.OPEN.condition(me)).fetchSingle(r -> {
+            var counts = new EnumMap<ShippedView, Integer>(ShippedView.class);
+            counts.put(ShippedView.OPEN, r.value1());
+            counts.put(ShippedView.MY_TURN, r.value2());
+            counts.put(ShippedView.UNOWNED, r.value3());
+            return counts;
+        });
     }
 
     /**
