@@ -52,7 +52,7 @@ record Horizon(
      * The marks as SVG. Written here rather than in the template, for there may be hundreds of them and they hold nothing that a
      * stranger wrote: only numbers and words of ours.
      */
-    String marksSvg() {
+    public String marksSvg() {
         var svg = new StringBuilder();
         for (Mark m : marks) {
             svg.append("<a href=\"/tickets/").append(m.ticket()).append("\"><title>").append(m.title()).append("</title><use x=\"")
