@@ -61,6 +61,9 @@
       form.querySelectorAll("[data-format]").forEach(function (b) { b.classList.toggle("on", b.dataset.value ? now[b.dataset.format] === b.dataset.value : !!now[b.dataset.format]); });
     });
     form.addEventListener("submit", function (e) { self.submit(e); });
+    // It opens when the editor itself is entered, so that no button moves away under the pointer.
+    this.place.addEventListener("focusin", function () { document.getElementById("composer").classList.add("open"); });
+    if (this.html() !== "") { document.getElementById("composer").classList.add("open"); }
     this.place.addEventListener("keydown", function (e) { if ((e.ctrlKey || e.metaKey) && e.key === "Enter") { e.preventDefault(); form.requestSubmit(); } }, true);
     this.attaching();
   }
@@ -187,7 +190,7 @@
       if (seq > Number(root.dataset.seen)) { bar.hidden = false; bar.textContent = "Something new was written on this ticket while you are here. Read it above before you send."; }
     });
   }
-  function soon(e) { if (e.detail === undefined || e.detail === null || e.detail === number) { clearTimeout(timer); timer = setTimeout(refresh, 200); } }
+  function soon(e) { if (root && (e.detail === undefined || e.detail === null || e.detail === number)) { clearTimeout(timer); timer = setTimeout(refresh, 200); } }
   document.addEventListener("rafter:ticket", soon);
   document.addEventListener("rafter:writing", soon);
   document.addEventListener("rafter:all", soon);

@@ -72,7 +72,8 @@ public final class SafeHtml {
             } else if (node.nameIs("br")) {
                 out.append('\n');
             } else if (node.nameIs("li")) {
-                out.append("\n  - ");
+                startLine();
+                out.append("  - ");
             } else if (node instanceof Element e && e.isBlock() && !e.nameIs("ul") && !e.nameIs("ol")) {
                 startLine();
             }
