@@ -18,14 +18,22 @@
   Rafter.form = function (fields) { return new URLSearchParams(fields); };
 
   // ---------------------------------------------------------------- after the session has ended
-  var waiting = null;
+  var waiting = null, lastKey = 0, writtenIn = null;
+  document.addEventListener("keydown", function (e) { if (Rafter.typing(e.target)) { lastKey = Date.now(); } }, true);
+  // The question takes the focus, so it waits for a pause: no letter of a word begun elsewhere lands in it.
+  function askToSignIn() {
+    var pause = 1500 - (Date.now() - lastKey);
+    if (pause > 0) { setTimeout(askToSignIn, pause); return; }
+    writtenIn = document.activeElement;
+    byId("over").hidden = false;
+    byId("over-form").elements.password.focus();
+  }
   function signInAgain() {
     if (waiting) { return waiting; }
     var veil = byId("over");
     if (!veil) { location.href = "/sign-in"; return new Promise(function () {}); }
-    veil.hidden = false;
-    byId("over-form").elements.password.focus();
     waiting = new Promise(function (go) { veil.go = go; });
+    askToSignIn();
     return waiting;
   }
   function freshToken() {
@@ -47,6 +55,7 @@
         veil.hidden = true;
         e.target.elements.password.value = "";
         waiting = null;
+        if (writtenIn && writtenIn.isConnected) { writtenIn.focus(); }
         veil.go();
         listen();
       });

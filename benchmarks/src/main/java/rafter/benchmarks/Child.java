@@ -23,6 +23,11 @@ final class Child implements AutoCloseable {
         var command = new ArrayList<String>();
         command.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
         command.addAll(List.of("-XX:+UseSerialGC", "-Duser.timezone=UTC"));
+        // As `./rafter serve` starts it.
+        Path cache = Path.of("app/target/run/rafter.aot");
+        if (Files.exists(cache)) {
+            command.add("-XX:AOTCache=" + cache);
+        }
         command.addAll(jvm);
         command.addAll(List.of(
                 "-jar", "app/target/run/rafter-app-exec.jar", "--spring.datasource.url=" + database, "--spring.datasource.username=rafter",

@@ -74,7 +74,7 @@ class LoopBrowserTest {
         try (var connection = java.sql.DriverManager.getConnection(World.database(), "rafter", "rafter"); var statement = connection.createStatement()) {
             statement.execute("delete from spring_session where principal_name = 'sefa@ternpassage.example'");
         }
-        agent.keyboard().type(", second half");
+        agent.keyboard().type(", second half", new com.microsoft.playwright.Keyboard.TypeOptions().setDelay(120));
         assertThat(agent.locator("#over")).isVisible(PATIENT);
         agent.fill("#over-form [name=password]", "wrong");
         agent.click("#over-form button");

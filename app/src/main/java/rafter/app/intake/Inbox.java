@@ -70,6 +70,15 @@ public class Inbox {
         keep(mailbox, header, MessageKey.of(header), "ASIDE", reason);
     }
 
+    /** Notes a message that the mail server has but does not hand out, so that somebody looks for it there. */
+    @Transactional
+    public void receiveWithoutText(long mailbox, long validity, long uid, long size) {
+        String reason = "The mail server gave no text for its message " + uid + " (" + rafter.app.platform.Say.size(size)
+                + "). It was left in the mailbox; look at it there.";
+        byte[] stand = ("X-Rafter-Missing: " + mailbox + "/" + validity + "/" + uid + "\r\n\r\n").getBytes(java.nio.charset.StandardCharsets.US_ASCII);
+        keep(mailbox, stand, MessageKey.of(stand), "ASIDE", reason);
+    }
+
     private Optional<Long> keep(long mailbox, byte[] raw, MessageKey key, String state, String reason) {
         if (sql.fetchExists(INBOUND, INBOUND.KEY.eq(key.key()))) {
             return Optional.empty();

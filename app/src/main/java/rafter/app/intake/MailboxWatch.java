@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
@@ -28,6 +29,7 @@ public class MailboxWatch {
 
     private static final long LARGEST = 60_000_000;
     private static final int BATCH = 100;
+    private static final byte[] NOTHING = {};
     private static final long BATCH_BYTES = 8_000_000;
 
     private final Mailboxes mailboxes;
@@ -39,6 +41,9 @@ public class MailboxWatch {
         this.connections = connections;
         this.inbox = inbox;
     }
+
+    /** A message that the server has, and its bytes if the server gave them. */
+    private record Answer(long uid, Optional<byte[]> raw) {}
 
     /** An open connection to one mailbox. */
     final class Look implements AutoCloseable {
@@ -80,9 +85,9 @@ public class MailboxWatch {
             int count = sizes.size();
             while (!sizes.isEmpty()) {
                 List<Long> batch = batch(sizes);
-                keep(batch, sizes);
+                List<Long> kept = keep(batch, sizes, validity);
                 mailboxes.noteFetched(mailbox, validity, batch.getLast());
-                mark(batch, now.afterFetch());
+                mark(kept, now.afterFetch());
                 sizes = sizes.tailMap(batch.getLast() + 1);
             }
             return count;
@@ -115,25 +120,53 @@ public class MailboxWatch {
             return batch;
         }
 
-        private void keep(List<Long> batch, SortedMap<Long, Long> sizes) throws MessagingException {
+        /**
+         * Keeps these messages and answers which of them need not stay in the mailbox. One that is not answered at all has been taken
+         * away meanwhile by somebody else; one whose answer comes without its text is asked for once more by itself, and is then set
+         * aside rather than passed over.
+         */
+        private List<Long> keep(List<Long> batch, SortedMap<Long, Long> sizes, long validity) throws MessagingException {
             long size = sizes.getOrDefault(batch.getFirst(), 0L);
-            boolean tooLarge = batch.size() == 1 && size > LARGEST;
-            String what = tooLarge ? "BODY.PEEK[HEADER]" : "BODY.PEEK[]";
-            for (FetchResponse one : ask("UID FETCH " + numbers(batch) + " (UID " + what + ")")) {
-                BODY body = one.getItem(BODY.class);
-                if (body == null || body.getByteArray() == null) {
-                    continue;
+            if (batch.size() == 1 && size > LARGEST) {
+                for (Answer one : bodies(batch, "BODY.PEEK[HEADER]")) {
+                    inbox.receiveTooLarge(mailbox, one.raw().orElse(NOTHING), size);
                 }
-                byte[] raw = body.getByteArray().getNewBytes();
-                if (tooLarge) {
-                    inbox.receiveTooLarge(mailbox, raw, size);
+                return List.of();
+            }
+            var kept = new ArrayList<Long>();
+            for (Answer one : bodies(batch, "BODY.PEEK[]")) {
+                Answer answer = one.raw().isPresent() ? one : bodies(List.of(one.uid()), "BODY.PEEK[]").stream().findFirst().orElse(one);
+                if (answer.raw().isPresent()) {
+                    inbox.receive(mailbox, answer.raw().get());
+                    kept.add(one.uid());
                 } else {
-                    inbox.receive(mailbox, raw);
+                    inbox.receiveWithoutText(mailbox, validity, one.uid(), sizes.getOrDefault(one.uid(), 0L));
                 }
             }
+            return kept;
+        }
+
+        /** What the server answers for these numbers; an answer may lack its text. */
+        private List<Answer> bodies(List<Long> numbers, String what) throws MessagingException {
+            var answers = new ArrayList<Answer>();
+            for (FetchResponse one : ask("UID FETCH " + numbers(numbers) + " (UID " + what + ")")) {
+                UID uid = one.getItem(UID.class);
+                if (uid != null && numbers.contains(uid.uid)) {
+                    answers.add(new Answer(uid.uid, text(one)));
+                }
+            }
+            return answers;
+        }
+
+        private static Optional<byte[]> text(FetchResponse one) {
+            BODY body = one.getItem(BODY.class);
+            return body == null || body.getByteArray() == null ? Optional.empty() : Optional.of(body.getByteArray().getNewBytes());
         }
 
         private void mark(List<Long> batch, Mailbox.AfterFetch after) throws MessagingException {
+            if (batch.isEmpty()) {
+                return;
+            }
             boolean delete = after == Mailbox.AfterFetch.DELETE;
             ask("UID STORE " + numbers(batch) + " +FLAGS.SILENT (" + (delete ? "\\Deleted" : "\\Seen") + ")");
             if (delete) {

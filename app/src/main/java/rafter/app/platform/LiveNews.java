@@ -12,14 +12,17 @@ public class LiveNews {
     static final String CHANNEL = "rafter_news";
 
     private final DSLContext sql;
+    private final TicketChanges changes;
 
-    LiveNews(DSLContext sql) {
+    LiveNews(DSLContext sql, TicketChanges changes) {
         this.sql = sql;
+        this.changes = changes;
     }
 
     /** A ticket changed, or something shown on its page. */
     public void ticketChanged(long number) {
         tell("ticket", number);
+        changes.changing();
     }
 
     /** Somebody is writing on a ticket. */

@@ -50,6 +50,11 @@ enum ShippedView {
         return working;
     }
 
+    /** Whether everybody sees other tickets in it. */
+    boolean personal() {
+        return this == MY_TURN;
+    }
+
     /** Which tickets are in it; constants are written out, so that the partial indexes fit. */
     Condition condition(Person me) {
         return switch (this) {

@@ -1,9 +1,11 @@
 package rafter.app.worklist;
 
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.Collection;
+import java.util.EnumMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -12,6 +14,8 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.access.Person;
 import rafter.app.platform.Say;
+import rafter.app.platform.TicketChanges;
+import rafter.app.platform.UntilChange;
 import rafter.app.targets.ClockView;
 import rafter.app.targets.Targets;
 import rafter.app.targets.Terms;
@@ -26,6 +30,11 @@ import rafter.core.ticket.Turn;
 class Worklist {
 
     static final int PAGE = 30;
+    /** As long as a mark of the horizon may stand a little beside its place. */
+    private static final Duration KEPT = Duration.ofSeconds(5);
+
+    /** Whose horizon: a person's own view is theirs alone, the others are everybody's. */
+    private record HorizonOf(ShippedView view, long person, long slot) {}
 
     /**
      * A ticket as a card.
@@ -45,8 +54,12 @@ class Worklist {
     private final Tickets tickets;
     private final Targets targets;
     private final Clock clock;
+    private final UntilChange<HorizonOf, Horizon> horizons;
+    private final UntilChange<Boolean, Map<ShippedView, Integer>> sharedCounts;
 
-    Worklist(WorklistStore store, Tickets tickets, Targets targets, Clock clock) {
+    Worklist(WorklistStore store, Tickets tickets, Targets targets, Clock clock, TicketChanges changes) {
+        this.horizons = new UntilChange<>(changes, KEPT);
+        this.sharedCounts = new UntilChange<>(changes, KEPT);
         this.store = store;
         this.tickets = tickets;
         this.targets = targets;
@@ -79,12 +92,16 @@ class Worklist {
     }
 
     Map<ShippedView, Integer> counts(Person me) {
-        return store.counts(me);
+        var counts = new EnumMap<ShippedView, Integer>(sharedCounts.get(true, store::sharedCounts));
+        counts.put(ShippedView.MY_TURN, store.count(ShippedView.MY_TURN, me));
+        return counts;
     }
 
-    @Transactional(readOnly = true)
     Horizon horizon(ShippedView view, Person me) {
-        return Horizon.draw(targets.terms(), clock.instant(), edges -> store.due(view, me, edges));
+        Instant now = clock.instant();
+        return horizons.get(
+                new HorizonOf(view, view.personal() ? me.id() : 0, now.getEpochSecond() / KEPT.toSeconds()),
+                () -> Horizon.draw(targets.terms(), now, edges -> store.due(view, me, edges)));
     }
 
     private List<Card> cards(List<WorklistStore.TicketRow> rows, ShippedView view, Person me) {

@@ -12,7 +12,6 @@ import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -134,17 +133,18 @@ class WorklistStore {
         return text == null ? "" : text;
     }
 
-    /** How many tickets are in each working view, counted in one pass over the index of open tickets. */
-    Map<ShippedView, Integer> counts(Person me) {
-        var mine = DSL.count().filterWhere(ShippedView.MY_TURN.condition(me));
-        var unowned = DSL.count().filterWhere(ShippedView.UNOWNED.condition(me));
-        return sql.select(DSL.count(), mine, unowned).from(TICKET).where(ShippedView.OPEN.condition(me)).fetchSingle(r -> {
-            var counts = new EnumMap<ShippedView, Integer>(ShippedView.class);
-            counts.put(ShippedView.OPEN, r.value1());
-            counts.put(ShippedView.MY_TURN, r.value2());
-            counts.put(ShippedView.UNOWNED, r.value3());
-            return counts;
-        });
+    /** How many tickets are in each working view that is everybody's, counted in one pass over the index of open tickets. */
+    Map<ShippedView, Integer> sharedCounts() {
+        var unowned = DSL.count().filterWhere(TICKET.OWNER_ID.isNull());
+        return sql.select(DSL.count(), unowned)
+                .from(TICKET)
+                .where(DSL.condition(TICKET.OPEN))
+                .fetchSingle(r -> Map.of(ShippedView.OPEN, r.value1(), ShippedView.UNOWNED, r.value2()));
+    }
+
+    /** How many tickets are in a view. */
+    int count(ShippedView view, Person me) {
+        return sql.fetchCount(TICKET, view.condition(me));
     }
 
     /**
