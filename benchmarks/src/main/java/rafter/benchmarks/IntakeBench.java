@@ -26,7 +26,7 @@ final class IntakeBench {
         String database = Bench.fresh(port, "rafter_bench_intake");
         stage(database);
         try (Connection sql = Bench.connect(database);
-                Child app = Child.start(database, List.of("-Xmx512m", System.getProperty("child", "-Xshare:auto")), "--rafter.intake.watch=false", "--db-scheduler.enabled=false", "--rafter.intake.workers=" + System.getProperty("workers", "4")).awaitPort()) {
+                Child app = Child.start(database, List.of("-Xmx512m", System.getProperty("child", "-XX:+UseSerialGC")), "--rafter.intake.watch=false", "--db-scheduler.enabled=false", "--rafter.intake.workers=" + System.getProperty("workers", "4")).awaitPort()) {
             long started = System.nanoTime();
             long before = waiting(sql);
             long nextReport = 0;
