@@ -26,4 +26,10 @@ public sealed interface ClockState {
 
     /** The promise no longer holds for the ticket, for a reason that is neither keeping nor missing it. */
     record Lifted(Instant at) implements ClockState {}
+
+    /** The ticket became a part of another, whose own clocks go on. */
+    record Joined(Instant at) implements ClockState {}
+
+    /** The ticket was no request, or was deleted; it leaves all figures. */
+    record Void(Instant at) implements ClockState {}
 }

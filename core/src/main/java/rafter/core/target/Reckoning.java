@@ -7,6 +7,9 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
+import rafter.core.criteria.Facts;
+import rafter.core.criteria.Field;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketEvent;
@@ -15,40 +18,53 @@ import rafter.core.ticket.Turn;
 import rafter.core.time.WorkingTime;
 
 /**
- * Reckons the clocks of a ticket: a pure function of its events, the promise, the opening hours and the instant up to which
- * time has passed. Costs O(e log n) for e events and n openings of the calendar.
+ * Reckons the clocks of a ticket: a pure function of its events, what is known of its customer, the editions of the promises and the
+ * instant up to which time has passed. Costs O(e log n) for e events and n openings of the calendar, and one matching of the policies
+ * for each event that changes a fact which some policy asks about.
  *
- * <p>First reply runs from creation in our turn until a person of ours writes to the customer. Next reply runs from the
- * first message of the customer's since our last one, and only once we have answered at all: until then the first reply is
- * what they wait for. Resolution runs from creation until an ending state; when the ticket is taken up again it goes on from
- * what had been used. All are held while the turn is not ours. What still waits for a reply when a ticket is closed ends as lifted. Automatic messages of either side start and meet nothing.
+ * <p>First reply runs from creation until a person of ours writes to the customer. Next reply runs from the first message of the
+ * customer's since our last one, and only once we have answered at all: until then the first reply is what they wait for. Resolution
+ * runs from creation until an ending state; when the ticket is taken up again it goes on from what had been used. Pick-up runs while
+ * nobody owns the ticket. Regular update runs from our last word to the customer until the next one. Each is held in the turns that the
+ * policy names. What still waits when a ticket is closed ends as lifted. Automatic messages of either side start nothing, and meet
+ * nothing unless the policy says so.
  */
 public final class Reckoning {
 
-    private final Promise promise;
-    private final WorkingTime hours;
+    private final Editions editions;
+    private final WorkingTime plain;
     private final Map<Objective, Stopwatch> running = new EnumMap<>(Objective.class);
     private final List<TargetClock> ended = new ArrayList<>();
     private Optional<Stopwatch> resolved = Optional.empty();
+    private Facts facts;
+    private int edition = -1;
+    private Optional<Editions.InForce> policy = Optional.empty();
     private Turn turn = Turn.OURS;
     private Priority priority = Priority.P3;
+    private OptionalLong owner = OptionalLong.empty();
+    private boolean open = true;
     private boolean answeredOnce;
     private Instant last = Instant.MIN;
 
-    private Reckoning(Promise promise, WorkingTime hours) {
-        this.promise = promise;
-        this.hours = hours;
+    private Reckoning(Editions editions, Facts customer, List<TicketEvent> events) {
+        this.editions = editions;
+        this.plain = PLAIN;
+        this.facts = TicketFacts.begin(customer, events);
     }
+
+    private static final WorkingTime PLAIN =
+            WorkingTime.of(rafter.core.time.WorkCalendar.aroundTheClock("Around the clock", java.time.ZoneOffset.UTC));
 
     /**
      * All runs of all clocks of a ticket: those that ended, in order of their ending, then those that are live, in order of
      * their objective.
      *
      * @param events the ticket's events, oldest first
+     * @param customer what is known of the customer and the first message; a fact that an event tells of is taken from there
      * @param now the instant up to which time has passed; events after it have not happened
      */
-    public static List<TargetClock> reckon(List<TicketEvent> events, Promise promise, WorkingTime hours, Instant now) {
-        var reckoning = new Reckoning(promise, hours);
+    public static List<TargetClock> reckon(List<TicketEvent> events, Facts customer, Editions editions, Instant now) {
+        var reckoning = new Reckoning(editions, customer, events);
         for (TicketEvent event : events) {
             if (event.at().isAfter(now)) {
                 break;
@@ -75,76 +91,184 @@ public final class Reckoning {
     private void walk(TicketEvent event) {
         // A clock of the machine set back a little must not make time run backwards.
         Instant at = event.at().isBefore(last) ? last : event.at();
+        bringEditions(at);
         last = at;
+        learn(event, at);
         switch (event) {
             case TicketEvent.Opened e -> opened(e, at);
             case TicketEvent.CustomerWrote e when !e.automatic() && answeredOnce -> start(Objective.NEXT_REPLY, at);
             case TicketEvent.WeWrote e when !e.automatic() && e.actor() instanceof Actor.Person -> answered(at);
-            case TicketEvent.StateChanged e -> moved(e, at);
-            case TicketEvent.PriorityChanged e -> prioritised(e.priority(), at);
+            case TicketEvent.WeWrote e -> toldByMachine(at);
+            case TicketEvent.StateChanged e -> moved(e.state(), at);
+            case TicketEvent.OwnerChanged e -> owned(e.owner(), at);
+            case TicketEvent.Joined e -> over(new ClockState.Joined(at), at);
+            case TicketEvent.Discarded e -> voided(at);
             default -> {}
         }
     }
 
+    /** Editions that came into force since the last event, each at its own instant. */
+    private void bringEditions(Instant until) {
+        if (edition < 0) {
+            edition = editions.index(until);
+            return;
+        }
+        while (edition + 1 < editions.size() && !editions.compiled(edition + 1).from().isAfter(until)) {
+            edition++;
+            match(editions.compiled(edition).from(), ClockChange.Why.EDITION);
+        }
+    }
+
+    /** Takes in what an event says about the ticket, and finds the policy anew when one asks about it. */
+    private void learn(TicketEvent event, Instant at) {
+        List<Field> changed = TicketFacts.changed(event);
+        if (changed.isEmpty() && !(event instanceof TicketEvent.Opened)) {
+            return;
+        }
+        facts = TicketFacts.after(facts, event);
+        ClockChange.Why why = event instanceof TicketEvent.PriorityChanged ? ClockChange.Why.PRIORITY : ClockChange.Why.FACTS;
+        if (event instanceof TicketEvent.PriorityChanged(Instant i, Actor a, Priority next)) {
+            priority = next;
+        } else if (event instanceof TicketEvent.Opened opened) {
+            priority = opened.priority();
+        }
+        boolean asked = event instanceof TicketEvent.Opened || changed.stream().anyMatch(editions.compiled(edition)::asks);
+        if (asked) {
+            match(at, why);
+        } else if (changed.contains(Field.PRIORITY)) {
+            promise(at, why);
+        }
+    }
+
+    private void match(Instant at, ClockChange.Why why) {
+        policy = editions.compiled(edition).match(facts);
+        promise(at, why);
+    }
+
+    private void promise(Instant at, ClockChange.Why why) {
+        running.values().forEach(watch -> watch.promise(at, terms(watch.objective()), why));
+    }
+
+    private Stopwatch.Terms terms(Objective objective) {
+        Optional<Goal> goal = policy.flatMap(p -> Optional.ofNullable(p.policy().goals().get(objective)));
+        return new Stopwatch.Terms(policy, goal, goal.flatMap(g -> g.of(priority)));
+    }
+
     private void opened(TicketEvent.Opened event, Instant at) {
-        priority = event.priority();
         if (event.origin() == TicketEvent.Origin.CUSTOMER) {
             start(Objective.FIRST_REPLY, at);
         }
         start(Objective.RESOLUTION, at);
+        start(Objective.PICK_UP, at);
+        start(Objective.REGULAR_UPDATE, at);
     }
 
     private void start(Objective objective, Instant at) {
-        running.computeIfAbsent(
-                objective, o -> new Stopwatch(o, hours, at, turn, promise.of(o, priority)));
+        running.computeIfAbsent(objective, o -> new Stopwatch(o, at, turn, terms(o), plain, owner));
     }
 
     private void answered(Instant at) {
         answeredOnce = true;
         meet(Objective.FIRST_REPLY, at);
         meet(Objective.NEXT_REPLY, at);
+        updated(at);
+    }
+
+    /** Our last word was just now, so the next one is awaited from here. */
+    private void updated(Instant at) {
+        if (running.containsKey(Objective.REGULAR_UPDATE)) {
+            meet(Objective.REGULAR_UPDATE, at);
+            start(Objective.REGULAR_UPDATE, at);
+        }
+    }
+
+    private void toldByMachine(Instant at) {
+        Stopwatch first = running.get(Objective.FIRST_REPLY);
+        if (first != null && first.metByAutomatic()) {
+            answeredOnce = true;
+            meet(Objective.FIRST_REPLY, at);
+        }
     }
 
     private void meet(Objective objective, Instant at) {
         Stopwatch watch = running.remove(objective);
         if (watch != null) {
-            watch.met(at).ifPresent(ended::add);
+            watch.ended(at, new ClockState.Met(at)).ifPresent(ended::add);
             if (objective == Objective.RESOLUTION) {
                 resolved = Optional.of(watch);
             }
         }
     }
 
-    private void moved(TicketEvent.StateChanged event, Instant at) {
+    private void lift(Objective objective, Instant at) {
+        Stopwatch watch = running.remove(objective);
+        if (watch != null) {
+            watch.ended(at, new ClockState.Lifted(at)).ifPresent(ended::add);
+        }
+    }
+
+    private void moved(TicketState state, Instant at) {
         Turn before = turn;
-        turn = event.state().turn();
-        if (event.state().ending()) {
+        turn = state.turn();
+        if (state.ending()) {
             meet(Objective.RESOLUTION, at);
+            // Nobody waits for these on a ticket that is done; when it is taken up again they begin anew.
+            lift(Objective.REGULAR_UPDATE, at);
+            lift(Objective.PICK_UP, at);
         } else {
             resolved.ifPresent(watch -> takeUpAgain(watch, at, before));
         }
+        open = !state.ending();
         running.values().forEach(watch -> watch.turn(at, turn));
-        if (event.state().equals(TicketState.CLOSED)) {
-            running.values().forEach(watch -> watch.lifted(at).ifPresent(ended::add));
-            running.clear();
+        if (state.equals(TicketState.CLOSED)) {
+            over(new ClockState.Lifted(at), at);
         }
+    }
+
+    private void over(ClockState how, Instant at) {
+        running.values().forEach(watch -> watch.ended(at, how).ifPresent(ended::add));
+        running.clear();
+        if (!(how instanceof ClockState.Lifted)) {
+            resolved = Optional.empty();
+            open = false;
+        }
+    }
+
+    /** A ticket that was no request leaves all figures, also those of its clocks that ended before. */
+    private void voided(Instant at) {
+        over(new ClockState.Void(at), at);
+        ended.replaceAll(clock -> new TargetClock(
+                clock.objective(), clock.policy(), clock.started(), clock.segments(), clock.changes(), clock.used(), clock.allowed(),
+                new ClockState.Void(at), clock.late(), clock.dueMark(), clock.owner(), clock.reachedLate(), List.of()));
     }
 
     /** That it was met does not count any more; its history goes on in the same run. */
     private void takeUpAgain(Stopwatch watch, Instant at, Turn between) {
         ended.removeIf(clock -> clock.objective() == Objective.RESOLUTION);
-        watch.resume(between);
-        watch.allow(at, promise.of(Objective.RESOLUTION, priority));
+        watch.resume(at, between);
+        watch.promise(at, terms(Objective.RESOLUTION), ClockChange.Why.FACTS);
         running.put(Objective.RESOLUTION, watch);
         resolved = Optional.empty();
+        start(Objective.REGULAR_UPDATE, at);
+        if (owner.isEmpty()) {
+            start(Objective.PICK_UP, at);
+        }
     }
 
-    private void prioritised(Priority next, Instant at) {
-        priority = next;
-        running.values().forEach(watch -> watch.allow(at, promise.of(watch.objective(), next)));
+    private void owned(OptionalLong next, Instant at) {
+        owner = next;
+        running.values().forEach(watch -> watch.owner(at, next));
+        if (next.isPresent()) {
+            meet(Objective.PICK_UP, at);
+        } else if (open) {
+            start(Objective.PICK_UP, at);
+        }
     }
 
     private List<TargetClock> asOf(Instant now) {
+        if (edition >= 0) {
+            bringEditions(now);
+        }
         var all = new ArrayList<>(ended);
         running.values().forEach(watch -> watch.asOf(now).ifPresent(all::add));
         return List.copyOf(all);

@@ -5,39 +5,64 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import rafter.core.ticket.Turn;
 import rafter.core.time.WorkingTime;
 
 /** One run of one clock while the events of a ticket are walked. Confined to one reckoning. */
 final class Stopwatch {
 
+    /**
+     * What is promised at a time.
+     *
+     * @param allowed the working time; nothing when the objective is not promised
+     */
+    record Terms(Optional<Editions.InForce> policy, Optional<Goal> goal, Optional<Duration> allowed) {
+
+        boolean counts(Turn turn) {
+            return goal.map(g -> g.countsIn(turn)).orElse(turn == Turn.OURS);
+        }
+    }
+
     private final Objective objective;
-    private final WorkingTime hours;
     private final Instant started;
+    private final WorkingTime fallback;
     private final List<Segment> segments = new ArrayList<>();
+    private final List<ClockChange> changes = new ArrayList<>();
     private Instant since;
     private Turn turn;
     private Duration usedBefore = Duration.ZERO;
-    /** What is promised now; nothing when the promise does not hold at present. */
-    private Optional<Duration> allowed;
+    private Terms terms;
     /** What was promised last; stays when the promise is lifted. */
-    private Duration lastAllowed;
+    private Optional<Terms> lastPromised;
     private Optional<Instant> liftedAt = Optional.empty();
-    /** Where the time allowed ran out, while it is out. */
-    private Optional<Instant> ranOut = Optional.empty();
+    /** Since when the present terms hold, and what had been used and walked by then. */
+    private Instant termsSince;
+    private Duration usedAtTerms = Duration.ZERO;
+    private int segmentsAtTerms;
+    private boolean byEdition;
+    private OptionalLong owner = OptionalLong.empty();
+    private boolean reachedLate;
 
-    Stopwatch(Objective objective, WorkingTime hours, Instant started, Turn turn, Optional<Duration> allowed) {
+    Stopwatch(Objective objective, Instant started, Turn turn, Terms terms, WorkingTime fallback, OptionalLong owner) {
         this.objective = objective;
-        this.hours = hours;
         this.started = started;
+        this.fallback = fallback;
         this.since = started;
+        this.termsSince = started;
         this.turn = turn;
-        this.allowed = allowed;
-        this.lastAllowed = allowed.orElse(Duration.ZERO);
+        this.terms = terms;
+        this.lastPromised = terms.allowed().map(a -> terms);
+        this.owner = owner;
     }
 
     Objective objective() {
         return objective;
+    }
+
+    /** Whether an automatic message of ours meets it. */
+    boolean metByAutomatic() {
+        return terms.goal().filter(Goal::automaticMeets).isPresent();
     }
 
     /** From here on another side has the turn. */
@@ -48,81 +73,151 @@ final class Stopwatch {
         }
     }
 
-    /** From here on another duration is promised, or none; what was used stays used. */
-    void allow(Instant at, Optional<Duration> next) {
-        if (next.equals(allowed)) {
+    /** From here on somebody else owns the ticket. */
+    void owner(Instant at, OptionalLong next) {
+        if (next.equals(owner)) {
             return;
         }
         countUntil(at);
-        if (next.isEmpty()) {
+        owner = next;
+        reachedLate = next.isPresent()
+                && lastPromised.isPresent()
+                && usedBefore.multipliedBy(100).compareTo(allowed().multipliedBy(TargetClock.RISKY_PERCENT)) >= 0;
+    }
+
+    /** From here on something else is promised, or nothing; what was used stays used. */
+    void promise(Instant at, Terms next, ClockChange.Why why) {
+        boolean same = next.allowed().equals(terms.allowed()) && next.policy().equals(terms.policy());
+        if (same) {
+            return;
+        }
+        countUntil(at);
+        boolean first = lastPromised.isEmpty();
+        terms = next;
+        if (next.allowed().isPresent()) {
+            lastPromised = Optional.of(next);
+            if (first) {
+                measureAnew();
+            }
+            liftedAt = Optional.empty();
+        } else if (!first && liftedAt.isEmpty()) {
             liftedAt = Optional.of(at);
         }
-        allowed = next;
-        lastAllowed = next.orElse(lastAllowed);
-        ranOut = next.filter(promised -> usedBefore.compareTo(promised) >= 0).map(over -> at);
+        note(at, why);
+        termsSince = at;
+        usedAtTerms = usedBefore;
+        segmentsAtTerms = segments.size();
+        byEdition = why == ClockChange.Why.EDITION;
+    }
+
+    private void note(Instant at, ClockChange.Why why) {
+        if (at.isAfter(started)) {
+            changes.add(new ClockChange(at, why, terms.policy().map(p -> p.policy().name()), terms.allowed()));
+        }
+    }
+
+    /** Time before the first promise counts from the objective's own start, in the hours and turns of that promise. */
+    private void measureAnew() {
+        usedBefore = Duration.ZERO;
+        for (int i = 0; i < segments.size(); i++) {
+            Segment old = segments.get(i);
+            boolean counts = terms.counts(old.turn());
+            Duration working = hours().between(old.from(), old.to());
+            segments.set(i, new Segment(old.from(), old.to(), old.turn(), counts, working));
+            usedBefore = counts ? usedBefore.plus(working) : usedBefore;
+        }
     }
 
     /** Goes on after it had been met: the time since then was held while {@code between} had the turn. */
-    void resume(Turn between) {
+    void resume(Instant at, Turn between) {
         turn = between;
+        countUntil(at);
+        note(at, ClockChange.Why.REOPENED);
     }
 
-    /** The clock as it ended, unless nothing was ever promised. */
-    Optional<TargetClock> met(Instant at) {
+    /** The clock as it ended with this, unless nothing was ever promised. */
+    Optional<TargetClock> ended(Instant at, ClockState how) {
         countUntil(at);
-        return clock(new ClockState.Met(at), ranOut.or(() -> mark()));
-    }
-
-    /** The clock as it ended without being met, for the ticket is closed; it is late when it was late by then. */
-    Optional<TargetClock> lifted(Instant at) {
-        countUntil(at);
-        return clock(new ClockState.Lifted(at), ranOut);
+        return clock(how, crossing(allowed()));
     }
 
     /** The clock as it stands, unless nothing was ever promised. */
     Optional<TargetClock> asOf(Instant now) {
         countUntil(now);
-        if (!counts()) {
-            return clock(new ClockState.Held(lastAllowed.minus(usedBefore)), ranOut);
+        Optional<Instant> due = crossing(allowed());
+        if (!terms.counts(turn)) {
+            return clock(new ClockState.Held(allowed().minus(usedBefore)), due);
         }
-        Optional<Instant> due = ranOut.or(() -> mark());
         return clock(new ClockState.Running(due), due);
     }
 
-    private boolean counts() {
-        return turn == Turn.OURS;
+    private WorkingTime hours() {
+        return terms.policy().or(() -> lastPromised.flatMap(Terms::policy)).map(Editions.InForce::hours).orElse(fallback);
     }
 
-    private Optional<Instant> mark() {
-        return allowed.flatMap(promised -> hours.add(since, promised.minus(usedBefore)));
+    private Duration allowed() {
+        return lastPromised.flatMap(Terms::allowed).orElse(Duration.ZERO);
     }
 
     private void countUntil(Instant at) {
         if (!at.isAfter(since)) {
             return;
         }
-        Duration working = hours.between(since, at);
-        segments.add(new Segment(since, at, turn, counts(), working));
-        if (counts()) {
-            noteRunningOut(working);
-            usedBefore = usedBefore.plus(working);
-        }
+        Duration working = hours().between(since, at);
+        boolean counts = terms.counts(turn);
+        segments.add(new Segment(since, at, turn, counts, working));
+        usedBefore = counts ? usedBefore.plus(working) : usedBefore;
         since = at;
     }
 
-    private void noteRunningOut(Duration working) {
-        if (ranOut.isEmpty() && allowed.isPresent() && usedBefore.plus(working).compareTo(allowed.get()) >= 0) {
-            ranOut = hours.add(since, allowed.get().minus(usedBefore));
+    /**
+     * The first instant under the present terms at which so much has been used: their beginning when it had been by then. Known for
+     * the past, and ahead while time counts. O(s) for s segments under these terms.
+     */
+    private Optional<Instant> crossing(Duration target) {
+        if (usedAtTerms.compareTo(target) >= 0) {
+            return Optional.of(termsSince);
         }
+        Duration used = usedAtTerms;
+        for (Segment segment : segments.subList(segmentsAtTerms, segments.size())) {
+            if (segment.counts()) {
+                Duration after = used.plus(segment.working());
+                if (after.compareTo(target) >= 0) {
+                    return hours().add(segment.from(), target.minus(used));
+                }
+                used = after;
+            }
+        }
+        return terms.counts(turn) ? hours().add(since, target.minus(used)) : Optional.empty();
     }
 
-    private Optional<TargetClock> clock(ClockState state, Optional<Instant> dueMark) {
-        if (allowed.isPresent()) {
-            boolean late = usedBefore.compareTo(lastAllowed) >= 0;
-            return Optional.of(new TargetClock(
-                    objective, started, segments, usedBefore, lastAllowed, state, late, dueMark));
+    private List<TargetClock.StepTime> steps() {
+        var times = new ArrayList<TargetClock.StepTime>();
+        List<Step> all = terms.policy().map(p -> p.policy().steps()).orElse(List.of());
+        for (Step step : all) {
+            Duration target = step.usedAt(allowed());
+            // What a new edition finds past was nobody's promise at the time.
+            boolean past = usedAtTerms.compareTo(target) >= 0 && byEdition;
+            if (step.objective() == objective && !past) {
+                crossing(target).ifPresent(at -> times.add(new TargetClock.StepTime(step, at)));
+            }
         }
-        return liftedAt.map(at -> new TargetClock(
-                objective, started, segments, usedBefore, lastAllowed, new ClockState.Lifted(at), false, Optional.empty()));
+        return times;
+    }
+
+    private Optional<TargetClock> clock(ClockState how, Optional<Instant> due) {
+        if (lastPromised.isEmpty()) {
+            return Optional.empty();
+        }
+        boolean lifted = terms.allowed().isEmpty();
+        boolean late = !lifted && usedBefore.compareTo(allowed()) >= 0;
+        boolean unknown = lifted || how instanceof ClockState.Held && !late;
+        ClockState state = lifted && !(how instanceof ClockState.Void) && !(how instanceof ClockState.Joined)
+                ? new ClockState.Lifted(liftedAt.orElse(since))
+                : how;
+        boolean live = !lifted && (how instanceof ClockState.Running || how instanceof ClockState.Held);
+        return Optional.of(new TargetClock(
+                objective, lastPromised.flatMap(Terms::policy), started, segments, changes, usedBefore, allowed(), state, late,
+                unknown ? Optional.empty() : due, owner, reachedLate, live ? steps() : List.of()));
     }
 }

@@ -83,6 +83,9 @@ public record Ticket(
             case TicketEvent.TopicChanged e -> edit(event).topic(e.topic()).done();
             case TicketEvent.TagsChanged e -> edit(event).tags(e.tags()).done();
             case TicketEvent.Linked e -> edit(event).linkedTo(e.earlier()).done();
+            case TicketEvent.CustomerChanged e -> edit(event).done();
+            case TicketEvent.Joined e -> edit(event).state(TicketState.CLOSED).linkedTo(e.into()).done();
+            case TicketEvent.Discarded e -> edit(event).state(TicketState.CLOSED).done();
         };
     }
 

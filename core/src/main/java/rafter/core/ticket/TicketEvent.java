@@ -75,4 +75,20 @@ public sealed interface TicketEvent {
 
     /** The ticket was linked to an earlier one that it follows. */
     record Linked(Instant at, Actor actor, long earlier, String why) implements TicketEvent {}
+
+    /**
+     * What is known of the customer as far as promises depend on it.
+     *
+     * @param plan what their company has bought; empty: nothing
+     */
+    record CustomerKnown(OptionalLong company, String plan) {}
+
+    /** The customer's company, or its plan, became another one. */
+    record CustomerChanged(Instant at, Actor actor, CustomerKnown before, CustomerKnown after) implements TicketEvent {}
+
+    /** The ticket became a part of another one, where its conversation goes on. */
+    record Joined(Instant at, Actor actor, long into) implements TicketEvent {}
+
+    /** The ticket was no request, or is deleted. */
+    record Discarded(Instant at, Actor actor, String why) implements TicketEvent {}
 }

@@ -3,11 +3,15 @@ package rafter.core.time;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
+import java.util.stream.Stream;
 
 /**
  * Working-time arithmetic over a {@link WorkCalendar}, compiled once into sorted openings with running totals.
@@ -31,12 +35,14 @@ public final class WorkingTime {
     }
 
     private final WorkCalendar calendar;
+    private final Span span;
     private final long[] starts;
     private final long[] ends;
     private final long[] openBefore;
 
-    private WorkingTime(WorkCalendar calendar, long[] starts, long[] ends) {
+    private WorkingTime(WorkCalendar calendar, Span span, long[] starts, long[] ends) {
         this.calendar = calendar;
+        this.span = span;
         this.starts = starts;
         this.ends = ends;
         this.openBefore = new long[starts.length + 1];
@@ -53,14 +59,18 @@ public final class WorkingTime {
     /** Compiles a calendar for a span of years. */
     public static WorkingTime of(WorkCalendar calendar, Span span) {
         if (calendar.aroundTheClock()) {
-            return new WorkingTime(calendar, new long[0], new long[0]);
+            return new WorkingTime(calendar, span, new long[0], new long[0]);
         }
-        var open = Stretches.union(openings(calendar, span));
-        var closed = Stretches.union(holidays(calendar));
-        var left = Stretches.without(open, closed);
+        var closings = Stretches.union(entries(calendar, span, WorkingTime::closes));
+        var holidays = Stretches.union(holidays(calendar));
+        var usual = Stretches.union(entries(calendar, span, entry -> opens(entry) && !entry.evenOnHolidays()));
+        var always = Stretches.union(entries(calendar, span, entry -> opens(entry) && entry.evenOnHolidays()));
+        var open = new ArrayList<>(Stretches.without(usual, holidays));
+        open.addAll(always);
+        var left = Stretches.without(Stretches.union(open), closings);
         long[] starts = left.stream().mapToLong(s -> s.start()).toArray();
         long[] ends = left.stream().mapToLong(s -> s.end()).toArray();
-        return new WorkingTime(calendar, starts, ends);
+        return new WorkingTime(calendar, span, starts, ends);
     }
 
     /** The calendar this was compiled from. */
@@ -157,22 +167,35 @@ public final class WorkingTime {
         return found >= 0 ? found : -found - 1;
     }
 
-    private static List<Stretches.Stretch> openings(WorkCalendar calendar, Span span) {
+    private static boolean opens(Entry entry) {
+        return entry.kind() == Entry.Kind.OPENING;
+    }
+
+    private static boolean closes(Entry entry) {
+        return entry.kind() == Entry.Kind.CLOSING;
+    }
+
+    private static List<Stretches.Stretch> entries(WorkCalendar calendar, Span span, Predicate<Entry> wanted) {
         var found = new ArrayList<Stretches.Stretch>();
-        for (LocalDate day = span.firstDay(); day.isBefore(span.endExclusive()); day = day.plusDays(1)) {
-            for (WeeklyOpening opening : calendar.openings()) {
-                if (opening.day() == day.getDayOfWeek()) {
-                    add(found, opening, day, calendar.zone());
-                }
+        calendar.entries().stream().filter(wanted).forEach(entry -> found.addAll(stretches(calendar, entry, span)));
+        return found;
+    }
+
+    private static List<Stretches.Stretch> stretches(WorkCalendar calendar, Entry entry, Span span) {
+        ZoneId zone = entry.zone().orElse(calendar.zone());
+        LocalDateTime first = span.firstDay().atStartOfDay();
+        var found = new ArrayList<Stretches.Stretch>();
+        for (Entry.Occurrence one : entry.occurrences(span.endExclusive().atStartOfDay())) {
+            if (one.end().isAfter(first)) {
+                add(found, one, zone);
             }
         }
         return found;
     }
 
-    private static void add(List<Stretches.Stretch> found, WeeklyOpening opening, LocalDate day, ZoneId zone) {
-        LocalDate last = opening.runsOverMidnight() ? day.plusDays(1) : day;
-        long start = nanos(day.atTime(opening.opens()).atZone(zone).toInstant());
-        long end = nanos(last.atTime(opening.closes()).atZone(zone).toInstant());
+    private static void add(List<Stretches.Stretch> found, Entry.Occurrence one, ZoneId zone) {
+        long start = nanos(one.start().atZone(zone).toInstant());
+        long end = nanos(one.end().atZone(zone).toInstant());
         // A clock change can leave nothing of a short opening.
         if (start < end) {
             found.add(new Stretches.Stretch(start, end));
@@ -180,12 +203,45 @@ public final class WorkingTime {
     }
 
     private static List<Stretches.Stretch> holidays(WorkCalendar calendar) {
-        ZoneId zone = calendar.zone();
-        return calendar.holidays().stream()
-                .map(holiday -> new Stretches.Stretch(
-                        nanos(holiday.date().atStartOfDay(zone).toInstant()),
-                        nanos(holiday.date().plusDays(1).atStartOfDay(zone).toInstant())))
+        return holidayClosings(calendar).map(closing -> stretch(closing.time())).toList();
+    }
+
+    private static Stream<Closing> holidayClosings(WorkCalendar calendar) {
+        return calendar.holidays().stream().flatMap(set -> set.days().stream().map(day -> closing(day, set.zone().orElse(calendar.zone()))));
+    }
+
+    private static Closing closing(Holiday holiday, ZoneId zone) {
+        var day = new Interval(holiday.date().atStartOfDay(zone).toInstant(), holiday.date().plusDays(1).atStartOfDay(zone).toInstant());
+        return new Closing(day, holiday.name(), true, zone);
+    }
+
+    /**
+     * The closings and holidays that touch {@code [from, to)}, by where they begin; for showing why time does not count. Costs as
+     * much as compiling the calendar's closings.
+     */
+    public List<Closing> closings(Instant from, Instant to) {
+        if (calendar.aroundTheClock()) {
+            return List.of();
+        }
+        var own = calendar.entries().stream().filter(WorkingTime::closes).flatMap(entry -> stretches(calendar, entry, span).stream()
+                .map(s -> new Closing(
+                        new Interval(instant(s.start()), instant(s.end())), entry.name(), false, entry.zone().orElse(calendar.zone()))));
+        return Stream.concat(own, holidayClosings(calendar))
+                .filter(closing -> closing.time().startInclusive().isBefore(to) && closing.time().endExclusive().isAfter(from))
+                .sorted(Comparator.comparing(closing -> closing.time().startInclusive()))
                 .toList();
+    }
+
+    /** The stretches of one entry alone that touch {@code [from, to)}, whatever else the calendar says. */
+    List<Interval> alone(Entry entry, Instant from, Instant to) {
+        return stretches(calendar, entry, span).stream()
+                .map(s -> new Interval(instant(s.start()), instant(s.end())))
+                .filter(i -> i.startInclusive().isBefore(to) && i.endExclusive().isAfter(from))
+                .toList();
+    }
+
+    private static Stretches.Stretch stretch(Interval time) {
+        return new Stretches.Stretch(nanos(time.startInclusive()), nanos(time.endExclusive()));
     }
 
     /** Nanoseconds since the epoch fit a long for the years 1678 to 2261. */

@@ -10,10 +10,10 @@ import java.util.Random;
 import java.util.stream.LongStream;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import rafter.core.criteria.Facts;
 import rafter.core.ticket.RandomHistory;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
-import rafter.core.time.WorkingTime;
 
 /** Laws that hold for every history. The parameter is the seed. */
 class ReckoningLawsTest {
@@ -89,6 +89,6 @@ class ReckoningLawsTest {
     }
 
     private static List<TargetClock> reckon(List<TicketEvent> events, Instant now) {
-        return Reckoning.reckon(events, RandomHistory.PROMISE, (WorkingTime) RandomHistory.HOURS, now);
+        return Reckoning.reckon(events, Facts.none(), RandomHistory.EDITIONS, now);
     }
 }

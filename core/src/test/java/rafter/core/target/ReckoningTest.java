@@ -14,13 +14,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
+import rafter.core.criteria.Facts;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.TicketState;
 import rafter.core.time.Holiday;
 import rafter.core.time.WorkCalendar;
-import rafter.core.time.WorkingTime;
 
 /** The examples of what a clock counts. The week of the examples begins on Monday 1 March 2027. */
 class ReckoningTest {
@@ -30,10 +30,9 @@ class ReckoningTest {
     private static final Actor DOV = new Actor.Contact(7);
     private static final WorkCalendar WEEK = WorkCalendar.weekly(
             "Office", OSLO, LocalTime.of(8, 0), LocalTime.of(17, 0), MONDAY, TUESDAY, WEDNESDAY, THURSDAY, FRIDAY);
-    private static final WorkingTime OFFICE = WorkingTime.of(WEEK);
 
     private final List<TicketEvent> events = new ArrayList<>();
-    private WorkingTime hours = OFFICE;
+    private WorkCalendar hours = WEEK;
 
     private static Instant at(String local) {
         return LocalDateTime.parse(local).atZone(OSLO).toInstant();
@@ -75,7 +74,7 @@ class ReckoningTest {
     }
 
     private TargetClock clock(Promise promise, Objective objective, String now) {
-        return Reckoning.latest(Reckoning.reckon(events, promise, hours, at(now))).get(objective);
+        return Reckoning.latest(Reckoning.reckon(events, Facts.none(), Editions.always(promise, hours), at(now))).get(objective);
     }
 
     @Test
@@ -88,7 +87,7 @@ class ReckoningTest {
 
     @Test
     void example_2_a_holiday_moves_it_on() {
-        hours = WorkingTime.of(WEEK.withHolidays(List.of(new Holiday(LocalDate.of(2027, 3, 8), "Harbour day"))));
+        hours = WEEK.withHolidays(List.of(new Holiday(LocalDate.of(2027, 3, 8), "Harbour day")));
         var clock = opened("2027-03-05T16:30").clock(promise(Objective.FIRST_REPLY, 2), Objective.FIRST_REPLY, "2027-03-05T16:45");
         assertThat(clock.dueMark()).hasValue(at("2027-03-09T09:30"));
     }
@@ -139,15 +138,15 @@ class ReckoningTest {
 
     @Test
     void example_7_around_the_clock_over_the_night_on_which_clocks_go_forward() {
-        hours = WorkingTime.of(WorkCalendar.aroundTheClock("Always", OSLO));
+        hours = WorkCalendar.aroundTheClock("Always", OSLO);
         var clock = opened("2027-03-27T12:00").clock(promise(Objective.FIRST_REPLY, 24), Objective.FIRST_REPLY, "2027-03-27T13:00");
         assertThat(clock.dueMark()).hasValue(at("2027-03-28T13:00"));
     }
 
     @Test
     void example_8_a_night_desk() {
-        hours = WorkingTime.of(WorkCalendar.weekly(
-                "Night", OSLO, LocalTime.of(22, 0), LocalTime.of(6, 0), java.time.DayOfWeek.values()));
+        hours = WorkCalendar.weekly(
+                "Night", OSLO, LocalTime.of(22, 0), LocalTime.of(6, 0), java.time.DayOfWeek.values());
         var clock = opened("2027-03-10T05:30").clock(promise(Objective.FIRST_REPLY, 1), Objective.FIRST_REPLY, "2027-03-10T05:40");
         assertThat(clock.dueMark()).hasValue(at("2027-03-10T22:30"));
     }
@@ -180,7 +179,7 @@ class ReckoningTest {
         var resolution = clock(both, Objective.RESOLUTION, "2027-03-02T10:00");
         assertThat(resolution.used()).isEqualTo(Duration.ofHours(3));
         assertThat(resolution.dueMark()).hasValue(at("2027-03-03T14:00"));
-        assertThat(Reckoning.reckon(events, both, hours, at("2027-03-02T10:00")))
+        assertThat(Reckoning.reckon(events, Facts.none(), Editions.always(both, hours), at("2027-03-02T10:00")))
                 .filteredOn(c -> c.objective() == Objective.RESOLUTION)
                 .hasSize(1);
         assertThat(clock(both, Objective.FIRST_REPLY, "2027-03-02T10:00").late()).isFalse();
@@ -201,7 +200,7 @@ class ReckoningTest {
 
     @Test
     void a_team_that_never_opens_promises_no_instant() {
-        hours = WorkingTime.of(new WorkCalendar("Never", OSLO, false, List.of(), List.of()));
+        hours = new WorkCalendar("Never", OSLO, false, List.of(), List.of());
         var clock = opened("2027-03-01T08:00").clock(promise(Objective.FIRST_REPLY, 2), Objective.FIRST_REPLY, "2027-03-02T10:00");
         assertThat(clock.dueMark()).isEmpty();
         assertThat(clock.late()).isFalse();

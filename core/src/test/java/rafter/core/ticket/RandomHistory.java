@@ -13,6 +13,7 @@ import java.util.Map;
 import java.util.OptionalLong;
 import java.util.Random;
 import java.util.Set;
+import rafter.core.target.Editions;
 import rafter.core.target.Objective;
 import rafter.core.target.Promise;
 import rafter.core.time.WorkCalendar;
@@ -21,9 +22,10 @@ import rafter.core.time.WorkingTime;
 /** Histories of tickets as people might make them, from a seed. */
 public final class RandomHistory {
 
-    public static final WorkingTime HOURS = WorkingTime.of(WorkCalendar.weekly(
-            "Office", ZoneId.of("Europe/Oslo"), LocalTime.of(8, 0), LocalTime.of(17, 0), MONDAY, TUESDAY, THURSDAY));
-    public static final Promise PROMISE = promise();
+    private static final WorkCalendar CALENDAR = WorkCalendar.weekly(
+            "Office", ZoneId.of("Europe/Oslo"), LocalTime.of(8, 0), LocalTime.of(17, 0), MONDAY, TUESDAY, THURSDAY);
+    public static final WorkingTime HOURS = WorkingTime.of(CALENDAR);
+    public static final Editions EDITIONS = Editions.always(promise(), CALENDAR);
 
     private RandomHistory() {}
 

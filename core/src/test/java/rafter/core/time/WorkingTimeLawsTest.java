@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
+import java.util.function.Predicate;
 import java.util.stream.LongStream;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -29,19 +30,48 @@ class WorkingTimeLawsTest {
         return LongStream.range(0, 150);
     }
 
+    /** A calendar, and the same as a sign on the door would say it. */
+    private record Door(WorkCalendar calendar, List<Sign> signs) {}
+
+    /** One line of the sign: on such days from then to then. */
+    private record Sign(Predicate<LocalDate> days, LocalTime opens, LocalTime closes, boolean evenOnHolidays) {}
+
     private static WorkCalendar calendar(Random random) {
-        var openings = new ArrayList<WeeklyOpening>();
+        return door(random).calendar();
+    }
+
+    private static Door door(Random random) {
+        var entries = new ArrayList<Entry>();
+        var signs = new ArrayList<Sign>();
         int count = random.nextInt(9);
         for (int i = 0; i < count; i++) {
-            // Edges stay clear of the hours of clock changes, which the walk below would have to resolve on its own.
-            openings.add(new WeeklyOpening(DayOfWeek.of(1 + random.nextInt(7)), edge(random), edge(random)));
+            opening(random, entries, signs);
         }
         var holidays = new ArrayList<Holiday>();
         for (int i = random.nextInt(12); i > 0; i--) {
             holidays.add(new Holiday(LocalDate.of(2027, 1, 1).plusDays(random.nextInt(365)), "Day " + i));
         }
+        for (int i = random.nextInt(4); i > 0; i--) {
+            entries.add(Entry.closed(LocalDate.of(2027, 1, 1).plusDays(random.nextInt(365)), "Closed " + i));
+        }
         ZoneId zone = ZoneId.of(ZONES.get(random.nextInt(ZONES.size())));
-        return new WorkCalendar("Any", zone, random.nextInt(12) == 0, openings, holidays);
+        var sets = List.of(HolidaySet.of("any", "Any", holidays));
+        return new Door(new WorkCalendar("Any", zone, random.nextInt(12) == 0, entries, sets), signs);
+    }
+
+    private static void opening(Random random, List<Entry> entries, List<Sign> signs) {
+        DayOfWeek day = DayOfWeek.of(1 + random.nextInt(7));
+        // Edges stay clear of the hours of clock changes, which the walk below would have to resolve on its own.
+        LocalTime opens = edge(random);
+        LocalTime closes = edge(random);
+        boolean even = random.nextInt(3) == 0;
+        boolean second = random.nextInt(3) == 0;
+        Entry weekly = Entry.weekly(day, opens, closes);
+        String rule = "FREQ=MONTHLY;BYDAY=2" + day.name().substring(0, 2);
+        Entry entry = second ? Entry.of("nth", "", Entry.Kind.OPENING, weekly.start(), weekly.end(), Optional.of(Repeat.of(rule))) : weekly;
+        entries.add(even ? entry.overHolidays() : entry);
+        Predicate<LocalDate> days = date -> date.getDayOfWeek() == day && (!second || date.getDayOfMonth() > 7 && date.getDayOfMonth() < 15);
+        signs.add(new Sign(days, opens, closes, even));
     }
 
     private static LocalTime edge(Random random) {
@@ -104,14 +134,14 @@ class WorkingTimeLawsTest {
     @MethodSource("seeds")
     void agrees_with_a_walk_minute_by_minute(long seed) {
         var random = new Random(seed);
-        var calendar = calendar(random);
-        var time = WorkingTime.of(calendar, SPAN);
+        Door door = door(random);
+        var time = WorkingTime.of(door.calendar(), SPAN);
         Instant from = instant(random).truncatedTo(java.time.temporal.ChronoUnit.MINUTES);
         long open = 0;
         int minutes = 8 * 24 * 60;
         for (int i = 0; i < minutes; i++) {
             Instant minute = from.plusSeconds(60L * i);
-            boolean walked = isOpen(calendar, minute);
+            boolean walked = isOpen(door, minute);
             assertThat(time.isOpen(minute)).as("%s", minute).isEqualTo(walked);
             open += walked ? 1 : 0;
         }
@@ -119,20 +149,21 @@ class WorkingTimeLawsTest {
     }
 
     /** What a person does who looks at the wall clock and at the sign on the door. */
-    private static boolean isOpen(WorkCalendar calendar, Instant at) {
+    private static boolean isOpen(Door door, Instant at) {
+        WorkCalendar calendar = door.calendar();
         if (calendar.aroundTheClock()) {
             return true;
         }
         ZonedDateTime local = at.atZone(calendar.zone());
         LocalDate today = local.toLocalDate();
-        if (calendar.holidays().stream().anyMatch(h -> h.date().equals(today))) {
-            return false;
-        }
+        boolean closed = calendar.entries().stream()
+                .anyMatch(e -> e.kind() == Entry.Kind.CLOSING && e.start().toLocalDate().equals(today));
+        boolean holiday = calendar.holidays().stream().flatMap(set -> set.days().stream()).anyMatch(h -> h.date().equals(today));
         LocalTime clock = local.toLocalTime();
-        return calendar.openings().stream().anyMatch(o -> {
-            boolean begun = o.day() == today.getDayOfWeek() && !clock.isBefore(o.opens());
-            boolean tail = o.day().plus(1) == today.getDayOfWeek() && clock.isBefore(o.closes());
-            return o.runsOverMidnight() ? begun || tail : begun && clock.isBefore(o.closes());
+        return !closed && door.signs().stream().filter(sign -> !holiday || sign.evenOnHolidays()).anyMatch(sign -> {
+            boolean begun = sign.days().test(today) && !clock.isBefore(sign.opens());
+            boolean tail = sign.days().test(today.minusDays(1)) && clock.isBefore(sign.closes());
+            return sign.closes().isAfter(sign.opens()) ? begun && clock.isBefore(sign.closes()) : begun || tail;
         });
     }
 

@@ -126,8 +126,8 @@ class WorkingTimeTest {
         var calendar = new WorkCalendar(
                 "Two", OSLO, false,
                 List.of(
-                        new WeeklyOpening(MONDAY, EIGHT, LocalTime.of(12, 0)),
-                        new WeeklyOpening(MONDAY, LocalTime.of(11, 0), FIVE)),
+                        Entry.weekly(MONDAY, EIGHT, LocalTime.of(12, 0)),
+                        Entry.weekly(MONDAY, LocalTime.of(11, 0), FIVE)),
                 List.of());
         assertThat(WorkingTime.of(calendar).between(oslo("2027-03-08T00:00"), oslo("2027-03-09T00:00")))
                 .isEqualTo(Duration.ofHours(9));

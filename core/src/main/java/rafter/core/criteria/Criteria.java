@@ -1,0 +1,84 @@
+package rafter.core.criteria;
+
+import java.util.ArrayList;
+import java.util.List;
+
+/** A sentence that a ticket matches or not: tests, joined by all of, any of and not, to any depth. */
+public sealed interface Criteria {
+
+    /** Matches when all parts do; with no parts, always. */
+    record All(List<Criteria> parts) implements Criteria {
+        public All {
+            parts = List.copyOf(parts);
+        }
+    }
+
+    /** Matches when at least one part does; with no parts, never. */
+    record Any(List<Criteria> parts) implements Criteria {
+        public Any {
+            parts = List.copyOf(parts);
+        }
+    }
+
+    /** Matches when its part does not. */
+    record Not(Criteria part) implements Criteria {}
+
+    /**
+     * One question about one field.
+     *
+     * @param operator one of those that the field's type has
+     * @param values what it is compared with; choices by their key, words and texts as they are typed; several mean one of them
+     */
+    record Test(Field field, Operator operator, List<String> values) implements Criteria {
+        public Test {
+            values = List.copyOf(values);
+        }
+    }
+
+    /** Matches every ticket. */
+    static Criteria everything() {
+        return new All(List.of());
+    }
+
+    /** A question about a field. */
+    static Test test(Field field, Operator operator, String... values) {
+        return new Test(field, operator, List.of(values));
+    }
+
+    /** What is wrong with it, in words; empty when it can be used. */
+    static List<String> faults(Criteria criteria) {
+        var faults = new ArrayList<String>();
+        collect(criteria, faults, 0);
+        return faults;
+    }
+
+    /** Deeper than this nobody reads a sentence. */
+    int DEEPEST = 8;
+
+    private static void collect(Criteria criteria, List<String> faults, int depth) {
+        if (depth > DEEPEST) {
+            faults.add("It is nested more than " + DEEPEST + " deep.");
+            return;
+        }
+        switch (criteria) {
+            case All(List<Criteria> parts) -> parts.forEach(part -> collect(part, faults, depth + 1));
+            case Any(List<Criteria> parts) -> {
+                if (parts.isEmpty()) {
+                    faults.add("An “any of” is empty and would match nothing.");
+                }
+                parts.forEach(part -> collect(part, faults, depth + 1));
+            }
+            case Not(Criteria part) -> collect(part, faults, depth + 1);
+            case Test test -> check(test, faults);
+        }
+    }
+
+    private static void check(Test test, List<String> faults) {
+        if (!test.field().type().operators().contains(test.operator())) {
+            faults.add("“" + test.field().words() + " " + test.operator().words() + "” cannot be asked.");
+        }
+        if (test.operator().wantsValues() && test.values().stream().allMatch(String::isBlank)) {
+            faults.add("“" + test.field().words() + " " + test.operator().words() + " …” lacks what to compare with.");
+        }
+    }
+}

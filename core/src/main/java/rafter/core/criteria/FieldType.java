@@ -1,0 +1,28 @@
+package rafter.core.criteria;
+
+import java.util.List;
+
+/** What kind of thing a field holds, and so what can be asked about it. */
+public enum FieldType {
+    /** One of several known things, or none. */
+    CHOICE(Operator.IS, Operator.IS_NOT, Operator.IS_SET, Operator.IS_EMPTY),
+    /** One of several known things that have an order, the first being the highest. */
+    RANKED(Operator.IS, Operator.IS_NOT, Operator.AT_LEAST, Operator.AT_MOST),
+    /** Any number of short words. */
+    SET(Operator.HAS_ANY, Operator.HAS_ALL, Operator.HAS_NONE, Operator.IS_SET, Operator.IS_EMPTY),
+    /** A short text, compared as a whole or by its ends, letter case and accents aside. */
+    TEXT(Operator.IS, Operator.IS_NOT, Operator.BEGINS_WITH, Operator.ENDS_WITH, Operator.IS_SET, Operator.IS_EMPTY),
+    /** Running text, in which whole words are found. */
+    WORDS(Operator.HAS_ANY, Operator.HAS_ALL, Operator.HAS_NONE, Operator.BEGINS_WITH);
+
+    private final List<Operator> operators;
+
+    FieldType(Operator... operators) {
+        this.operators = List.of(operators);
+    }
+
+    /** What can be asked, the usual first. */
+    public List<Operator> operators() {
+        return operators;
+    }
+}

@@ -1,0 +1,80 @@
+package rafter.core.criteria;
+
+import java.util.List;
+import java.util.stream.Collectors;
+
+/** Says criteria in words. */
+public final class Sentence {
+
+    /** Tells what people call a value of a field: a team by its name and not its number. */
+    @FunctionalInterface
+    public interface Names {
+        String of(Field field, String value);
+    }
+
+    private final Names names;
+
+    public Sentence(Names names) {
+        this.names = names;
+    }
+
+    /** The whole sentence, such as "the customer's plan is Anchor and the topic is billing". */
+    public String of(Criteria criteria) {
+        return say(criteria, false);
+    }
+
+    private String say(Criteria criteria, boolean within) {
+        return switch (criteria) {
+            case Criteria.All(List<Criteria> parts) when parts.isEmpty() -> "every ticket";
+            case Criteria.Any(List<Criteria> parts) when parts.isEmpty() -> "no ticket";
+            case Criteria.All(List<Criteria> parts) -> join(parts, " and ", within);
+            case Criteria.Any(List<Criteria> parts) -> join(parts, " or ", within);
+            case Criteria.Not(Criteria part) -> "not (" + say(part, false) + ")";
+            case Criteria.Test test -> test(test);
+        };
+    }
+
+    private String join(List<Criteria> parts, String word, boolean within) {
+        if (parts.size() == 1) {
+            return say(parts.getFirst(), within);
+        }
+        String all = parts.stream().map(part -> say(part, true)).collect(Collectors.joining(word));
+        return within ? "(" + all + ")" : all;
+    }
+
+    private String test(Criteria.Test test) {
+        String asked = test.field().words() + " " + test.operator().words();
+        return test.operator().wantsValues() ? asked + " " + values(test) : asked;
+    }
+
+    private String values(Criteria.Test test) {
+        boolean quoted = test.field().type() == FieldType.WORDS || test.field().type() == FieldType.TEXT;
+        List<String> said = test.values().stream()
+                .map(value -> quoted ? "“" + value + "”" : names.of(test.field(), value))
+                .toList();
+        if (said.isEmpty()) {
+            return "…";
+        }
+        String last = said.getLast();
+        String word = test.operator() == Operator.HAS_ALL ? " and " : " or ";
+        return said.size() == 1 ? last : String.join(", ", said.subList(0, said.size() - 1)) + word + last;
+    }
+
+    /** Why a part matched or not: what was asked, and what the ticket has. */
+    public String why(Verdict verdict) {
+        if (!(verdict.criteria() instanceof Criteria.Test test)) {
+            return of(verdict.criteria());
+        }
+        if (verdict.matches()) {
+            return test(test) + (verdict.found().isEmpty() || test.operator() == Operator.IS ? "" : " (" + found(test.field(), verdict) + ")");
+        }
+        if (test.field().type() == FieldType.WORDS) {
+            return test.field().words() + " does not have " + values(test);
+        }
+        return test.field().words() + " is " + (verdict.found().isEmpty() ? "not known" : found(test.field(), verdict)) + ", not " + values(test);
+    }
+
+    private String found(Field field, Verdict verdict) {
+        return verdict.found().stream().map(value -> names.of(field, value)).collect(Collectors.joining(", "));
+    }
+}

@@ -1,0 +1,33 @@
+package rafter.core.target;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Optional;
+
+/**
+ * A moment in mid-course at which what is promised changed, or an ending was taken back.
+ *
+ * @param why what brought it about
+ * @param policy the name of the policy that holds from then on; empty: none does
+ * @param allowed the working time promised from then on
+ */
+public record ClockChange(Instant at, Why why, Optional<String> policy, Optional<Duration> allowed) {
+
+    /** What brought it about. */
+    public enum Why {
+        PRIORITY("the priority changed"),
+        FACTS("the ticket or its customer changed"),
+        EDITION("another edition of the targets came into force"),
+        REOPENED("it had been met, then the ticket was taken up again");
+
+        private final String words;
+
+        Why(String words) {
+            this.words = words;
+        }
+
+        public String words() {
+            return words;
+        }
+    }
+}

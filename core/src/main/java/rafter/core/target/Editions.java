@@ -1,0 +1,170 @@
+package rafter.core.target;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.EnumMap;
+import java.util.EnumSet;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import rafter.core.criteria.Criteria;
+import rafter.core.criteria.Facts;
+import rafter.core.criteria.Field;
+import rafter.core.criteria.Matching;
+import rafter.core.criteria.Verdict;
+import rafter.core.time.WorkCalendar;
+import rafter.core.time.WorkingTime;
+
+/** The books of promises that have been in force, each from its instant until the next one's; compiled for reckoning. Immutable. */
+public final class Editions {
+
+    /**
+     * A book in force.
+     *
+     * @param from the instant from which it holds
+     */
+    public record Edition(Instant from, PromiseBook book) {}
+
+    /** A policy with its hours compiled. */
+    public record InForce(Policy policy, WorkingTime hours) {}
+
+    /** How a policy answered when a ticket was matched. */
+    public record Tried(Policy policy, Verdict verdict) {}
+
+    /** A compiled edition. */
+    static final class Compiled {
+        private final Instant from;
+        private final List<InForce> policies;
+        private final Set<Field> asked;
+
+        private Compiled(Edition edition, Map<WorkCalendar, WorkingTime> hours) {
+            this.from = edition.from();
+            var on = new ArrayList<InForce>();
+            for (Policy policy : edition.book().policies()) {
+                if (policy.on()) {
+                    on.add(new InForce(policy, hours.computeIfAbsent(edition.book().calendarOf(policy), WorkingTime::of)));
+                }
+            }
+            this.policies = List.copyOf(on);
+            this.asked = EnumSet.noneOf(Field.class);
+            on.forEach(one -> ask(one.policy().criteria()));
+        }
+
+        private void ask(Criteria criteria) {
+            switch (criteria) {
+                case Criteria.All(List<Criteria> parts) -> parts.forEach(this::ask);
+                case Criteria.Any(List<Criteria> parts) -> parts.forEach(this::ask);
+                case Criteria.Not(Criteria part) -> ask(part);
+                case Criteria.Test test -> asked.add(test.field());
+            }
+        }
+
+        Instant from() {
+            return from;
+        }
+
+        /** The first policy in order that matches. O(p) tests for p policies. */
+        Optional<InForce> match(Facts facts) {
+            for (InForce one : policies) {
+                if (Matching.matches(one.policy().criteria(), facts)) {
+                    return Optional.of(one);
+                }
+            }
+            return Optional.empty();
+        }
+
+        /** Whether any policy asks about this field, so that its change may change which one matches. */
+        boolean asks(Field field) {
+            return asked.contains(field);
+        }
+    }
+
+    private final List<Edition> editions;
+    private final List<Compiled> compiled;
+
+    private Editions(List<Edition> editions) {
+        this.editions = editions.stream().sorted(Comparator.comparing(Edition::from)).toList();
+        // Most editions share their calendars, and compiling one is dear.
+        var hours = new HashMap<WorkCalendar, WorkingTime>();
+        this.compiled = this.editions.stream().map(edition -> new Compiled(edition, hours)).toList();
+    }
+
+    /**
+     * Compiles what has been in force.
+     *
+     * @param editions at least one; the first holds for all that was before it too
+     */
+    public static Editions of(List<Edition> editions) {
+        if (editions.isEmpty()) {
+            throw new IllegalArgumentException("there is always an edition in force");
+        }
+        return new Editions(editions);
+    }
+
+    /** As if this book had always been in force. */
+    public static Editions always(PromiseBook book) {
+        return of(List.of(new Edition(Instant.EPOCH, book)));
+    }
+
+    /** As if this promise had always been made to every ticket, in these hours. */
+    public static Editions always(Promise promise, WorkCalendar calendar) {
+        var goals = new EnumMap<Objective, Goal>(Objective.class);
+        promise.durations().forEach((objective, within) -> goals.put(objective, Goal.usual(objective, within)));
+        var plan = new CalendarPlan("hours", calendar.name(), Optional.of(calendar.zone()), calendar.aroundTheClock(), calendar.entries(),
+                calendar.holidays().stream().map(set -> set.id()).toList());
+        var policy = new Policy("all", "Everybody", "", true, Criteria.everything(), Optional.of("hours"), goals, List.of());
+        return always(new PromiseBook(calendar.zone(), "hours", List.of(plan), calendar.holidays(), List.of(policy)));
+    }
+
+    /** What has been in force, in order. */
+    public List<Edition> all() {
+        return editions;
+    }
+
+    /** The one in force at an instant. */
+    public Edition at(Instant instant) {
+        return editions.get(index(instant));
+    }
+
+    /** The latest one. */
+    public Edition latest() {
+        return editions.getLast();
+    }
+
+    /** The policy that holds for a ticket at an instant. */
+    public Optional<InForce> match(Instant at, Facts facts) {
+        return compiled.get(index(at)).match(facts);
+    }
+
+    /** All policies up to the one that matches, in order, with their answers. */
+    public List<Tried> tried(Instant at, Facts facts) {
+        var tried = new ArrayList<Tried>();
+        for (InForce one : compiled.get(index(at)).policies) {
+            Verdict verdict = Matching.explain(one.policy().criteria(), facts);
+            tried.add(new Tried(one.policy(), verdict));
+            if (verdict.matches()) {
+                break;
+            }
+        }
+        return tried;
+    }
+
+    int index(Instant at) {
+        int i = editions.size() - 1;
+        while (i > 0 && editions.get(i).from().isAfter(at)) {
+            i--;
+        }
+        return i;
+    }
+
+    Compiled compiled(int index) {
+        return compiled.get(index);
+    }
+
+    int size() {
+        return compiled.size();
+    }
+}

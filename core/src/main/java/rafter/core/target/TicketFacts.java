@@ -1,0 +1,77 @@
+package rafter.core.target;
+
+import java.util.List;
+import java.util.OptionalLong;
+import rafter.core.criteria.Facts;
+import rafter.core.criteria.Field;
+import rafter.core.ticket.TicketEvent;
+import rafter.core.ticket.TicketState;
+
+/** What criteria can ask about a ticket, as its events tell it. */
+public final class TicketFacts {
+
+    private TicketFacts() {}
+
+    /**
+     * What is known before the first event: the customer as they were then.
+     *
+     * @param customer as they are known now
+     */
+    public static Facts begin(Facts customer, List<TicketEvent> events) {
+        for (TicketEvent event : events) {
+            if (event instanceof TicketEvent.CustomerChanged changed) {
+                return known(customer, changed.before());
+            }
+        }
+        return customer;
+    }
+
+    /** What is known after all of these events. */
+    public static Facts of(Facts customer, List<TicketEvent> events) {
+        Facts facts = begin(customer, events);
+        for (TicketEvent event : events) {
+            facts = after(facts, event);
+        }
+        return facts;
+    }
+
+    /** What is known after one more event. */
+    public static Facts after(Facts facts, TicketEvent event) {
+        return switch (event) {
+            case TicketEvent.Opened e -> facts.with(Field.CHANNEL, e.channel())
+                    .with(Field.SUBJECT, e.subject())
+                    .with(Field.PRIORITY, e.priority().name())
+                    .with(Field.TEAM, text(e.team()))
+                    .with(Field.STATE, TicketState.NEW.key())
+                    .with(Field.TURN, TicketState.NEW.turn().name());
+            case TicketEvent.StateChanged e -> facts.with(Field.STATE, e.state().key()).with(Field.TURN, e.state().turn().name());
+            case TicketEvent.PriorityChanged e -> facts.with(Field.PRIORITY, e.priority().name());
+            case TicketEvent.TeamChanged e -> facts.with(Field.TEAM, text(e.team()));
+            case TicketEvent.TopicChanged e -> facts.with(Field.TOPIC, e.topic());
+            case TicketEvent.TagsChanged e -> facts.with(Field.TAGS, e.tags().stream().sorted().toList());
+            case TicketEvent.CustomerChanged e -> known(facts, e.after());
+            default -> facts;
+        };
+    }
+
+    /** The fields that an event changes after the opening. */
+    static List<Field> changed(TicketEvent event) {
+        return switch (event) {
+            case TicketEvent.StateChanged e -> List.of(Field.STATE, Field.TURN);
+            case TicketEvent.PriorityChanged e -> List.of(Field.PRIORITY);
+            case TicketEvent.TeamChanged e -> List.of(Field.TEAM);
+            case TicketEvent.TopicChanged e -> List.of(Field.TOPIC);
+            case TicketEvent.TagsChanged e -> List.of(Field.TAGS);
+            case TicketEvent.CustomerChanged e -> List.of(Field.PLAN, Field.COMPANY);
+            default -> List.of();
+        };
+    }
+
+    private static Facts known(Facts facts, TicketEvent.CustomerKnown customer) {
+        return facts.with(Field.COMPANY, text(customer.company())).with(Field.PLAN, customer.plan());
+    }
+
+    private static String text(OptionalLong id) {
+        return id.isPresent() ? Long.toString(id.getAsLong()) : "";
+    }
+}
