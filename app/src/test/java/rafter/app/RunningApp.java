@@ -110,7 +110,7 @@ public final class RunningApp implements BeforeAllCallback {
         application.addInitializers(c -> c.getBeanFactory().registerSingleton("clock", clock));
         context = application.run(
                 "--server.port=0", "--spring.datasource.url=" + build.replaceFirst("/[^/]*$", "/" + name), "--spring.datasource.username=rafter",
-                "--spring.datasource.password=rafter", "--rafter.intake.workers=0", "--rafter.intake.watch=false", "--db-scheduler.enabled=false",
+                "--spring.datasource.password=rafter", "--rafter.intake.workers=0", "--rafter.intake.watch=false", "--rafter.steps.enabled=false", "--db-scheduler.enabled=false",
                 "--rafter.secret-key=test", "--rafter.first-administrator=ravi@ternpassage.example", "--rafter.first-password=" + PASSWORD);
         settle();
     }

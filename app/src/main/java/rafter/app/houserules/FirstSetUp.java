@@ -1,12 +1,7 @@
 package rafter.app.houserules;
 
-import java.time.DayOfWeek;
 import java.time.Duration;
-import java.time.LocalTime;
 import java.time.ZoneId;
-import java.util.EnumMap;
-import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.slf4j.Logger;
@@ -21,11 +16,8 @@ import rafter.app.platform.RafterSettings;
 import rafter.app.platform.Secrets;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
+import rafter.app.targets.StarterBook;
 import rafter.app.targets.Targets;
-import rafter.core.target.Objective;
-import rafter.core.target.Promise;
-import rafter.core.ticket.Priority;
-import rafter.core.time.WorkCalendar;
 
 /** Makes an empty database usable: opening hours, targets, an acknowledgement, and the first administrator from the settings. */
 @Component
@@ -73,9 +65,10 @@ public class FirstSetUp implements InitializingBean {
     public void afterPropertiesSet() {
         transaction.executeWithoutResult(status -> {
             if (!workspaces.exists()) {
-                create("Our service", WorkCalendar.weekly(
-                        "Opening hours", zone, LocalTime.of(8, 0), LocalTime.of(17, 0),
-                        DayOfWeek.MONDAY, DayOfWeek.TUESDAY, DayOfWeek.WEDNESDAY, DayOfWeek.THURSDAY, DayOfWeek.FRIDAY));
+                workspaces.create(new Workspace("Our service", REOPEN_FOR, true, ACK_SUBJECT, ACK_BODY, secrets.randomBytes(32), 0));
+            }
+            if (!targets.any()) {
+                targets.begin(StarterBook.in(zone));
             }
             if (!persons.any() && !settings.firstAdministrator().isEmpty()) {
                 persons.save(
@@ -83,28 +76,9 @@ public class FirstSetUp implements InitializingBean {
                         Set.of(), 0);
                 LOG.info("The first administrator is {}", settings.firstAdministrator());
             }
+            if (!persons.any()) {
+                LOG.warn("Nobody can sign in yet. Set RAFTER_FIRST_ADMINISTRATOR and RAFTER_FIRST_PASSWORD and start again.");
+            }
         });
-    }
-
-    /** Sets up a workspace with its opening hours and the usual targets. */
-    public void create(String name, WorkCalendar calendar) {
-        long policy = targets.addPolicy("Everybody", targets.addCalendar(calendar), usualPromise());
-        workspaces.create(new Workspace(name, policy, REOPEN_FOR, true, ACK_SUBJECT, ACK_BODY, secrets.randomBytes(32), 0));
-    }
-
-    private static Promise usualPromise() {
-        var durations = new EnumMap<Objective, Map<Priority, Duration>>(Objective.class);
-        durations.put(Objective.FIRST_REPLY, byPriority(List.of(1, 2, 4, 9)));
-        durations.put(Objective.NEXT_REPLY, byPriority(List.of(1, 3, 6, 18)));
-        durations.put(Objective.RESOLUTION, byPriority(List.of(8, 18, 27, 45)));
-        return new Promise(durations);
-    }
-
-    private static Map<Priority, Duration> byPriority(List<Integer> hours) {
-        var all = new EnumMap<Priority, Duration>(Priority.class);
-        for (Priority priority : Priority.values()) {
-            all.put(priority, Duration.ofHours(hours.get(priority.ordinal())));
-        }
-        return all;
     }
 }

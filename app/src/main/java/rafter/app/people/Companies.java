@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.TreeSet;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Audit;
@@ -23,10 +24,18 @@ public class Companies {
 
     private final DSLContext sql;
     private final Audit audit;
+    private final ApplicationEventPublisher events;
 
-    Companies(DSLContext sql, Audit audit) {
+    /** Within the transaction: a company bought another plan. */
+    public record PlanChanged(long company, String before, String after) {}
+
+    /** Within the transaction: contacts who belonged to no company belong to one now. */
+    public record Joined(long company, String plan, List<Long> contacts) {}
+
+    Companies(DSLContext sql, Audit audit, ApplicationEventPublisher events) {
         this.sql = sql;
         this.audit = audit;
+        this.events = events;
     }
 
     /** All companies, by name. */
@@ -58,10 +67,14 @@ public class Companies {
         if (name.isBlank()) {
             throw new Problem.Invalid("The company needs a name.");
         }
+        String before = id.flatMap(this::find).map(Company::plan).orElse("");
         long company = id.map(known -> change(known, name, plan)).orElseGet(() -> add(name, plan));
+        if (id.isPresent() && !before.equals(plan)) {
+            events.publishEvent(new PlanChanged(company, before, plan));
+        }
         sql.deleteFrom(COMPANY_DOMAIN).where(COMPANY_DOMAIN.COMPANY_ID.eq(company)).execute();
         for (String domain : split(domains)) {
-            own(company, domain);
+            own(company, plan, domain);
         }
         if (by != 0) {
             audit.note(by, id.isPresent() ? "changed company" : "added company", name);
@@ -102,7 +115,7 @@ public class Companies {
         return all;
     }
 
-    private void own(long company, String domain) {
+    private void own(long company, String plan, String domain) {
         if (!domain.matches("[a-z0-9.-]+\\.[a-z0-9-]+")) {
             throw new Problem.Invalid("“" + domain + "” is not a mail domain. Write it like brightwater.example.");
         }
@@ -117,13 +130,17 @@ public class Companies {
         if (added == 0) {
             throw new Problem.Invalid(domain + " belongs to another company already.");
         }
-        sql.update(CONTACT)
+        List<Long> joined = sql.update(CONTACT)
                 .set(CONTACT.COMPANY_ID, company)
                 .where(CONTACT.COMPANY_ID.isNull())
                 .and(CONTACT.ID.in(sql.select(CONTACT_ADDRESS.CONTACT_ID)
                         .from(CONTACT_ADDRESS)
                         .where(CONTACT_ADDRESS.ADDRESS.endsWith("@" + domain))))
-                .execute();
+                .returning(CONTACT.ID)
+                .fetch(CONTACT.ID);
+        if (!joined.isEmpty()) {
+            events.publishEvent(new Joined(company, plan, joined));
+        }
     }
 
     private long add(String name, String plan) {

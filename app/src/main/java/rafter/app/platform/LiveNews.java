@@ -30,6 +30,11 @@ public class LiveNews {
         tell("writing", number);
     }
 
+    /** A person's notices changed. */
+    public void noticed(long person) {
+        tell("notice", person);
+    }
+
     /** Mail waits to be processed. */
     public void mailArrived() {
         tell("mail", 0);

@@ -3,8 +3,8 @@ package rafter.app.platform;
 /**
  * One piece of news within this node.
  *
- * @param topic {@code ticket}, {@code writing}, {@code mail}, {@code mailboxes}, or {@code all} when some may have been missed
- * @param number the ticket it is about, else zero
+ * @param topic {@code ticket}, {@code writing}, {@code mail}, {@code mailboxes}, {@code notice}, or {@code all} when some may have been missed
+ * @param number the ticket or, for a notice, the person it is about, else zero
  */
 public record News(String topic, long number) {
 

@@ -6,7 +6,6 @@ import java.time.Duration;
  * What holds for the whole of this Rafter.
  *
  * @param name the organisation, as customers know it
- * @param policy the service targets in force
  * @param reopenFor how long a resolved ticket takes answers
  * @param acknowledge whether a new ticket is acknowledged
  * @param ackSubject the acknowledgement's subject, with placeholders
@@ -16,7 +15,6 @@ import java.time.Duration;
  */
 public record Workspace(
         String name,
-        long policy,
         Duration reopenFor,
         boolean acknowledge,
         String ackSubject,

@@ -39,7 +39,6 @@ public class Workspaces {
         sql.insertInto(WORKSPACE)
                 .set(WORKSPACE.ID, (short) 1)
                 .set(WORKSPACE.NAME, workspace.name())
-                .set(WORKSPACE.POLICY_ID, workspace.policy())
                 .set(WORKSPACE.REOPEN_DAYS, (int) workspace.reopenFor().toDays())
                 .set(WORKSPACE.ACKNOWLEDGE, workspace.acknowledge())
                 .set(WORKSPACE.ACK_SUBJECT, workspace.ackSubject())
@@ -75,7 +74,6 @@ public class Workspaces {
     private static Workspace workspace(Record r) {
         return new Workspace(
                 r.get(WORKSPACE.NAME),
-                r.get(WORKSPACE.POLICY_ID),
                 Duration.ofDays(r.get(WORKSPACE.REOPEN_DAYS)),
                 r.get(WORKSPACE.ACKNOWLEDGE),
                 r.get(WORKSPACE.ACK_SUBJECT),

@@ -47,6 +47,8 @@ public record ClockView(String objective, String tone, String headline, String l
         return switch (clock.state()) {
             case ClockState.Met met -> (clock.late() ? "met late, " : "met, ") + Say.worked(clock.used()) + " of " + Say.worked(clock.allowed());
             case ClockState.Lifted lifted -> "lifted";
+            case ClockState.Joined joined -> "joined";
+            case ClockState.Void nothing -> "out of all figures";
             case ClockState.Held held when clock.late() -> Say.worked(clock.left()) + " over, paused";
             case ClockState.Held held -> Say.worked(held.left()) + " left";
             case ClockState.Running r when r.due().isEmpty() -> "never due";
@@ -64,6 +66,8 @@ public record ClockView(String objective, String tone, String headline, String l
                         .orElse(what + ": no opening ahead");
             case ClockState.Met met -> what + " " + Say.when(met.at(), now, zone);
             case ClockState.Lifted lifted -> what;
+            case ClockState.Joined joined -> what;
+            case ClockState.Void nothing -> what;
         };
     }
 

@@ -1,35 +1,35 @@
 package rafter.app.targets;
 
-import static rafter.database.Tables.CALENDAR;
-import static rafter.database.Tables.CALENDAR_HOLIDAY;
-import static rafter.database.Tables.CALENDAR_OPENING;
-import static rafter.database.Tables.POLICY;
-import static rafter.database.Tables.POLICY_GOAL;
+import static rafter.database.Tables.STEP_FIRED;
+import static rafter.database.Tables.STEP_TIMER;
+import static rafter.database.Tables.TARGET_DRAFT;
+import static rafter.database.Tables.TARGET_EDITION;
 import static rafter.database.Tables.TICKET_CLOCK;
-import static rafter.database.Tables.WORKSPACE;
 
-import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneId;
-import java.util.EnumMap;
+import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.jooq.DSLContext;
+import org.jooq.JSONB;
+import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Brief;
+import rafter.core.criteria.Criteria;
+import rafter.core.criteria.Facts;
+import rafter.core.criteria.Field;
+import rafter.core.target.BookJson;
 import rafter.core.target.ClockState;
-import rafter.core.target.Objective;
-import rafter.core.target.Promise;
+import rafter.core.target.Editions;
+import rafter.core.target.PromiseBook;
 import rafter.core.target.Reckoning;
 import rafter.core.target.TargetClock;
-import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketEvent;
-import rafter.core.time.Holiday;
-import rafter.core.time.WeeklyOpening;
 import rafter.core.time.WorkCalendar;
 import rafter.core.time.WorkingTime;
 import rafter.database.tables.records.TicketClockRecord;
@@ -38,15 +38,14 @@ import rafter.database.tables.records.TicketClockRecord;
 @Component
 public class Targets {
 
-    private record Version(long policy, int policyVersion, int calendarVersion) {}
-
-    private record Compiled(Version version, Terms terms) {}
+    /** @param asked the facts about customers that any policy ever asked about */
+    private record Compiled(long latest, Terms terms, Set<Field> asked, boolean steps) {}
 
     private final DSLContext sql;
-    /** Compiling a calendar is dear, so the last one is kept until its version changes. */
+    /** Compiling calendars is dear, so the last ones are kept until there is another edition. */
     private volatile @Nullable Compiled compiled;
 
-    private final Brief<Terms> terms = new Brief<>(Duration.ofSeconds(1), this::current);
+    private final Brief<Compiled> current = new Brief<>(Duration.ofSeconds(1), this::read);
 
     Targets(DSLContext sql) {
         this.sql = sql;
@@ -54,68 +53,124 @@ public class Targets {
 
     /** The terms in force now; a change of another node's is seen within a second. */
     public Terms terms() {
-        return terms.get();
+        return current.get().terms();
     }
 
-    private Terms current() {
-        Version now = sql.select(POLICY.ID, POLICY.VERSION, CALENDAR.VERSION)
-                .from(WORKSPACE)
-                .join(POLICY).on(POLICY.ID.eq(WORKSPACE.POLICY_ID))
-                .join(CALENDAR).on(CALENDAR.ID.eq(POLICY.CALENDAR_ID))
-                .fetchSingle(r -> new Version(r.value1(), r.value2(), r.value3()));
+    /** Of these fields, those that some policy asks about or asked about. */
+    public boolean asks(Field... fields) {
+        Set<Field> asked = current.get().asked();
+        for (Field field : fields) {
+            if (asked.contains(field)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Whether a book was ever written down. */
+    public boolean any() {
+        return sql.fetchExists(TARGET_EDITION);
+    }
+
+    private Compiled read() {
+        long latest = sql.select(DSL.max(TARGET_EDITION.ID)).from(TARGET_EDITION).fetchSingle(r -> r.value1());
         Compiled known = compiled;
-        if (known == null || !known.version().equals(now)) {
-            known = new Compiled(now, load(now.policy()));
+        if (known == null || known.latest() != latest) {
+            known = compile(latest);
             compiled = known;
         }
-        return known.terms();
+        return known;
     }
 
-    private Terms load(long policy) {
-        var durations = new EnumMap<Objective, Map<Priority, Duration>>(Objective.class);
-        sql.selectFrom(POLICY_GOAL).where(POLICY_GOAL.POLICY_ID.eq(policy)).forEach(goal -> durations
-                .computeIfAbsent(Objective.valueOf(goal.getObjective()), o -> new EnumMap<>(Priority.class))
-                .put(Priority.valueOf(goal.getPriority()), Duration.ofMinutes(goal.getMinutes())));
-        long calendar = sql.select(POLICY.CALENDAR_ID).from(POLICY).where(POLICY.ID.eq(policy)).fetchSingle(POLICY.CALENDAR_ID);
-        return new Terms(new Promise(durations), WorkingTime.of(calendar(calendar)));
+    private Compiled compile(long latest) {
+        List<Editions.Edition> all = sql.selectFrom(TARGET_EDITION)
+                .orderBy(TARGET_EDITION.FROM_AT, TARGET_EDITION.ID)
+                .fetch(r -> new Editions.Edition(r.getFromAt(), BookJson.read(r.getDocument().data())));
+        Editions editions = Editions.of(all);
+        PromiseBook book = editions.latest().book();
+        WorkCalendar usual = book.plan(book.defaultCalendar())
+                .map(book::calendar)
+                .orElseGet(() -> WorkCalendar.aroundTheClock("Around the clock", book.zone()));
+        var asked = EnumSet.noneOf(Field.class);
+        boolean steps = false;
+        for (Editions.Edition edition : all) {
+            edition.book().policies().forEach(policy -> collect(policy.criteria(), asked));
+            steps |= edition.book().policies().stream().anyMatch(policy -> !policy.steps().isEmpty());
+        }
+        return new Compiled(latest, new Terms(editions, WorkingTime.of(usual), book.zone()), asked, steps);
     }
 
-    private WorkCalendar calendar(long id) {
-        var row = sql.selectFrom(CALENDAR).where(CALENDAR.ID.eq(id)).fetchSingle();
-        List<WeeklyOpening> openings = sql.selectFrom(CALENDAR_OPENING)
-                .where(CALENDAR_OPENING.CALENDAR_ID.eq(id))
-                .fetch(o -> new WeeklyOpening(DayOfWeek.of(o.getWeekday()), o.getOpens(), o.getCloses()));
-        List<Holiday> holidays = sql.selectFrom(CALENDAR_HOLIDAY)
-                .where(CALENDAR_HOLIDAY.CALENDAR_ID.eq(id))
-                .fetch(h -> new Holiday(h.getDay(), h.getName()));
-        return new WorkCalendar(row.getName(), ZoneId.of(row.getZone()), row.getAroundTheClock(), openings, holidays);
+    private static void collect(Criteria criteria, Set<Field> asked) {
+        switch (criteria) {
+            case Criteria.All(List<Criteria> parts) -> parts.forEach(part -> collect(part, asked));
+            case Criteria.Any(List<Criteria> parts) -> parts.forEach(part -> collect(part, asked));
+            case Criteria.Not(Criteria part) -> collect(part, asked);
+            case Criteria.Test test -> asked.add(test.field());
+        }
     }
 
     /** All clocks of a ticket as of an instant. */
-    public List<TargetClock> reckon(List<TicketEvent> events, Instant now) {
-        return reckon(events, now, terms());
+    public List<TargetClock> reckon(List<TicketEvent> events, Facts customer, Instant now) {
+        return reckon(events, customer, now, terms());
     }
 
     /** All clocks of a ticket under terms that were read before. */
-    public List<TargetClock> reckon(List<TicketEvent> events, Instant now, Terms terms) {
-        return Reckoning.reckon(events, terms.promise(), terms.hours(), now);
+    public List<TargetClock> reckon(List<TicketEvent> events, Facts customer, Instant now, Terms terms) {
+        return Reckoning.reckon(events, customer, terms.editions(), now);
     }
 
     /**
-     * Writes down how the clocks of a ticket stand, for lists to read.
+     * Writes down how the clocks of a ticket stand, for lists and figures to read, and when their steps are due.
      *
+     * @param since runs that ended before it are written down already
      * @return the clock that falls due first, if any runs
      */
-    public Optional<TargetClock> note(long ticket, List<TargetClock> clocks) {
-        List<TicketClockRecord> rows = Reckoning.latest(clocks).values().stream().map(clock -> row(ticket, clock)).toList();
+    public Optional<TargetClock> note(long ticket, List<TargetClock> clocks, Instant since) {
+        List<TicketClockRecord> rows = clocks.stream()
+                .filter(clock -> clock.ended().map(at -> !at.isBefore(since)).orElse(true))
+                .map(clock -> row(ticket, clock))
+                .toList();
         if (!rows.isEmpty()) {
             var insert = sql.insertInto(TICKET_CLOCK).columns(TICKET_CLOCK.fields());
             for (TicketClockRecord row : rows) {
                 insert = insert.values(row.intoArray());
             }
-            insert.onConflict(TICKET_CLOCK.TICKET, TICKET_CLOCK.OBJECTIVE).doUpdate().setAllToExcluded().execute();
+            insert.onConflict(TICKET_CLOCK.TICKET, TICKET_CLOCK.OBJECTIVE, TICKET_CLOCK.STARTED_AT).doUpdate().setAllToExcluded().execute();
+        }
+        if (current.get().steps()) {
+            noteSteps(ticket, clocks);
         }
         return Reckoning.nextDue(clocks);
+    }
+
+    private void noteSteps(long ticket, List<TargetClock> clocks) {
+        sql.deleteFrom(STEP_TIMER).where(STEP_TIMER.TICKET.eq(ticket)).execute();
+        var timers = new ArrayList<rafter.database.tables.records.StepTimerRecord>();
+        for (TargetClock clock : clocks) {
+            if (clock.state() instanceof ClockState.Running) {
+                for (TargetClock.StepTime time : clock.steps()) {
+                    timers.add(new rafter.database.tables.records.StepTimerRecord(
+                            ticket, clock.objective().name(), clock.started(), time.step().id(), time.at()));
+                }
+            }
+        }
+        if (timers.isEmpty()) {
+            return;
+        }
+        var insert = sql.insertInto(STEP_TIMER).columns(STEP_TIMER.fields());
+        for (var timer : timers) {
+            insert = insert.values(timer.intoArray());
+        }
+        insert.execute();
+        // What has fired for a clock does not fire again for it.
+        sql.deleteFrom(STEP_TIMER)
+                .using(STEP_FIRED)
+                .where(STEP_TIMER.TICKET.eq(ticket))
+                .and(STEP_FIRED.TICKET.eq(ticket))
+                .and(STEP_FIRED.OBJECTIVE.eq(STEP_TIMER.OBJECTIVE))
+                .and(STEP_FIRED.RUN_STARTED.eq(STEP_TIMER.RUN_STARTED))
+                .and(STEP_FIRED.STEP.eq(STEP_TIMER.STEP))
+                .execute();
     }
 
     private static TicketClockRecord row(long ticket, TargetClock clock) {
@@ -128,6 +183,10 @@ public class Targets {
         record.setDueAt(clock.dueMark().orElse(null));
         record.setUsedSeconds(clock.used().toSeconds());
         record.setAllowedSeconds(clock.allowed().toSeconds());
+        record.setPolicy(clock.policy().map(p -> p.policy().id()).orElse(""));
+        record.setEndedAt(clock.ended().orElse(null));
+        record.setOwnerId(clock.owner().isPresent() ? clock.owner().getAsLong() : null);
+        record.setReachedLate(clock.reachedLate());
         return record;
     }
 
@@ -137,38 +196,31 @@ public class Targets {
             case ClockState.Held h -> "HELD";
             case ClockState.Met m -> "MET";
             case ClockState.Lifted l -> "LIFTED";
+            case ClockState.Joined j -> "JOINED";
+            case ClockState.Void v -> "VOID";
         };
     }
 
-    /** Adds a calendar. */
+    /** Writes down the first book, in force since ever. */
     @Transactional
-    public long addCalendar(WorkCalendar calendar) {
-        long id = sql.insertInto(CALENDAR)
-                .set(CALENDAR.NAME, calendar.name())
-                .set(CALENDAR.ZONE, calendar.zone().getId())
-                .set(CALENDAR.AROUND_THE_CLOCK, calendar.aroundTheClock())
-                .returning(CALENDAR.ID)
-                .fetchSingle(CALENDAR.ID);
-        terms.forget();
-        calendar.openings().forEach(o -> sql.insertInto(CALENDAR_OPENING)
-                .values(id, (short) o.day().getValue(), o.opens(), o.closes())
-                .execute());
-        calendar.holidays().forEach(h ->
-                sql.insertInto(CALENDAR_HOLIDAY).values(id, h.date(), h.name()).execute());
-        return id;
+    public void begin(PromiseBook book) {
+        JSONB document = JSONB.valueOf(BookJson.write(book));
+        long id = sql.insertInto(TARGET_EDITION)
+                .set(TARGET_EDITION.FROM_AT, Instant.EPOCH)
+                .set(TARGET_EDITION.DOCUMENT, document)
+                .set(TARGET_EDITION.FINISHED_AT, Instant.EPOCH)
+                .returning(TARGET_EDITION.ID)
+                .fetchSingle(TARGET_EDITION.ID);
+        sql.insertInto(TARGET_DRAFT)
+                .set(TARGET_DRAFT.ID, (short) 1)
+                .set(TARGET_DRAFT.DOCUMENT, document)
+                .set(TARGET_DRAFT.EDITION_ID, id)
+                .execute();
+        current.forget();
     }
 
-    /** Adds a policy that counts in the hours of a calendar. */
-    @Transactional
-    public long addPolicy(String name, long calendar, Promise promise) {
-        long id = sql.insertInto(POLICY)
-                .set(POLICY.NAME, name)
-                .set(POLICY.CALENDAR_ID, calendar)
-                .returning(POLICY.ID)
-                .fetchSingle(POLICY.ID);
-        promise.durations().forEach((objective, byPriority) -> byPriority.forEach((priority, duration) -> sql.insertInto(POLICY_GOAL)
-                .values(id, objective.name(), priority.name(), (int) duration.toMinutes())
-                .execute()));
-        return id;
+    /** Lets a new edition of this node's be seen at once. */
+    void forget() {
+        current.forget();
     }
 }

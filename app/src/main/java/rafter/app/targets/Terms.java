@@ -1,14 +1,14 @@
 package rafter.app.targets;
 
 import java.time.ZoneId;
-import rafter.core.target.Promise;
+import rafter.core.target.Editions;
 import rafter.core.time.WorkingTime;
 
-/** What is promised, and the hours in which it counts. */
-public record Terms(Promise promise, WorkingTime hours) {
-
-    /** The zone in which people here read times. */
-    public ZoneId zone() {
-        return hours.calendar().zone();
-    }
-}
+/**
+ * What is promised, and the hours in which it counts.
+ *
+ * @param editions all that has been in force
+ * @param hours the hours of the default calendar
+ * @param zone the zone in which people here read times
+ */
+public record Terms(Editions editions, WorkingTime hours, ZoneId zone) {}

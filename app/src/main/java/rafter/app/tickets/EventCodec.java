@@ -77,6 +77,19 @@ final class EventCodec {
                         body.put("why", e.why());
                         yield "linked";
                     }
+                    case TicketEvent.CustomerChanged e -> {
+                        known(body, "before", e.before());
+                        known(body, "after", e.after());
+                        yield "customer";
+                    }
+                    case TicketEvent.Joined e -> {
+                        body.put("into", e.into());
+                        yield "joined";
+                    }
+                    case TicketEvent.Discarded e -> {
+                        body.put("why", e.why());
+                        yield "discarded";
+                    }
                 };
         return new Row(event.at(), kind, actor(event.actor()), JSONB.valueOf(JSON.writeValueAsString(body)));
     }
@@ -117,8 +130,20 @@ final class EventCodec {
             case "topic" -> new TicketEvent.TopicChanged(at, actor, text(b, "topic"));
             case "tags" -> new TicketEvent.TagsChanged(at, actor, (Set<String>) new LinkedHashSet<>((List<String>) b.getOrDefault("tags", List.of())));
             case "linked" -> new TicketEvent.Linked(at, actor, number(b, "earlier"), text(b, "why"));
+            case "customer" -> new TicketEvent.CustomerChanged(at, actor, known(b, "before"), known(b, "after"));
+            case "joined" -> new TicketEvent.Joined(at, actor, number(b, "into"));
+            case "discarded" -> new TicketEvent.Discarded(at, actor, text(b, "why"));
             default -> throw new IllegalStateException("an event of a kind that this version does not know: " + row.kind());
         };
+    }
+
+    private static void known(Map<String, Object> body, String name, TicketEvent.CustomerKnown customer) {
+        body.put(name + "-plan", customer.plan());
+        put(body, name + "-company", customer.company());
+    }
+
+    private static TicketEvent.CustomerKnown known(Map<String, Object> body, String name) {
+        return new TicketEvent.CustomerKnown(optional(body, name + "-company"), text(body, name + "-plan"));
     }
 
     private static String text(Map<String, Object> body, String name) {

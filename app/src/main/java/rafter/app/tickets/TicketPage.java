@@ -126,7 +126,7 @@ class TicketPage {
         Instant now = clock.instant();
         Terms terms = targets.terms();
         Ticket ticket = Ticket.replay(events);
-        List<TargetClock> clocks = targets.reckon(events, now);
+        List<TargetClock> clocks = targets.reckon(events, store.customer(number), now, terms);
         Map<Long, Person> people = persons.all().stream().collect(Collectors.toMap(Person::id, Function.identity()));
         List<MessageRecord> messages = messages(number, all);
         int hidden = Math.max(0, ticket.messages() - messages.size());
@@ -258,6 +258,10 @@ class TicketPage {
                     case TicketEvent.TagsChanged e ->
                         Optional.of(who + (e.tags().isEmpty() ? " took the tags away" : " set the tags to " + String.join(", ", e.tags().stream().sorted().toList())));
                     case TicketEvent.Linked e -> Optional.of("Linked to ticket " + e.earlier() + ": " + e.why());
+                    case TicketEvent.CustomerChanged e -> Optional.of(
+                            "The customer’s plan is " + (e.after().plan().isEmpty() ? "none" : e.after().plan()) + " from here on");
+                    case TicketEvent.Joined e -> Optional.of(who + " joined it into ticket " + e.into());
+                    case TicketEvent.Discarded e -> Optional.of(who + " took it out: " + e.why());
                     case TicketEvent.Opened e -> Optional.empty();
                     case TicketEvent.CustomerWrote e -> Optional.empty();
                     case TicketEvent.WeWrote e -> Optional.empty();

@@ -1,6 +1,9 @@
 package rafter.app.tickets;
 
 import static rafter.database.Tables.ATTACHMENT;
+import static rafter.database.Tables.COMPANY;
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.CONTACT_ADDRESS;
 import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.PARTICIPANT;
 import static rafter.database.Tables.TICKET;
@@ -9,17 +12,21 @@ import static rafter.database.Tables.TICKET_EVENT;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
 import rafter.app.targets.Targets;
+import rafter.core.criteria.Facts;
+import rafter.core.criteria.Field;
 import rafter.core.target.TargetClock;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
@@ -93,13 +100,67 @@ class TicketStore {
         }
         Held after = held.after(more);
         insert(held.number(), held.written() + 1, after.events().subList(held.written(), after.events().size()));
-        Optional<TargetClock> next = targets.note(held.number(), targets.reckon(after.events(), now));
+        Optional<TargetClock> next = reckonAnew(held.number(), after.events(), more.getFirst().at(), now);
         TicketRecord row = row(after.ticket());
         row.setNextDue(next.flatMap(TargetClock::dueMark).orElse(null));
         row.setNextObjective(next.map(clock -> clock.objective().name()).orElse(null));
         sql.update(TICKET).set(row).where(TICKET.NUMBER.eq(held.number())).execute();
         news.ticketChanged(held.number());
         return after;
+    }
+
+    private Optional<TargetClock> reckonAnew(long number, List<TicketEvent> events, Instant since, Instant now) {
+        return targets.note(number, targets.reckon(events, customer(number), now), since);
+    }
+
+    /** Brings the clocks of a ticket up to date without anything having happened to it, for the promises changed. */
+    void reckonAnew(Held held, Instant since, Instant now) {
+        Optional<TargetClock> next = reckonAnew(held.number(), held.events(), since, now);
+        sql.update(TICKET)
+                .set(TICKET.NEXT_DUE, next.flatMap(TargetClock::dueMark).orElse(null))
+                .set(TICKET.NEXT_OBJECTIVE, next.map(clock -> clock.objective().name()).orElse(null))
+                .where(TICKET.NUMBER.eq(held.number()))
+                .execute();
+    }
+
+    /** What promises ask about the customer of a ticket. */
+    Facts customer(long number) {
+        return customers(List.of(number)).getOrDefault(number, Facts.none());
+    }
+
+    /** What promises ask about the customers of tickets; what none asks about is not looked up. */
+    Map<Long, Facts> customers(Collection<Long> numbers) {
+        boolean customer = targets.asks(Field.PLAN, Field.COMPANY, Field.CONTACT_NAME, Field.CONTACT_ADDRESS);
+        var found = new HashMap<Long, Facts>();
+        if (customer && !numbers.isEmpty()) {
+            var addresses = DSL.field(DSL.select(DSL.arrayAgg(CONTACT_ADDRESS.ADDRESS).orderBy(CONTACT_ADDRESS.ADDRESS))
+                    .from(CONTACT_ADDRESS)
+                    .where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID)));
+            sql.select(TICKET.NUMBER, CONTACT.NAME, addresses, COMPANY.ID, COMPANY.PLAN)
+                    .from(TICKET)
+                    .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                    .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                    .where(TICKET.NUMBER.in(numbers))
+                    .forEach(r -> found.put(r.value1(), facts(r.value2(), r.value3(), r.value4(), r.value5())));
+        }
+        if (targets.asks(Field.FIRST_MESSAGE) && !numbers.isEmpty()) {
+            sql.select(MESSAGE.TICKET, MESSAGE.TEXT)
+                    .distinctOn(MESSAGE.TICKET)
+                    .from(MESSAGE)
+                    .where(MESSAGE.TICKET.in(numbers))
+                    .orderBy(MESSAGE.TICKET, MESSAGE.SEQ)
+                    .forEach(r -> found.merge(r.value1(), Facts.none().with(Field.FIRST_MESSAGE, r.value2()),
+                            (known, text) -> known.with(Field.FIRST_MESSAGE, r.value2())));
+        }
+        return found;
+    }
+
+    private static Facts facts(String name, String @Nullable [] addresses, @Nullable Long company, @Nullable String plan) {
+        return Facts.none()
+                .with(Field.CONTACT_NAME, name)
+                .with(Field.CONTACT_ADDRESS, addresses == null || addresses.length == 0 ? "" : addresses[0])
+                .with(Field.COMPANY, company == null ? "" : company.toString())
+                .with(Field.PLAN, plan == null ? "" : plan);
     }
 
     private void insert(long number, int firstSeq, List<TicketEvent> events) {

@@ -34,6 +34,7 @@ import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
+import rafter.core.criteria.Facts;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Conduct;
@@ -350,6 +351,11 @@ public class Tickets {
     /** The events of several tickets, oldest first, by ticket. */
     public Map<Long, List<TicketEvent>> events(Collection<Long> numbers) {
         return store.events(numbers);
+    }
+
+    /** What promises ask about the customers of tickets. */
+    public Map<Long, Facts> customers(Collection<Long> numbers) {
+        return store.customers(numbers);
     }
 
     /** Closes what was resolved so long ago that it takes no answers any more. */

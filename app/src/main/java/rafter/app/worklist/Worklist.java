@@ -20,6 +20,7 @@ import rafter.app.targets.ClockView;
 import rafter.app.targets.Targets;
 import rafter.app.targets.Terms;
 import rafter.app.tickets.Tickets;
+import rafter.core.criteria.Facts;
 import rafter.core.target.TargetClock;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.TicketState;
@@ -107,16 +108,19 @@ class Worklist {
     private List<Card> cards(List<WorklistStore.TicketRow> rows, ShippedView view, Person me) {
         Instant now = clock.instant();
         Terms terms = targets.terms();
-        Map<Long, List<TicketEvent>> events = tickets.events(rows.stream().map(WorklistStore.TicketRow::number).toList());
+        List<Long> numbers = rows.stream().map(WorklistStore.TicketRow::number).toList();
+        Map<Long, List<TicketEvent>> events = tickets.events(numbers);
+        Map<Long, Facts> customers = tickets.customers(numbers);
         return rows.stream()
-                .map(row -> card(row, events.getOrDefault(row.number(), List.of()), view, me, terms, now))
+                .map(row -> card(
+                        row, events.getOrDefault(row.number(), List.of()), customers.getOrDefault(row.number(), Facts.none()), view, me, terms, now))
                 .toList();
     }
 
     private Card card(
-            WorklistStore.TicketRow row, List<TicketEvent> events, ShippedView view, Person me, Terms terms, Instant now) {
+            WorklistStore.TicketRow row, List<TicketEvent> events, Facts customer, ShippedView view, Person me, Terms terms, Instant now) {
         Turn turn = Turn.valueOf(row.turn());
-        List<TargetClock> clocks = targets.reckon(events, now, terms);
+        List<TargetClock> clocks = targets.reckon(events, customer, now, terms);
         Optional<ClockView> pressing = turn == Turn.NOBODY ? Optional.empty() : ClockView.mostPressing(clocks, turn, now, terms.zone());
         String state = TicketState.of(row.state()).map(TicketState::name).orElse(row.state());
         return new Card(

@@ -15,6 +15,8 @@ import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
 import rafter.core.target.Objective;
 import rafter.core.target.Promise;
+import rafter.core.criteria.Facts;
+import rafter.core.target.Editions;
 import rafter.core.target.Reckoning;
 import rafter.core.target.TargetClock;
 import rafter.core.ticket.Actor;
@@ -41,7 +43,7 @@ class DrawingTest {
     }
 
     private TargetClock clock(String now) {
-        return Reckoning.latest(Reckoning.reckon(events, FOUR_HOURS, HOURS, at(now))).get(Objective.FIRST_REPLY);
+        return Reckoning.latest(Reckoning.reckon(events, Facts.none(), Editions.always(FOUR_HOURS, HOURS.calendar()), at(now))).get(Objective.FIRST_REPLY);
     }
 
     private DrawingTest moved(String when, TicketState state) {

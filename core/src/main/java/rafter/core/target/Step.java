@@ -1,5 +1,7 @@
 package rafter.core.target;
 
+import com.fasterxml.jackson.annotation.JsonSubTypes;
+import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import java.time.Duration;
 import java.util.List;
 
@@ -15,6 +17,12 @@ public record Step(String id, Objective objective, When when, List<Act> acts) {
     }
 
     /** The moment, told from the due instant. */
+    @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "when")
+    @JsonSubTypes({
+        @JsonSubTypes.Type(value = When.Before.class, name = "before"),
+        @JsonSubTypes.Type(value = When.Used.class, name = "used"),
+        @JsonSubTypes.Type(value = When.After.class, name = "after")
+    })
     public sealed interface When {
         /** When so much working time is left. */
         record Before(Duration left) implements When {}
@@ -36,6 +44,14 @@ public record Step(String id, Objective objective, When when, List<Act> acts) {
     }
 
     /** What is done. */
+    @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "act")
+    @JsonSubTypes({
+        @JsonSubTypes.Type(value = Act.Notify.class, name = "notify"),
+        @JsonSubTypes.Type(value = Act.RaisePriority.class, name = "raise-priority"),
+        @JsonSubTypes.Type(value = Act.HandOver.class, name = "hand-over"),
+        @JsonSubTypes.Type(value = Act.Tag.class, name = "tag"),
+        @JsonSubTypes.Type(value = Act.Note.class, name = "note")
+    })
     public sealed interface Act {
         /**
          * Somebody is told by mail.

@@ -1,16 +1,11 @@
 package rafter.outside.demo;
 
-import java.time.DayOfWeek;
 import java.time.Instant;
-import java.time.LocalDate;
-import java.time.LocalTime;
-import java.time.ZoneId;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
-import org.jooq.DSLContext;
 import org.springframework.context.ApplicationContext;
 import org.springframework.transaction.support.TransactionTemplate;
 import rafter.app.access.Person;
@@ -22,13 +17,9 @@ import rafter.app.mail.Mailboxes;
 import rafter.app.people.Companies;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
-import rafter.core.time.Holiday;
-import rafter.database.Tables;
 
 /** Settles the people of the ferry line: who works there, in which teams and hours, and with which mailboxes. */
 final class DemoPeople {
-
-    private static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
 
     private final ApplicationContext context;
     private final int smtp;
@@ -41,12 +32,11 @@ final class DemoPeople {
         this.imap = imap;
     }
 
-    void settle(Instant now) {
+    void settle(Instant now, boolean full) {
         context.getBean(TransactionTemplate.class).executeWithoutResult(status -> {
             Workspaces workspaces = context.getBean(Workspaces.class);
             Workspace made = workspaces.current();
             workspaces.change(Cast.LINE, true, made.ackSubject(), made.ackBody(), 7, made.version());
-            hours(now);
             Persons persons = context.getBean(Persons.class);
             Map<String, Long> teams = Cast.TEAMS.stream().collect(Collectors.toMap(t -> t, t -> persons.addTeam(t, 0)));
             Cast.WORKERS.forEach(w -> persons.save(
@@ -55,22 +45,9 @@ final class DemoPeople {
             persons.all().forEach(person -> byName.put(person.name(), person));
             Companies companies = context.getBean(Companies.class);
             Cast.FIRMS.forEach(firm -> companies.save(Optional.empty(), firm.name(), firm.plan(), firm.domain(), 0));
-            Cast.MAILBOXES.forEach(box -> mailbox(box, teams));
+            Cast.MAILBOXES.stream().limit(full ? Cast.MAILBOXES.size() : 1).forEach(box -> mailbox(box, teams));
+            DemoBook.putIntoForce(context, now, named("Ravi Nand").id());
         });
-    }
-
-    /** The shore office is open a little longer than the usual hours, on Saturday mornings too, and closed on its own holidays. */
-    private void hours(Instant now) {
-        DSLContext sql = context.getBean(DSLContext.class);
-        long calendar = sql.select(Tables.CALENDAR.ID).from(Tables.CALENDAR).fetchSingle(Tables.CALENDAR.ID);
-        sql.update(Tables.CALENDAR).set(Tables.CALENDAR.NAME, "Shore office").set(Tables.CALENDAR.VERSION, 1).execute();
-        sql.insertInto(Tables.CALENDAR_OPENING)
-                .values(calendar, (short) DayOfWeek.SATURDAY.getValue(), LocalTime.of(9, 0), LocalTime.of(13, 0))
-                .execute();
-        LocalDate today = now.atZone(ZONE).toLocalDate();
-        for (Holiday day : List.of(new Holiday(today.minusDays(38), "Harbour festival"), new Holiday(today.plusDays(32), "Midwinter day"))) {
-            sql.insertInto(Tables.CALENDAR_HOLIDAY).values(calendar, day.date(), day.name()).execute();
-        }
     }
 
     private void mailbox(Cast.Box box, Map<String, Long> teams) {

@@ -32,6 +32,7 @@ import rafter.app.platform.Workspaces;
 import rafter.app.targets.Targets;
 import rafter.app.tickets.Answering;
 import rafter.app.tickets.Drafts;
+import rafter.app.tickets.StepFiring;
 import rafter.app.tickets.Tickets;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
@@ -147,6 +148,7 @@ final class History {
     private final Mailboxes mailboxes;
     private final MailboxWatch watch;
     private final Processor processor;
+    private final StepFiring steps;
     private final DSLContext sql;
     private final WorkingTime hours;
     private final byte[] secret;
@@ -165,6 +167,7 @@ final class History {
         this.mailboxes = context.getBean(Mailboxes.class);
         this.watch = context.getBean(MailboxWatch.class);
         this.processor = context.getBean(Processor.class);
+        this.steps = context.getBean(StepFiring.class);
         this.sql = context.getBean(DSLContext.class);
         this.hours = context.getBean(Targets.class).terms().hours();
         this.secret = context.getBean(Workspaces.class).current().secret();
@@ -175,6 +178,7 @@ final class History {
         int closedOn = -1;
         while (!ahead.isEmpty() && !ahead.element().at().isAfter(now)) {
             Act act = ahead.remove();
+            fireStepsUntil(act.at());
             clock.set(act.at());
             act.step().happen(act.at());
             int day = act.at().atZone(ZONE).getDayOfYear();
@@ -183,9 +187,19 @@ final class History {
                 closedOn = day;
             }
         }
+        fireStepsUntil(now);
         clock.set(now);
         leaveDrafts();
         sql.deleteFrom(org.jooq.impl.DSL.table("scheduled_tasks")).execute();
+    }
+
+    /** Each step of a target at its own instant. */
+    private void fireStepsUntil(Instant until) {
+        for (Optional<Instant> due = steps.nextDue(); due.filter(at -> !at.isAfter(until)).isPresent(); due = steps.nextDue()) {
+            clock.set(due.get());
+            steps.fireDue(50);
+        }
+        post();
     }
 
     /** More by day than by night, fewer on weekends, and a good number within the last working hours. */

@@ -1,0 +1,344 @@
+package rafter.app.targets;
+
+import java.io.IOException;
+import java.io.StringReader;
+import java.io.StringWriter;
+import java.time.Clock;
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.SortedSet;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import net.fortuna.ical4j.data.CalendarOutputter;
+import net.fortuna.ical4j.data.CalendarParserImpl;
+import net.fortuna.ical4j.data.ContentHandler;
+import net.fortuna.ical4j.data.ParserException;
+import net.fortuna.ical4j.model.Calendar;
+import net.fortuna.ical4j.model.ParameterList;
+import net.fortuna.ical4j.model.TimeZoneRegistryFactory;
+import net.fortuna.ical4j.model.component.VEvent;
+import net.fortuna.ical4j.model.parameter.TzId;
+import net.fortuna.ical4j.model.parameter.Value;
+import net.fortuna.ical4j.model.property.DtEnd;
+import net.fortuna.ical4j.model.property.DtStamp;
+import net.fortuna.ical4j.model.property.DtStart;
+import net.fortuna.ical4j.model.property.ExDate;
+import net.fortuna.ical4j.model.property.ProdId;
+import net.fortuna.ical4j.model.property.RDate;
+import net.fortuna.ical4j.model.property.RRule;
+import net.fortuna.ical4j.model.property.Summary;
+import net.fortuna.ical4j.model.property.Uid;
+import net.fortuna.ical4j.model.property.Version;
+import net.fortuna.ical4j.model.property.XProperty;
+import rafter.app.platform.Problem;
+import rafter.core.time.Entry;
+import rafter.core.time.Repeat;
+
+/** The entries of a calendar as an iCalendar file (RFC 5545), and back. */
+public final class CalendarFile {
+
+    private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("uuuuMMdd'T'HHmmss");
+    private static final DateTimeFormatter DATE = DateTimeFormatter.BASIC_ISO_DATE;
+    private static final String KIND = "X-RAFTER-KIND";
+    private static final String EVEN = "X-RAFTER-EVEN-ON-HOLIDAYS";
+    private static final String ZONE = "X-RAFTER-ZONE";
+    private static final int MOST = 2_000;
+
+    private CalendarFile() {}
+
+    /**
+     * What was read from a file.
+     *
+     * @param remarks what could not be taken over, in words
+     */
+    public record Read(List<Entry> entries, List<String> remarks) {}
+
+    // ------------------------------------------------------------------ out
+
+    /** Writes entries; {@code zone} is that of their calendar. */
+    public static String write(String name, ZoneId zone, List<Entry> entries, Clock clock) {
+        var calendar = new Calendar();
+        calendar.add(new ProdId("-//Rafter//Opening hours//EN"));
+        calendar.add(new Version(new ParameterList(), "2.0"));
+        calendar.add(new XProperty("X-WR-CALNAME", name));
+        calendar.add(new XProperty("X-WR-TIMEZONE", zone.getId()));
+        var registry = TimeZoneRegistryFactory.getInstance().createRegistry();
+        Stream.concat(Stream.of(zone), entries.stream().flatMap(entry -> entry.zone().stream()))
+                .distinct()
+                .flatMap(used -> Optional.ofNullable(registry.getTimeZone(used.getId())).stream())
+                .forEach(used -> calendar.add(used.getVTimeZone()));
+        entries.forEach(entry -> calendar.add(event(entry, zone, clock)));
+        try {
+            var out = new StringWriter();
+            new CalendarOutputter(false).output(calendar, out);
+            return out.toString();
+        } catch (IOException e) {
+            throw new IllegalStateException("writing to memory", e);
+        }
+    }
+
+    private static VEvent event(Entry entry, ZoneId calendar, Clock clock) {
+        ZoneId zone = entry.zone().orElse(calendar);
+        var event = new VEvent(false);
+        event.add(new DtStamp(clock.instant()));
+        event.add(new Uid(entry.id()));
+        event.add(new Summary(entry.name()));
+        event.add(new DtStart<>(times(entry, zone), written(entry, entry.start())));
+        event.add(new DtEnd<>(times(entry, zone), written(entry, entry.end())));
+        entry.repeat().ifPresent(repeat -> event.add(new RRule<>(rule(entry, repeat, zone))));
+        if (!entry.without().isEmpty()) {
+            event.add(new ExDate<>(times(entry, zone), list(entry, entry.without())));
+        }
+        if (!entry.also().isEmpty()) {
+            event.add(new RDate<>(times(entry, zone), list(entry, entry.also())));
+        }
+        event.add(new XProperty(KIND, entry.kind().name()));
+        if (entry.evenOnHolidays()) {
+            event.add(new XProperty(EVEN, "TRUE"));
+        }
+        // Dates have no zone in the format, so the entry's own is said beside them.
+        entry.zone().ifPresent(own -> event.add(new XProperty(ZONE, own.getId())));
+        return event;
+    }
+
+    private static ParameterList times(Entry entry, ZoneId zone) {
+        return new ParameterList(List.of(entry.allDay() ? Value.DATE : new TzId(zone.getId())));
+    }
+
+    private static String written(Entry entry, LocalDateTime at) {
+        return entry.allDay() ? DATE.format(at) : TIME.format(at);
+    }
+
+    private static String list(Entry entry, Collection<LocalDateTime> all) {
+        return all.stream().map(at -> written(entry, at)).collect(Collectors.joining(","));
+    }
+
+    /** The end of a rule is said in UTC where its start has a zone. */
+    private static String rule(Entry entry, Repeat repeat, ZoneId zone) {
+        return repeat.until()
+                .map(until -> repeat.rule() + ";UNTIL="
+                        + (entry.allDay() ? DATE.format(until) : TIME.format(until.atZone(zone).withZoneSameInstant(ZoneOffset.UTC)) + "Z"))
+                .orElse(repeat.rule());
+    }
+
+    // ------------------------------------------------------------------ in
+
+    /** A property as it stands in a file. */
+    private record Line(String name, Map<String, String> parameters, String value) {}
+
+    /**
+     * Reads a file.
+     *
+     * @param zone the zone of the calendar that takes the entries
+     * @param usual what an event is when the file does not say
+     * @throws Problem.Invalid when it is no iCalendar file
+     */
+    public static Read read(String text, ZoneId zone, Entry.Kind usual) {
+        var collector = new Collector();
+        try {
+            new CalendarParserImpl().parse(new StringReader(text), collector);
+        } catch (IOException | ParserException e) {
+            throw new Problem.Invalid("That is not an iCalendar file, or it is damaged: " + e.getMessage() + ". Nothing was changed.");
+        }
+        if (collector.events.size() > MOST) {
+            throw new Problem.Invalid("The file has " + collector.events.size() + " events; at most " + MOST + " are taken. Nothing was changed.");
+        }
+        var remarks = new ArrayList<String>();
+        var entries = new LinkedHashMap<String, Entry>();
+        for (List<Line> event : collector.events) {
+            String name = value(event, "SUMMARY").map(CalendarFile::plain).orElse("");
+            try {
+                take(event, name, zone, usual, entries, remarks);
+            } catch (DateTimeException | IllegalArgumentException e) {
+                remarks.add("“" + name + "” was left out: " + e.getMessage());
+            }
+        }
+        return new Read(List.copyOf(entries.values()), remarks);
+    }
+
+    private static void take(
+            List<Line> event, String name, ZoneId zone, Entry.Kind usual, Map<String, Entry> entries, List<String> remarks) {
+        if (value(event, "STATUS").filter("CANCELLED"::equals).isPresent()) {
+            return;
+        }
+        String uid = value(event, "UID").orElse("event-" + entries.size());
+        Line start = line(event, "DTSTART").orElseThrow(() -> new IllegalArgumentException("it has no beginning"));
+        boolean allDay = start.value().length() == 8;
+        Optional<ZoneId> own = zone(event, start, zone, name, remarks);
+        ZoneId its = own.orElse(zone);
+        LocalDateTime from = local(start.value(), its);
+        LocalDateTime to = end(event, from, allDay, its);
+        Entry.Kind kind = value(event, KIND).map(Entry.Kind::valueOf).orElse(usual);
+        boolean even = value(event, EVEN).filter("TRUE"::equalsIgnoreCase).isPresent();
+        Optional<Line> moved = line(event, "RECURRENCE-ID");
+        if (moved.isPresent()) {
+            leaveOut(entries, uid, local(moved.get().value(), its));
+            entries.put(uid + "-" + moved.get().value(), new Entry(
+                    uid + "-" + moved.get().value(), name, kind, even, allDay, from, to, Optional.empty(), new TreeSet<>(), new TreeSet<>(), own));
+            return;
+        }
+        List<Line> rules = event.stream().filter(l -> l.name().equals("RRULE")).toList();
+        if (rules.size() > 1) {
+            remarks.add("“" + name + "” has " + rules.size() + " rules; only the first is kept.");
+        }
+        Optional<Repeat> repeat = rules.stream().findFirst().map(rule -> repeat(rule.value(), its, allDay));
+        if (event.stream().anyMatch(l -> l.name().equals("EXRULE"))) {
+            remarks.add("“" + name + "” leaves days out by a rule, which today’s standard no longer has; check its days.");
+        }
+        if (event.stream().anyMatch(l -> l.name().equals("BEGIN-VALARM"))) {
+            remarks.add("“" + name + "” has a reminder, which opening hours have no use for.");
+        }
+        entries.put(uid, new Entry(uid, name, kind, even, allDay, from, to, repeat, dates(event, "EXDATE", its), dates(event, "RDATE", its), own));
+    }
+
+    private static void leaveOut(Map<String, Entry> entries, String uid, LocalDateTime at) {
+        Entry whole = entries.get(uid);
+        if (whole != null) {
+            var without = new TreeSet<>(whole.without());
+            without.add(at);
+            entries.put(uid, new Entry(
+                    whole.id(), whole.name(), whole.kind(), whole.evenOnHolidays(), whole.allDay(), whole.start(), whole.end(), whole.repeat(), without,
+                    whole.also(), whole.zone()));
+        }
+    }
+
+    /** The event's own zone, when it is another one than the calendar's. */
+    private static Optional<ZoneId> zone(List<Line> event, Line start, ZoneId calendar, String name, List<String> remarks) {
+        Optional<String> id = value(event, ZONE).or(() -> Optional.ofNullable(start.parameters().get("TZID")));
+        if (id.isEmpty()) {
+            return start.value().endsWith("Z") && !calendar.equals(ZoneOffset.UTC) ? Optional.of(ZoneId.of("UTC")) : Optional.empty();
+        }
+        try {
+            return Optional.of(ZoneId.of(id.get())).filter(zone -> !zone.equals(calendar));
+        } catch (DateTimeException e) {
+            remarks.add("“" + name + "” is in the zone " + id.get() + ", which is not known here; it was taken as the calendar’s own.");
+            return Optional.empty();
+        }
+    }
+
+    private static LocalDateTime end(List<Line> event, LocalDateTime from, boolean allDay, ZoneId zone) {
+        Optional<Line> end = line(event, "DTEND");
+        if (end.isPresent()) {
+            return local(end.get().value(), zone);
+        }
+        Optional<Line> duration = line(event, "DURATION");
+        if (duration.isPresent()) {
+            String written = duration.get().value();
+            return written.contains("W") ? from.plusWeeks(Long.parseLong(written.replaceAll("\\D", ""))) : from.plus(Duration.parse(written));
+        }
+        if (allDay) {
+            return from.plusDays(1);
+        }
+        throw new IllegalArgumentException("it has a beginning but no end");
+    }
+
+    private static Repeat repeat(String rule, ZoneId zone, boolean allDay) {
+        String bare = Stream.of(rule.split(";")).filter(part -> !part.startsWith("UNTIL=")).collect(Collectors.joining(";"));
+        Optional<LocalDateTime> until = Stream.of(rule.split(";"))
+                .filter(part -> part.startsWith("UNTIL="))
+                .findFirst()
+                .map(part -> local(part.substring("UNTIL=".length()), zone))
+                // An end that is only a date takes in all of that date.
+                .map(end -> !allDay && end.toLocalTime().equals(LocalTime.MIDNIGHT) ? end.toLocalDate().atTime(LocalTime.of(23, 59, 59)) : end);
+        return new Repeat(bare, until);
+    }
+
+
+    private static SortedSet<LocalDateTime> dates(List<Line> event, String name, ZoneId zone) {
+        return event.stream()
+                .filter(line -> line.name().equals(name))
+                .flatMap(line -> Stream.of(line.value().split(",")))
+                .map(one -> local(one.contains("/") ? one.substring(0, one.indexOf('/')) : one, zone))
+                .collect(Collectors.toCollection(TreeSet::new));
+    }
+
+    private static LocalDateTime local(String written, ZoneId zone) {
+        if (written.length() == 8) {
+            return LocalDate.parse(written, DATE).atStartOfDay();
+        }
+        if (written.endsWith("Z")) {
+            return LocalDateTime.parse(written.substring(0, written.length() - 1), TIME).atZone(ZoneOffset.UTC).withZoneSameInstant(zone).toLocalDateTime();
+        }
+        return LocalDateTime.parse(written, TIME);
+    }
+
+    private static Optional<Line> line(List<Line> event, String name) {
+        return event.stream().filter(line -> line.name().equals(name)).findFirst();
+    }
+
+    private static Optional<String> value(List<Line> event, String name) {
+        return line(event, name).map(Line::value);
+    }
+
+    private static String plain(String escaped) {
+        return escaped.replace("\\n", " ").replace("\\N", " ").replaceAll("\\\\([,;\\\\])", "$1");
+    }
+
+    /** Gathers the lines of each event as they stand, for dates are read here by the rules of opening hours. */
+    private static final class Collector implements ContentHandler {
+        private final List<List<Line>> events = new ArrayList<>();
+        private final List<String> open = new ArrayList<>();
+        private String name = "";
+        private String value = "";
+        private Map<String, String> parameters = new HashMap<>();
+
+        @Override
+        public void startCalendar() {}
+
+        @Override
+        public void endCalendar() {}
+
+        @Override
+        public void startComponent(String component) {
+            open.add(component.toUpperCase(Locale.ROOT));
+            if (open.getLast().equals("VEVENT")) {
+                events.add(new ArrayList<>());
+            } else if (open.contains("VEVENT")) {
+                events.getLast().add(new Line("BEGIN-" + open.getLast(), Map.of(), ""));
+            }
+        }
+
+        @Override
+        public void endComponent(String component) {
+            open.removeLast();
+        }
+
+        @Override
+        public void startProperty(String property) {
+            name = property.toUpperCase(Locale.ROOT);
+            parameters = new HashMap<>();
+        }
+
+        @Override
+        public void propertyValue(String text) {
+            value = text;
+        }
+
+        @Override
+        public void parameter(String parameter, String text) {
+            parameters.put(parameter.toUpperCase(Locale.ROOT), text);
+        }
+
+        @Override
+        public void endProperty(String property) {
+            if (!open.isEmpty() && open.getLast().equals("VEVENT")) {
+                events.getLast().add(new Line(name, Map.copyOf(parameters), value));
+            }
+        }
+    }
+}
