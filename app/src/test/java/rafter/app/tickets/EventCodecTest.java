@@ -41,7 +41,12 @@ class EventCodecTest {
                 new TicketEvent.TopicChanged(AT, IMANI, "lost items"),
                 new TicketEvent.TagsChanged(AT, IMANI, Set.of("lost", "urgent")),
                 new TicketEvent.TagsChanged(AT, IMANI, Set.of()),
-                new TicketEvent.Linked(AT, Actor.system(), 4001, "that ticket was over"));
+                new TicketEvent.Linked(AT, Actor.system(), 4001, "that ticket was over"),
+                new TicketEvent.CustomerChanged(
+                        AT, Actor.system(), new TicketEvent.CustomerKnown(OptionalLong.empty(), ""),
+                        new TicketEvent.CustomerKnown(OptionalLong.of(3), "Anchor")),
+                new TicketEvent.Joined(AT, IMANI, 4002),
+                new TicketEvent.Discarded(AT, IMANI, "not a request"));
     }
 
     @ParameterizedTest
