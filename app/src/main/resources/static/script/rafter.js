@@ -207,6 +207,17 @@
   });
   document.addEventListener("input", function (e) { if (e.target.id === "palette-words") { at = 0; draw(); } });
 
+  // ---------------------------------------------------------------- notices
+  function bell(fresh) {
+    Rafter.ask("/notices/unread").then(function (a) { return a.ok ? a.text() : "0"; }).then(function (n) {
+      var mark = byId("unread");
+      mark.hidden = n === "0";
+      mark.textContent = n;
+      byId("bell").setAttribute("aria-label", n === "0" ? "Notices" : n + " unread notices");
+      if (fresh && n !== "0") { Rafter.toast("A notice for you: see the bell."); }
+    });
+  }
+
   // ---------------------------------------------------------------- live changes
   var source = null;
   function listen() {
@@ -220,6 +231,7 @@
     ["ticket", "writing"].forEach(function (topic) {
       source.addEventListener(topic, function (e) { document.dispatchEvent(new CustomEvent("rafter:" + topic, { detail: Number(e.data) })); });
     });
+    source.addEventListener("notice", function (e) { if (e.data === document.querySelector("meta[name=me]").content) { bell(true); } });
     source.onerror = function () {
       byId("live-lost").classList.add("on");
       if (source.readyState === EventSource.CLOSED) { setTimeout(listen, 4000); }
@@ -232,6 +244,33 @@
     byId("switch-theme").addEventListener("click", switchTheme);
     document.querySelectorAll("input[name=back]:not([value])").forEach(function (i) { i.value = location.pathname + location.search; });
     listen();
+    bell(false);
   });
   addEventListener("pagehide", function () { if (source) { source.close(); } });
+})();
+// Forms whose shape the server keeps: a changed choice asks for the form anew, with everything that was typed in it.
+(function () {
+  "use strict";
+  function reshape(form, act) {
+    var body = new URLSearchParams(new FormData(form));
+    body.set("act", act);
+    var at = document.activeElement && document.activeElement.name;
+    Rafter.ask(form.action, { method: "POST", body: body }).then(function (a) { return a.text(); }).then(function (html) {
+      var fresh = new DOMParser().parseFromString(html, "text/html").getElementById(form.parentElement.id);
+      if (!fresh) { form.submit(); return; }
+      form.parentElement.replaceWith(fresh);
+      var next = at && at !== "act" ? fresh.querySelector("[name='" + CSS.escape(at) + "']") : fresh.querySelector("[name=act][value='" + CSS.escape(act) + "']");
+      if (next) { next.focus({ preventScroll: true }); }
+    });
+  }
+  document.addEventListener("change", function (e) {
+    var form = e.target.closest("[data-reshape-form]");
+    if (form && e.target.hasAttribute("data-reshape")) { reshape(form, "shape"); }
+  });
+  document.addEventListener("submit", function (e) {
+    var form = e.target, by = e.submitter;
+    if (!form.hasAttribute("data-reshape-form") || !by || by.name !== "act" || by.value === "save") { return; }
+    e.preventDefault();
+    reshape(form, by.value);
+  });
 })();

@@ -167,13 +167,13 @@ class HoursController {
         Instant start = clock.instant();
         if (from != null && !from.isBlank()) {
             try {
-                start = LocalDateTime.parse(from).atZone(zone).toInstant();
+                start = LocalDateTime.parse(from.strip().replace(' ', 'T')).atZone(zone).toInstant();
             } catch (DateTimeParseException e) {
-                model.addAttribute("problem", "“" + from + "” is not a date and time. Write it like 2027-12-23T08:00. It was taken as now.");
+                model.addAttribute("problem", "“" + from + "” is not a date and time. Write it like 2027-12-23 08:00. It was taken as now.");
             }
         }
         Outlook outlook = Outlook.next(time, start, Duration.ofHours(hours));
-        model.addAttribute("nextFrom", LocalDateTime.ofInstant(start, zone).truncatedTo(java.time.temporal.ChronoUnit.MINUTES).toString());
+        model.addAttribute("nextFrom", LocalDateTime.ofInstant(start, zone).truncatedTo(java.time.temporal.ChronoUnit.MINUTES).toString().replace('T', ' '));
         model.addAttribute("nextHours", hours);
         model.addAttribute("next", outlook.lines().stream().map(line -> nextLine(line, zone)).toList());
         model.addAttribute("nextEnd", outlook.end().map(end -> Say.exactly(end, zone)).orElse(""));

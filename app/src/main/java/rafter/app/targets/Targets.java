@@ -56,15 +56,16 @@ public class Targets {
         return current.get().terms();
     }
 
-    /** Of these fields, those that some policy asks about or asked about. */
-    public boolean asks(Field... fields) {
-        Set<Field> asked = current.get().asked();
-        for (Field field : fields) {
-            if (asked.contains(field)) {
-                return true;
-            }
-        }
-        return false;
+    /** The facts that any policy of a book asks about. */
+    public static Set<Field> asked(PromiseBook book) {
+        var asked = EnumSet.noneOf(Field.class);
+        book.policies().forEach(policy -> collect(policy.criteria(), asked));
+        return asked;
+    }
+
+    /** The facts that any policy asks about or asked about. */
+    public Set<Field> asked() {
+        return Set.copyOf(current.get().asked());
     }
 
     /** Whether a book was ever written down. */

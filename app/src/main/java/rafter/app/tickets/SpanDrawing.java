@@ -3,6 +3,7 @@ package rafter.app.tickets;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.EnumMap;
 import java.util.List;
 import java.util.Optional;
 import rafter.app.platform.Say;
@@ -11,6 +12,7 @@ import rafter.app.targets.ClockView;
 import rafter.app.targets.Terms;
 import rafter.app.targets.Tone;
 import rafter.core.target.ClockState;
+import rafter.core.target.Objective;
 import rafter.core.target.Segment;
 import rafter.core.target.TargetClock;
 import rafter.core.ticket.TicketEvent;
@@ -42,7 +44,11 @@ public record SpanDrawing(
 
     /** One run of a clock. */
     public record ClockRow(
-            int y, String name, String objective, String tone, List<Bar> bars, Optional<Integer> dueX, String label, int labelX, String title) {}
+            int y, String name, String objective, String tone, List<Bar> bars, Optional<Integer> dueX, String label, int labelX, String title,
+            List<Moved> changes, String anchor) {}
+
+    /** Where something changed in mid-course. */
+    public record Moved(int x, String title) {}
 
     /** A part of a clock's row; {@code kind} is {@code used}, {@code held} or {@code rest}. */
     public record Bar(int x, int width, String kind) {}
@@ -70,13 +76,12 @@ public record SpanDrawing(
                 open ? Optional.of(axis.x(now)) : Optional.empty(), FIRST_CLOCK + ROW * Math.max(1, rows.size()));
     }
 
-    /** Of a long history only the last two runs of next reply are drawn; the others are in the conversation. */
+    /** Of objectives that begin again and again only the last two runs are drawn; the others are on the page of the reckoning. */
     private static List<TargetClock> shown(List<TargetClock> clocks) {
         var kept = new ArrayList<TargetClock>();
-        int next = 0;
+        var runs = new EnumMap<Objective, Integer>(Objective.class);
         for (TargetClock clock : clocks.reversed()) {
-            boolean reply = clock.objective() == rafter.core.target.Objective.NEXT_REPLY;
-            if (!reply || ++next <= 2) {
+            if (runs.merge(clock.objective(), 1, Integer::sum) <= 2) {
                 kept.addFirst(clock);
             }
         }
@@ -166,7 +171,15 @@ public record SpanDrawing(
         boolean live = clock.state() instanceof ClockState.Running || clock.state() instanceof ClockState.Held;
         String tone = live || clock.late() ? Tone.of(clock).css() : "calm";
         return new ClockRow(
-                y, clock.objective().words(), ClockView.css(clock.objective()), tone, bars, dueX, ClockView.headline(clock), labelX, due);
+                y, clock.objective().words(), ClockView.css(clock.objective()), tone, bars, dueX, ClockView.headline(clock), labelX, due, changes(clock, axis, terms, now),
+                ClockView.css(clock.objective()) + "-" + clock.started().getEpochSecond());
+    }
+
+    private static List<Moved> changes(TargetClock clock, Axis axis, Terms terms, Instant now) {
+        return clock.changes().stream()
+                .map(c -> new Moved(
+                        axis.x(c.at()), Say.when(c.at(), now, terms.zone()) + ": " + c.why().words() + c.allowed().map(d -> ", " + Say.worked(d) + " allowed").orElse("")))
+                .toList();
     }
 
     private static List<Day> days(Axis axis, Instant from, Instant to, Terms terms) {

@@ -36,8 +36,10 @@ class TicketController {
     private final Drafts drafts;
     private final Persons persons;
     private final Access access;
+    private final ReckoningPage reckoning;
 
-    TicketController(TicketPage page, Tickets tickets, Drafts drafts, Persons persons, Access access) {
+    TicketController(TicketPage page, Tickets tickets, Drafts drafts, Persons persons, Access access, ReckoningPage reckoning) {
+        this.reckoning = reckoning;
         this.page = page;
         this.tickets = tickets;
         this.drafts = drafts;
@@ -56,6 +58,14 @@ class TicketController {
         model.addAttribute("reply", drafts.find(number, Drafts.Kind.REPLY, me));
         model.addAttribute("note", drafts.find(number, Drafts.Kind.NOTE, me));
         return "tickets/ticket";
+    }
+
+    /** How the clocks of the ticket are reckoned. */
+    @GetMapping("/reckoning")
+    String reckoning(@PathVariable long number, Model model) {
+        access.require(Right.WORK);
+        model.addAttribute("view", reckoning.load(number));
+        return "tickets/reckoning";
     }
 
     private void fill(long number, Person me, boolean all, Optional<Long> pictures, Model model) {

@@ -11,7 +11,9 @@ import static rafter.database.Tables.TICKET;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
@@ -98,9 +100,11 @@ class TicketPage {
     private final Contacts contacts;
     private final Outbox outbox;
     private final Clock clock;
+    private final ReckoningPage reckoning;
 
     TicketPage(
-            DSLContext sql, TicketStore store, Targets targets, Persons persons, Contacts contacts, Outbox outbox, Clock clock) {
+            DSLContext sql, TicketStore store, Targets targets, Persons persons, Contacts contacts, Outbox outbox, Clock clock, ReckoningPage reckoning) {
+        this.reckoning = reckoning;
         this.sql = sql;
         this.store = store;
         this.targets = targets;
@@ -133,7 +137,7 @@ class TicketPage {
         Optional<Person> owner = person(ticket.owner(), people);
         return new View(
                 number, ticket, SpanDrawing.of(events, clocks, terms, now),
-                items(events, messages, hidden > 0, people, pictures, terms, now), hidden,
+                items(number, events, messages, hidden > 0, people, pictures, terms, now), hidden,
                 facts(number, ticket, owner, terms, now), customer(ticket, now), others(number, ticket), owner,
                 owner.filter(person -> person.id() == me.id()).isPresent());
     }
@@ -154,7 +158,7 @@ class TicketPage {
     // ------------------------------------------------------------------ the conversation
 
     private List<Item> items(
-            List<TicketEvent> events, List<MessageRecord> messages, boolean cut, Map<Long, Person> people, OptionalLong pictures, Terms terms, Instant now) {
+            long number, List<TicketEvent> events, List<MessageRecord> messages, boolean cut, Map<Long, Person> people, OptionalLong pictures, Terms terms, Instant now) {
         Map<Long, MessageRecord> byId = messages.stream().collect(Collectors.toMap(MessageRecord::getId, Function.identity()));
         List<Long> ids = List.copyOf(byId.keySet());
         Map<Long, List<AttachmentRecord>> files = sql.selectFrom(ATTACHMENT)
@@ -167,17 +171,31 @@ class TicketPage {
         Map<Long, String> teams = persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name));
         Instant since = cut && !messages.isEmpty() ? messages.getFirst().getAt() : Instant.MIN;
         var items = new ArrayList<Item>();
+        var fired = new ArrayDeque<>(reckoning.fired(number));
         for (TicketEvent event : events) {
             if (event.at().isBefore(since)) {
                 continue;
             }
+            takeFired(fired, event.at(), since, items, terms, now);
             messageOf(event).ifPresentOrElse(
                     id -> Optional.ofNullable(byId.get(id)).ifPresent(m -> items.add(entry(
                             m, files.getOrDefault(id, List.of()), Optional.ofNullable(deliveries.get(id)),
                             pictures.isPresent() && pictures.getAsLong() == id, terms, now))),
                     () -> change(event, people, teams, terms, now).ifPresent(items::add));
         }
+        takeFired(fired, Instant.MAX, since, items, terms, now);
         return items;
+    }
+
+    /** The steps that fired until an instant, in their place among what else happened. */
+    private static void takeFired(
+            Deque<ReckoningPage.Fired> fired, Instant until, Instant since, List<Item> items, Terms terms, Instant now) {
+        while (!fired.isEmpty() && !fired.getFirst().at().isAfter(until)) {
+            ReckoningPage.Fired one = fired.removeFirst();
+            if (!one.at().isBefore(since)) {
+                items.add(new Change("change", one.words(), Say.when(one.at(), now, terms.zone()), Say.exactly(one.at(), terms.zone())));
+            }
+        }
     }
 
     private static Optional<Long> messageOf(TicketEvent event) {

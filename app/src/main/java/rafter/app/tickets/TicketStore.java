@@ -12,11 +12,13 @@ import static rafter.database.Tables.TICKET_EVENT;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
@@ -58,6 +60,8 @@ class TicketStore {
             return ticket.seq() + 1;
         }
     }
+
+    private static final Set<Field> OF_CUSTOMERS = Set.of(Field.PLAN, Field.COMPANY, Field.CONTACT_NAME, Field.CONTACT_ADDRESS);
 
     private final DSLContext sql;
     private final Targets targets;
@@ -130,7 +134,12 @@ class TicketStore {
 
     /** What promises ask about the customers of tickets; what none asks about is not looked up. */
     Map<Long, Facts> customers(Collection<Long> numbers) {
-        boolean customer = targets.asks(Field.PLAN, Field.COMPANY, Field.CONTACT_NAME, Field.CONTACT_ADDRESS);
+        return customers(numbers, targets.asked());
+    }
+
+    /** These facts about the customers of tickets, and perhaps more. */
+    Map<Long, Facts> customers(Collection<Long> numbers, Set<Field> asked) {
+        boolean customer = !Collections.disjoint(asked, OF_CUSTOMERS);
         var found = new HashMap<Long, Facts>();
         if (customer && !numbers.isEmpty()) {
             var addresses = DSL.field(DSL.select(DSL.arrayAgg(CONTACT_ADDRESS.ADDRESS).orderBy(CONTACT_ADDRESS.ADDRESS))
@@ -143,7 +152,7 @@ class TicketStore {
                     .where(TICKET.NUMBER.in(numbers))
                     .forEach(r -> found.put(r.value1(), facts(r.value2(), r.value3(), r.value4(), r.value5())));
         }
-        if (targets.asks(Field.FIRST_MESSAGE) && !numbers.isEmpty()) {
+        if (asked.contains(Field.FIRST_MESSAGE) && !numbers.isEmpty()) {
             sql.select(MESSAGE.TICKET, MESSAGE.TEXT)
                     .distinctOn(MESSAGE.TICKET)
                     .from(MESSAGE)

@@ -74,7 +74,7 @@ public final class RepeatWords {
     private static String repeats(Repeat repeat, Entry entry) {
         RecurrenceRule rule = repeat.parsed();
         String core = isPlain(repeat) ? plain(rule, entry.start()) : "by the rule " + repeat.rule();
-        String from = entry.start().toLocalDate().isAfter(WorkingTime.Span.USUAL.firstDay().plusDays(7)) ? " from " + DAY.format(entry.start()) : "";
+        String from = entry.start().toLocalDate().isAfter(WorkingTime.Span.USUAL.firstDay().plusDays(40)) ? " from " + DAY.format(entry.start()) : "";
         String count = rule.getCount() == null ? "" : ", " + rule.getCount() + " times";
         String until = repeat.until().map(end -> " until " + DAY.format(end)).orElse("");
         return core + from + count + until;

@@ -84,11 +84,11 @@ final class DemoBook {
         var safety = new Policy(
                 "on-board", "On board now", "Somebody is on a vessel while they write.", true,
                 new Criteria.All(List.of(Criteria.test(Field.SUBJECT, Operator.HAS_ANY, "wheelchair", "medical", "on board"))),
-                Optional.empty(), goals(goal(1, 1, 2, 4), goal(1, 1, 2, 4), goal(4, 6, 8, 24), Optional.empty()), List.of());
+                Optional.empty(), goals(goal(4, 8, 16, 24), goal(4, 8, 16, 24), goal(24, 48, 96, 120), Optional.empty()), List.of());
         Criteria anchor = new Criteria.All(List.of(Criteria.test(Field.PLAN, Operator.IS, "Anchor")));
         var anchors = new Policy(
                 "anchor", "Anchor customers", "As the Anchor contract says.", true, anchor, Optional.of(SHORE),
-                goals(goal(1, 2, 3, 6), goal(1, 2, 4, 8), goal(6, 12, 18, 36), Optional.of(goal(2, 4, 9, 18))),
+                goals(goal(1, 2, 4, 8), goal(1, 2, 4, 9), goal(6, 12, 18, 36), Optional.of(goal(2, 4, 9, 18))),
                 List.of(
                         new Step("anchor-soon", Objective.FIRST_REPLY, new Step.When.Before(Duration.ofMinutes(30)), List.of(
                                 new Step.Act.Notify(Step.Whom.OWNER, "", "First reply to {customer} is due at {due}: {subject}"))),
@@ -97,7 +97,7 @@ final class DemoBook {
                                 new Step.Act.Tag("late")))));
         var harbour = new Policy(
                 "harbour", "Harbour customers", "", true, new Criteria.All(List.of(Criteria.test(Field.PLAN, Operator.IS, "Harbour"))),
-                Optional.of(SHORE), goals(goal(1, 2, 4, 8), goal(1, 3, 6, 12), goal(8, 16, 24, 45), Optional.empty()), List.of());
+                Optional.of(SHORE), goals(goal(1, 3, 5, 9), goal(1, 3, 6, 12), goal(8, 16, 24, 45), Optional.empty()), List.of());
         var everybody = new Policy(
                 "everybody", "Everybody", "Whoever no other policy is for.", true, Criteria.everything(), Optional.of(SHORE),
                 goals(StarterBook.goal(Objective.FIRST_REPLY, 1, 2, 4, 9), StarterBook.goal(Objective.NEXT_REPLY, 1, 3, 6, 18),

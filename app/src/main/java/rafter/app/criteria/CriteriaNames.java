@@ -1,0 +1,78 @@
+package rafter.app.criteria;
+
+import static rafter.database.Tables.TICKET;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import org.jooq.DSLContext;
+import org.springframework.stereotype.Component;
+import rafter.app.access.Persons;
+import rafter.app.people.Companies;
+import rafter.core.criteria.Field;
+import rafter.core.criteria.Sentence;
+import rafter.core.ticket.Priority;
+import rafter.core.ticket.TicketState;
+import rafter.core.ticket.Turn;
+
+/** What can be chosen for a field, and what people call it. */
+@Component
+public class CriteriaNames {
+
+    /** A value that can be chosen. */
+    public record Option(String value, String words) {}
+
+    private static final int MOST_TOPICS = 200;
+
+    private final DSLContext sql;
+    private final Persons persons;
+    private final Companies companies;
+
+    CriteriaNames(DSLContext sql, Persons persons, Companies companies) {
+        this.sql = sql;
+        this.persons = persons;
+        this.companies = companies;
+    }
+
+    /** Says sentences with the names of today. */
+    public Sentence sentence() {
+        return new Sentence(this::name);
+    }
+
+    /** What people call a value; the value itself when nobody knows better. */
+    public String name(Field field, String value) {
+        return options(field).stream().filter(o -> o.value().equals(value)).map(Option::words).findFirst().orElse(value);
+    }
+
+    /** What can be chosen for a field; nothing for fields that take any words. */
+    public List<Option> options(Field field) {
+        return switch (field) {
+            case PLAN -> List.of(new Option("Anchor", "Anchor"), new Option("Harbour", "Harbour"));
+            case COMPANY -> companies.all().stream().map(c -> new Option(Long.toString(c.id()), c.name())).toList();
+            case CHANNEL -> List.of(new Option("email", "email"));
+            case TEAM -> persons.teams().stream().map(t -> new Option(Long.toString(t.id()), t.name())).toList();
+            case TOPIC -> topics();
+            case PRIORITY -> Arrays.stream(Priority.values()).map(p -> new Option(p.name(), p + " " + p.word())).toList();
+            case STATE -> TicketState.shipped().stream().map(s -> new Option(s.key(), s.name())).toList();
+            case TURN -> Arrays.stream(Turn.values()).map(t -> new Option(t.name(), words(t))).toList();
+            case TAGS, SUBJECT, FIRST_MESSAGE, CONTACT_NAME, CONTACT_ADDRESS -> List.of();
+        };
+    }
+
+    private static String words(Turn turn) {
+        return turn == Turn.OURS ? "ours" : turn.name().toLowerCase(Locale.ROOT) + "’s";
+    }
+
+    /** The topics that tickets have had. */
+    private List<Option> topics() {
+        var found = new ArrayList<Option>();
+        sql.selectDistinct(TICKET.TOPIC)
+                .from(TICKET)
+                .where(TICKET.TOPIC.ne(""))
+                .orderBy(TICKET.TOPIC)
+                .limit(MOST_TOPICS)
+                .forEach(r -> found.add(new Option(r.value1(), r.value1())));
+        return found;
+    }
+}
