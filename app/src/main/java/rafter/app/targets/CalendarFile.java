@@ -28,6 +28,7 @@ import net.fortuna.ical4j.data.CalendarOutputter;
 import net.fortuna.ical4j.data.CalendarParserImpl;
 import net.fortuna.ical4j.data.ContentHandler;
 import net.fortuna.ical4j.data.ParserException;
+import net.fortuna.ical4j.data.UnfoldingReader;
 import net.fortuna.ical4j.model.Calendar;
 import net.fortuna.ical4j.model.ParameterList;
 import net.fortuna.ical4j.model.TimeZoneRegistryFactory;
@@ -151,7 +152,7 @@ public final class CalendarFile {
     public static Read read(String text, ZoneId zone, Entry.Kind usual) {
         var collector = new Collector();
         try {
-            new CalendarParserImpl().parse(new StringReader(text), collector);
+            new CalendarParserImpl().parse(new UnfoldingReader(new StringReader(text)), collector);
         } catch (IOException | ParserException e) {
             throw new Problem.Invalid("That is not an iCalendar file, or it is damaged: " + e.getMessage() + ". Nothing was changed.");
         }

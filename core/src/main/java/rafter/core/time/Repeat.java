@@ -2,8 +2,12 @@ package rafter.core.time;
 
 import java.time.LocalDateTime;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.dmfs.rfc5545.DateTime;
 import org.dmfs.rfc5545.recur.InvalidRecurrenceRuleException;
 import org.dmfs.rfc5545.recur.RecurrenceRule;
@@ -19,11 +23,22 @@ public record Repeat(String rule, Optional<LocalDateTime> until) {
     /** The most occurrences an entry may have: those of ten hours a day through all the years that are compiled. */
     public static final int MOST = 200_000;
 
+    private static final List<String> ORDER = List.of(
+            "FREQ", "INTERVAL", "COUNT", "BYMONTH", "BYWEEKNO", "BYYEARDAY", "BYMONTHDAY", "BYDAY", "BYHOUR", "BYMINUTE", "BYSECOND", "BYSETPOS", "WKST");
+
     public Repeat {
         Optional<String> wrong = wrong(rule);
         if (wrong.isPresent()) {
             throw new IllegalArgumentException(wrong.get());
         }
+        rule = inOrder(rule);
+    }
+
+    /** A rule's parts may stand in any order; the same rule is always written the same. */
+    private static String inOrder(String rule) {
+        return Stream.of(rule.toUpperCase(Locale.ROOT).split(";"))
+                .sorted(Comparator.comparing(part -> ORDER.indexOf(part.substring(0, part.indexOf('=')))))
+                .collect(Collectors.joining(";"));
     }
 
     /** A repetition without an end. */

@@ -134,7 +134,7 @@ class CalendarTest {
         "FREQ=MONTHLY;BYMONTHDAY=-1 | Every month on the last day from Fri 1 Jan 2027, 08:00 to 17:00",
         "FREQ=YEARLY;BYMONTH=12;BYMONTHDAY=24 | Every year on the 24th of December from Fri 1 Jan 2027, 08:00 to 17:00",
         "FREQ=YEARLY;BYMONTH=5;BYDAY=1MO;COUNT=3 | Every year on the first Monday of May from Fri 1 Jan 2027, 3 times, 08:00 to 17:00",
-        "FREQ=WEEKLY;BYDAY=MO;BYMONTH=5 | By the rule FREQ=WEEKLY;BYDAY=MO;BYMONTH=5 from Fri 1 Jan 2027, 08:00 to 17:00"
+        "FREQ=WEEKLY;BYDAY=MO;BYMONTH=5 | By the rule FREQ=WEEKLY;BYMONTH=5;BYDAY=MO from Fri 1 Jan 2027, 08:00 to 17:00"
     })
     void it_reads_as_a_sentence(String rule, String sentence) {
         assertThat(RepeatWords.sentence(opening("2027-01-01T08:00", "2027-01-01T17:00", rule))).isEqualTo(sentence);
