@@ -7,7 +7,7 @@ import java.util.List;
 import org.openjdk.jmh.runner.Runner;
 import org.openjdk.jmh.runner.options.OptionsBuilder;
 
-/** Runs the benchmarks that are named, or all: {@code core}, {@code intake}, {@code pages}, {@code start}. */
+/** Runs the benchmarks that are named, or all: {@code core}, {@code intake}, {@code pages}, {@code start}, {@code timers}, {@code rehearsal}. */
 public final class Bench {
 
     private Bench() {}
@@ -19,14 +19,16 @@ public final class Bench {
      */
     public static void main(String[] args) throws Exception {
         int port = Integer.parseInt(args[0]);
-        List<String> names = args.length > 1 ? List.of(args).subList(1, args.length) : List.of("core", "intake", "pages", "start");
+        List<String> names = args.length > 1 ? List.of(args).subList(1, args.length) : List.of("core", "intake", "pages", "start", "timers", "rehearsal");
         for (String name : names) {
             System.out.println("== " + name);
             switch (name) {
-                case "core" -> new Runner(new OptionsBuilder().include(WorkingTimeBenchmark.class.getSimpleName()).build()).run();
+                case "core" -> new Runner(new OptionsBuilder().include(WorkingTimeBenchmark.class.getSimpleName()).include(ClockBenchmark.class.getSimpleName()).build()).run();
                 case "intake" -> new IntakeBench(port).run();
                 case "pages" -> new PagesBench(port).run();
                 case "start" -> new StartBench(port).run();
+                case "timers" -> new TimersBench(port).run();
+                case "rehearsal" -> new RehearsalBench(port).run();
                 default -> System.out.println("There is no benchmark called " + name + ".");
             }
         }

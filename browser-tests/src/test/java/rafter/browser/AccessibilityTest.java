@@ -57,6 +57,7 @@ class AccessibilityTest {
         String ticket = page.locator(".card-row .title").first().getAttribute("href");
         check(page, ticket);
         check(page, ticket + "/choose/owner");
+        check(page, ticket + "/reckoning");
         check(page, "/tickets/99999999");
         page.navigate(World.url("/worklist?view=open"));
         page.keyboard().press("?");
@@ -69,8 +70,17 @@ class AccessibilityTest {
     @Test
     void the_house_rules_are_clean() throws IOException {
         Page page = World.signedIn("ravi");
-        for (String path : List.of("email", "email/1", "acknowledgement", "set-aside", "people", "people/1", "companies", "companies/1")) {
+        for (String path : List.of("email", "email/1", "acknowledgement", "set-aside", "people", "people/1", "companies", "companies/1", "hours", "holidays/new",
+                "targets", "targets/new", "targets/changes")) {
             check(page, "/house-rules/" + path);
         }
+        page.navigate(World.url("/house-rules/hours"));
+        String calendar = page.locator("table a").first().getAttribute("href");
+        check(page, calendar);
+        check(page, calendar + "/entries/new");
+        page.navigate(World.url("/house-rules/targets"));
+        check(page, page.locator(".policy h2 a").first().getAttribute("href"));
+        check(page, "/reports/targets");
+        check(page, "/notices");
     }
 }

@@ -14,6 +14,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Controller;
@@ -98,10 +99,15 @@ class HolidaysController {
         var days = new ArrayList<>(read(form.days(), true));
         HolidayManager manager = HolidayManager.getInstance(ManagerParameters.create(country));
         for (int year = firstYear; year <= lastYear; year++) {
+            // Two holidays can fall on one day; it is closed once and called by both.
             manager.getHolidays(Year.of(year), HolidayType.PUBLIC_HOLIDAY).stream()
-                    .map(day -> new Holiday(day.getDate(), day.getDescription(Locale.ENGLISH)))
-                    .filter(day -> days.stream().noneMatch(known -> known.date().equals(day.date())))
-                    .forEach(days::add);
+                    .collect(Collectors.groupingBy(
+                            day -> day.getDate(), TreeMap::new, Collectors.mapping(day -> day.getDescription(Locale.ENGLISH), Collectors.joining(" and "))))
+                    .forEach((date, name) -> {
+                        if (days.stream().noneMatch(known -> known.date().equals(date))) {
+                            days.add(new Holiday(date, name));
+                        }
+                    });
         }
         model.addAttribute("said", "Filled in. Look through the days, then save.");
         String name = form.name().isBlank() ? "Holidays of " + Locale.of("", country.toUpperCase(Locale.ROOT)).getDisplayCountry(Locale.ENGLISH) : form.name();
