@@ -255,9 +255,17 @@
     var body = new URLSearchParams(new FormData(form));
     body.set("act", act);
     var at = document.activeElement && document.activeElement.name;
+    var state = function (e) { return e.type === "checkbox" ? e.checked : e.value; };
+    var asked = new Map(Array.from(form.elements).map(function (e) { return [e, state(e)]; }));
     Rafter.ask(form.action, { method: "POST", body: body }).then(function (a) { return a.text(); }).then(function (html) {
       var fresh = new DOMParser().parseFromString(html, "text/html").getElementById(form.parentElement.id);
       if (!fresh) { form.submit(); return; }
+      // What was typed while the answer was on its way is carried over.
+      asked.forEach(function (value, e) {
+        if (!e.name || e.name === "act" || state(e) === value) { return; }
+        var twin = fresh.querySelector("[name='" + CSS.escape(e.name) + "']");
+        if (twin && twin.type === "checkbox") { twin.checked = e.checked; } else if (twin) { twin.value = e.value; }
+      });
       form.parentElement.replaceWith(fresh);
       var next = at && at !== "act" ? fresh.querySelector("[name='" + CSS.escape(at) + "']") : fresh.querySelector("[name=act][value='" + CSS.escape(act) + "']");
       if (next) { next.focus({ preventScroll: true }); }

@@ -74,11 +74,15 @@ class PromisesBrowserTest {
         button(admin, "Add a step").click();
         assertThat(admin.locator("[name='g.FIRST_REPLY.P3']")).hasValue("1 h 15");
         admin.fill("[name='g.FIRST_REPLY.P1']", "soon");
-        button(admin, "Save").click();
+        admin.locator(".bottom button").first().click();
         assertThat(admin.locator(".trouble:visible")).containsText("is no duration");
         admin.fill("[name='g.FIRST_REPLY.P1']", "15 m");
         admin.locator(".bottom button").first().click();
-        assertThat(admin.locator(".policy").first()).containsText("first reply 15 m, 1 h 15 m, 1 h 15 m, 1 h 15 m, for 90 %");
+        for (int i = 0; i < 2; i++) {
+            admin.locator("[aria-label='Move up Anchor customers only']").click();
+        }
+        assertThat(admin.locator(".policy").nth(1)).containsText("Anchor customers only");
+        assertThat(admin.locator(".policy").nth(1)).containsText("first reply 15 m, 1 h 15 m, 1 h 15 m, 1 h 15 m, for 90 %");
 
         // Rehearse, look, put into force.
         admin.click("text=Look, rehearse, put into force");
