@@ -84,12 +84,14 @@ public final class Editions {
 
     private final List<Edition> editions;
     private final List<Compiled> compiled;
+    private final Set<Field> everAsked = EnumSet.noneOf(Field.class);
 
     private Editions(List<Edition> editions) {
         this.editions = editions.stream().sorted(Comparator.comparing(Edition::from)).toList();
         // Most editions share their calendars, and compiling one is dear.
         var hours = new HashMap<WorkCalendar, WorkingTime>();
         this.compiled = this.editions.stream().map(edition -> new Compiled(edition, hours)).toList();
+        compiled.forEach(one -> everAsked.addAll(one.asked));
     }
 
     /**
@@ -150,6 +152,11 @@ public final class Editions {
             }
         }
         return tried;
+    }
+
+    /** Whether any policy of any edition asks about this field. */
+    boolean everAsks(Field field) {
+        return everAsked.contains(field);
     }
 
     int index(Instant at) {

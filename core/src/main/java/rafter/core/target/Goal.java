@@ -1,6 +1,8 @@
 package rafter.core.target;
 
 import java.time.Duration;
+import java.util.Collections;
+import java.util.EnumSet;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -19,7 +21,10 @@ public record Goal(Map<Priority, Duration> within, Set<Turn> held, int share, bo
 
     public Goal {
         within = Map.copyOf(within);
-        held = Set.copyOf(held);
+        // Asked for each event of each ticket.
+        var turns = EnumSet.noneOf(Turn.class);
+        turns.addAll(held);
+        held = Collections.unmodifiableSet(turns);
         if (share < 1 || share > 100) {
             throw new IllegalArgumentException("a share of tickets is between 1 and 100 of a hundred, not " + share);
         }

@@ -45,6 +45,7 @@ public final class Reckoning {
     private boolean open = true;
     private boolean answeredOnce;
     private Instant last = Instant.MIN;
+    private final Readings readings = new Readings();
 
     private Reckoning(Editions editions, Facts customer, List<TicketEvent> events) {
         this.editions = editions;
@@ -125,19 +126,32 @@ public final class Reckoning {
         if (changed.isEmpty() && !(event instanceof TicketEvent.Opened)) {
             return;
         }
-        facts = TicketFacts.after(facts, event);
+        // What no edition ever asked about need not be known.
+        if (event instanceof TicketEvent.Opened || any(changed, true)) {
+            facts = TicketFacts.after(facts, event);
+        }
         ClockChange.Why why = event instanceof TicketEvent.PriorityChanged ? ClockChange.Why.PRIORITY : ClockChange.Why.FACTS;
         if (event instanceof TicketEvent.PriorityChanged(Instant i, Actor a, Priority next)) {
             priority = next;
         } else if (event instanceof TicketEvent.Opened opened) {
             priority = opened.priority();
         }
-        boolean asked = event instanceof TicketEvent.Opened || changed.stream().anyMatch(editions.compiled(edition)::asks);
+        boolean asked = event instanceof TicketEvent.Opened || any(changed, false);
         if (asked) {
             match(at, why);
         } else if (changed.contains(Field.PRIORITY)) {
             promise(at, why);
         }
+    }
+
+    /** Whether a policy of the edition in force, or of any edition ever, asks about one of these. */
+    private boolean any(List<Field> changed, boolean ever) {
+        for (Field field : changed) {
+            if (ever ? editions.everAsks(field) : editions.compiled(edition).asks(field)) {
+                return true;
+            }
+        }
+        return false;
     }
 
     private void match(Instant at, ClockChange.Why why) {
@@ -164,7 +178,7 @@ public final class Reckoning {
     }
 
     private void start(Objective objective, Instant at) {
-        running.computeIfAbsent(objective, o -> new Stopwatch(o, at, turn, terms(o), plain, owner));
+        running.computeIfAbsent(objective, o -> new Stopwatch(o, at, turn, terms(o), plain, owner, readings));
     }
 
     private void answered(Instant at) {

@@ -20,16 +20,19 @@ final class Stopwatch {
     record Terms(Optional<Editions.InForce> policy, Optional<Goal> goal, Optional<Duration> allowed) {
 
         boolean counts(Turn turn) {
-            return goal.map(g -> g.countsIn(turn)).orElse(turn == Turn.OURS);
+            return goal.isPresent() ? goal.get().countsIn(turn) : turn == Turn.OURS;
         }
     }
 
     private final Objective objective;
     private final Instant started;
     private final WorkingTime fallback;
+    private final Readings readings;
     private final List<Segment> segments = new ArrayList<>();
     private final List<ClockChange> changes = new ArrayList<>();
     private Instant since;
+    /** What the present hours read at that instant. */
+    private long sinceReading;
     private Turn turn;
     private Duration usedBefore = Duration.ZERO;
     private Terms terms;
@@ -44,16 +47,18 @@ final class Stopwatch {
     private OptionalLong owner = OptionalLong.empty();
     private boolean reachedLate;
 
-    Stopwatch(Objective objective, Instant started, Turn turn, Terms terms, WorkingTime fallback, OptionalLong owner) {
+    Stopwatch(Objective objective, Instant started, Turn turn, Terms terms, WorkingTime fallback, OptionalLong owner, Readings readings) {
         this.objective = objective;
         this.started = started;
         this.fallback = fallback;
+        this.readings = readings;
         this.since = started;
         this.termsSince = started;
         this.turn = turn;
         this.terms = terms;
         this.lastPromised = terms.allowed().map(a -> terms);
         this.owner = owner;
+        this.sinceReading = readings.at(hours(), started);
     }
 
     Objective objective() {
@@ -78,11 +83,14 @@ final class Stopwatch {
         if (next.equals(owner)) {
             return;
         }
-        countUntil(at);
         owner = next;
         reachedLate = next.isPresent()
                 && lastPromised.isPresent()
-                && usedBefore.multipliedBy(100).compareTo(allowed().multipliedBy(TargetClock.RISKY_PERCENT)) >= 0;
+                && usedBy(at).multipliedBy(100).compareTo(allowed().multipliedBy(TargetClock.RISKY_PERCENT)) >= 0;
+    }
+
+    private Duration usedBy(Instant at) {
+        return terms.counts(turn) ? usedBefore.plusNanos(readings.at(hours(), at) - sinceReading) : usedBefore;
     }
 
     /** From here on something else is promised, or nothing; what was used stays used. */
@@ -94,8 +102,10 @@ final class Stopwatch {
         countUntil(at);
         boolean first = lastPromised.isEmpty();
         terms = next;
+        sinceReading = readings.at(hours(), since);
         if (next.allowed().isPresent()) {
             lastPromised = Optional.of(next);
+            sinceReading = readings.at(hours(), since);
             if (first) {
                 measureAnew();
             }
@@ -163,11 +173,13 @@ final class Stopwatch {
         if (!at.isAfter(since)) {
             return;
         }
-        Duration working = hours().between(since, at);
+        long reading = readings.at(hours(), at);
+        Duration working = Duration.ofNanos(reading - sinceReading);
         boolean counts = terms.counts(turn);
         segments.add(new Segment(since, at, turn, counts, working));
         usedBefore = counts ? usedBefore.plus(working) : usedBefore;
         since = at;
+        sinceReading = reading;
     }
 
     /**

@@ -78,6 +78,14 @@ public final class WorkingTime {
         return calendar;
     }
 
+    /**
+     * How much open time there has been by an instant, in nanoseconds from an origin of this calendar's own: the difference of two
+     * readings is {@link #between}. For those who ask about many instants in order.
+     */
+    public long reading(Instant at) {
+        return openUntil(nanos(at));
+    }
+
     /** The open time in {@code [from, to)}; negative when {@code to} is before {@code from}. */
     public Duration between(Instant from, Instant to) {
         return Duration.ofNanos(openUntil(nanos(to)) - openUntil(nanos(from)));
