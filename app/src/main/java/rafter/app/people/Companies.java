@@ -6,9 +6,11 @@ import static rafter.database.Tables.CONTACT;
 import static rafter.database.Tables.CONTACT_ADDRESS;
 import static rafter.database.Tables.PUBLIC_MAIL_DOMAIN;
 
+import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeSet;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -16,6 +18,7 @@ import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Audit;
+import rafter.app.platform.Brief;
 import rafter.app.platform.Problem;
 
 /** The companies whose people write to us. */
@@ -25,6 +28,7 @@ public class Companies {
     private final DSLContext sql;
     private final Audit audit;
     private final ApplicationEventPublisher events;
+    private final Brief<Set<String>> publicOnes = new Brief<>(Duration.ofSeconds(1), () -> Set.copyOf(publicDomains()));
 
     /** Within the transaction: a company bought another plan. */
     public record PlanChanged(long company, String before, String after) {}
@@ -82,6 +86,11 @@ public class Companies {
         return company;
     }
 
+    /** Whether anybody can have an address at this domain; a change of another node's is seen within a second. */
+    boolean isPublic(String domain) {
+        return publicOnes.get().contains(domain);
+    }
+
     /** The domains where anybody can have an address, in order; they never tell a company. */
     public List<String> publicDomains() {
         return sql.select(PUBLIC_MAIL_DOMAIN.DOMAIN).from(PUBLIC_MAIL_DOMAIN).orderBy(PUBLIC_MAIL_DOMAIN.DOMAIN).fetch(PUBLIC_MAIL_DOMAIN.DOMAIN);
@@ -106,6 +115,7 @@ public class Companies {
         }
         sql.deleteFrom(PUBLIC_MAIL_DOMAIN).execute();
         all.forEach(domain -> sql.insertInto(PUBLIC_MAIL_DOMAIN).values(domain).execute());
+        publicOnes.forget();
         audit.note(by, "changed public mail domains", Integer.toString(all.size()));
     }
 

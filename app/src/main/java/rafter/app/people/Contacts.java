@@ -3,7 +3,6 @@ package rafter.app.people;
 import static rafter.database.Tables.COMPANY_DOMAIN;
 import static rafter.database.Tables.CONTACT;
 import static rafter.database.Tables.CONTACT_ADDRESS;
-import static rafter.database.Tables.PUBLIC_MAIL_DOMAIN;
 
 import java.time.Instant;
 import java.util.Locale;
@@ -22,9 +21,11 @@ import rafter.app.platform.Problem;
 public class Contacts {
 
     private final DSLContext sql;
+    private final Companies companies;
 
-    Contacts(DSLContext sql) {
+    Contacts(DSLContext sql, Companies companies) {
         this.sql = sql;
+        this.companies = companies;
     }
 
     /** The contact with this address, if there is one. */
@@ -86,7 +87,7 @@ public class Contacts {
     private Optional<Long> companyOf(String address) {
         String domain = address.substring(address.lastIndexOf('@') + 1);
         while (domain.contains(".")) {
-            if (sql.fetchExists(PUBLIC_MAIL_DOMAIN, PUBLIC_MAIL_DOMAIN.DOMAIN.eq(domain))) {
+            if (companies.isPublic(domain)) {
                 return Optional.empty();
             }
             Optional<Long> found = sql.select(COMPANY_DOMAIN.COMPANY_ID)
