@@ -1,6 +1,5 @@
 package rafter.app.hours;
 
-import java.time.DateTimeException;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
@@ -121,7 +120,7 @@ record EntryForm(
         try {
             return new Entry(
                             id, text(name).strip(), Entry.Kind.valueOf(text(kind)), on(evenOnHolidays), whole, start, end, repetition,
-                            days(without, start.toLocalTime()), days(also, start.toLocalTime()), zoneId())
+                            days(without, start.toLocalTime()), days(also, start.toLocalTime()), Zones.read(text(zone)))
                     .synchronised();
         } catch (IllegalArgumentException e) {
             throw new Problem.Invalid("The entry cannot be read: " + e.getMessage() + ".");
@@ -189,14 +188,6 @@ record EntryForm(
             }
         }
         return found;
-    }
-
-    private Optional<ZoneId> zoneId() {
-        try {
-            return text(zone).isBlank() ? Optional.empty() : Optional.of(ZoneId.of(text(zone)));
-        } catch (DateTimeException e) {
-            throw new Problem.Invalid("“" + zone + "” is not a time zone. Write it like Europe/Oslo.");
-        }
     }
 
     private static LocalDate date(@Nullable String written, String what) {

@@ -4,7 +4,6 @@ import de.focus_shift.jollyday.core.HolidayManager;
 import de.focus_shift.jollyday.core.HolidayType;
 import de.focus_shift.jollyday.core.ManagerParameters;
 import java.time.Clock;
-import java.time.DateTimeException;
 import java.time.LocalDate;
 import java.time.Year;
 import java.time.ZoneId;
@@ -13,7 +12,6 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
-import java.util.Optional;
 import java.util.TreeMap;
 import java.util.UUID;
 import java.util.stream.Collectors;
@@ -28,6 +26,7 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.access.Access;
 import rafter.app.access.Right;
 import rafter.app.platform.Problem;
+import rafter.app.targets.DraftChange;
 import rafter.app.targets.TargetDrafts;
 import rafter.core.time.Holiday;
 import rafter.core.time.HolidaySet;
@@ -46,10 +45,12 @@ class HolidaysController {
     record Form(String id, String name, String zone, String days, int version) {}
 
     private final TargetDrafts drafts;
+    private final DraftChange change;
     private final Access access;
     private final Clock clock;
 
-    HolidaysController(TargetDrafts drafts, Access access, Clock clock) {
+    HolidaysController(TargetDrafts drafts, DraftChange change, Access access, Clock clock) {
+        this.change = change;
         this.drafts = drafts;
         this.access = access;
         this.clock = clock;
@@ -122,7 +123,7 @@ class HolidaysController {
                 throw new Problem.Invalid("The set needs a name.");
             }
             String id = form.id().equals("new") ? "set-" + UUID.randomUUID() : form.id();
-            var set = new HolidaySet(id, form.name().strip(), zone(form.zone()), read(form.days(), false));
+            var set = new HolidaySet(id, form.name().strip(), Zones.read(form.zone()), read(form.days(), false));
             var book = drafts.current().book();
             var sets = new ArrayList<>(book.holidaySets());
             sets.removeIf(old -> old.id().equals(id));
@@ -138,21 +139,13 @@ class HolidaysController {
 
     @PostMapping("/{id}/delete")
     String delete(@PathVariable String id, @RequestParam int version, RedirectAttributes redirect) {
-        return DraftChange.apply(drafts, access, version, "removed a holiday set", redirect, "/house-rules/hours", book -> {
+        return change.apply(version, access.require(Right.HOUSE_RULES).id(), "removed a holiday set", redirect, "/house-rules/hours", "/house-rules/hours", book -> {
             boolean used = book.calendars().stream().anyMatch(c -> c.holidaySets().contains(id));
             if (used) {
                 throw new Problem.Invalid("Calendars still use this set. Take it off them first.");
             }
             return book.withHolidaySets(book.holidaySets().stream().filter(set -> !set.id().equals(id)).toList());
         });
-    }
-
-    private static Optional<ZoneId> zone(String written) {
-        try {
-            return written.isBlank() ? Optional.empty() : Optional.of(ZoneId.of(written.strip()));
-        } catch (DateTimeException e) {
-            throw new Problem.Invalid("“" + written + "” is not a time zone. Write it like Europe/Oslo.");
-        }
     }
 
     private static List<Holiday> read(String lines, boolean lenient) {

@@ -3,7 +3,6 @@ package rafter.app.hours;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
-import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -35,6 +34,7 @@ import rafter.app.access.Right;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.targets.CalendarFile;
+import rafter.app.targets.DraftChange;
 import rafter.app.targets.TargetDrafts;
 import rafter.core.target.CalendarPlan;
 import rafter.core.target.Policy;
@@ -57,10 +57,12 @@ class HoursController {
     private static final int MOST_HOURS = 2000;
 
     private final TargetDrafts drafts;
+    private final DraftChange change;
     private final Access access;
     private final Clock clock;
 
-    HoursController(TargetDrafts drafts, Access access, Clock clock) {
+    HoursController(TargetDrafts drafts, DraftChange change, Access access, Clock clock) {
+        this.change = change;
         this.drafts = drafts;
         this.access = access;
         this.clock = clock;
@@ -101,22 +103,14 @@ class HoursController {
 
     @PostMapping("/zone")
     String zone(@RequestParam String zone, @RequestParam int version, RedirectAttributes redirect) {
-        return change(version, "changed the workspace’s time zone", redirect, "/house-rules/hours", book -> book.withZone(zone(zone)));
-    }
-
-    private static ZoneId zone(String written) {
-        try {
-            return ZoneId.of(written.strip());
-        } catch (DateTimeException e) {
-            throw new Problem.Invalid("“" + written + "” is not a time zone. Write it like Europe/Oslo. Nothing was changed.");
-        }
+        return change(version, "changed the workspace’s time zone", redirect, "/house-rules/hours", book -> book.withZone(Zones.read(zone).orElseThrow(() -> new Problem.Invalid("The workspace needs a time zone. Nothing was changed."))));
     }
 
     /** Makes a new calendar, empty or as a copy of another. */
     @PostMapping("/add")
     String add(@RequestParam String name, @RequestParam(defaultValue = "") String like, @RequestParam int version, RedirectAttributes redirect) {
         String id = "calendar-" + UUID.randomUUID();
-        return change(version, "added a calendar", redirect, "/house-rules/hours/" + id, book -> {
+        return change(version, "added a calendar", redirect, "/house-rules/hours/" + id, "/house-rules/hours", book -> {
             String fresh = name.isBlank() ? "New calendar" : name.strip();
             CalendarPlan plan = book.plan(like)
                     .map(other -> new CalendarPlan(id, fresh, other.zone(), other.aroundTheClock(), other.entries(), other.holidaySets()))
@@ -215,7 +209,7 @@ class HoursController {
                 throw new Problem.Invalid("The calendar needs a name. Nothing was changed.");
             }
             CalendarPlan old = plan(book, id);
-            Optional<ZoneId> own = zone.isBlank() ? Optional.empty() : Optional.of(zone(zone));
+            Optional<ZoneId> own = Zones.read(zone);
             var plan = new CalendarPlan(id, name.strip(), own, around, old.entries(), sets);
             PromiseBook changed = replace(book, plan);
             return usual ? changed.withDefault(id) : changed;
@@ -342,6 +336,10 @@ class HoursController {
     }
 
     private String change(int version, String what, RedirectAttributes redirect, String to, UnaryOperator<PromiseBook> how) {
-        return DraftChange.apply(drafts, access, version, what, redirect, to, how);
+        return change(version, what, redirect, to, to, how);
+    }
+
+    private String change(int version, String what, RedirectAttributes redirect, String to, String otherwise, UnaryOperator<PromiseBook> how) {
+        return change.apply(version, access.require(Right.HOUSE_RULES).id(), what, redirect, to, otherwise, how);
     }
 }

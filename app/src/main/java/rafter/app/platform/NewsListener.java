@@ -5,19 +5,17 @@ import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
-import org.jspecify.annotations.Nullable;
 import org.postgresql.PGConnection;
 import org.postgresql.PGNotification;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.context.ApplicationEventPublisher;
-import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
 
 /** Hears what {@link LiveNews} tells, on a connection of its own, and passes it on within this node. */
 @Component
-class NewsListener implements SmartLifecycle {
+class NewsListener extends OneThread {
 
     private static final Logger LOG = LoggerFactory.getLogger(NewsListener.class);
     private static final Duration AFTER_FAILURE = Duration.ofSeconds(2);
@@ -27,13 +25,13 @@ class NewsListener implements SmartLifecycle {
     private final String url;
     private final String user;
     private final String password;
-    private volatile @Nullable Thread thread;
 
     NewsListener(
             ApplicationEventPublisher publisher,
             @Value("${spring.datasource.url}") String url,
             @Value("${spring.datasource.username}") String user,
             @Value("${spring.datasource.password}") String password) {
+        super("news");
         this.publisher = publisher;
         this.url = url;
         this.user = user;
@@ -41,34 +39,13 @@ class NewsListener implements SmartLifecycle {
     }
 
     @Override
-    public void start() {
-        Thread listener = new Thread(this::run, "news");
-        listener.setDaemon(true);
-        thread = listener;
-        listener.start();
-    }
-
-    @Override
-    public void stop() {
-        Thread listener = thread;
-        thread = null;
-        if (listener != null) {
-            listener.interrupt();
-        }
-    }
-
-    @Override
-    public boolean isRunning() {
-        return thread != null;
-    }
-
-    private void run() {
+    protected void run() {
         while (isRunning()) {
             try {
                 listen();
             } catch (SQLException e) {
                 LOG.warn("The live connection to the database was lost and will be made again: {}", e.getMessage());
-                pause();
+                pause(AFTER_FAILURE);
             }
         }
     }
@@ -88,14 +65,6 @@ class NewsListener implements SmartLifecycle {
                     }
                 }
             }
-        }
-    }
-
-    private static void pause() {
-        try {
-            Thread.sleep(AFTER_FAILURE);
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
         }
     }
 }

@@ -20,6 +20,7 @@ import rafter.app.access.Right;
 import rafter.app.criteria.CriteriaForm;
 import rafter.app.criteria.CriteriaNames;
 import rafter.app.platform.Problem;
+import rafter.app.targets.DraftChange;
 import rafter.app.targets.TargetDrafts;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Sentence;
@@ -38,12 +39,14 @@ class PoliciesController {
     private static final String HERE = "/house-rules/targets";
 
     private final TargetDrafts drafts;
+    private final DraftChange change;
     private final CriteriaNames names;
     private final Persons persons;
     private final Access access;
 
-    PoliciesController(TargetDrafts drafts, CriteriaNames names, Persons persons, Access access) {
+    PoliciesController(TargetDrafts drafts, DraftChange change, CriteriaNames names, Persons persons, Access access) {
         this.drafts = drafts;
+        this.change = change;
         this.names = names;
         this.persons = persons;
         this.access = access;
@@ -202,13 +205,6 @@ class PoliciesController {
     }
 
     private String change(int version, String what, RedirectAttributes redirect, UnaryOperator<PromiseBook> how) {
-        long me = access.require(Right.HOUSE_RULES).id();
-        try {
-            drafts.save(how.apply(drafts.current().book()), version, me, what);
-            redirect.addFlashAttribute("said", "Saved; not in force yet.");
-        } catch (Problem.Invalid | Problem.Stale e) {
-            redirect.addFlashAttribute("problem", ((Problem) e).words());
-        }
-        return "redirect:" + HERE;
+        return change.apply(version, access.require(Right.HOUSE_RULES).id(), what, redirect, HERE, HERE, how);
     }
 }
