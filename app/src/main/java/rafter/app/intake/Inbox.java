@@ -101,11 +101,11 @@ public class Inbox {
     }
 
     /**
-     * The next message that waits and that nobody else works on; held until the transaction ends. A message waits for an earlier
+     * The next messages that wait and that nobody else works on; held until the transaction ends. A message waits for an earlier
      * one that it answers, so that both find the same ticket.
      */
     @Transactional(propagation = Propagation.MANDATORY)
-    Optional<InboundRecord> claim() {
+    List<InboundRecord> claim(int most) {
         var earlier = INBOUND.as("earlier");
         return sql.selectFrom(INBOUND)
                 .where(INBOUND.STATE.eq(DSL.inline("WAITING")))
@@ -115,11 +115,11 @@ public class Inbox {
                         .and(earlier.ID.lt(INBOUND.ID))
                         .and(earlier.RFC_MESSAGE_ID.eq(DSL.any(INBOUND.REFERS_TO))))
                 .orderBy(INBOUND.ID)
-                .limit(1)
+                .limit(most)
                 .forUpdate()
                 .of(INBOUND)
                 .skipLocked()
-                .fetchOptional();
+                .fetch();
     }
 
     /** Writes down what became of a message. */

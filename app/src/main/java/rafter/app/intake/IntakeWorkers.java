@@ -81,7 +81,7 @@ class IntakeWorkers implements SmartLifecycle {
     private void run() {
         while (running) {
             try {
-                if (!processor.processNext()) {
+                if (processor.processSome() == 0) {
                     rest(LOOK_EVERY_SECONDS);
                 }
             } catch (RuntimeException e) {

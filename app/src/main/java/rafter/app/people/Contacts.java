@@ -5,20 +5,24 @@ import static rafter.database.Tables.CONTACT;
 import static rafter.database.Tables.CONTACT_ADDRESS;
 
 import java.time.Instant;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.Record4;
-import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Problem;
+import rafter.database.tables.ContactAddress;
 
 /** Recognises who writes to us. */
 @Component
 public class Contacts {
+
+    private static final ContactAddress ONE = CONTACT_ADDRESS.as("one");
 
     private final DSLContext sql;
     private final Companies companies;
@@ -30,27 +34,31 @@ public class Contacts {
 
     /** The contact with this address, if there is one. */
     public Optional<Contact> find(String address) {
-        var one = CONTACT_ADDRESS.as("one");
-        return sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, DSL.arrayAgg(CONTACT_ADDRESS.ADDRESS))
-                .from(one)
-                .join(CONTACT).on(CONTACT.ID.eq(one.CONTACT_ID))
-                .join(CONTACT_ADDRESS).on(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID))
-                .where(one.ADDRESS.eq(normal(address)))
-                .groupBy(CONTACT.ID)
-                .fetchOptional(Contacts::contact);
+        return one(sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS)
+                .from(ONE)
+                .join(CONTACT).on(CONTACT.ID.eq(ONE.CONTACT_ID))
+                .join(CONTACT_ADDRESS).on(CONTACT_ADDRESS.CONTACT_ID.eq(ONE.CONTACT_ID))
+                .where(ONE.ADDRESS.eq(normal(address)))
+                .fetch());
     }
 
     public Contact get(long id) {
-        return sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, DSL.arrayAgg(CONTACT_ADDRESS.ADDRESS))
-                .from(CONTACT)
-                .join(CONTACT_ADDRESS).on(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID))
-                .where(CONTACT.ID.eq(id))
-                .groupBy(CONTACT.ID)
-                .fetchSingle(Contacts::contact);
+        return one(sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS)
+                        .from(CONTACT)
+                        .join(CONTACT_ADDRESS).on(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID))
+                        .where(CONTACT.ID.eq(id))
+                        .fetch())
+                .orElseThrow(() -> new Problem.NotFound("There is no such contact."));
     }
 
-    private static Contact contact(Record4<Long, String, Long, String[]> r) {
-        return new Contact(r.value1(), r.value2(), Optional.ofNullable(r.value3()), Set.of(r.value4()));
+    /** The one contact of these rows, of which there is one an address. */
+    private static Optional<Contact> one(List<Record4<Long, String, Long, String>> rows) {
+        if (rows.isEmpty()) {
+            return Optional.empty();
+        }
+        var first = rows.getFirst();
+        Set<String> addresses = rows.stream().map(Record4::value4).collect(Collectors.toUnmodifiableSet());
+        return Optional.of(new Contact(first.value1(), first.value2(), Optional.ofNullable(first.value3()), addresses));
     }
 
     /**

@@ -23,6 +23,9 @@ class PlatformConfiguration {
         return new Settings()
                 .withRenderQuotedNames(RenderQuotedNames.EXPLICIT_DEFAULT_UNQUOTED)
                 .withRenderSchema(false)
-                .withExecuteLogging(false);
+                .withRenderCatalog(false)
+                .withExecuteLogging(false)
+                // What the driver warns of is in the server's log.
+                .withFetchWarnings(false);
     }
 }

@@ -16,6 +16,7 @@ import java.util.Collections;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
@@ -105,7 +106,7 @@ class TicketStore {
         Held after = held.after(more);
         insert(held.number(), held.written() + 1, after.events().subList(held.written(), after.events().size()));
         Optional<TargetClock> next = reckonAnew(held.number(), after.events(), more.getFirst().at(), now);
-        TicketRecord row = row(after.ticket());
+        TicketRecord row = changed(row(held.ticket()), row(after.ticket()));
         row.setNextDue(next.flatMap(TargetClock::dueMark).orElse(null));
         row.setNextObjective(next.map(clock -> clock.objective().name()).orElse(null));
         sql.update(TICKET).set(row).where(TICKET.NUMBER.eq(held.number())).execute();
@@ -182,6 +183,14 @@ class TicketStore {
             insert = insert.values(number, seq++, row.at(), row.kind(), row.actor(), row.body());
         }
         insert.execute();
+    }
+
+    /** What differs in the second, and nothing else. */
+    private static TicketRecord changed(TicketRecord before, TicketRecord after) {
+        for (org.jooq.Field<?> field : after.fields()) {
+            after.touched(field, !Objects.deepEquals(before.get(field), after.get(field)));
+        }
+        return after;
     }
 
     private static TicketRecord row(Ticket t) {

@@ -1,22 +1,24 @@
 package rafter.core.target;
 
 import java.time.Instant;
-import java.util.Optional;
 import rafter.core.time.WorkingTime;
 
-/** Remembers the last reading of a calendar, for all clocks of a ticket ask for the same instant. Confined to one reckoning. */
+/** Reads the calendar that was read last, for the clocks of a ticket ask for the same instants in order. Confined to one reckoning. */
 final class Readings {
 
-    private record Last(WorkingTime hours, Instant at, long reading) {}
+    private WorkingTime hours;
+    private WorkingTime.Reader reader;
 
-    private Optional<Last> last = Optional.empty();
+    Readings(WorkingTime first) {
+        hours = first;
+        reader = first.reader();
+    }
 
-    long at(WorkingTime hours, Instant at) {
-        if (last.isPresent() && last.get().hours() == hours && last.get().at().equals(at)) {
-            return last.get().reading();
+    long at(WorkingTime asked, Instant at) {
+        if (asked != hours) {
+            hours = asked;
+            reader = asked.reader();
         }
-        long reading = hours.reading(at);
-        last = Optional.of(new Last(hours, at, reading));
-        return reading;
+        return reader.at(at);
     }
 }

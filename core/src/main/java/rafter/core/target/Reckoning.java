@@ -45,7 +45,7 @@ public final class Reckoning {
     private boolean open = true;
     private boolean answeredOnce;
     private Instant last = Instant.MIN;
-    private final Readings readings = new Readings();
+    private final Readings readings = new Readings(PLAIN);
 
     private Reckoning(Editions editions, Facts customer, List<TicketEvent> events) {
         this.editions = editions;

@@ -10,6 +10,13 @@ import rafter.core.ticket.TicketState;
 /** What criteria can ask about a ticket, as its events tell it. */
 public final class TicketFacts {
 
+    private static final List<Field> BY_STATE = List.of(Field.STATE, Field.TURN);
+    private static final List<Field> BY_PRIORITY = List.of(Field.PRIORITY);
+    private static final List<Field> BY_TEAM = List.of(Field.TEAM);
+    private static final List<Field> BY_TOPIC = List.of(Field.TOPIC);
+    private static final List<Field> BY_TAGS = List.of(Field.TAGS);
+    private static final List<Field> BY_CUSTOMER = List.of(Field.PLAN, Field.COMPANY);
+
     private TicketFacts() {}
 
     /**
@@ -57,12 +64,12 @@ public final class TicketFacts {
     /** The fields that an event changes after the opening. */
     static List<Field> changed(TicketEvent event) {
         return switch (event) {
-            case TicketEvent.StateChanged e -> List.of(Field.STATE, Field.TURN);
-            case TicketEvent.PriorityChanged e -> List.of(Field.PRIORITY);
-            case TicketEvent.TeamChanged e -> List.of(Field.TEAM);
-            case TicketEvent.TopicChanged e -> List.of(Field.TOPIC);
-            case TicketEvent.TagsChanged e -> List.of(Field.TAGS);
-            case TicketEvent.CustomerChanged e -> List.of(Field.PLAN, Field.COMPANY);
+            case TicketEvent.StateChanged e -> BY_STATE;
+            case TicketEvent.PriorityChanged e -> BY_PRIORITY;
+            case TicketEvent.TeamChanged e -> BY_TEAM;
+            case TicketEvent.TopicChanged e -> BY_TOPIC;
+            case TicketEvent.TagsChanged e -> BY_TAGS;
+            case TicketEvent.CustomerChanged e -> BY_CUSTOMER;
             default -> List.of();
         };
     }

@@ -34,6 +34,9 @@ public final class WorkingTime {
         public static final Span USUAL = new Span(LocalDate.of(2015, 1, 1), LocalDate.of(2066, 1, 1));
     }
 
+    /** So many openings are tried one by one before a search by halves. */
+    private static final int NEAR = 8;
+
     private final WorkCalendar calendar;
     private final Span span;
     private final long[] starts;
@@ -78,12 +81,40 @@ public final class WorkingTime {
         return calendar;
     }
 
-    /**
-     * How much open time there has been by an instant, in nanoseconds from an origin of this calendar's own: the difference of two
-     * readings is {@link #between}. For those who ask about many instants in order.
-     */
-    public long reading(Instant at) {
-        return openUntil(nanos(at));
+    /** A reader of this calendar for those who ask about many instants, mostly in order. */
+    public Reader reader() {
+        return new Reader();
+    }
+
+    /** Remembers where it last looked, so that the next instant is found at once when it is near. For one thread. */
+    public final class Reader {
+
+        private int last;
+
+        private Reader() {}
+
+        /**
+         * How much open time there has been by an instant, in nanoseconds from an origin of this calendar's own: the difference of two
+         * readings is {@link #between}. O(1) when the instant lies in the opening last asked about or one of the next few, else
+         * O(log n).
+         */
+        public long at(Instant at) {
+            long nanos = nanos(at);
+            if (calendar.aroundTheClock() || starts.length == 0) {
+                return openUntil(nanos);
+            }
+            if (starts[last] <= nanos) {
+                int stop = Math.min(last + NEAR, starts.length - 1);
+                while (last < stop && starts[last + 1] <= nanos) {
+                    last++;
+                }
+                if (last + 1 == starts.length || nanos < starts[last + 1]) {
+                    return openBefore[last] + Math.min(nanos, ends[last]) - starts[last];
+                }
+            }
+            last = Math.max(0, lastStartNotAfter(nanos));
+            return openUntil(nanos);
+        }
     }
 
     /** The open time in {@code [from, to)}; negative when {@code to} is before {@code from}. */
@@ -108,8 +139,9 @@ public final class WorkingTime {
         if (calendar.aroundTheClock()) {
             return Optional.of(start.plus(amount));
         }
-        long wanted = openUntil(nanos(start)) + amount.toNanos();
-        int after = firstTotalAtLeast(wanted);
+        int from = lastStartNotAfter(nanos(start));
+        long wanted = openUntil(nanos(start), from) + amount.toNanos();
+        int after = firstTotalAtLeast(wanted, Math.max(0, from));
         if (after > starts.length) {
             return Optional.empty();
         }
@@ -160,7 +192,11 @@ public final class WorkingTime {
         if (calendar.aroundTheClock()) {
             return at;
         }
-        int i = lastStartNotAfter(at);
+        return openUntil(at, lastStartNotAfter(at));
+    }
+
+    /** The same when the last opening that began by then is known. */
+    private long openUntil(long at, int i) {
         return i < 0 ? 0 : openBefore[i] + Math.min(at, ends[i]) - starts[i];
     }
 
@@ -169,9 +205,15 @@ public final class WorkingTime {
         return found >= 0 ? found : -found - 2;
     }
 
-    /** Totals rise strictly, for no opening is empty. */
-    private int firstTotalAtLeast(long wanted) {
-        int found = Arrays.binarySearch(openBefore, wanted);
+    /** Totals rise strictly, for no opening is empty. Most promises end within a few openings, so those are tried first. */
+    private int firstTotalAtLeast(long wanted, int from) {
+        int stop = Math.min(from + NEAR, openBefore.length);
+        for (int i = from; i < stop; i++) {
+            if (openBefore[i] >= wanted) {
+                return i;
+            }
+        }
+        int found = Arrays.binarySearch(openBefore, stop, openBefore.length, wanted);
         return found >= 0 ? found : -found - 1;
     }
 

@@ -181,4 +181,18 @@ class WorkingTimeLawsTest {
             assertThat(openings.get(i).startInclusive()).isAfter(openings.get(i - 1).endExclusive());
         }
     }
+
+    @ParameterizedTest
+    @MethodSource("seeds")
+    void a_reader_tells_the_same_in_whatever_order_it_is_asked(long seed) {
+        var random = new Random(seed);
+        WorkingTime time = WorkingTime.of(calendar(random), SPAN);
+        WorkingTime.Reader reader = time.reader();
+        Instant origin = Instant.parse("2025-06-01T00:00:00Z");
+        long first = reader.at(origin);
+        for (int i = 0; i < 200; i++) {
+            Instant at = origin.plusSeconds(random.nextLong(i % 3 == 0 ? 86_400L * 900 : 86_400L * 20));
+            assertThat(Duration.ofNanos(reader.at(at) - first)).isEqualTo(time.between(origin, at));
+        }
+    }
 }
