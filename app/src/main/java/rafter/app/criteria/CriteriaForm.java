@@ -3,7 +3,9 @@ package rafter.app.criteria;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.util.MultiValueMap;
+import rafter.core.criteria.Asking;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Field;
 import rafter.core.criteria.FieldType;
@@ -30,29 +32,45 @@ public final class CriteriaForm {
 
     // ------------------------------------------------------------------ to the page
 
-    /** The parts as a page draws them; the outermost is always a group. */
-    public static Node draw(Criteria criteria, CriteriaNames names) {
-        return draw(group(criteria), "0", names, false);
+    /**
+     * The parts as a page draws them; the outermost is always a group.
+     *
+     * @param offered the fields that may be asked about here
+     */
+    public static Node draw(Criteria criteria, CriteriaNames names, Set<Field> offered) {
+        return draw(group(criteria), "0", new Offer(names, List.of(Field.values()).stream().filter(offered::contains).toList()), false);
+    }
+
+    /** What can be chosen. */
+    private record Offer(CriteriaNames names, List<Field> fields) {
+
+        /** Nobody reads a promise, so it knows no "me" and no "mine". */
+        List<CriteriaNames.Option> options(Field field) {
+            boolean someoneReads = fields.contains(Field.OWNER);
+            return names.options(field).stream()
+                    .filter(o -> someoneReads || !o.value().equals(Asking.MINE))
+                    .toList();
+        }
     }
 
     private static Criteria group(Criteria criteria) {
         return criteria instanceof Criteria.All || criteria instanceof Criteria.Any ? criteria : new Criteria.All(List.of(criteria));
     }
 
-    private static Node draw(Criteria criteria, String place, CriteriaNames names, boolean last) {
+    private static Node draw(Criteria criteria, String place, Offer offer, boolean last) {
         return switch (criteria) {
-            case Criteria.All(List<Criteria> parts) -> node(place, "all", parts(parts, place, names), last);
-            case Criteria.Any(List<Criteria> parts) -> node(place, "any", parts(parts, place, names), last);
-            case Criteria.Not(Criteria part) -> node(place, "none", parts(inner(part), place, names), last);
+            case Criteria.All(List<Criteria> parts) -> node(place, "all", parts(parts, place, offer), last);
+            case Criteria.Any(List<Criteria> parts) -> node(place, "any", parts(parts, place, offer), last);
+            case Criteria.Not(Criteria part) -> node(place, "none", parts(inner(part), place, offer), last);
             case Criteria.Test(Field field, Operator operator, List<String> values) -> new Node(
-                    place, "test", List.of(), field.key(), operator.key(), values, fields(), operators(field.type()), options(field, values, names),
+                    place, "test", List.of(), field.key(), operator.key(), values, fields(offer.fields()), operators(field.type()), options(field, values, offer),
                     operator.wantsValues(), last);
         };
     }
 
     /** A value that is gone, such as a team, can still be seen and taken away. */
-    private static List<CriteriaNames.Option> options(Field field, List<String> values, CriteriaNames names) {
-        var options = new ArrayList<>(names.options(field));
+    private static List<CriteriaNames.Option> options(Field field, List<String> values, Offer offer) {
+        var options = new ArrayList<>(offer.options(field));
         if (field.type() == FieldType.CHOICE || field.type() == FieldType.RANKED) {
             values.stream()
                     .filter(v -> options.stream().noneMatch(o -> o.value().equals(v)))
@@ -66,10 +84,10 @@ public final class CriteriaForm {
         return part instanceof Criteria.Any(List<Criteria> parts) ? parts : List.of(part);
     }
 
-    private static List<Node> parts(List<Criteria> parts, String place, CriteriaNames names) {
+    private static List<Node> parts(List<Criteria> parts, String place, Offer offer) {
         var nodes = new ArrayList<Node>();
         for (int i = 0; i < parts.size(); i++) {
-            nodes.add(draw(parts.get(i), place + "." + i, names, i == parts.size() - 1));
+            nodes.add(draw(parts.get(i), place + "." + i, offer, i == parts.size() - 1));
         }
         return nodes;
     }
@@ -78,8 +96,8 @@ public final class CriteriaForm {
         return new Node(place, kind, parts, "", "", List.of(), List.of(), List.of(), List.of(), false, last);
     }
 
-    private static List<FieldChoice> fields() {
-        return List.of(Field.values()).stream().map(f -> new FieldChoice(f.key(), f.words())).toList();
+    private static List<FieldChoice> fields(List<Field> offered) {
+        return offered.stream().map(f -> new FieldChoice(f.key(), f.words())).toList();
     }
 
     private static List<OperatorChoice> operators(FieldType type) {

@@ -6,10 +6,12 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.Stream;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import rafter.app.access.Persons;
 import rafter.app.people.Companies;
+import rafter.core.criteria.Asking;
 import rafter.core.criteria.Field;
 import rafter.core.criteria.Sentence;
 import rafter.core.ticket.Priority;
@@ -51,13 +53,20 @@ public class CriteriaNames {
             case PLAN -> List.of(new Option("Anchor", "Anchor"), new Option("Harbour", "Harbour"));
             case COMPANY -> companies.all().stream().map(c -> new Option(Long.toString(c.id()), c.name())).toList();
             case CHANNEL -> List.of(new Option("email", "email"));
-            case TEAM -> persons.teams().stream().map(t -> new Option(Long.toString(t.id()), t.name())).toList();
+            case TEAM -> with(new Option(Asking.MINE, "one of mine"), persons.teams().stream().map(t -> new Option(Long.toString(t.id()), t.name())));
+            case OWNER -> with(new Option(Asking.ME, "me"), persons.active().stream().map(p -> new Option(Long.toString(p.id()), p.name())));
             case TOPIC -> topics();
             case PRIORITY -> Arrays.stream(Priority.values()).map(p -> new Option(p.name(), p + " " + p.word())).toList();
             case STATE -> TicketState.shipped().stream().map(s -> new Option(s.key(), s.name())).toList();
             case TURN -> Arrays.stream(Turn.values()).map(t -> new Option(t.name(), words(t))).toList();
-            case TAGS, SUBJECT, FIRST_MESSAGE, CONTACT_NAME, CONTACT_ADDRESS -> List.of();
+            case TAGS, SUBJECT, FIRST_MESSAGE, ANY_MESSAGE, CONTACT_NAME, CONTACT_ADDRESS, AGE, IN_TURN, SINCE_CUSTOMER, NEXT_TARGET,
+                    FIRST_REPLY, NEXT_REPLY, RESOLUTION, PICK_UP, REGULAR_UPDATE ->
+                List.of();
         };
+    }
+
+    private static List<Option> with(Option first, Stream<Option> others) {
+        return Stream.concat(Stream.of(first), others).toList();
     }
 
     private static String words(Turn turn) {

@@ -16,6 +16,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Problem;
+import rafter.core.text.Words;
 import rafter.database.tables.ContactAddress;
 
 /** Recognises who writes to us. */
@@ -80,12 +81,14 @@ public class Contacts {
         Optional<Long> company = companyOf(address);
         long id = sql.insertInto(CONTACT)
                 .set(CONTACT.NAME, name.isBlank() ? address : name.strip())
+                .set(CONTACT.NAME_WORDS, Words.of(name.isBlank() ? address : name).kept())
                 .set(CONTACT.COMPANY_ID, company.orElse(null))
                 .set(CONTACT.CREATED_AT, now)
                 .returning(CONTACT.ID)
                 .fetchSingle(CONTACT.ID);
         sql.insertInto(CONTACT_ADDRESS)
                 .set(CONTACT_ADDRESS.ADDRESS, address)
+                .set(CONTACT_ADDRESS.FOLDED, Words.fold(address))
                 .set(CONTACT_ADDRESS.CONTACT_ID, id)
                 .execute();
         return new Contact(id, name, company, Set.of(address));
@@ -123,6 +126,7 @@ public class Contacts {
         }
         int added = sql.insertInto(CONTACT_ADDRESS)
                 .set(CONTACT_ADDRESS.ADDRESS, normal)
+                .set(CONTACT_ADDRESS.FOLDED, Words.fold(normal))
                 .set(CONTACT_ADDRESS.CONTACT_ID, contact)
                 .onConflictDoNothing()
                 .execute();

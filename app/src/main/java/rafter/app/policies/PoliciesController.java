@@ -22,6 +22,7 @@ import rafter.app.criteria.CriteriaNames;
 import rafter.app.platform.Problem;
 import rafter.app.targets.DraftChange;
 import rafter.app.targets.TargetDrafts;
+import rafter.core.criteria.Field;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Sentence;
 import rafter.core.target.CalendarPlan;
@@ -119,7 +120,7 @@ class PoliciesController {
         model.addAttribute("version", version);
         model.addAttribute("title", form.name().isEmpty() ? "A new policy" : form.name());
         model.addAttribute("form", form);
-        model.addAttribute("node", CriteriaForm.draw(form.criteria(), names));
+        model.addAttribute("node", CriteriaForm.draw(form.criteria(), names, Field.ofPromises()));
         model.addAttribute("sentence", names.sentence().of(form.criteria()));
         model.addAttribute("calendars", draft.book().calendars());
         model.addAttribute("priorities", Priority.values());

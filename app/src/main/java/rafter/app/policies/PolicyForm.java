@@ -16,6 +16,7 @@ import org.springframework.util.MultiValueMap;
 import rafter.app.criteria.CriteriaForm;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.Criteria;
+import rafter.core.criteria.Field;
 import rafter.core.target.Goal;
 import rafter.core.target.Objective;
 import rafter.core.target.Policy;
@@ -179,7 +180,10 @@ record PolicyForm(
         if (name.isBlank()) {
             throw new Problem.Invalid("The policy needs a name.");
         }
-        List<String> faults = Criteria.faults(criteria);
+        var faults = new ArrayList<>(Criteria.faults(criteria));
+        Criteria.asked(criteria).stream()
+                .filter(field -> !Field.ofPromises().contains(field))
+                .forEach(field -> faults.add("A promise cannot depend on " + field.words() + "."));
         if (!faults.isEmpty()) {
             throw new Problem.Invalid(String.join(" ", faults));
         }

@@ -59,7 +59,7 @@ public class Targets {
     /** The facts that any policy of a book asks about. */
     public static Set<Field> asked(PromiseBook book) {
         var asked = EnumSet.noneOf(Field.class);
-        book.policies().forEach(policy -> collect(policy.criteria(), asked));
+        book.policies().forEach(policy -> asked.addAll(Criteria.asked(policy.criteria())));
         return asked;
     }
 
@@ -95,19 +95,10 @@ public class Targets {
         var asked = EnumSet.noneOf(Field.class);
         boolean steps = false;
         for (Editions.Edition edition : all) {
-            edition.book().policies().forEach(policy -> collect(policy.criteria(), asked));
+            edition.book().policies().forEach(policy -> asked.addAll(Criteria.asked(policy.criteria())));
             steps |= edition.book().policies().stream().anyMatch(policy -> !policy.steps().isEmpty());
         }
         return new Compiled(latest, new Terms(editions, WorkingTime.of(usual), book.zone()), asked, steps);
-    }
-
-    private static void collect(Criteria criteria, Set<Field> asked) {
-        switch (criteria) {
-            case Criteria.All(List<Criteria> parts) -> parts.forEach(part -> collect(part, asked));
-            case Criteria.Any(List<Criteria> parts) -> parts.forEach(part -> collect(part, asked));
-            case Criteria.Not(Criteria part) -> collect(part, asked);
-            case Criteria.Test test -> asked.add(test.field());
-        }
     }
 
     /** All clocks of a ticket as of an instant. */

@@ -90,6 +90,7 @@ final class EventCodec {
                         body.put("why", e.why());
                         yield "discarded";
                     }
+                    case TicketEvent.Restored e -> "restored";
                 };
         return new Row(event.at(), kind, actor(event.actor()), JSONB.valueOf(JSON.writeValueAsString(body)));
     }
@@ -133,6 +134,7 @@ final class EventCodec {
             case "customer" -> new TicketEvent.CustomerChanged(at, actor, known(b, "before"), known(b, "after"));
             case "joined" -> new TicketEvent.Joined(at, actor, number(b, "into"));
             case "discarded" -> new TicketEvent.Discarded(at, actor, text(b, "why"));
+            case "restored" -> new TicketEvent.Restored(at, actor);
             default -> throw new IllegalStateException("an event of a kind that this version does not know: " + row.kind());
         };
     }

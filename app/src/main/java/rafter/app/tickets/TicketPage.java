@@ -279,7 +279,8 @@ class TicketPage {
                     case TicketEvent.CustomerChanged e -> Optional.of(
                             "The customer’s plan is " + (e.after().plan().isEmpty() ? "none" : e.after().plan()) + " from here on");
                     case TicketEvent.Joined e -> Optional.of(who + " joined it into ticket " + e.into());
-                    case TicketEvent.Discarded e -> Optional.of(who + " took it out: " + e.why());
+                    case TicketEvent.Discarded e -> Optional.of(who + " put it into the bin: " + e.why());
+                    case TicketEvent.Restored e -> Optional.of(who + " took it out of the bin");
                     case TicketEvent.Opened e -> Optional.empty();
                     case TicketEvent.CustomerWrote e -> Optional.empty();
                     case TicketEvent.WeWrote e -> Optional.empty();

@@ -31,6 +31,7 @@ import rafter.app.targets.Targets;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.Field;
 import rafter.core.target.TargetClock;
+import rafter.core.text.Words;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 import rafter.database.tables.records.TicketRecord;
@@ -63,6 +64,8 @@ class TicketStore {
     }
 
     private static final Set<Field> OF_CUSTOMERS = Set.of(Field.PLAN, Field.COMPANY, Field.CONTACT_NAME, Field.CONTACT_ADDRESS);
+
+    private static final int READ_OF_A_TEXT = 200_000;
 
     private final DSLContext sql;
     private final Targets targets;
@@ -162,6 +165,15 @@ class TicketStore {
                     .forEach(r -> found.merge(r.value1(), Facts.none().with(Field.FIRST_MESSAGE, r.value2()),
                             (known, text) -> known.with(Field.FIRST_MESSAGE, r.value2())));
         }
+        if (asked.contains(Field.ANY_MESSAGE) && !numbers.isEmpty()) {
+            sql.select(MESSAGE.TICKET, MESSAGE.TEXT)
+                    .from(MESSAGE)
+                    .where(MESSAGE.TICKET.in(numbers))
+                    .and(MESSAGE.KIND.ne(NewMessage.Kind.AUTOMATIC.name()))
+                    .orderBy(MESSAGE.TICKET, MESSAGE.SEQ)
+                    .fetchGroups(MESSAGE.TICKET, MESSAGE.TEXT)
+                    .forEach((number, texts) -> found.put(number, found.getOrDefault(number, Facts.none()).with(Field.ANY_MESSAGE, texts)));
+        }
         return found;
     }
 
@@ -213,6 +225,10 @@ class TicketStore {
         row.setLastSeq(t.seq());
         row.setLastPublicSeq(t.lastPublicSeq());
         row.setLinkedTo(orNull(t.linkedTo()));
+        row.setSubjectWords(Words.of(t.subject()).kept());
+        row.setTurnSince(t.turnSince());
+        row.setLastCustomerAt(t.lastCustomerAt().orElse(null));
+        row.setDiscarded(t.discarded());
         return row;
     }
 
@@ -264,6 +280,7 @@ class TicketStore {
                 .set(MESSAGE.MESSAGE_ID, envelope.messageId().orElse(null))
                 .set(MESSAGE.HTML, m.html())
                 .set(MESSAGE.TEXT, m.text())
+                .set(MESSAGE.WORDS, kept(m.text()))
                 .set(MESSAGE.INBOUND_ID, m.inbound().orElse(null))
                 .set(MESSAGE.REMARK, m.remark())
                 .returning(MESSAGE.ID)
@@ -281,6 +298,11 @@ class TicketStore {
                     .execute();
         }
         return id;
+    }
+
+    /** The words of a text as they are kept for finding; of a very long one its beginning. */
+    static String kept(String text) {
+        return Words.of(text.length() > READ_OF_A_TEXT ? text.substring(0, READ_OF_A_TEXT) : text).kept();
     }
 
     /** Notes that these addresses take part in the ticket's mail. */

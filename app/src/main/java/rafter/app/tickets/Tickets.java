@@ -10,6 +10,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -34,7 +35,10 @@ import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
+import rafter.app.targets.Targets;
 import rafter.core.criteria.Facts;
+import rafter.core.criteria.Field;
+import rafter.core.target.TicketFacts;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Conduct;
@@ -56,10 +60,12 @@ public class Tickets {
     private final Persons persons;
     private final Outbox outbox;
     private final Workspaces workspaces;
+    private final Targets targets;
     private final Clock clock;
 
-    Tickets(DSLContext sql, TicketStore store, Persons persons, Outbox outbox, Workspaces workspaces, Clock clock) {
+    Tickets(DSLContext sql, TicketStore store, Persons persons, Outbox outbox, Workspaces workspaces, Targets targets, Clock clock) {
         this.sql = sql;
+        this.targets = targets;
         this.store = store;
         this.persons = persons;
         this.outbox = outbox;
@@ -351,6 +357,17 @@ public class Tickets {
     /** The events of several tickets, oldest first, by ticket. */
     public Map<Long, List<TicketEvent>> events(Collection<Long> numbers) {
         return store.events(numbers);
+    }
+
+    /** Everything that criteria can ask about a ticket, as of an instant. */
+    @Transactional(readOnly = true)
+    public Facts facts(long number, Instant now) {
+        List<TicketEvent> events = store.events(number);
+        if (events.isEmpty()) {
+            throw new Problem.NotFound("There is no ticket " + number + ".");
+        }
+        Facts customer = store.customers(List.of(number), EnumSet.allOf(Field.class)).getOrDefault(number, Facts.none());
+        return TicketFacts.withTimes(TicketFacts.of(customer, events), Ticket.replay(events), targets.reckon(events, customer, now));
     }
 
     /** What promises ask about the customers of tickets. */

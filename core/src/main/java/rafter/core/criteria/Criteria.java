@@ -1,7 +1,10 @@
 package rafter.core.criteria;
 
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
+import java.util.Set;
+import rafter.core.time.Amount;
 
 /** A sentence that a ticket matches or not: tests, joined by all of, any of and not, to any depth. */
 public sealed interface Criteria {
@@ -52,6 +55,22 @@ public sealed interface Criteria {
         return faults;
     }
 
+    /** The fields that it asks about. */
+    static Set<Field> asked(Criteria criteria) {
+        var asked = EnumSet.noneOf(Field.class);
+        collect(criteria, asked);
+        return asked;
+    }
+
+    private static void collect(Criteria criteria, Set<Field> asked) {
+        switch (criteria) {
+            case All(List<Criteria> parts) -> parts.forEach(part -> collect(part, asked));
+            case Any(List<Criteria> parts) -> parts.forEach(part -> collect(part, asked));
+            case Not(Criteria part) -> collect(part, asked);
+            case Test test -> asked.add(test.field());
+        }
+    }
+
     /** Deeper than this nobody reads a sentence. */
     int DEEPEST = 8;
 
@@ -76,6 +95,12 @@ public sealed interface Criteria {
     private static void check(Test test, List<String> faults) {
         if (!test.field().type().operators().contains(test.operator())) {
             faults.add("“" + test.field().words() + " " + test.operator().words() + "” cannot be asked.");
+        }
+        boolean amount = test.field().type().ofTime() && test.operator().wantsValues();
+        if (amount) {
+            test.values().stream()
+                    .filter(value -> Amount.read(value).isEmpty())
+                    .forEach(value -> faults.add("“" + value + "” is no length of time. Write it like 30 m, 4 h or 2 d."));
         }
         if (test.operator().wantsValues() && test.values().stream().allMatch(String::isBlank)) {
             faults.add("“" + test.field().words() + " " + test.operator().words() + " …” lacks what to compare with.");

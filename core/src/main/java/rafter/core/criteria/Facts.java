@@ -32,7 +32,7 @@ public final class Facts {
         var copy = new EnumMap<>(values);
         List<String> known = plain.stream().filter(value -> !value.isBlank()).toList();
         boolean read = field.type() == FieldType.WORDS || field.type() == FieldType.TEXT;
-        copy.put(field, new Value(known, read ? Words.of(String.join(" ", known)) : NOTHING.words()));
+        copy.put(field, new Value(known, read ? Words.of(known) : NOTHING.words()));
         return new Facts(copy);
     }
 

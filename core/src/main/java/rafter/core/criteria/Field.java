@@ -1,8 +1,10 @@
 package rafter.core.criteria;
 
 import java.util.Arrays;
+import java.util.EnumSet;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 
 /** What can be asked about: the catalogue of fields. */
 public enum Field {
@@ -18,7 +20,21 @@ public enum Field {
     STATE(FieldType.CHOICE, "the state"),
     TURN(FieldType.CHOICE, "the turn"),
     SUBJECT(FieldType.WORDS, "the subject"),
-    FIRST_MESSAGE(FieldType.WORDS, "the first message");
+    FIRST_MESSAGE(FieldType.WORDS, "the first message"),
+    ANY_MESSAGE(FieldType.WORDS, "any message"),
+    OWNER(FieldType.CHOICE, "the owner"),
+    AGE(FieldType.ELAPSED, "the time since it was opened"),
+    IN_TURN(FieldType.ELAPSED, "the time in this turn"),
+    SINCE_CUSTOMER(FieldType.ELAPSED, "the time since the customer wrote"),
+    NEXT_TARGET(FieldType.DUE, "the next target"),
+    FIRST_REPLY(FieldType.DUE, "the first reply"),
+    NEXT_REPLY(FieldType.DUE, "the next reply"),
+    RESOLUTION(FieldType.DUE, "the resolution"),
+    PICK_UP(FieldType.DUE, "the pick-up"),
+    REGULAR_UPDATE(FieldType.DUE, "the regular update");
+
+    /** What a promise may ask: what the events of a ticket and its customer tell, and no clock. */
+    private static final Set<Field> OF_PROMISES = Set.copyOf(EnumSet.range(PLAN, FIRST_MESSAGE));
 
     private final FieldType type;
     private final String words;
@@ -26,6 +42,11 @@ public enum Field {
     Field(FieldType type, String words) {
         this.type = type;
         this.words = words;
+    }
+
+    /** The fields that a promise may ask about: those whose answers do not depend on its own clocks, nor on the hour. */
+    public static Set<Field> ofPromises() {
+        return OF_PROMISES;
     }
 
     public FieldType type() {

@@ -13,12 +13,21 @@ public enum FieldType {
     /** A short text, compared as a whole or by its ends, letter case and accents aside. */
     TEXT(Operator.IS, Operator.IS_NOT, Operator.BEGINS_WITH, Operator.ENDS_WITH, Operator.IS_SET, Operator.IS_EMPTY),
     /** Running text, in which whole words are found. */
-    WORDS(Operator.HAS_ANY, Operator.HAS_ALL, Operator.HAS_NONE, Operator.BEGINS_WITH);
+    WORDS(Operator.HAS_ANY, Operator.HAS_ALL, Operator.HAS_NONE, Operator.HAS_FORM, Operator.BEGINS_WITH),
+    /** How long ago something was, by the clock on the wall. */
+    ELAPSED(Operator.AT_LEAST, Operator.AT_MOST),
+    /** When something falls due, if it runs. */
+    DUE(Operator.WITHIN, Operator.LATE, Operator.RUNS, Operator.RUNS_NOT);
 
     private final List<Operator> operators;
 
     FieldType(Operator... operators) {
         this.operators = List.of(operators);
+    }
+
+    /** Whether its answer changes while nothing happens, for time goes by. */
+    public boolean ofTime() {
+        return this == ELAPSED || this == DUE;
     }
 
     /** What can be asked, the usual first. */

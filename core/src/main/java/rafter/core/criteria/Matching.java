@@ -1,10 +1,11 @@
 package rafter.core.criteria;
 
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import rafter.core.text.Words;
 
-/** Decides whether facts match criteria. A test costs O(v + w) for v values and w words of the field. */
+/** Decides whether facts match criteria that are {@linkplain Asking#resolve resolved}. A test costs O(v + w) for v values and w words of the field. */
 public final class Matching {
 
     private Matching() {}
@@ -71,6 +72,29 @@ public final class Matching {
             case SET -> set(test, facts.values(test.field()));
             case TEXT -> text(test, facts.words(test.field()));
             case WORDS -> words(test, facts.words(test.field()));
+            case ELAPSED -> elapsed(test, facts.values(test.field()));
+            case DUE -> due(test, facts.values(test.field()));
+        };
+    }
+
+    /** The fact is the instant at which it began; long ago means early. */
+    private static boolean elapsed(Criteria.Test test, List<String> began) {
+        if (began.isEmpty()) {
+            return false;
+        }
+        Instant at = Instant.parse(began.getFirst());
+        return test.operator() == Operator.AT_LEAST
+                ? test.values().stream().anyMatch(bound -> !at.isAfter(Instant.parse(bound)))
+                : test.values().stream().anyMatch(bound -> !at.isBefore(Instant.parse(bound)));
+    }
+
+    private static boolean due(Criteria.Test test, List<String> due) {
+        return switch (test.operator()) {
+            case RUNS -> !due.isEmpty();
+            case RUNS_NOT -> due.isEmpty();
+            case WITHIN, LATE -> !due.isEmpty()
+                    && test.values().stream().anyMatch(bound -> !Instant.parse(due.getFirst()).isAfter(Instant.parse(bound)));
+            default -> false;
         };
     }
 
@@ -127,6 +151,7 @@ public final class Matching {
             case HAS_ANY -> any(test, has::has);
             case HAS_ALL -> test.values().stream().allMatch(has::has);
             case HAS_NONE -> !any(test, has::has);
+            case HAS_FORM -> any(test, has::hasForm);
             case BEGINS_WITH -> any(test, has::beginsWith);
             default -> false;
         };

@@ -13,10 +13,15 @@ public enum Operator {
     HAS_ANY("has one of"),
     HAS_ALL("has all of"),
     HAS_NONE("has none of"),
+    HAS_FORM("has a form of"),
     BEGINS_WITH("begins with"),
     ENDS_WITH("ends with"),
     IS_SET("is known"),
-    IS_EMPTY("is not known");
+    IS_EMPTY("is not known"),
+    WITHIN("is due within"),
+    LATE("is late"),
+    RUNS("runs"),
+    RUNS_NOT("does not run");
 
     private final String words;
 
@@ -41,11 +46,11 @@ public enum Operator {
 
     /** Whether it needs something to compare with. */
     public boolean wantsValues() {
-        return this != IS_SET && this != IS_EMPTY;
+        return this != IS_SET && this != IS_EMPTY && this != LATE && this != RUNS && this != RUNS_NOT;
     }
 
     /** Whether it matches exactly when another question with the same values does not. */
     boolean negative() {
-        return this == IS_NOT || this == HAS_NONE || this == IS_EMPTY;
+        return this == IS_NOT || this == HAS_NONE || this == IS_EMPTY || this == RUNS_NOT;
     }
 }

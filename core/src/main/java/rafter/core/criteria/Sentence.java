@@ -49,8 +49,9 @@ public final class Sentence {
 
     private String values(Criteria.Test test) {
         boolean quoted = test.field().type() == FieldType.WORDS || test.field().type() == FieldType.TEXT;
+        boolean typed = quoted || test.field().type().ofTime();
         List<String> said = test.values().stream()
-                .map(value -> quoted ? "“" + value + "”" : names.of(test.field(), value))
+                .map(value -> quoted ? "“" + value + "”" : typed ? value : names.of(test.field(), value))
                 .toList();
         if (said.isEmpty()) {
             return "…";

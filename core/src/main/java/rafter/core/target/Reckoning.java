@@ -66,13 +66,31 @@ public final class Reckoning {
      */
     public static List<TargetClock> reckon(List<TicketEvent> events, Facts customer, Editions editions, Instant now) {
         var reckoning = new Reckoning(editions, customer, events);
-        for (TicketEvent event : events) {
+        for (TicketEvent event : withoutTakenBack(events)) {
             if (event.at().isAfter(now)) {
                 break;
             }
             reckoning.walk(event);
         }
         return reckoning.asOf(now);
+    }
+
+    /** A ticket that was restored goes on as though it had never been discarded: its customer waited all the while. */
+    private static List<TicketEvent> withoutTakenBack(List<TicketEvent> events) {
+        int restored = -1;
+        for (int i = events.size() - 1; i >= 0 && restored < 0; i--) {
+            restored = events.get(i) instanceof TicketEvent.Restored ? i : -1;
+        }
+        if (restored < 0) {
+            return events;
+        }
+        var left = new ArrayList<TicketEvent>();
+        for (int i = 0; i < events.size(); i++) {
+            if (i > restored || !(events.get(i) instanceof TicketEvent.Discarded)) {
+                left.add(events.get(i));
+            }
+        }
+        return left;
     }
 
     /** Of the live clocks, the one that falls due first; held ones have no due instant and are left out. */

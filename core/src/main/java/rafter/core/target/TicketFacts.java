@@ -1,9 +1,12 @@
 package rafter.core.target;
 
+import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import java.util.OptionalLong;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.Field;
+import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.TicketState;
 
@@ -58,6 +61,32 @@ public final class TicketFacts {
             case TicketEvent.TagsChanged e -> facts.with(Field.TAGS, e.tags().stream().sorted().toList());
             case TicketEvent.CustomerChanged e -> known(facts, e.after());
             default -> facts;
+        };
+    }
+
+    /** The same with everything that lists ask besides: who owns it, since when things are as they are, and what falls due. */
+    public static Facts withTimes(Facts facts, Ticket ticket, List<TargetClock> clocks) {
+        Facts known = facts.with(Field.OWNER, text(ticket.owner()))
+                .with(Field.AGE, ticket.openedAt().toString())
+                .with(Field.IN_TURN, ticket.turnSince().toString())
+                .with(Field.SINCE_CUSTOMER, ticket.lastCustomerAt().map(Instant::toString).orElse(""))
+                .with(Field.NEXT_TARGET, Reckoning.nextDue(clocks).flatMap(TargetClock::dueMark).map(Instant::toString).orElse(""));
+        for (TargetClock clock : clocks) {
+            if (clock.state() instanceof ClockState.Running(Optional<Instant> due) && due.isPresent()) {
+                known = known.with(field(clock.objective()), due.get().toString());
+            }
+        }
+        return known;
+    }
+
+    /** The field that asks about the clock of an objective. */
+    public static Field field(Objective objective) {
+        return switch (objective) {
+            case FIRST_REPLY -> Field.FIRST_REPLY;
+            case NEXT_REPLY -> Field.NEXT_REPLY;
+            case RESOLUTION -> Field.RESOLUTION;
+            case PICK_UP -> Field.PICK_UP;
+            case REGULAR_UPDATE -> Field.REGULAR_UPDATE;
         };
     }
 

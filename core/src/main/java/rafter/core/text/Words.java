@@ -2,10 +2,13 @@ package rafter.core.text;
 
 import java.text.Normalizer;
 import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 
 /**
  * A text ready for finding words in it. Words are runs of letters and digits; letter case and accents are folded away; only whole words
@@ -15,6 +18,10 @@ public final class Words {
 
     private static final Pattern WORD = Pattern.compile("[\\p{L}\\p{N}]+");
     private static final Pattern MARKS = Pattern.compile("\\p{M}+");
+
+    /** Longer runs are no words but data, and are cut. */
+    private static final int LONGEST = 200;
+    private static final int MOST_FORMS = 400;
 
     private final String folded;
     /** All words with a blank before and after each. */
@@ -31,12 +38,98 @@ public final class Words {
         return new Words(folded, spaced(folded));
     }
 
+    /** Reads several texts; no phrase reaches from one into the next. */
+    public static Words of(List<String> texts) {
+        if (texts.size() == 1) {
+            return of(texts.getFirst());
+        }
+        List<Words> each = texts.stream().map(Words::of).toList();
+        return new Words(
+                each.stream().map(Words::folded).collect(Collectors.joining(" ")), each.stream().map(Words::kept).collect(Collectors.joining("|")));
+    }
+
     private static String spaced(String folded) {
         var all = new StringBuilder(" ");
         for (Matcher word = WORD.matcher(folded); word.find(); ) {
-            all.append(word.group()).append(' ');
+            int end = Math.min(word.end(), word.start() + LONGEST);
+            all.append(folded, word.start(), end).append(' ');
         }
         return all.toString();
+    }
+
+    /**
+     * The words as a store keeps them: folded, with one blank before and after each. A phrase is in a text when the kept form of the
+     * phrase is in the kept form of the text.
+     */
+    public String kept() {
+        return spaced;
+    }
+
+    /**
+     * The kept forms of a phrase with each word in all its {@linkplain #forms forms}; at most so many as are sensible to look for.
+     */
+    public static List<String> keptForms(String phrase) {
+        List<String> all = List.of(" ");
+        for (String word : list(phrase)) {
+            var next = new ArrayList<String>();
+            for (String begin : all) {
+                forms(word).forEach(form -> next.add(begin + form + " "));
+            }
+            all = next.size() > MOST_FORMS ? next.subList(0, MOST_FORMS) : next;
+        }
+        return all.size() == 1 && all.getFirst().isBlank() ? List.of() : all;
+    }
+
+    /**
+     * The forms in which an English word may stand: singular and plural, and the regular forms of a verb. Forms that do not exist are
+     * among them and do no harm. The word itself comes first. Irregular forms are not known.
+     */
+    public static List<String> forms(String word) {
+        var forms = new LinkedHashSet<String>();
+        forms.add(word);
+        for (String base : bases(word)) {
+            forms.add(base);
+            String last = base.substring(base.length() - 1);
+            boolean y = base.endsWith("y") && base.length() > 2 && "aeiou".indexOf(base.charAt(base.length() - 2)) < 0;
+            boolean e = base.endsWith("e");
+            forms.add(y ? base.substring(0, base.length() - 1) + "ies" : base + "s");
+            forms.add(base + "es");
+            forms.add(y ? base.substring(0, base.length() - 1) + "ied" : e ? base + "d" : base + "ed");
+            forms.add((e ? base.substring(0, base.length() - 1) : base) + "ing");
+            if (base.length() > 2 && "bdgmnprt".contains(last)) {
+                forms.add(base + last + "ed");
+                forms.add(base + last + "ing");
+            }
+        }
+        return List.copyOf(forms);
+    }
+
+    /** What a word may be a form of. */
+    private static Set<String> bases(String word) {
+        var bases = new LinkedHashSet<String>();
+        bases.add(word);
+        base(word, "ies", "y", bases);
+        base(word, "ied", "y", bases);
+        base(word, "es", "", bases);
+        base(word, "s", "", bases);
+        base(word, "ed", "", bases);
+        base(word, "ed", "e", bases);
+        base(word, "ing", "", bases);
+        base(word, "ing", "e", bases);
+        return bases;
+    }
+
+    private static void base(String word, String ending, String instead, Set<String> bases) {
+        if (word.length() < ending.length() + 3 || !word.endsWith(ending)) {
+            return;
+        }
+        String base = word.substring(0, word.length() - ending.length()) + instead;
+        bases.add(base);
+        int n = base.length();
+        boolean doubled = instead.isEmpty() && n > 3 && base.charAt(n - 1) == base.charAt(n - 2);
+        if (doubled) {
+            bases.add(base.substring(0, n - 1));
+        }
     }
 
     /** The same text without blanks around it, letter case and accents. */
@@ -52,7 +145,8 @@ public final class Words {
     public static List<String> list(String text) {
         var words = new ArrayList<String>();
         for (Matcher word = WORD.matcher(fold(text)); word.find(); ) {
-            words.add(word.group());
+            String found = word.group();
+            words.add(found.length() > LONGEST ? found.substring(0, LONGEST) : found);
         }
         return words;
     }
@@ -68,10 +162,15 @@ public final class Words {
         return wanted.length() > 1 && spaced.contains(wanted);
     }
 
-    /** Whether it begins with these words. */
+    /** Whether these words stand in it side by side, each in any of its forms. */
+    public boolean hasForm(String phrase) {
+        return keptForms(phrase).stream().anyMatch(spaced::contains);
+    }
+
+    /** Whether it begins with these words; of several texts, whether any does. */
     public boolean beginsWith(String phrase) {
         String wanted = spaced(fold(phrase));
-        return wanted.length() > 1 && spaced.startsWith(wanted);
+        return wanted.length() > 1 && (spaced.startsWith(wanted) || spaced.contains("|" + wanted));
     }
 
     @Override

@@ -13,6 +13,9 @@ import java.util.TreeSet;
  * @param seq the number of events folded
  * @param lastPublicSeq the number of the last event in which either side wrote to the other
  * @param resolvedAt when it entered the ending state it is in
+ * @param turnSince since when it has been the move of whose it is
+ * @param lastCustomerAt when the customer last wrote
+ * @param discardedFrom the state it was in before it was discarded; nothing when it is not
  */
 public record Ticket(
         String subject,
@@ -30,7 +33,10 @@ public record Ticket(
         OptionalLong linkedTo,
         int messages,
         int seq,
-        int lastPublicSeq) {
+        int lastPublicSeq,
+        Instant turnSince,
+        Optional<Instant> lastCustomerAt,
+        Optional<TicketState> discardedFrom) {
 
     public Ticket {
         tags = Set.copyOf(tags);
@@ -39,6 +45,11 @@ public record Ticket(
     /** Whose move it is. */
     public Turn turn() {
         return state.turn();
+    }
+
+    /** Whether it is in the bin. */
+    public boolean discarded() {
+        return discardedFrom.isPresent();
     }
 
     /** Whether work on it goes on. */
@@ -65,14 +76,15 @@ public record Ticket(
     private static Ticket begin(TicketEvent.Opened o) {
         return new Ticket(
                 o.subject(), o.channel(), o.contact(), TicketState.NEW, o.priority(), OptionalLong.empty(), o.team(), "",
-                Set.of(), o.at(), o.at(), Optional.empty(), OptionalLong.empty(), 0, 1, 0);
+                Set.of(), o.at(), o.at(), Optional.empty(), OptionalLong.empty(), 0, 1, 0, o.at(),
+                Optional.empty(), Optional.empty());
     }
 
     /** The ticket after one more event. */
     public Ticket after(TicketEvent event) {
         return switch (event) {
             case TicketEvent.Opened again -> throw new IllegalArgumentException("opened twice, again at " + again.at());
-            case TicketEvent.CustomerWrote e -> edit(event).spoken().done();
+            case TicketEvent.CustomerWrote e -> edit(event).spoken().byCustomer(e).done();
             case TicketEvent.WeWrote e -> edit(event).spoken().done();
             case TicketEvent.NoteAdded e -> edit(event).message().done();
             case TicketEvent.Bounced e -> edit(event).message().done();
@@ -85,7 +97,8 @@ public record Ticket(
             case TicketEvent.Linked e -> edit(event).linkedTo(e.earlier()).done();
             case TicketEvent.CustomerChanged e -> edit(event).done();
             case TicketEvent.Joined e -> edit(event).state(TicketState.CLOSED).linkedTo(e.into()).done();
-            case TicketEvent.Discarded e -> edit(event).state(TicketState.CLOSED).done();
+            case TicketEvent.Discarded e -> edit(event).discard().done();
+            case TicketEvent.Restored e -> edit(event).restore().done();
         };
     }
 
@@ -107,6 +120,9 @@ public record Ticket(
         private OptionalLong linkedTo;
         private int messages;
         private int lastPublicSeq;
+        private Instant turnSince;
+        private Optional<Instant> lastCustomerAt;
+        private Optional<TicketState> discardedFrom;
 
         Edit(Ticket was, Instant at) {
             this.was = was;
@@ -121,6 +137,9 @@ public record Ticket(
             this.linkedTo = was.linkedTo;
             this.messages = was.messages;
             this.lastPublicSeq = was.lastPublicSeq;
+            this.turnSince = was.turnSince;
+            this.lastCustomerAt = was.lastCustomerAt;
+            this.discardedFrom = was.discardedFrom;
         }
 
         Edit message() {
@@ -134,7 +153,24 @@ public record Ticket(
             return this;
         }
 
+        Edit byCustomer(TicketEvent.CustomerWrote message) {
+            lastCustomerAt = message.automatic() ? lastCustomerAt : Optional.of(at);
+            return this;
+        }
+
+        Edit discard() {
+            discardedFrom = Optional.of(discardedFrom.orElse(state));
+            return state(TicketState.CLOSED);
+        }
+
+        Edit restore() {
+            TicketState former = discardedFrom.orElse(state);
+            discardedFrom = Optional.empty();
+            return state(former);
+        }
+
         Edit state(TicketState next) {
+            turnSince = next.turn() == state.turn() ? turnSince : at;
             if (next.ending() && !state.ending()) {
                 resolvedAt = Optional.of(at);
             } else if (!next.ending()) {
@@ -177,7 +213,7 @@ public record Ticket(
         Ticket done() {
             return new Ticket(
                     was.subject, was.channel, was.contact, state, priority, owner, team, topic, tags, was.openedAt, at,
-                    resolvedAt, linkedTo, messages, was.seq + 1, lastPublicSeq);
+                    resolvedAt, linkedTo, messages, was.seq + 1, lastPublicSeq, turnSince, lastCustomerAt, discardedFrom);
         }
     }
 }

@@ -91,4 +91,7 @@ public sealed interface TicketEvent {
 
     /** The ticket was no request, or is deleted. */
     record Discarded(Instant at, Actor actor, String why) implements TicketEvent {}
+
+    /** A ticket that had been discarded is one again, as though it had never been. */
+    record Restored(Instant at, Actor actor) implements TicketEvent {}
 }

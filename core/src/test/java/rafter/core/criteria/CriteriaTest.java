@@ -4,9 +4,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static rafter.core.criteria.Criteria.test;
 
+import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
+import java.util.Set;
 import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -21,6 +24,8 @@ class CriteriaTest {
             .with(Field.TAGS, List.of("booking", "late"))
             .with(Field.SUBJECT, "Lost my Season-Pass at Skelby, déjà vu")
             .with(Field.CONTACT_ADDRESS, "Dov.Reiss@Brightwater.example");
+    private static final Instant NOW = Instant.parse("2026-11-23T10:00:00Z");
+    private static final Asking ASKING = new Asking(NOW, 7, Set.of(3L, 4L));
     private static final Sentence WORDS = new Sentence((field, value) -> value);
 
     @ParameterizedTest
@@ -98,7 +103,7 @@ class CriteriaTest {
     @MethodSource("seeds")
     void the_explanation_agrees_with_the_answer_and_not_turns_it_round(long seed) {
         var random = new Random(seed);
-        Criteria criteria = random(random, 0);
+        Criteria criteria = ASKING.resolve(random(random, 0));
         Facts facts = facts(random);
         boolean matches = Matching.matches(criteria, facts);
         assertThat(Matching.explain(criteria, facts).matches()).isEqualTo(matches);
@@ -109,12 +114,16 @@ class CriteriaTest {
     private static Facts facts(Random random) {
         Facts facts = Facts.none();
         for (Field field : Field.values()) {
-            facts = random.nextBoolean() ? facts.with(field, value(field, random)) : facts;
+            String value = field.type().ofTime() ? NOW.plusSeconds(60L * (random.nextInt(600) - 300)).toString() : value(field, random);
+            facts = random.nextBoolean() ? facts.with(field, value) : facts;
         }
         return facts;
     }
 
     private static String value(Field field, Random random) {
+        if (field.type().ofTime()) {
+            return List.of("30 m", "2 h", "1 d", "1 h 30").get(random.nextInt(4));
+        }
         return field == Field.PRIORITY ? "P" + (1 + random.nextInt(4)) : List.of("Anchor", "lost", "Skelby", "7").get(random.nextInt(4));
     }
 
@@ -139,5 +148,54 @@ class CriteriaTest {
             parts.add(random(random, depth + 1));
         }
         return parts;
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "sailing, the ferry sails at noon, true", "booking, two bookings were made, true", "cancelled, please cancel it, true",
+        "delay, delayed again, true", "ferry, three ferries, true", "lose, I lost it, false", "sail, a sailor, false", "stop, it stopped, true"
+    })
+    void on_request_regular_forms_of_a_word_are_found_too(String word, String text, boolean found) {
+        Facts facts = Facts.none().with(Field.ANY_MESSAGE, List.of("Dear all", text));
+        assertThat(Matching.matches(test(Field.ANY_MESSAGE, Operator.HAS_FORM, word), facts)).isEqualTo(found);
+    }
+
+    @Test
+    void a_phrase_does_not_reach_from_one_message_into_the_next() {
+        Facts facts = Facts.none().with(Field.ANY_MESSAGE, List.of("lost my season", "pass is gone"));
+        assertThat(Matching.matches(test(Field.ANY_MESSAGE, Operator.HAS_ANY, "season pass"), facts)).isFalse();
+        assertThat(Matching.matches(test(Field.ANY_MESSAGE, Operator.HAS_ALL, "my season", "pass is"), facts)).isTrue();
+    }
+
+    @ParameterizedTest
+    @CsvSource({"WITHIN,30 m,20,true", "WITHIN,30 m,40,false", "WITHIN,30 m,-5,true", "LATE,,-1,true", "LATE,,1,false", "RUNS,,1,true"})
+    void a_target_is_due_within_a_time_from_now_and_late_ones_are_too(Operator operator, String within, int minutes, boolean matches) {
+        Facts facts = Facts.none().with(Field.FIRST_REPLY, NOW.plus(Duration.ofMinutes(minutes)).toString());
+        Criteria asked = within == null ? test(Field.FIRST_REPLY, operator) : test(Field.FIRST_REPLY, operator, within);
+        assertThat(Matching.matches(ASKING.resolve(asked), facts)).isEqualTo(matches);
+        assertThat(Matching.matches(ASKING.resolve(asked), Facts.none())).isFalse();
+    }
+
+    @ParameterizedTest
+    @CsvSource({"AT_LEAST,2 h,121,true", "AT_LEAST,2 h,119,false", "AT_MOST,2 h,119,true", "AT_MOST,1 d,1441,false"})
+    void time_in_a_turn_is_counted_until_now(Operator operator, String amount, int minutes, boolean matches) {
+        Facts facts = Facts.none().with(Field.IN_TURN, NOW.minus(Duration.ofMinutes(minutes)).toString());
+        assertThat(Matching.matches(ASKING.resolve(test(Field.IN_TURN, operator, amount)), facts)).isEqualTo(matches);
+    }
+
+    @Test
+    void me_and_my_teams_are_those_of_whoever_reads() {
+        Criteria mine = new Criteria.Any(List.of(test(Field.OWNER, Operator.IS, Asking.ME), test(Field.TEAM, Operator.IS, Asking.MINE)));
+        assertThat(Asking.personal(mine)).isTrue();
+        assertThat(Asking.personal(test(Field.OWNER, Operator.IS, "7"))).isFalse();
+        assertThat(Matching.matches(ASKING.resolve(mine), Facts.none().with(Field.OWNER, "7"))).isTrue();
+        assertThat(Matching.matches(ASKING.resolve(mine), Facts.none().with(Field.TEAM, "4"))).isTrue();
+        assertThat(Matching.matches(ASKING.resolve(mine), Facts.none().with(Field.OWNER, "8").with(Field.TEAM, "5"))).isFalse();
+    }
+
+    @Test
+    void an_amount_that_cannot_be_read_is_a_fault() {
+        assertThat(Criteria.faults(test(Field.AGE, Operator.AT_LEAST, "soon"))).hasSize(1);
+        assertThat(Criteria.faults(test(Field.AGE, Operator.AT_LEAST, "2 d"))).isEmpty();
     }
 }

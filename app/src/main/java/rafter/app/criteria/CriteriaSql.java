@@ -1,0 +1,258 @@
+package rafter.app.criteria;
+
+import static rafter.database.Tables.COMPANY;
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.CONTACT_ADDRESS;
+import static rafter.database.Tables.MESSAGE;
+import static rafter.database.Tables.TICKET;
+import static rafter.database.Tables.TICKET_CLOCK;
+
+import java.time.Instant;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.List;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jooq.Condition;
+import org.jooq.Field;
+import org.jooq.impl.DSL;
+import rafter.core.criteria.Criteria;
+import rafter.core.criteria.Operator;
+import rafter.core.text.Words;
+
+/**
+ * Criteria as a condition on the ticket table. It says of each ticket what {@link rafter.core.criteria.Matching} says of its facts. Words
+ * are looked for in the folded form that {@link Words} makes and the store keeps, so that there is one definition of a word.
+ */
+public final class CriteriaSql {
+
+    private CriteriaSql() {}
+
+    /**
+     * The condition.
+     *
+     * @param criteria resolved ones: nothing in them is relative to who asks, or when
+     */
+    public static Condition condition(Criteria criteria) {
+        return switch (criteria) {
+            case Criteria.All(List<Criteria> parts) when parts.isEmpty() -> DSL.trueCondition();
+            case Criteria.All(List<Criteria> parts) -> DSL.and(parts.stream().map(CriteriaSql::condition).toList());
+            case Criteria.Any(List<Criteria> parts) when parts.isEmpty() -> DSL.falseCondition();
+            case Criteria.Any(List<Criteria> parts) -> DSL.or(parts.stream().map(CriteriaSql::condition).toList());
+            // What is not known does not match, so its opposite does; SQL alone would answer neither.
+            case Criteria.Not(Criteria part) -> DSL.not(DSL.coalesce(DSL.field(condition(part)), DSL.inline(false)).isTrue());
+            case Criteria.Test test -> test(test);
+        };
+    }
+
+    private static Condition test(Criteria.Test test) {
+        return switch (test.field()) {
+            case PLAN -> text(test, DSL.coalesce(company(COMPANY.PLAN), DSL.inline("")));
+            case COMPANY -> number(test, DSL.field(DSL.select(CONTACT.COMPANY_ID).from(CONTACT).where(CONTACT.ID.eq(TICKET.CONTACT_ID))));
+            case TEAM -> number(test, TICKET.TEAM_ID);
+            case OWNER -> number(test, TICKET.OWNER_ID);
+            case CHANNEL -> text(test, TICKET.CHANNEL);
+            case TOPIC -> text(test, TICKET.TOPIC);
+            case STATE -> text(test, TICKET.STATE);
+            case TURN -> text(test, TICKET.TURN);
+            case PRIORITY -> ranked(test, TICKET.PRIORITY);
+            case TAGS -> tags(test);
+            case CONTACT_ADDRESS -> address(test);
+            case CONTACT_NAME -> words(test, found -> DSL.exists(
+                    DSL.selectOne().from(CONTACT).where(CONTACT.ID.eq(TICKET.CONTACT_ID)).and(found.apply(CONTACT.NAME_WORDS))));
+            case SUBJECT -> words(test, found -> found.apply(TICKET.SUBJECT_WORDS));
+            case FIRST_MESSAGE -> words(test, CriteriaSql::inFirst);
+            case ANY_MESSAGE -> words(test, found -> DSL.exists(DSL.selectOne()
+                    .from(MESSAGE)
+                    .where(MESSAGE.TICKET.eq(TICKET.NUMBER))
+                    .and(MESSAGE.KIND.ne(DSL.inline("AUTOMATIC")))
+                    .and(found.apply(MESSAGE.WORDS))));
+            case AGE -> elapsed(test, TICKET.OPENED_AT);
+            case IN_TURN -> elapsed(test, TICKET.TURN_SINCE);
+            case SINCE_CUSTOMER -> elapsed(test, TICKET.LAST_CUSTOMER_AT);
+            case NEXT_TARGET -> due(test, TICKET.NEXT_DUE);
+            case FIRST_REPLY, NEXT_REPLY, RESOLUTION, PICK_UP, REGULAR_UPDATE -> clock(test);
+        };
+    }
+
+    private static Field<String> company(Field<String> field) {
+        return DSL.field(DSL.select(field)
+                .from(CONTACT)
+                .join(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .where(CONTACT.ID.eq(TICKET.CONTACT_ID)));
+    }
+
+    // ------------------------------------------------------------------ choices
+
+    /** A field that is blank and never null when nothing is known. */
+    private static Condition text(Criteria.Test test, Field<String> field) {
+        List<Field<String>> wanted = values(test)
+                .<Field<String>>map(v -> test.field() == rafter.core.criteria.Field.TURN ? DSL.inline(v) : DSL.val(v))
+                .toList();
+        return switch (test.operator()) {
+            case IS -> wanted.isEmpty() ? DSL.falseCondition() : field.in(wanted);
+            case IS_NOT -> wanted.isEmpty() ? DSL.trueCondition() : field.notIn(wanted);
+            case IS_SET -> field.ne(DSL.inline(""));
+            case IS_EMPTY -> field.eq(DSL.inline(""));
+            default -> DSL.falseCondition();
+        };
+    }
+
+    private static java.util.stream.Stream<String> values(Criteria.Test test) {
+        return test.values().stream().filter(v -> !v.isBlank());
+    }
+
+    private static Condition number(Criteria.Test test, Field<Long> field) {
+        List<Long> wanted = values(test).filter(v -> v.matches("\\d{1,18}")).map(Long::valueOf).toList();
+        return switch (test.operator()) {
+            case IS -> wanted.isEmpty() ? DSL.falseCondition() : field.in(wanted);
+            case IS_NOT -> wanted.isEmpty() ? DSL.trueCondition() : field.isNull().or(field.notIn(wanted));
+            case IS_SET -> field.isNotNull();
+            case IS_EMPTY -> field.isNull();
+            default -> DSL.falseCondition();
+        };
+    }
+
+    private static Condition ranked(Criteria.Test test, Field<String> field) {
+        List<String> wanted = values(test).toList();
+        if (wanted.isEmpty()) {
+            return test.operator() == Operator.IS_NOT ? DSL.trueCondition() : DSL.falseCondition();
+        }
+        return switch (test.operator()) {
+            case IS -> field.in(wanted);
+            case IS_NOT -> field.notIn(wanted);
+            case AT_LEAST -> field.le(wanted.stream().max(Comparator.naturalOrder()).orElseThrow());
+            case AT_MOST -> field.ge(wanted.stream().min(Comparator.naturalOrder()).orElseThrow());
+            default -> DSL.falseCondition();
+        };
+    }
+
+    private static Condition tags(Criteria.Test test) {
+        Field<String[]> wanted = DSL.val(values(test).toArray(String[]::new), TICKET.TAGS.getDataType());
+        return switch (test.operator()) {
+            case HAS_ANY -> DSL.condition("{0} && {1}", TICKET.TAGS, wanted);
+            case HAS_ALL -> DSL.condition("{0} @> {1}", TICKET.TAGS, wanted);
+            case HAS_NONE -> DSL.not(DSL.condition("{0} && {1}", TICKET.TAGS, wanted));
+            case IS_SET -> DSL.cardinality(TICKET.TAGS).gt(0);
+            case IS_EMPTY -> DSL.cardinality(TICKET.TAGS).eq(0);
+            default -> DSL.falseCondition();
+        };
+    }
+
+    // ------------------------------------------------------------------ texts
+
+    private static Condition address(Criteria.Test test) {
+        Field<String> first = DSL.coalesce(
+                DSL.field(DSL.select(CONTACT_ADDRESS.FOLDED)
+                        .from(CONTACT_ADDRESS)
+                        .where(CONTACT_ADDRESS.CONTACT_ID.eq(TICKET.CONTACT_ID))
+                        .orderBy(CONTACT_ADDRESS.ADDRESS)
+                        .limit(1)),
+                DSL.inline(""));
+        List<String> wanted = values(test).map(Words::fold).toList();
+        return switch (test.operator()) {
+            case IS -> wanted.isEmpty() ? DSL.falseCondition() : first.in(wanted);
+            case IS_NOT -> wanted.isEmpty() ? DSL.trueCondition() : first.notIn(wanted);
+            case BEGINS_WITH -> DSL.or(each(wanted, first::startsWith));
+            case ENDS_WITH -> DSL.or(each(wanted, first::endsWith));
+            case IS_SET -> first.ne(DSL.inline(""));
+            case IS_EMPTY -> first.eq(DSL.inline(""));
+            default -> DSL.falseCondition();
+        };
+    }
+
+    private static List<Condition> each(Collection<String> values, Function<String, Condition> condition) {
+        return values.isEmpty() ? List.of(DSL.falseCondition()) : values.stream().map(condition).toList();
+    }
+
+    /** Asks a question of the text of a ticket, wherever that stands. */
+    private interface Where extends Function<Function<Field<String>, Condition>, Condition> {}
+
+    private static Condition inFirst(Function<Field<String>, Condition> found) {
+        var earlier = MESSAGE.as("earlier");
+        return DSL.exists(DSL.selectOne()
+                .from(MESSAGE)
+                .where(MESSAGE.TICKET.eq(TICKET.NUMBER))
+                .and(MESSAGE.SEQ.eq(DSL.select(DSL.min(earlier.SEQ)).from(earlier).where(earlier.TICKET.eq(TICKET.NUMBER))))
+                .and(found.apply(MESSAGE.WORDS)));
+    }
+
+    private static Condition words(Criteria.Test test, Where text) {
+        List<String> wanted = test.values();
+        return switch (test.operator()) {
+            case HAS_ANY -> DSL.or(each(wanted, v -> text.apply(field -> has(field, v))));
+            case HAS_ALL -> DSL.and(wanted.isEmpty() ? List.of(DSL.trueCondition()) : each(wanted, v -> text.apply(field -> has(field, v))));
+            case HAS_NONE -> DSL.not(DSL.or(each(wanted, v -> text.apply(field -> has(field, v)))));
+            case HAS_FORM -> DSL.or(each(wanted, v -> text.apply(field -> hasForm(field, v))));
+            case BEGINS_WITH -> DSL.or(each(wanted, v -> text.apply(field -> begins(field, v))));
+            default -> DSL.falseCondition();
+        };
+    }
+
+    private static Condition has(Field<String> field, String phrase) {
+        String kept = Words.of(phrase).kept();
+        return kept.isBlank() ? DSL.falseCondition() : listed(field, kept, " & ").and(field.contains(kept));
+    }
+
+    private static Condition hasForm(Field<String> field, String phrase) {
+        List<String> forms = Words.keptForms(phrase);
+        if (forms.isEmpty()) {
+            return DSL.falseCondition();
+        }
+        String lists = forms.stream().map(form -> "(" + query(form, " & ") + ")").collect(Collectors.joining(" | "));
+        Condition listed = DSL.condition("word_list({0}) @@ {1}::tsquery", field, DSL.val(lists));
+        return listed.and(DSL.or(forms.stream().map(field::contains).toList()));
+    }
+
+    private static Condition begins(Field<String> field, String phrase) {
+        String kept = Words.of(phrase).kept();
+        return kept.isBlank() ? DSL.falseCondition() : listed(field, kept, " & ").and(field.startsWith(kept));
+    }
+
+    /** What the index of words finds; the text is then looked at for their order. */
+    private static Condition listed(Field<String> field, String kept, String joined) {
+        return DSL.condition("word_list({0}) @@ {1}::tsquery", field, DSL.val(query(kept, joined)));
+    }
+
+    /** Kept words as a text search query. They hold letters and digits only, so nothing in them needs quoting but the words themselves. */
+    public static String query(String kept, String joined) {
+        return List.of(kept.strip().split(" ")).stream().map(word -> "'" + word + "'").collect(Collectors.joining(joined));
+    }
+
+    // ------------------------------------------------------------------ times
+
+    private static Condition elapsed(Criteria.Test test, Field<Instant> began) {
+        List<Instant> bounds = test.values().stream().map(Instant::parse).toList();
+        if (bounds.isEmpty()) {
+            return DSL.falseCondition();
+        }
+        return test.operator() == Operator.AT_LEAST
+                ? began.le(bounds.stream().max(Comparator.naturalOrder()).orElseThrow())
+                : began.ge(bounds.stream().min(Comparator.naturalOrder()).orElseThrow());
+    }
+
+    private static Condition due(Criteria.Test test, Field<Instant> due) {
+        return switch (test.operator()) {
+            case RUNS -> due.isNotNull();
+            case RUNS_NOT -> due.isNull();
+            case WITHIN, LATE -> test.values().isEmpty()
+                    ? DSL.falseCondition()
+                    : due.le(test.values().stream().map(Instant::parse).max(Comparator.naturalOrder()).orElseThrow());
+            default -> DSL.falseCondition();
+        };
+    }
+
+    private static Condition clock(Criteria.Test test) {
+        var running = DSL.selectOne()
+                .from(TICKET_CLOCK)
+                .where(TICKET_CLOCK.TICKET.eq(TICKET.NUMBER))
+                .and(TICKET_CLOCK.OBJECTIVE.eq(DSL.inline(test.field().name())))
+                .and(TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING")))
+                .and(TICKET_CLOCK.DUE_AT.isNotNull());
+        return switch (test.operator()) {
+            case RUNS -> DSL.exists(running);
+            case RUNS_NOT -> DSL.notExists(running);
+            default -> DSL.exists(running.and(due(test, TICKET_CLOCK.DUE_AT)));
+        };
+    }
+}

@@ -1,0 +1,79 @@
+package rafter.core.criteria;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import rafter.core.time.Amount;
+
+/**
+ * Who asks, and when: what relative words in criteria mean.
+ *
+ * @param me the reader's id
+ * @param teams the ids of the teams that the reader is in
+ */
+public record Asking(Instant now, long me, Set<Long> teams) {
+
+    /** In place of an owner: whoever reads. */
+    public static final String ME = "me";
+    /** In place of a team: those of whoever reads. */
+    public static final String MINE = "mine";
+
+    public Asking {
+        teams = Set.copyOf(teams);
+    }
+
+    /**
+     * The same criteria with everything relative made absolute: the reader by their id, lengths of time by the instant they reach to.
+     * Only what is resolved can be matched, in memory or in a database. An amount that cannot be read matches nothing.
+     */
+    public Criteria resolve(Criteria criteria) {
+        return switch (criteria) {
+            case Criteria.All(List<Criteria> parts) -> new Criteria.All(parts.stream().map(this::resolve).toList());
+            case Criteria.Any(List<Criteria> parts) -> new Criteria.Any(parts.stream().map(this::resolve).toList());
+            case Criteria.Not(Criteria part) -> new Criteria.Not(resolve(part));
+            case Criteria.Test test -> new Criteria.Test(test.field(), test.operator(), values(test));
+        };
+    }
+
+    private List<String> values(Criteria.Test test) {
+        return switch (test.field().type()) {
+            case ELAPSED -> test.values().stream().flatMap(v -> Amount.read(v).stream()).map(this::ago).toList();
+            case DUE -> test.operator() == Operator.WITHIN
+                    ? test.values().stream().flatMap(v -> Amount.read(v).stream()).map(d -> now.plus(d).toString()).toList()
+                    : List.of(now.toString());
+            case CHOICE -> choice(test);
+            case RANKED, SET, TEXT, WORDS -> test.values();
+        };
+    }
+
+    private String ago(Duration amount) {
+        return now.minus(amount).toString();
+    }
+
+    private List<String> choice(Criteria.Test test) {
+        var values = new ArrayList<String>();
+        for (String value : test.values()) {
+            if (test.field() == Field.OWNER && value.equals(ME)) {
+                values.add(Long.toString(me));
+            } else if (test.field() == Field.TEAM && value.equals(MINE)) {
+                teams.stream().sorted().map(String::valueOf).forEach(values::add);
+            } else {
+                values.add(value);
+            }
+        }
+        return values;
+    }
+
+    /** Whether the answer depends on who reads. */
+    public static boolean personal(Criteria criteria) {
+        return switch (criteria) {
+            case Criteria.All(List<Criteria> parts) -> parts.stream().anyMatch(Asking::personal);
+            case Criteria.Any(List<Criteria> parts) -> parts.stream().anyMatch(Asking::personal);
+            case Criteria.Not(Criteria part) -> personal(part);
+            case Criteria.Test test -> test.field() == Field.OWNER && test.values().contains(ME)
+                    || test.field() == Field.TEAM && test.values().contains(MINE);
+        };
+    }
+}
