@@ -5,6 +5,7 @@ alter table ticket add column subject_words text not null default '';
 alter table ticket add column turn_since timestamptz;
 alter table ticket add column last_customer_at timestamptz;
 alter table ticket add column discarded boolean not null default false;
+alter table ticket add column joined_into bigint references ticket;
 update ticket t set
     last_customer_at = (select max(e.at) from ticket_event e where e.ticket = t.number and e.kind = 'customer-wrote' and not e.body ? 'automatic'),
     turn_since = coalesce((select max(e.at) from ticket_event e where e.ticket = t.number and e.kind = 'state'), t.opened_at),
@@ -27,6 +28,8 @@ create index contact_name_trigrams on contact using gin (name_words gin_trgm_ops
 create index contact_address_trigrams on contact_address using gin (address gin_trgm_ops);
 create index company_name_trigrams on company using gin (lower(name) gin_trgm_ops);
 
+create index ticket_joined_into on ticket (joined_into) where joined_into is not null;
+
 -- Each order of a working list has its index.
 create index ticket_open_waiting on ticket (turn_since, number) where open;
 create index ticket_open_customer on ticket (last_customer_at, number) where open;
@@ -42,12 +45,12 @@ create table list_view (
     title text not null,
     description text not null default '',
     criteria jsonb not null,
-    scope text not null default 'OPEN' check (scope in ('OPEN', 'ENDED')),
+    scope text not null default 'OPEN' check (scope in ('OPEN', 'ENDED', 'BIN')),
     shape text not null default 'cards' check (shape in ('cards', 'lines', 'grid', 'lanes', 'clock')),
-    columns text[] not null default '{}',
+    columns text not null default '',
     ordering text not null default 'next-due',
-    descending boolean not null default false,
     grouping text not null default '',
+    limits text not null default '',
     -- Who may see it: the person alone, a team, a role, everyone; a shipped view has no person.
     seen_by text not null default 'ME' check (seen_by in ('ME', 'TEAM', 'ROLE', 'EVERYONE')),
     person_id bigint references person,
@@ -58,14 +61,16 @@ create table list_view (
 );
 create unique index list_view_key on list_view (key);
 create index list_view_person on list_view (person_id);
-insert into list_view (key, title, description, criteria, scope, ordering, descending, seen_by, position) values
-('my-turn', 'My turn', 'Tickets where it is our turn, owned by me', '{"all":[{"field":"turn","is":["OURS"]},{"field":"owner","is":["me"]}],"version":1}', 'OPEN', 'next-due', false, 'EVERYONE', 1),
-('unowned', 'Unowned', 'Open tickets that nobody owns', '{"all":[{"field":"owner","is-empty":[]}],"version":1}', 'OPEN', 'next-due', false, 'EVERYONE', 2),
-('team-turn', 'My teams', 'Tickets of my teams where it is our turn', '{"all":[{"field":"team","is":["mine"]},{"field":"turn","is":["OURS"]}],"version":1}', 'OPEN', 'next-due', false, 'EVERYONE', 3),
-('soon', 'Due within 4 h', 'Tickets with a target that is late or falls due within four hours', '{"all":[{"field":"next-target","within":["4 h"]}],"version":1}', 'OPEN', 'next-due', false, 'EVERYONE', 4),
-('waiting', 'Waiting for others', 'Tickets where it is the customer’s or a partner’s turn', '{"all":[{"field":"turn","is":["CUSTOMER","PARTNER"]}],"version":1}', 'OPEN', 'waiting', false, 'EVERYONE', 5),
-('open', 'Everything open', 'All open tickets', '{"all":[],"version":1}', 'OPEN', 'next-due', false, 'EVERYONE', 6),
-('closed', 'Closed', 'Tickets that are resolved or closed', '{"all":[],"version":1}', 'ENDED', 'changed', true, 'EVERYONE', 7);
+insert into list_view (key, title, description, criteria, scope, ordering, seen_by, position) values
+('my-turn', 'My turn', 'Tickets where it is our turn, owned by me', '{"all":[{"field":"turn","is":["OURS"]},{"field":"owner","is":["me"]}],"version":1}', 'OPEN', 'next-due', 'EVERYONE', 1),
+('unowned', 'Unowned', 'Open tickets that nobody owns', '{"all":[{"field":"owner","is-empty":[]}],"version":1}', 'OPEN', 'next-due', 'EVERYONE', 2),
+('team-turn', 'My teams', 'Tickets of my teams where it is our turn', '{"all":[{"field":"team","is":["mine"]},{"field":"turn","is":["OURS"]}],"version":1}', 'OPEN', 'next-due', 'EVERYONE', 3),
+('soon', 'Due within 4 h', 'Tickets with a target that is late or falls due within four hours', '{"all":[{"field":"next-target","within":["4 h"]}],"version":1}', 'OPEN', 'next-due', 'EVERYONE', 4),
+('waiting', 'Waiting for others', 'Tickets where it is the customer’s or a partner’s turn', '{"all":[{"field":"turn","is":["CUSTOMER","PARTNER"]}],"version":1}', 'OPEN', 'waiting', 'EVERYONE', 5),
+('open', 'Everything open', 'All open tickets', '{"all":[],"version":1}', 'OPEN', 'next-due', 'EVERYONE', 6),
+('closed', 'Closed', 'Tickets that are resolved or closed', '{"all":[],"version":1}', 'ENDED', '-changed', 'EVERYONE', 7);
+insert into list_view (key, title, description, criteria, scope, ordering, seen_by, role, position) values
+('bin', 'Bin', 'Tickets that were deleted or no request; an act on several takes them out again', '{"all":[],"version":1}', 'BIN', '-changed', 'ROLE', 'ADMINISTRATOR', 8);
 
 create table view_pin (
     person_id bigint not null references person,

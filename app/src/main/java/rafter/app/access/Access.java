@@ -54,6 +54,7 @@ public class Access {
                     switch (right) {
                         case WORK -> "You may not work on tickets.";
                         case HAND_OVER_ANY -> "A colleague owns this ticket. Take it first, or ask a lead to hand it over.";
+                        case DELETE -> "Only administrators delete tickets.";
                         case HOUSE_RULES -> "House rules are for administrators.";
                     });
         }

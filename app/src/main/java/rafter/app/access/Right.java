@@ -6,6 +6,8 @@ public enum Right {
     WORK,
     /** Hand a colleague's ticket to somebody else. */
     HAND_OVER_ANY,
+    /** Lay tickets into the bin, and take them out of it. */
+    DELETE,
     /** Change what holds for everybody. */
     HOUSE_RULES
 }

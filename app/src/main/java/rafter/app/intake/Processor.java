@@ -163,6 +163,9 @@ public class Processor {
                     : new Inbox.Outcome.Aside("It claims to come from one of our own mailboxes.", "");
         }
         MailKind kind = row.getDetail().equals(AS_PERSON) ? MailKind.PERSON : mail.kind();
+        if (!row.getDetail().equals(AS_PERSON) && contacts.isUnwanted(mail.from().get().address())) {
+            return new Inbox.Outcome.Aside("Its sender’s mail was said to be no request.", "");
+        }
         List<Long> marked = marked(scene);
         if (kind == MailKind.BOUNCE) {
             return bounce(scene, marked);

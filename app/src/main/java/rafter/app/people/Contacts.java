@@ -3,6 +3,7 @@ package rafter.app.people;
 import static rafter.database.Tables.COMPANY_DOMAIN;
 import static rafter.database.Tables.CONTACT;
 import static rafter.database.Tables.CONTACT_ADDRESS;
+import static rafter.database.Tables.UNWANTED_SENDER;
 
 import java.time.Instant;
 import java.util.List;
@@ -12,6 +13,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.Record4;
+import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -135,6 +137,27 @@ public class Contacts {
         }
     }
 
+    /** Lets mail of a contact's addresses be set aside from now on. */
+    @Transactional
+    public void unwanted(long contact, long by, Instant now) {
+        sql.insertInto(UNWANTED_SENDER, UNWANTED_SENDER.ADDRESS, UNWANTED_SENDER.PERSON_ID, UNWANTED_SENDER.AT)
+                .select(DSL.select(CONTACT_ADDRESS.ADDRESS, DSL.val(by), DSL.val(now)).from(CONTACT_ADDRESS).where(CONTACT_ADDRESS.CONTACT_ID.eq(contact)))
+                .onConflictDoNothing()
+                .execute();
+    }
+
+    /** Takes that back. */
+    @Transactional
+    public void wantedAgain(long contact) {
+        sql.deleteFrom(UNWANTED_SENDER)
+                .where(UNWANTED_SENDER.ADDRESS.in(DSL.select(CONTACT_ADDRESS.ADDRESS).from(CONTACT_ADDRESS).where(CONTACT_ADDRESS.CONTACT_ID.eq(contact))))
+                .execute();
+    }
+
+    /** Whether mail of this sender is to be set aside. */
+    public boolean isUnwanted(String address) {
+        return sql.fetchExists(UNWANTED_SENDER, UNWANTED_SENDER.ADDRESS.eq(normal(address)));
+    }
 
     /** An address as it is kept: without blanks around it, in lower case. */
     public static String normal(String address) {

@@ -82,4 +82,14 @@ public final class Say {
         String last = words.length > 1 ? words[words.length - 1].substring(0, 1) : "";
         return (first + last).toUpperCase(Locale.ROOT);
     }
+
+    /** The same with a capital letter first. */
+    public static String capital(String words) {
+        return words.isEmpty() ? words : words.substring(0, 1).toUpperCase(Locale.ROOT) + words.substring(1);
+    }
+
+    /** A whole number with thin gaps between its thousands. */
+    public static String number(long value) {
+        return String.format(Locale.ENGLISH, "%,d", value).replace(',', '\u202f');
+    }
 }

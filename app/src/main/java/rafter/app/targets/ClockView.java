@@ -20,8 +20,11 @@ import rafter.core.ticket.Turn;
  * @param headline "13 m left", "16 m over"
  * @param line "first reply by 10:34", "paused, customer to answer"
  * @param exact the due instant with its zone; empty when unknown
+ * @param due the due instant, if it is known
+ * @param usedOfTwenty how much of the time is used, in twentieths
  */
-public record ClockView(String objective, String tone, String headline, String line, String exact, Rail rail) {
+public record ClockView(
+        String objective, String tone, String headline, String line, String exact, Rail rail, Optional<Instant> due, int usedOfTwenty) {
 
     /** The clock that matters most now: the one that falls due first, else the held one with the least time left. */
     public static Optional<ClockView> mostPressing(List<TargetClock> clocks, Turn turn, Instant now, ZoneId zone) {
@@ -34,7 +37,8 @@ public record ClockView(String objective, String tone, String headline, String l
     public static ClockView of(TargetClock clock, Turn turn, Instant now, ZoneId zone) {
         String exact = clock.dueMark().map(due -> Say.exactly(due, zone)).orElse("");
         return new ClockView(
-                css(clock.objective()), Tone.of(clock).css(), headline(clock), line(clock, turn, now, zone), exact, Rail.of(clock));
+                css(clock.objective()), Tone.of(clock).css(), headline(clock), line(clock, turn, now, zone), exact, Rail.of(clock), clock.dueMark(),
+                (int) Math.min(20, clock.used().toMillis() * 20 / Math.max(1, clock.allowed().toMillis())));
     }
 
     /** An objective as a style names it. */

@@ -166,6 +166,27 @@ class TicketController {
         return Done.answer(request, response, "Topic and tags of " + number + " are saved.", Done.Undo.NONE, "/tickets/" + number);
     }
 
+    /** Says what the ticket is about, and leaves its tags as they are. */
+    @PostMapping("/topic")
+    String topic(@PathVariable long number, @RequestParam(defaultValue = "") String topic, HttpServletRequest request, HttpServletResponse response) {
+        Person me = access.require(Right.WORK);
+        if (topic.length() > 60) {
+            throw new Problem.Invalid("A topic has at most sixty letters. Nothing was changed.");
+        }
+        String before = current(number).topic();
+        tickets.changeTopic(number, topic.strip(), me);
+        return Done.answer(
+                request, response, number + (topic.isBlank() ? " has no topic now." : " is about " + topic.strip() + " now."),
+                new Done.Undo("/tickets/" + number + "/topic", Map.of("topic", before)), "/tickets/" + number);
+    }
+
+    /** The essentials of a ticket, to be unfolded in a list. */
+    @GetMapping("/glance")
+    String glance(@PathVariable long number, Model model) {
+        fill(number, access.require(Right.WORK), false, Optional.empty(), model);
+        return "tickets/glance";
+    }
+
     private Ticket current(long number) {
         return tickets.find(number).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
     }

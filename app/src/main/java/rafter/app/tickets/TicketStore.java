@@ -229,6 +229,7 @@ class TicketStore {
         row.setTurnSince(t.turnSince());
         row.setLastCustomerAt(t.lastCustomerAt().orElse(null));
         row.setDiscarded(t.discarded());
+        row.setJoinedInto(orNull(t.joinedInto()));
         return row;
     }
 

@@ -1,35 +1,50 @@
 package rafter.app.worklist;
 
-import java.time.Instant;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Base64;
+import java.util.List;
 import java.util.Optional;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.json.JsonMapper;
 
 /**
  * A place in a list: after this ticket.
  *
- * @param at the instant by which the list is ordered; nothing among tickets that have none
+ * @param values what the ticket has in each of the orders of the list; nothing where it lacks one
  */
-record Cursor(Optional<Instant> at, long number) {
+record Cursor(List<Optional<String>> values, long number) {
 
-    private static final Pattern WRITTEN = Pattern.compile("(-|\\d{1,12}\\.\\d{1,9})~(\\d{1,18})");
+    private static final JsonMapper JSON = JsonMapper.builder().build();
 
     /** As it stands in an address. */
-    String written() {
-        return at.map(i -> i.getEpochSecond() + "." + i.getNano()).orElse("-") + "~" + number;
+    public String written() {
+        var parts = new ArrayList<Object>();
+        parts.add(Long.toString(number));
+        values.forEach(value -> parts.add(value.map(List::of).orElse(List.of())));
+        return Base64.getUrlEncoder().withoutPadding().encodeToString(JSON.writeValueAsString(parts).getBytes(StandardCharsets.UTF_8));
     }
 
-    /** Reads a cursor; nothing when it is none. */
-    static Optional<Cursor> read(String written) {
-        Matcher found = WRITTEN.matcher(written);
-        if (!found.matches()) {
+    /** Reads a cursor of a list in these orders; nothing when it is none. */
+    static Optional<Cursor> read(String written, List<Sorting> sorting) {
+        try {
+            var parts = JSON.readTree(new String(Base64.getUrlDecoder().decode(written), StandardCharsets.UTF_8));
+            if (parts.size() != sorting.size() + 1 || !parts.get(0).asString("").matches("\\d{1,18}")) {
+                return Optional.empty();
+            }
+            var values = new ArrayList<Optional<String>>();
+            for (int i = 0; i < sorting.size(); i++) {
+                var value = parts.get(i + 1);
+                Optional<String> one = value.isEmpty() ? Optional.empty() : Optional.of(value.get(0).asString(""));
+                Order order = sorting.get(i).order();
+                if (one.isPresent() ? !order.readable(one.get()) : !order.mayLack()) {
+                    return Optional.empty();
+                }
+                values.add(one);
+            }
+            return Optional.of(new Cursor(values, Long.parseLong(parts.get(0).asString(""))));
+        } catch (IllegalArgumentException | JacksonException e) {
             return Optional.empty();
         }
-        long number = Long.parseLong(found.group(2));
-        if (found.group(1).equals("-")) {
-            return Optional.of(new Cursor(Optional.empty(), number));
-        }
-        String[] parts = found.group(1).split("\\.");
-        return Optional.of(new Cursor(Optional.of(Instant.ofEpochSecond(Long.parseLong(parts[0]), Long.parseLong(parts[1]))), number));
     }
 }

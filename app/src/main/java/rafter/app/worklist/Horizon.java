@@ -2,20 +2,16 @@ package rafter.app.worklist;
 
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalTime;
 import java.time.ZoneId;
-import java.time.ZonedDateTime;
-import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import rafter.app.platform.Say;
 import rafter.app.targets.ClockView;
 import rafter.app.targets.Terms;
 import rafter.core.target.Objective;
-import rafter.core.time.Interval;
 import rafter.core.time.WorkingTime;
 
 /**
@@ -27,7 +23,7 @@ import rafter.core.time.WorkingTime;
  * @param text the same in words
  */
 record Horizon(
-        int total, int late, List<Mark> marks, List<More> more, List<Tick> ticks, List<Fold> folds, int nowX, String nowWords, String text) {
+        int total, int late, List<Mark> marks, List<More> more, List<Tick> ticks, List<Fold> folds, int nowX, String nowWords, String text, String edges) {
 
     static final int LEFT = 184;
     static final int WIDTH = 1060;
@@ -35,10 +31,7 @@ record Horizon(
     private static final int LATE_LEFT = 132;
     private static final int STEP = 15;
     private static final int HIGHEST = 4;
-    private static final int COLUMNS = 60;
-    private static final int FOLD_WIDTH = 44;
     private static final Duration AHEAD = Duration.ofHours(11);
-    private static final DateTimeFormatter HOUR = DateTimeFormatter.ofPattern("HH", Locale.ENGLISH);
 
     /** A target: its shape, where it stands, and the ticket it belongs to. */
     record Mark(int x, int y, String objective, String tone, long ticket, String title) {}
@@ -55,7 +48,7 @@ record Horizon(
     public String marksSvg() {
         var svg = new StringBuilder();
         for (Mark m : marks) {
-            svg.append("<a href=\"/tickets/").append(m.ticket()).append("\"><title>").append(m.title()).append("</title><use x=\"")
+            svg.append("<a data-glance=\"").append(m.ticket()).append("\" href=\"/tickets/").append(m.ticket()).append("\"><title>").append(m.title()).append("</title><use x=\"")
                     .append(m.x() - 5).append("\" y=\"").append(m.y() - 5).append("\" width=\"10\" height=\"10\" href=\"#o-")
                     .append(m.objective()).append("\" class=\"shape ").append(m.tone()).append("\"></use></a>");
         }
@@ -73,8 +66,7 @@ record Horizon(
         WorkingTime hours = terms.hours();
         Instant start = now.atZone(terms.zone()).truncatedTo(ChronoUnit.HOURS).toInstant();
         Instant end = hours.add(now, AHEAD).orElse(now.plus(AHEAD));
-        List<Interval> open = hours.openings(start, end);
-        var scale = new Scale(open, start, end);
+        var scale = new TimeScale(hours.openings(start, end), start, end, LEFT, WIDTH);
         List<Instant> edges = scale.edges(now);
         List<WorklistStore.Due> due = source.apply(edges);
         var marks = new ArrayList<Mark>();
@@ -84,8 +76,13 @@ record Horizon(
         int late = due.stream().filter(d -> d.bucket() == 0).mapToInt(WorklistStore.Due::count).sum();
         int total = due.stream().mapToInt(WorklistStore.Due::count).sum();
         return new Horizon(
-                total, late, marks, more, ticks(scale, open, terms.zone()), scale.folds(terms.zone()), scale.x(now),
-                Say.when(now, now, terms.zone()), text(due, edges, total, late, terms.zone(), now));
+                total, late, marks, more, scale.ticks(terms.zone()), scale.folds(terms.zone()), scale.x(now),
+                Say.when(now, now, terms.zone()), text(due, edges, total, late, terms.zone(), now), edges(scale, edges));
+    }
+
+    /** Where each column begins, and when: {@code x:seconds}, for brushing. */
+    private static String edges(TimeScale scale, List<Instant> edges) {
+        return edges.stream().map(at -> scale.x(at) + ":" + at.getEpochSecond()).collect(Collectors.joining(","));
     }
 
     private static void lateBin(List<WorklistStore.Due> due, List<Mark> marks, List<More> more) {
@@ -113,7 +110,7 @@ record Horizon(
     }
 
     private static void columns(
-            List<WorklistStore.Due> due, List<Instant> edges, Scale scale, Terms terms, Instant now, List<Mark> marks, List<More> more) {
+            List<WorklistStore.Due> due, List<Instant> edges, TimeScale scale, Terms terms, Instant now, List<Mark> marks, List<More> more) {
         for (int bucket = 1; bucket < edges.size(); bucket++) {
             Instant from = edges.get(bucket - 1);
             int x = (scale.x(from) + scale.x(edges.get(bucket))) / 2;
@@ -141,22 +138,7 @@ record Horizon(
     }
 
     private static String words(WorklistStore.Due one) {
-        String words = Objective.valueOf(one.objective()).words();
-        return words.substring(0, 1).toUpperCase(Locale.ROOT) + words.substring(1);
-    }
-
-    private static List<Tick> ticks(Scale scale, List<Interval> open, ZoneId zone) {
-        var ticks = new ArrayList<Tick>();
-        for (Interval interval : open) {
-            ZonedDateTime hour = interval.startInclusive().atZone(zone).truncatedTo(ChronoUnit.HOURS);
-            while (!hour.toInstant().isAfter(interval.endExclusive())) {
-                if (!hour.toInstant().isBefore(interval.startInclusive())) {
-                    ticks.add(new Tick(scale.x(hour.toInstant()), HOUR.format(hour)));
-                }
-                hour = hour.plusHours(1);
-            }
-        }
-        return ticks;
+        return Say.capital(Objective.valueOf(one.objective()).words());
     }
 
     private static String text(
@@ -168,88 +150,5 @@ record Horizon(
         }
         return total + (total == 1 ? " target" : " targets") + " running until " + Say.when(edges.getLast(), now, zone) + ": " + late + " late, " + hour
                 + " due within the hour, " + (total - late - hour) + " later.";
-    }
-
-    /** Where instants lie, with closed time between two openings folded to a fixed width. */
-    private static final class Scale {
-        private final List<Interval> open;
-        private final Instant start;
-        private final Instant end;
-        private final double perMilli;
-
-        Scale(List<Interval> open, Instant start, Instant end) {
-            this.open = open;
-            this.start = start;
-            this.end = end;
-            long millis = open.stream().mapToLong(i -> i.length().toMillis()).sum();
-            int folds = folds();
-            this.perMilli = millis == 0 ? 0 : (double) (WIDTH - FOLD_WIDTH * folds) / millis;
-        }
-
-        private int folds() {
-            boolean before = !open.isEmpty() && open.getFirst().startInclusive().isAfter(start);
-            return Math.max(0, open.size() - 1) + (before ? 1 : 0);
-        }
-
-        int x(Instant at) {
-            double x = LEFT;
-            Instant edge = start;
-            for (Interval interval : open) {
-                if (interval.startInclusive().isAfter(edge)) {
-                    if (at.isBefore(interval.startInclusive())) {
-                        return (int) Math.round(x + FOLD_WIDTH * share(edge, at, interval.startInclusive()));
-                    }
-                    x += FOLD_WIDTH;
-                }
-                if (at.isBefore(interval.endExclusive())) {
-                    return (int) Math.round(x + Duration.between(interval.startInclusive(), at).toMillis() * perMilli);
-                }
-                x += interval.length().toMillis() * perMilli;
-                edge = interval.endExclusive();
-            }
-            return (int) Math.round(x);
-        }
-
-        private static double share(Instant from, Instant at, Instant to) {
-            return (double) Duration.between(from, at).toMillis() / Duration.between(from, to).toMillis();
-        }
-
-        /** Now, then the edges of columns of equal working time. */
-        List<Instant> edges(Instant now) {
-            var edges = new ArrayList<Instant>();
-            edges.add(now);
-            Duration column = Duration.ofMillis(
-                    Math.max(60_000, open.stream().mapToLong(i -> i.length().toMillis()).sum() / COLUMNS));
-            for (Interval interval : open) {
-                for (Instant at = interval.startInclusive(); at.isBefore(interval.endExclusive()); at = at.plus(column)) {
-                    if (at.isAfter(edges.getLast())) {
-                        edges.add(at);
-                    }
-                }
-            }
-            if (end.isAfter(edges.getLast())) {
-                edges.add(end);
-            }
-            return List.copyOf(edges);
-        }
-
-        List<Fold> folds(ZoneId zone) {
-            var folds = new ArrayList<Fold>();
-            Instant edge = start;
-            for (Interval interval : open) {
-                if (interval.startInclusive().isAfter(edge)) {
-                    Duration closed = Duration.between(edge, interval.startInclusive());
-                    boolean overNight = closed.compareTo(Duration.ofHours(20)) < 0 && isNight(edge, interval.startInclusive(), zone);
-                    folds.add(new Fold(x(edge), FOLD_WIDTH, overNight ? "night" : "closed"));
-                }
-                edge = interval.endExclusive();
-            }
-            return folds;
-        }
-
-        private static boolean isNight(Instant from, Instant to, ZoneId zone) {
-            return !from.atZone(zone).toLocalDate().equals(to.atZone(zone).toLocalDate())
-                    || to.atZone(zone).toLocalTime().isBefore(LocalTime.NOON);
-        }
     }
 }

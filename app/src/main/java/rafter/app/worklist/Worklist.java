@@ -3,9 +3,11 @@ package rafter.app.worklist;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
-import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -13,6 +15,7 @@ import java.util.Optional;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.access.Person;
+import rafter.app.access.Persons;
 import rafter.app.platform.Say;
 import rafter.app.platform.TicketChanges;
 import rafter.app.platform.UntilChange;
@@ -20,8 +23,11 @@ import rafter.app.targets.ClockView;
 import rafter.app.targets.Targets;
 import rafter.app.targets.Terms;
 import rafter.app.tickets.Tickets;
+import rafter.core.criteria.Asking;
+import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Facts;
 import rafter.core.target.TargetClock;
+import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Turn;
@@ -31,81 +37,254 @@ import rafter.core.ticket.Turn;
 class Worklist {
 
     static final int PAGE = 30;
+    private static final int MOST_IN_A_LANE = 25;
+    private static final int MOST_OF_A_PERSON = 40;
+    private static final int MOST_PEOPLE = 60;
     /** As long as a mark of the horizon may stand a little beside its place. */
     private static final Duration KEPT = Duration.ofSeconds(5);
 
-    /** Whose horizon: a person's own view is theirs alone, the others are everybody's. */
-    private record HorizonOf(ShippedView view, long person, long slot) {}
+    /** Whose horizon: a list that is personal is the reader's alone, the others are everybody's. */
+    private record HorizonOf(Criteria criteria, boolean ended, long person, long slot) {}
+
+    /** Whose counts of which views. */
+    private record CountsOf(long person, List<Long> views) {}
 
     /**
-     * A ticket as a card.
+     * A ticket as a row of a list.
      *
      * @param clock the clock that matters most; nothing when none is live
-     * @param after the place in the list behind this card
+     * @param after the place in the list behind this row
+     * @param place what it has in each order of the list, for putting it in its place in the browser
+     * @param group the group that it is in, in words; blank when the list is not parted
      */
     record Card(
             long number, String subject, String channel, String state, String stateKey, String turn, String turnWords, String priority, String topic,
             List<String> tags, int messages, String contact, String company, String plan, String team, String ownerInitials, String ownerName,
-            boolean owned, boolean mine, Optional<ClockView> clock, String ended, String after) {}
+            boolean owned, boolean mine, Optional<ClockView> clock, String ended, String after, String place, String group, String waiting, String age,
+            String customerWrote, String changed) {}
 
-    /** A part of a list; {@code next} is the place from which it goes on, if it does. */
-    record Page(List<Card> cards, Optional<String> next) {}
+    /**
+     * A part of a list.
+     *
+     * @param next the place from which it goes on, if it does
+     * @param earlier the place before which there is more, if asked for from there
+     * @param groups how many tickets are in each group that begins here, by the group's words
+     */
+    record Page(List<Card> cards, Optional<String> next, Optional<String> earlier, Map<String, Integer> groups) {
+
+        /** Whether a group begins with this card. */
+        public boolean begins(int at) {
+            return !cards.get(at).group().isEmpty() && (at == 0 || !cards.get(at).group().equals(cards.get(at - 1).group()));
+        }
+    }
+
+    /**
+     * One lane.
+     *
+     * @param limit how many it should hold at most, if somebody set that
+     * @param drop what a ticket becomes that is laid into it: the field and its value, as the acts on a ticket take them; blank when
+     *     nothing can be laid into it
+     */
+    record Lane(String key, String title, int total, Optional<Integer> limit, List<Card> cards, String dropPath, String dropField, String dropValue) {
+        public boolean over() {
+            return limit.isPresent() && total > limit.get();
+        }
+    }
 
     private final WorklistStore store;
+    private final Views views;
     private final Tickets tickets;
     private final Targets targets;
+    private final Persons persons;
     private final Clock clock;
     private final UntilChange<HorizonOf, Horizon> horizons;
-    private final UntilChange<Boolean, Map<ShippedView, Integer>> sharedCounts;
+    private final UntilChange<CountsOf, Map<Long, Integer>> counts;
 
-    Worklist(WorklistStore store, Tickets tickets, Targets targets, Clock clock, TicketChanges changes) {
+    Worklist(WorklistStore store, Views views, Tickets tickets, Targets targets, Persons persons, Clock clock, TicketChanges changes) {
         this.horizons = new UntilChange<>(changes, KEPT);
-        this.sharedCounts = new UntilChange<>(changes, KEPT);
+        this.counts = new UntilChange<>(changes, KEPT);
         this.store = store;
+        this.views = views;
         this.tickets = tickets;
         this.targets = targets;
+        this.persons = persons;
         this.clock = clock;
     }
 
+    WorklistStore.Among among(Asked asked, Person me) {
+        return WorklistStore.Among.of(asked, views.asking(me, clock.instant()));
+    }
+
+    // ------------------------------------------------------------------ lists
+
+    /** The part of a list from after a place on, or its beginning. */
     @Transactional(readOnly = true)
-    Page page(ShippedView view, Person me, Optional<Cursor> after) {
-        List<WorklistStore.TicketRow> rows = store.page(view, me, after, PAGE + 1);
+    Page page(Asked asked, Person me, Optional<Cursor> after, int size) {
+        WorklistStore.Among among = among(asked, me);
+        List<WorklistStore.TicketRow> rows = store.page(among, asked.walked(), after, size + 1);
+        boolean more = rows.size() > size;
+        List<Card> cards = cards(more ? rows.subList(0, size) : rows, asked, me);
+        return new Page(cards, more ? Optional.of(cards.getLast().after()) : Optional.empty(), Optional.empty(), groups(asked, among));
+    }
+
+    /** The part of a list before a place, or its end. */
+    @Transactional(readOnly = true)
+    Page before(Asked asked, Person me, Optional<Cursor> before) {
+        WorklistStore.Among among = among(asked, me);
+        List<WorklistStore.TicketRow> rows = store.before(among, asked.walked(), before, PAGE + 1);
         boolean more = rows.size() > PAGE;
-        List<Card> cards = cards(more ? rows.subList(0, PAGE) : rows, view, me);
-        return new Page(cards, more ? Optional.of(cards.getLast().after()) : Optional.empty());
+        List<Card> cards = cards(more ? rows.subList(1, rows.size()) : rows, asked, me);
+        return new Page(cards, Optional.empty(), more ? Optional.of(cards.getFirst().after()) : Optional.empty(), groups(asked, among));
     }
 
-    /** The cards of those of these tickets that are in the view, in its order. */
+    private Map<String, Integer> groups(Asked asked, WorklistStore.Among among) {
+        if (asked.grouping().isEmpty() || !asked.shape().list()) {
+            return Map.of();
+        }
+        var found = new HashMap<String, Integer>();
+        store.groups(among, asked.grouping().get(), clock.instant()).forEach((key, count) -> found.merge(groupWords(asked.grouping().get(), key), count, Integer::sum));
+        return found;
+    }
+
+    /** The rows of those of these tickets that are in the list. */
     @Transactional(readOnly = true)
-    List<Card> those(ShippedView view, Person me, Collection<Long> numbers) {
-        return cards(store.those(view, me, numbers), view, me);
+    List<Card> those(Asked asked, Person me, Collection<Long> numbers) {
+        return cards(store.those(among(asked, me), asked.walked(), numbers), asked, me);
     }
 
-    /** The numbers of tickets in the view that changed since an instant, the latest first. */
-    List<Long> changedSince(ShippedView view, Person me, Instant since, int most) {
-        return store.changedSince(view, me, since, most);
+    /** The numbers of tickets in the list that changed since an instant, the latest first. */
+    List<Long> changedSince(Asked asked, Person me, Instant since, int most) {
+        return store.changedSince(among(asked, me), since, most);
     }
 
-    /** The cards of these tickets, whether they are in the view or not. */
+    /** The rows of these tickets, whether they are in the list or not. */
     @Transactional(readOnly = true)
-    List<Card> any(ShippedView view, Person me, Collection<Long> numbers) {
-        return cards(store.any(numbers), view, me);
+    List<Card> any(Asked asked, Person me, Collection<Long> numbers) {
+        return cards(store.any(asked.walked(), numbers), asked, me);
     }
 
-    Map<ShippedView, Integer> counts(Person me) {
-        var counts = new EnumMap<ShippedView, Integer>(sharedCounts.get(true, store::sharedCounts));
-        counts.put(ShippedView.MY_TURN, store.count(ShippedView.MY_TURN, me));
-        return counts;
+    /** How many tickets are in the list; {@link WorklistStore#COUNTED} means that many or more. */
+    int total(Asked asked, Person me) {
+        return store.count(among(asked, me));
     }
 
-    Horizon horizon(ShippedView view, Person me) {
+    /** How many open tickets are in each of these views, by the view's id. */
+    Map<Long, Integer> counts(List<ListView> tabs, Person me) {
+        List<ListView> open = tabs.stream().filter(view -> !view.ended()).toList();
+        return counts.get(new CountsOf(me.id(), open.stream().map(ListView::id).toList()), () -> {
+            Asking asking = views.asking(me, clock.instant());
+            List<Integer> found = store.counts(open.stream().map(view -> asking.resolve(view.criteria())).toList());
+            var byView = new HashMap<Long, Integer>();
+            for (int i = 0; i < open.size(); i++) {
+                byView.put(open.get(i).id(), found.get(i));
+            }
+            return byView;
+        });
+    }
+
+    Horizon horizon(Asked asked, Person me) {
         Instant now = clock.instant();
+        WorklistStore.Among all = new WorklistStore.Among(asked.view().scope(), views.asking(me, now).resolve(asked.criteria()), Optional.empty());
         return horizons.get(
-                new HorizonOf(view, view.personal() ? me.id() : 0, now.getEpochSecond() / KEPT.toSeconds()),
-                () -> Horizon.draw(targets.terms(), now, edges -> store.due(view, me, edges)));
+                new HorizonOf(asked.criteria(), asked.view().ended(), Asking.personal(asked.criteria()) ? me.id() : 0, now.getEpochSecond() / KEPT.toSeconds()),
+                () -> Horizon.draw(targets.terms(), now, edges -> store.due(all, edges)));
     }
 
-    private List<Card> cards(List<WorklistStore.TicketRow> rows, ShippedView view, Person me) {
+    // ------------------------------------------------------------------ lanes
+
+    /** The lanes of a list: those that there are, and those that there could be where that is known. */
+    @Transactional(readOnly = true)
+    List<Lane> lanes(Asked asked, Person me) {
+        Grouping grouping = asked.grouping().orElse(Grouping.STATE);
+        WorklistStore.Among among = among(asked, me);
+        Instant now = clock.instant();
+        Map<String, Integer> totals = store.groups(among, grouping, now);
+        var keys = new LinkedHashSet<>(usual(grouping, asked.view().ended()));
+        keys.addAll(totals.keySet());
+        return keys.stream().limit(MOST_PEOPLE).map(key -> {
+            int total = totals.getOrDefault(key, 0);
+            List<Card> cards = total == 0 ? List.of() : cards(store.group(among, grouping, key, asked.sorting(), now, MOST_IN_A_LANE), asked, me);
+            Drop drop = drop(grouping, key);
+            return new Lane(key, groupWords(grouping, key), total, asked.limit(key), cards, drop.path(), drop.field(), drop.value());
+        }).toList();
+    }
+
+    private record Drop(String path, String field, String value) {}
+
+    private static Drop drop(Grouping grouping, String key) {
+        return switch (grouping) {
+            case STATE -> new Drop("state", "state", key);
+            case TURN -> new Drop("state", "state", TicketState.waitingFor(Turn.valueOf(key)).key());
+            case PRIORITY -> new Drop("priority", "priority", key);
+            case OWNER -> new Drop("owner", "owner", key);
+            case TEAM -> key.isEmpty() ? new Drop("", "", "") : new Drop("owner", "team", key);
+            case TOPIC -> new Drop("topic", "topic", key);
+            case DUE -> new Drop("", "", "");
+        };
+    }
+
+    /** The lanes that stand there even while they are empty, in their order. */
+    private List<String> usual(Grouping grouping, boolean ended) {
+        return switch (grouping) {
+            case STATE -> TicketState.shipped().stream().filter(s -> s.ending() == ended).map(TicketState::key).toList();
+            case TURN -> Arrays.stream(Turn.values()).filter(t -> (t == Turn.NOBODY) == ended).map(Turn::name).toList();
+            case PRIORITY -> Arrays.stream(Priority.values()).map(Priority::name).toList();
+            case OWNER -> {
+                var all = new ArrayList<String>();
+                all.add("");
+                persons.active().forEach(p -> all.add(Long.toString(p.id())));
+                yield all;
+            }
+            case TEAM -> persons.teams().stream().map(t -> Long.toString(t.id())).toList();
+            case TOPIC -> List.of("");
+            case DUE -> Arrays.stream(WorklistStore.Within.values()).map(Enum::name).toList();
+        };
+    }
+
+    private String groupWords(Grouping grouping, String key) {
+        if (key.isEmpty()) {
+            return switch (grouping) {
+                case OWNER -> "Unowned";
+                case TEAM -> "No team";
+                case TOPIC -> "No topic";
+                case DUE -> "No target runs";
+                default -> "None";
+            };
+        }
+        return switch (grouping) {
+            case STATE -> TicketState.of(key).map(TicketState::name).orElse(key);
+            case TURN -> Say.capital(words(Turn.valueOf(key)));
+            case PRIORITY -> key + " " + Priority.valueOf(key).word().toLowerCase(Locale.ROOT);
+            case OWNER -> persons.find(Long.parseLong(key)).map(Person::name).orElse(key);
+            case TEAM -> persons.teams().stream().filter(t -> Long.toString(t.id()).equals(key)).findFirst().map(t -> t.name()).orElse(key);
+            case TOPIC -> Say.capital(key);
+            case DUE -> Say.capital(WorklistStore.Within.valueOf(key).words());
+        };
+    }
+
+    // ------------------------------------------------------------------ the clock
+
+    /** A lane a person, on one axis of working time. */
+    @Transactional(readOnly = true)
+    ClockLanes clockLanes(Asked asked, Person me) {
+        WorklistStore.Among among = among(asked, me);
+        Instant now = clock.instant();
+        var due = List.of(new Sorting(Order.NEXT_DUE, false));
+        Map<String, Integer> totals = store.groups(among, Grouping.OWNER, now);
+        var keys = new LinkedHashSet<>(usual(Grouping.OWNER, false));
+        keys.addAll(totals.keySet());
+        var lanes = new ArrayList<ClockLanes.Person>();
+        for (String key : keys.stream().limit(MOST_PEOPLE).toList()) {
+            int total = totals.getOrDefault(key, 0);
+            List<Card> cards = total == 0 ? List.of() : cards(store.group(among, Grouping.OWNER, key, due, now, MOST_OF_A_PERSON), asked, me);
+            lanes.add(new ClockLanes.Person(key, groupWords(Grouping.OWNER, key), total, cards));
+        }
+        return ClockLanes.draw(targets.terms(), now, lanes);
+    }
+
+    // ------------------------------------------------------------------ rows
+
+    private List<Card> cards(List<WorklistStore.TicketRow> rows, Asked asked, Person me) {
         Instant now = clock.instant();
         Terms terms = targets.terms();
         List<Long> numbers = rows.stream().map(WorklistStore.TicketRow::number).toList();
@@ -113,12 +292,12 @@ class Worklist {
         Map<Long, Facts> customers = tickets.customers(numbers);
         return rows.stream()
                 .map(row -> card(
-                        row, events.getOrDefault(row.number(), List.of()), customers.getOrDefault(row.number(), Facts.none()), view, me, terms, now))
+                        row, events.getOrDefault(row.number(), List.of()), customers.getOrDefault(row.number(), Facts.none()), asked, me, terms, now))
                 .toList();
     }
 
     private Card card(
-            WorklistStore.TicketRow row, List<TicketEvent> events, Facts customer, ShippedView view, Person me, Terms terms, Instant now) {
+            WorklistStore.TicketRow row, List<TicketEvent> events, Facts customer, Asked asked, Person me, Terms terms, Instant now) {
         Turn turn = Turn.valueOf(row.turn());
         List<TargetClock> clocks = targets.reckon(events, customer, now, terms);
         Optional<ClockView> pressing = turn == Turn.NOBODY ? Optional.empty() : ClockView.mostPressing(clocks, turn, now, terms.zone());
@@ -128,7 +307,40 @@ class Worklist {
                 row.topic(), Arrays.asList(row.tags()), row.messages(), row.contact(), row.company(), row.plan(), row.team(),
                 row.ownerName().isEmpty() ? "" : Say.initials(row.ownerName()), row.ownerName(), row.owner().isPresent(),
                 row.owner().filter(owner -> owner == me.id()).isPresent(), pressing, ended(row, clocks, terms, now),
-                row.cursor(view).written());
+                row.cursor().written(), place(row), group(row, asked, now), Say.amount(Duration.between(row.turnSince(), now)),
+                Say.amount(Duration.between(row.openedAt(), now)), row.lastCustomerAt().map(at -> Say.when(at, now, terms.zone())).orElse(""),
+                Say.when(row.changedAt(), now, terms.zone()));
+    }
+
+    /** What a browser needs to find the row's place: each value as text that compares as the value does. */
+    private static String place(WorklistStore.TicketRow row) {
+        var parts = new ArrayList<String>();
+        row.cursor().values().forEach(value -> parts.add(value.map(Worklist::comparable).orElse("\uffff")));
+        parts.add("%019d".formatted(row.number()));
+        return String.join("\u001f", parts);
+    }
+
+    /** Instants with all their nine places, so that they compare as text. */
+    private static String comparable(String value) {
+        return value.matches("\\d{4}-\\d\\d-\\d\\dT.*Z")
+                ? "%019d.%09d".formatted(Instant.parse(value).getEpochSecond(), Instant.parse(value).getNano())
+                : value.matches("\\d+") ? "%019d".formatted(Long.parseLong(value)) : value;
+    }
+
+    private String group(WorklistStore.TicketRow row, Asked asked, Instant now) {
+        if (asked.grouping().isEmpty() || !asked.shape().list()) {
+            return "";
+        }
+        Grouping grouping = asked.grouping().get();
+        return switch (grouping) {
+            case STATE -> groupWords(grouping, row.state());
+            case TURN -> groupWords(grouping, row.turn());
+            case PRIORITY -> groupWords(grouping, row.priority());
+            case OWNER -> groupWords(grouping, row.owner().map(String::valueOf).orElse(""));
+            case TEAM -> row.team().isEmpty() ? groupWords(grouping, "") : row.team();
+            case TOPIC -> groupWords(grouping, row.topic());
+            case DUE -> groupWords(grouping, row.nextDue().map(due -> WorklistStore.Within.of(due, now).name()).orElse(""));
+        };
     }
 
     private static String ended(WorklistStore.TicketRow row, List<TargetClock> clocks, Terms terms, Instant now) {

@@ -6,6 +6,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -14,98 +15,140 @@ import org.springframework.web.bind.annotation.RequestParam;
 import rafter.app.access.Access;
 import rafter.app.access.Person;
 import rafter.app.access.Right;
-import rafter.app.platform.Problem;
+import rafter.app.criteria.CriteriaNames;
 
 /** The worklist. */
 @Controller
 class WorklistController {
 
     private static final int MOST_AT_ONCE = 200;
+    /** As far as a reader who returns is brought back. */
+    private static final int MOST_BROUGHT_BACK = 300;
     /** Transactions that began before the list was made may have ended after it. */
     private static final Duration OVERLAP = Duration.ofSeconds(30);
 
     private final Worklist worklist;
+    private final Views views;
+    private final CriteriaNames names;
     private final Access access;
     private final Clock clock;
 
-    WorklistController(Worklist worklist, Access access, Clock clock) {
+    WorklistController(Worklist worklist, Views views, CriteriaNames names, Access access, Clock clock) {
         this.worklist = worklist;
+        this.views = views;
+        this.names = names;
         this.access = access;
         this.clock = clock;
     }
 
-    @GetMapping("/")
-    String home() {
-        return "redirect:/worklist";
-    }
-
     @GetMapping("/worklist")
-    String show(@RequestParam(defaultValue = "my-turn") String view, @RequestParam(defaultValue = "") String after, Model model) {
+    String show(@RequestParam Map<String, String> parameters, Model model) {
         Person me = access.require(Right.WORK);
-        ShippedView chosen = view(view);
+        Asked asked = asked(parameters, me);
         model.addAttribute("asOf", clock.millis());
-        fill(chosen, me, model);
-        model.addAttribute("page", worklist.page(chosen, me, Cursor.read(after)));
-        model.addAttribute("further", !after.isEmpty());
+        head(asked, me, model);
+        model.addAttribute("further", parameters.containsKey("after"));
+        model.addAttribute("ending", parameters.containsKey("end") || parameters.containsKey("before"));
+        switch (asked.shape()) {
+            case LANES -> model.addAttribute("lanes", worklist.lanes(asked, me));
+            case CLOCK -> model.addAttribute("lanes", worklist.clockLanes(asked, me));
+            case CARDS, LINES, GRID -> model.addAttribute("page", page(asked, me, parameters));
+        }
         return "worklist/worklist";
     }
 
-    private void fill(ShippedView chosen, Person me, Model model) {
-        model.addAttribute("view", chosen);
-        model.addAttribute("views", ShippedView.values());
-        model.addAttribute("counts", worklist.counts(me));
-        if (chosen.working()) {
-            model.addAttribute("horizon", worklist.horizon(chosen, me));
+    private Worklist.Page page(Asked asked, Person me, Map<String, String> parameters) {
+        if (parameters.containsKey("end") || parameters.containsKey("before")) {
+            return worklist.before(asked, me, Cursor.read(parameters.getOrDefault("before", ""), asked.walked()));
+        }
+        return worklist.page(asked, me, Cursor.read(parameters.getOrDefault("after", ""), asked.walked()), Worklist.PAGE);
+    }
+
+    private Asked asked(Map<String, String> parameters, Person me) {
+        String key = parameters.getOrDefault("view", "");
+        return Asked.read(key.isEmpty() ? views.pinned(me).getFirst() : views.get(key, me), parameters);
+    }
+
+    private void head(Asked asked, Person me, Model model) {
+        List<ListView> tabs = views.pinned(me);
+        model.addAttribute("asked", asked);
+        model.addAttribute("view", asked.view());
+        model.addAttribute("tabs", tabs);
+        model.addAttribute("pinned", tabs.stream().anyMatch(tab -> tab.id() == asked.view().id()));
+        model.addAttribute("others", views.visible(me).stream().filter(v -> tabs.stream().noneMatch(tab -> tab.id() == v.id())).toList());
+        model.addAttribute("counts", worklist.counts(tabs, me));
+        int total = worklist.total(asked, me);
+        model.addAttribute("total", total >= WorklistStore.COUNTED ? "more than 200 000" : rafter.app.platform.Say.number(total));
+        model.addAttribute("count", total);
+        model.addAttribute("sentence", names.sentence().of(asked.criteria()));
+        model.addAttribute("shapes", Shape.values());
+        model.addAttribute("orders", Order.values());
+        model.addAttribute("groupings", Grouping.values());
+        model.addAttribute("columns", Column.values());
+        if (!asked.view().ended()) {
+            model.addAttribute("horizon", worklist.horizon(asked, me));
         }
     }
 
-    /** The next part of the list, asked for by scrolling. */
+    /** The next part of the list, asked for by scrolling; {@code size} by a reader who returns to where they were. */
     @GetMapping("/worklist/more")
-    String more(@RequestParam String view, @RequestParam String after, Model model) {
+    String more(@RequestParam Map<String, String> parameters, Model model) {
         Person me = access.require(Right.WORK);
-        ShippedView chosen = view(view);
-        model.addAttribute("view", chosen);
-        model.addAttribute("page", worklist.page(chosen, me, Cursor.read(after)));
-        return "worklist/worklist :: cards";
+        Asked asked = asked(parameters, me);
+        String wanted = parameters.getOrDefault("size", "");
+        int size = wanted.matches("\\d{1,3}") ? Math.clamp(Integer.parseInt(wanted), 1, MOST_BROUGHT_BACK) : Worklist.PAGE;
+        model.addAttribute("asked", asked);
+        Optional<Cursor> after = Cursor.read(parameters.getOrDefault("after", ""), asked.walked());
+        model.addAttribute("page", worklist.page(asked, me, after, size));
+        model.addAttribute("previous", parameters.getOrDefault("group-before", ""));
+        return asked.shape() == Shape.GRID ? "worklist/rows :: grid" : "worklist/rows :: cards";
     }
 
     /** What stands above the list, afresh. */
     @GetMapping("/worklist/head")
-    String head(@RequestParam String view, Model model) {
-        fill(view(view), access.require(Right.WORK), model);
+    String head(@RequestParam Map<String, String> parameters, Model model) {
+        Person me = access.require(Right.WORK);
+        head(asked(parameters, me), me, model);
         return "worklist/worklist :: head";
     }
 
-    /** These tickets afresh: cards that belong to the view, and for those shown before, what became of them. */
+    /** The lanes afresh. */
+    @GetMapping("/worklist/lanes")
+    String lanes(@RequestParam Map<String, String> parameters, Model model) {
+        Person me = access.require(Right.WORK);
+        Asked asked = asked(parameters, me);
+        model.addAttribute("asked", asked);
+        model.addAttribute("lanes", asked.shape() == Shape.CLOCK ? worklist.clockLanes(asked, me) : worklist.lanes(asked, me));
+        return asked.shape() == Shape.CLOCK ? "worklist/lanes :: clock" : "worklist/lanes :: lanes";
+    }
+
+    /** These tickets afresh: rows that belong to the list, and for those shown before, what became of them. */
     @GetMapping("/worklist/cards")
     String cards(
-            @RequestParam String view, @RequestParam(defaultValue = "") String numbers, @RequestParam(defaultValue = "") String shown,
+            @RequestParam Map<String, String> parameters, @RequestParam(defaultValue = "") String numbers, @RequestParam(defaultValue = "") String shown,
             @RequestParam(required = false) Optional<Long> since, Model model) {
         Person me = access.require(Right.WORK);
-        ShippedView chosen = view(view);
+        Asked asked = asked(parameters, me);
         model.addAttribute("asOf", clock.millis());
         var wanted = new ArrayList<>(numbers(numbers));
-        since.ifPresent(at -> wanted.addAll(worklist.changedSince(chosen, me, Instant.ofEpochMilli(at).minus(OVERLAP), MOST_AT_ONCE)));
-        List<Worklist.Card> in = worklist.those(chosen, me, wanted);
+        since.ifPresent(at -> wanted.addAll(worklist.changedSince(asked, me, Instant.ofEpochMilli(at).minus(OVERLAP), MOST_AT_ONCE)));
+        List<Worklist.Card> in = worklist.those(asked, me, wanted);
         List<Long> gone = numbers(shown).stream()
                 .filter(number -> in.stream().noneMatch(card -> card.number() == number))
                 .toList();
-        model.addAttribute("view", chosen);
-        model.addAttribute("page", new Worklist.Page(in, Optional.empty()));
-        model.addAttribute("gone", gone.isEmpty() ? List.of() : worklist.any(chosen, me, gone));
-        return "worklist/worklist :: some";
+        model.addAttribute("asked", asked);
+        model.addAttribute("page", new Worklist.Page(in, Optional.empty(), Optional.empty(), Map.of()));
+        model.addAttribute("gone", gone.isEmpty() ? List.of() : worklist.any(asked, me, gone));
+        model.addAttribute("some", true);
+        return "worklist/rows :: some";
     }
 
-    private static List<Long> numbers(String written) {
+    static List<Long> numbers(String written) {
         return Arrays.stream(written.split(","))
                 .filter(number -> number.matches("\\d{1,18}"))
                 .map(Long::valueOf)
                 .distinct()
                 .limit(MOST_AT_ONCE)
                 .toList();
-    }
-
-    private static ShippedView view(String key) {
-        return ShippedView.of(key).orElseThrow(() -> new Problem.NotFound("There is no view called “" + key + "”."));
     }
 }

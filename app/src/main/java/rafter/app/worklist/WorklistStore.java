@@ -12,6 +12,8 @@ import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -20,25 +22,23 @@ import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.SelectConditionStep;
+import org.jooq.SortField;
 import org.jooq.impl.DSL;
 import org.jooq.impl.SQLDataType;
 import org.springframework.stereotype.Component;
-import rafter.app.access.Person;
+import rafter.app.criteria.CriteriaSql;
+import rafter.core.criteria.Asking;
+import rafter.core.criteria.Criteria;
 
 /** Reads lists of tickets. */
 @Component
 class WorklistStore {
 
-    /** A ticket as its row tells. */
+    /** A ticket as its row tells, and its place in the list. */
     record TicketRow(
             long number, String subject, String channel, String state, String turn, String priority, String topic, String[] tags, int messages,
             String contact, String company, String plan, String team, Optional<Long> owner, String ownerName, Instant changedAt,
-            Optional<Instant> nextDue) {
-
-        Cursor cursor(ShippedView view) {
-            return new Cursor(view.working() ? nextDue : Optional.of(changedAt), number);
-        }
-    }
+            Optional<Instant> nextDue, Instant openedAt, Instant turnSince, Optional<Instant> lastCustomerAt, boolean discarded, Cursor cursor) {}
 
     /**
      * The targets that fall due within one stretch of the horizon.
@@ -48,7 +48,37 @@ class WorklistStore {
      */
     record Due(int bucket, String objective, int count, Long[] tickets) {}
 
+    /** Among which tickets a list looks. */
+    record Among(ListView.Scope among, Criteria resolved, Optional<Asked.Stretch> due) {
+
+        static Among of(Asked asked, Asking asking) {
+            return new Among(asked.view().scope(), asking.resolve(asked.criteria()), asked.due());
+        }
+
+        /** The constants are written out, so that the partial indexes fit. */
+        Condition condition() {
+            Condition scope = switch (among) {
+                case OPEN -> DSL.condition(TICKET.OPEN);
+                case ENDED -> DSL.not(DSL.condition(TICKET.OPEN)).and(DSL.not(DSL.condition(TICKET.DISCARDED)));
+                case BIN -> DSL.condition(TICKET.DISCARDED);
+            };
+            Condition all = resolved instanceof Criteria.All(List<Criteria> parts) && parts.isEmpty() ? scope : scope.and(CriteriaSql.condition(resolved));
+            return due.map(stretch -> all.and(dueIn(stretch))).orElse(all);
+        }
+
+        private static Condition dueIn(Asked.Stretch stretch) {
+            return DSL.exists(DSL.selectOne()
+                    .from(TICKET_CLOCK)
+                    .where(TICKET_CLOCK.TICKET.eq(TICKET.NUMBER))
+                    .and(TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING")))
+                    .and(TICKET_CLOCK.DUE_AT.ge(stretch.from()))
+                    .and(TICKET_CLOCK.DUE_AT.lt(stretch.until())));
+        }
+    }
+
     private static final int SHOWN_OF_A_BUCKET = 6;
+    /** Nobody reads an exact number beyond this, and counting on would cost. */
+    static final int COUNTED = 200_000;
 
     private final DSLContext sql;
 
@@ -56,64 +86,137 @@ class WorklistStore {
         this.sql = sql;
     }
 
-    /** A page of a view, from after a place on. */
-    List<TicketRow> page(ShippedView view, Person me, Optional<Cursor> after, int size) {
-        Condition in = view.condition(me);
-        return view.working() ? workingPage(in, after, size) : closedPage(in, after, size);
+    // ------------------------------------------------------------------ pages
+
+    /** A page of a list, from after a place on. */
+    List<TicketRow> page(Among among, List<Sorting> sorting, Optional<Cursor> after, int size) {
+        return walk(among, sorting, false, after, size);
     }
 
-    /** Tickets with a due instant come first; each of the two parts is one range of the view's index. */
-    private List<TicketRow> workingPage(Condition in, Optional<Cursor> after, int size) {
-        var rows = new ArrayList<TicketRow>();
-        boolean amongDue = after.isEmpty() || after.get().at().isPresent();
-        if (amongDue) {
-            var due = rows().where(in).and(TICKET.NEXT_DUE.isNotNull()).orderBy(TICKET.NEXT_DUE, TICKET.NUMBER);
-            rows.addAll(
-                    after.isPresent()
-                            ? due.seek(after.get().at().orElseThrow(), after.get().number()).limit(size).fetch(WorklistStore::row)
-                            : due.limit(size).fetch(WorklistStore::row));
+    /** The page before a place, or the last one; in the order of the list. */
+    List<TicketRow> before(Among among, List<Sorting> sorting, Optional<Cursor> before, int size) {
+        List<TicketRow> rows = new ArrayList<>(walk(among, sorting, true, before, size));
+        Collections.reverse(rows);
+        return rows;
+    }
+
+    /**
+     * Walks a list by its keys. Tickets that lack the first key come last and are read as a range of their own, so that each range is
+     * one range of an index on that key.
+     */
+    private List<TicketRow> walk(Among among, List<Sorting> sorting, boolean backwards, Optional<Cursor> from, int size) {
+        Sorting first = sorting.getFirst();
+        if (!first.order().mayLack()) {
+            return range(among, sorting, backwards, from, size, DSL.noCondition());
         }
-        if (rows.size() < size) {
-            var undue = rows().where(in).and(TICKET.NEXT_DUE.isNull()).orderBy(TICKET.NUMBER);
-            long from = amongDue ? 0 : after.map(Cursor::number).orElse(0L);
-            rows.addAll(undue.seek(from).limit(size - rows.size()).fetch(WorklistStore::row));
+        boolean fromLacking = from.filter(c -> c.values().getFirst().isEmpty()).isPresent();
+        var rows = new ArrayList<TicketRow>();
+        Field<Object> field = first.order().field();
+        // Forwards those that have the key come first, backwards those that lack it.
+        for (boolean lacking : backwards ? List.of(true, false) : List.of(false, true)) {
+            boolean passed = from.isPresent() && lacking != fromLacking && lacking == backwards;
+            if (!passed && rows.size() < size) {
+                Optional<Cursor> here = from.filter(c -> lacking == fromLacking);
+                rows.addAll(range(among, sorting, backwards, here, size - rows.size(), lacking ? field.isNull() : field.isNotNull()));
+            }
         }
         return rows;
     }
 
-    private List<TicketRow> closedPage(Condition in, Optional<Cursor> after, int size) {
-        var ordered = rows().where(in).orderBy(TICKET.CHANGED_AT.desc(), TICKET.NUMBER.desc());
-        return after.filter(cursor -> cursor.at().isPresent()).isPresent()
-                ? ordered.seek(after.get().at().orElseThrow(), after.get().number()).limit(size).fetch(WorklistStore::row)
-                : ordered.limit(size).fetch(WorklistStore::row);
+    private List<TicketRow> range(
+            Among among, List<Sorting> sorting, boolean backwards, Optional<Cursor> from, int size, Condition range) {
+        Condition where = among.condition().and(range);
+        if (from.isPresent()) {
+            where = where.and(beyond(sorting, backwards, from.get()));
+        }
+        return rows().where(where).orderBy(ordering(sorting, backwards)).limit(size).fetch(r -> row(r, sorting));
     }
 
-    /** Those of these tickets that are in a view. */
-    List<TicketRow> those(ShippedView view, Person me, Collection<Long> numbers) {
-        return rows().where(view.condition(me)).and(TICKET.NUMBER.in(numbers)).fetch(WorklistStore::row);
+    /** The number breaks ties, in the direction of the first key, so that one index can be read for both. */
+    private static List<SortField<?>> ordering(List<Sorting> sorting, boolean backwards) {
+        var fields = new ArrayList<SortField<?>>();
+        for (int i = 0; i < sorting.size(); i++) {
+            Sorting one = sorting.get(i);
+            boolean down = one.descending() != backwards;
+            SortField<?> field = down ? one.order().field().desc() : one.order().field().asc();
+            // Of the first key either all or none have a value here.
+            fields.add(i == 0 || !one.order().mayLack() ? field : backwards ? field.nullsFirst() : field.nullsLast());
+        }
+        boolean down = sorting.getFirst().descending() != backwards;
+        fields.add(down ? TICKET.NUMBER.desc() : TICKET.NUMBER.asc());
+        return fields;
     }
 
-    /** The numbers of tickets in a view that changed since an instant, the latest first. */
-    List<Long> changedSince(ShippedView view, Person me, Instant since, int most) {
+    private static Condition beyond(List<Sorting> sorting, boolean backwards, Cursor from) {
+        boolean down = sorting.getFirst().descending() != backwards;
+        Optional<String> leading = from.values().getFirst();
+        Field<Object> key = sorting.getFirst().order().field();
+        if (sorting.size() == 1) {
+            if (leading.isEmpty()) {
+                return down ? TICKET.NUMBER.lt(from.number()) : TICKET.NUMBER.gt(from.number());
+            }
+            var here = DSL.row(key, TICKET.NUMBER);
+            var there = DSL.row(DSL.val(sorting.getFirst().order().read(leading.get()), key), DSL.val(from.number()));
+            return down ? here.lt(there) : here.gt(there);
+        }
+        Condition beyond = down ? TICKET.NUMBER.lt(from.number()) : TICKET.NUMBER.gt(from.number());
+        for (int i = sorting.size() - 1; i >= 0; i--) {
+            beyond = beyondBy(sorting.get(i), backwards, from.values().get(i), beyond);
+        }
+        // Bounds the range that is read; the rest only looks at ties.
+        return leading.map(value -> sorting.getFirst().order().read(value))
+                .map(value -> down ? key.le(value) : key.ge(value))
+                .map(beyond::and)
+                .orElse(beyond);
+    }
+
+    /** Beyond by this key, or equal in it and beyond by those after it; what is lacking comes last. */
+    private static Condition beyondBy(Sorting sorting, boolean backwards, Optional<String> value, Condition rest) {
+        Field<Object> key = sorting.order().field();
+        if (value.isEmpty()) {
+            Condition equal = key.isNull().and(rest);
+            return backwards ? key.isNotNull().or(equal) : equal;
+        }
+        Object at = sorting.order().read(value.get());
+        Condition further = sorting.descending() != backwards ? key.lt(at) : key.gt(at);
+        Condition lacking = sorting.order().mayLack() && !backwards ? key.isNull() : DSL.falseCondition();
+        return further.or(lacking).or(key.eq(at).and(rest));
+    }
+
+    // ------------------------------------------------------------------ single tickets
+
+    /** Those of these tickets that are in a list. */
+    List<TicketRow> those(Among among, List<Sorting> sorting, Collection<Long> numbers) {
+        return rows().where(among.condition()).and(TICKET.NUMBER.in(numbers)).fetch(r -> row(r, sorting));
+    }
+
+    /** The numbers of tickets in a list that changed since an instant, the latest first. */
+    List<Long> changedSince(Among among, Instant since, int most) {
         return sql.select(TICKET.NUMBER)
                 .from(TICKET)
-                .where(view.condition(me))
+                .where(among.condition())
                 .and(TICKET.CHANGED_AT.ge(since))
                 .orderBy(TICKET.CHANGED_AT.desc())
                 .limit(most)
                 .fetch(TICKET.NUMBER);
     }
 
-    /** One ticket, whatever view it is in. */
-    List<TicketRow> any(Collection<Long> numbers) {
-        return rows().where(TICKET.NUMBER.in(numbers)).fetch(WorklistStore::row);
+    /** These tickets, whatever list they are in. */
+    List<TicketRow> any(List<Sorting> sorting, Collection<Long> numbers) {
+        return rows().where(TICKET.NUMBER.in(numbers)).fetch(r -> row(r, sorting));
+    }
+
+    /** The numbers of all tickets of a list. */
+    List<Long> numbers(Among among, int most) {
+        return sql.select(TICKET.NUMBER).from(TICKET).where(among.condition()).orderBy(TICKET.NUMBER).limit(most).fetch(TICKET.NUMBER);
     }
 
     private org.jooq.SelectJoinStep<? extends Record> rows() {
         return sql.select(
                         TICKET.NUMBER, TICKET.SUBJECT, TICKET.CHANNEL, TICKET.STATE, TICKET.TURN, TICKET.PRIORITY, TICKET.TOPIC, TICKET.TAGS,
                         TICKET.MESSAGES, TICKET.OWNER_ID, TICKET.CHANGED_AT, TICKET.NEXT_DUE, CONTACT.NAME, COMPANY.NAME, COMPANY.PLAN,
-                        TEAM.NAME, PERSON.NAME)
+                        TEAM.NAME, PERSON.NAME, TICKET.OPENED_AT, TICKET.TURN_SINCE, TICKET.LAST_CUSTOMER_AT, TICKET.DISCARDED, TICKET.SUBJECT_WORDS,
+                        Order.CUSTOMER.field(), Order.TOPIC.field())
                 .from(TICKET)
                 .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                 .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
@@ -121,51 +224,135 @@ class WorklistStore {
                 .leftJoin(PERSON).on(PERSON.ID.eq(TICKET.OWNER_ID));
     }
 
-    private static TicketRow row(Record r) {
+    private static TicketRow row(Record r, List<Sorting> sorting) {
+        var cursor = new Cursor(sorting.stream().map(s -> s.order().value(r)).toList(), r.get(TICKET.NUMBER));
         return new TicketRow(
                 r.get(TICKET.NUMBER), r.get(TICKET.SUBJECT), r.get(TICKET.CHANNEL), r.get(TICKET.STATE), r.get(TICKET.TURN), r.get(TICKET.PRIORITY),
                 r.get(TICKET.TOPIC), r.get(TICKET.TAGS), r.get(TICKET.MESSAGES), r.get(CONTACT.NAME), orEmpty(r.get(COMPANY.NAME)),
                 orEmpty(r.get(COMPANY.PLAN)), orEmpty(r.get(TEAM.NAME)), Optional.ofNullable(r.get(TICKET.OWNER_ID)),
-                orEmpty(r.get(PERSON.NAME)), r.get(TICKET.CHANGED_AT), Optional.ofNullable(r.get(TICKET.NEXT_DUE)));
+                orEmpty(r.get(PERSON.NAME)), r.get(TICKET.CHANGED_AT), Optional.ofNullable(r.get(TICKET.NEXT_DUE)), r.get(TICKET.OPENED_AT),
+                r.get(TICKET.TURN_SINCE), Optional.ofNullable(r.get(TICKET.LAST_CUSTOMER_AT)), r.get(TICKET.DISCARDED), cursor);
     }
 
     private static String orEmpty(@org.jspecify.annotations.Nullable String text) {
         return text == null ? "" : text;
     }
 
-    /** How many tickets are in each working view that is everybody's, counted in one pass over the index of open tickets. */
-    Map<ShippedView, Integer> sharedCounts() {
-        var unowned = DSL.count().filterWhere(TICKET.OWNER_ID.isNull());
-        return sql.select(DSL.count(), unowned)
-                .from(TICKET)
-                .where(DSL.condition(TICKET.OPEN))
-                .fetchSingle(r -> Map.of(ShippedView.OPEN, r.value1(), ShippedView.UNOWNED, r.value2()));
+    // ------------------------------------------------------------------ counts
+
+    /** How many tickets are in a list; no more than {@link #COUNTED} are counted. */
+    int count(Among among) {
+        return sql.fetchCount(DSL.select(DSL.one()).from(TICKET).where(among.condition()).limit(COUNTED));
     }
 
-    /** How many tickets are in a view. */
-    int count(ShippedView view, Person me) {
-        return sql.fetchCount(TICKET, view.condition(me));
+    /** How many open tickets are in each of several lists, counted in one pass over the open ones. */
+    List<Integer> counts(List<Criteria> resolved) {
+        if (resolved.isEmpty()) {
+            return List.of();
+        }
+        var counts = resolved.stream().map(criteria -> DSL.count().filterWhere(CriteriaSql.condition(criteria))).toList();
+        return sql.select(counts).from(TICKET).where(DSL.condition(TICKET.OPEN)).fetchSingle(r -> counts.stream().map(r::get).toList());
     }
+
+    /** How many tickets are in each group of a list, by the group's key; those without one under an empty key. */
+    Map<String, Integer> groups(Among among, Grouping grouping, Instant now) {
+        Field<String> key = groupKey(grouping, now).as("lane");
+        var found = new LinkedHashMap<String, Integer>();
+        sql.select(key, DSL.count())
+                .from(TICKET)
+                .where(among.condition())
+                .groupBy(DSL.field(DSL.name("lane")))
+                .forEach(r -> found.put(orEmpty(r.value1()), r.value2()));
+        return found;
+    }
+
+    /** The first tickets of one group. */
+    List<TicketRow> group(Among among, Grouping grouping, String key, List<Sorting> sorting, Instant now, int most) {
+        Condition in = key.isEmpty() ? DSL.coalesce(groupKey(grouping, now), DSL.inline("")).eq(DSL.inline("")) : groupKey(grouping, now).eq(key);
+        return rows().where(among.condition()).and(in).orderBy(orderingWithNulls(sorting)).limit(most).fetch(r -> row(r, sorting));
+    }
+
+    private static List<SortField<?>> orderingWithNulls(List<Sorting> sorting) {
+        var fields = new ArrayList<SortField<?>>();
+        sorting.forEach(s -> fields.add((s.descending() ? s.order().field().desc() : s.order().field().asc()).nullsLast()));
+        fields.add(TICKET.NUMBER.asc());
+        return fields;
+    }
+
+    /** The stretches of time until something is due, by which Lanes part tickets. */
+    enum Within {
+        LATE("late", 0),
+        HOUR("within an hour", 1),
+        FOUR("within 4 hours", 4),
+        DAY("within a day", 24),
+        WEEK("within a week", 168),
+        LATER("later", -1);
+
+        private final String words;
+        private final int hours;
+
+        Within(String words, int hours) {
+            this.words = words;
+            this.hours = hours;
+        }
+
+        String words() {
+            return words;
+        }
+
+        static Within of(Instant due, Instant now) {
+            for (Within one : values()) {
+                if (one.hours >= 0 && !due.isAfter(now.plus(java.time.Duration.ofHours(one.hours)))) {
+                    return one;
+                }
+            }
+            return LATER;
+        }
+    }
+
+    private static Field<String> groupKey(Grouping grouping, Instant now) {
+        return switch (grouping) {
+            case STATE -> TICKET.STATE;
+            case TURN -> TICKET.TURN;
+            case PRIORITY -> TICKET.PRIORITY;
+            case OWNER -> TICKET.OWNER_ID.cast(SQLDataType.CLOB);
+            case TEAM -> TICKET.TEAM_ID.cast(SQLDataType.CLOB);
+            case TOPIC -> TICKET.TOPIC;
+            case DUE -> within(now);
+        };
+    }
+
+    private static Field<String> within(Instant now) {
+        var step = DSL.when(TICKET.NEXT_DUE.isNull(), DSL.inline(""));
+        for (Within one : Within.values()) {
+            if (one.hours >= 0) {
+                step = step.when(TICKET.NEXT_DUE.le(now.plus(java.time.Duration.ofHours(one.hours))), DSL.inline(one.name()));
+            }
+        }
+        return step.otherwise(DSL.inline(Within.LATER.name()));
+    }
+
+    // ------------------------------------------------------------------ what falls due
 
     /**
-     * The running targets of a view by the stretch of time in which they fall due.
+     * The running targets of a list by the stretch of time in which they fall due.
      *
      * @param edges where the stretches begin, in order; bucket zero is everything before the first, and what is due after the last
      *     one is left out
      */
-    List<Due> due(ShippedView view, Person me, List<Instant> edges) {
+    List<Due> due(Among among, List<Instant> edges) {
         Field<Integer> bucket = DSL.field(
                 "width_bucket({0}, {1})", Integer.class, TICKET_CLOCK.DUE_AT,
                 DSL.val(edges.stream().map(at -> OffsetDateTime.ofInstant(at, ZoneOffset.UTC)).toArray(OffsetDateTime[]::new),
                         SQLDataType.TIMESTAMPWITHTIMEZONE.getArrayDataType()));
         Field<Long[]> some = DSL.field(
                 "(array_agg({0} order by {1}))[1:{2}]", Long[].class, TICKET_CLOCK.TICKET, TICKET_CLOCK.DUE_AT, DSL.inline(SHOWN_OF_A_BUCKET));
-        SelectConditionStep<?> inView = DSL.select(TICKET.NUMBER).from(TICKET).where(view.condition(me));
+        SelectConditionStep<?> inList = DSL.select(TICKET.NUMBER).from(TICKET).where(among.condition());
         return sql.select(bucket.as("bucket"), TICKET_CLOCK.OBJECTIVE, DSL.count(), some)
                 .from(TICKET_CLOCK)
                 .where(TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING")))
                 .and(TICKET_CLOCK.DUE_AT.lt(edges.getLast()))
-                .and("{0} in ({1})", TICKET_CLOCK.TICKET, inView)
+                .and("{0} in ({1})", TICKET_CLOCK.TICKET, inList)
                 .groupBy(DSL.field(DSL.name("bucket")), TICKET_CLOCK.OBJECTIVE)
                 .fetch(r -> new Due(r.value1(), r.value2(), r.value3(), r.value4()));
     }

@@ -46,7 +46,8 @@ class EventCodecTest {
                         AT, Actor.system(), new TicketEvent.CustomerKnown(OptionalLong.empty(), ""),
                         new TicketEvent.CustomerKnown(OptionalLong.of(3), "Anchor")),
                 new TicketEvent.Joined(AT, IMANI, 4002),
-                new TicketEvent.Discarded(AT, IMANI, "not a request"));
+                new TicketEvent.Discarded(AT, IMANI, "not a request"),
+                new TicketEvent.Restored(AT, IMANI));
     }
 
     @ParameterizedTest

@@ -8,14 +8,17 @@ import static rafter.app.RunningApp.unique;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.HashSet;
+import java.util.LinkedList;
 import java.util.List;
 import java.util.Optional;
-import org.junit.jupiter.api.BeforeEach;
+import java.util.function.Function;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import rafter.app.RunningApp;
 import rafter.app.tickets.Tickets;
@@ -25,16 +28,16 @@ import rafter.core.ticket.TicketState;
 @ExtendWith(RunningApp.class)
 class WorklistTest {
 
-    private final List<Long> mine = new ArrayList<>();
+    private static final List<Long> MINE = new ArrayList<>();
 
-    @BeforeEach
-    void tickets_of_all_kinds() {
+    @BeforeAll
+    static void tickets_of_all_kinds() {
         Tickets tickets = bean(Tickets.class);
         for (int i = 0; i < 40; i++) {
             int nth = unique();
             String raw = "From: w" + nth + "@post.example\nMessage-ID: <w" + nth + "@post.example>\nSubject: List " + nth + "\n\nHello " + nth;
             long number = RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
-            mine.add(number);
+            MINE.add(number);
             tickets.changePriority(number, Priority.values()[i % 4], Optional.empty(), imani());
             if (i % 3 > 0) {
                 tickets.take(number, Optional.empty(), imani());
@@ -45,52 +48,155 @@ class WorklistTest {
         }
     }
 
+    private static Asked list(String view, String sort, String group) {
+        var parameters = new java.util.HashMap<String, String>();
+        parameters.put("sort", sort);
+        parameters.put("group", group);
+        return Asked.read(bean(Views.class).get(view, imani()), parameters);
+    }
+
+    private static Asked list(String view) {
+        return Asked.of(bean(Views.class).get(view, imani()));
+    }
+
+    private static List<WorklistStore.TicketRow> first(Asked asked, int size) {
+        return bean(WorklistStore.class).page(bean(Worklist.class).among(asked, imani()), asked.walked(), Optional.empty(), size);
+    }
+
+    static Stream<Arguments> lists() {
+        var all = new ArrayList<Arguments>();
+        for (String view : List.of("my-turn", "unowned", "open", "closed", "soon", "waiting")) {
+            for (Order order : Order.values()) {
+                all.add(Arguments.of(view, order.key(), ""));
+                all.add(Arguments.of(view, "-" + order.key(), ""));
+            }
+        }
+        all.add(Arguments.of("open", "priority,-age", ""));
+        all.add(Arguments.of("open", "-owner,next-due", ""));
+        all.add(Arguments.of("open", "team,-last-customer", ""));
+        Stream.of(Grouping.values()).forEach(g -> all.add(Arguments.of("open", "-age", g.key())));
+        return all.stream();
+    }
+
     @ParameterizedTest
-    @EnumSource(ShippedView.class)
-    void walking_the_pages_meets_every_ticket_of_the_view_once_and_in_order(ShippedView view) {
+    @MethodSource("lists")
+    void walking_the_pages_meets_every_ticket_of_the_list_once_and_backwards_in_the_same_order(String view, String sort, String group) {
+        Asked asked = list(view, sort, group);
         var store = bean(WorklistStore.class);
-        var seen = new ArrayList<WorklistStore.TicketRow>();
-        Optional<Cursor> after = Optional.empty();
+        WorklistStore.Among among = bean(Worklist.class).among(asked, imani());
+        List<Long> seen = walk(asked, after -> store.page(among, asked.walked(), after, 37), false);
+        assertThat(seen).hasSize(bean(Worklist.class).total(asked, imani())).doesNotHaveDuplicates();
+        assertThat(walk(asked, before -> store.before(among, asked.walked(), before, 41), true)).isEqualTo(seen);
+    }
+
+    private static List<Long> walk(Asked asked, Function<Optional<Cursor>, List<WorklistStore.TicketRow>> pages, boolean backwards) {
+        var seen = new LinkedList<Long>();
+        Optional<Cursor> from = Optional.empty();
         List<WorklistStore.TicketRow> page;
         do {
-            page = store.page(view, imani(), after, 7);
-            seen.addAll(page);
-            after = page.isEmpty() ? after : Cursor.read(page.getLast().cursor(view).written());
+            page = pages.apply(from);
+            List<Long> numbers = page.stream().map(WorklistStore.TicketRow::number).toList();
+            seen.addAll(backwards ? 0 : seen.size(), numbers);
+            from = page.isEmpty() ? from : Cursor.read((backwards ? page.getFirst() : page.getLast()).cursor().written(), asked.walked());
+            assertThat(from).as("a cursor can be read again").isPresent();
         } while (!page.isEmpty());
-        assertThat(new HashSet<>(seen.stream().map(WorklistStore.TicketRow::number).toList())).hasSameSizeAs(seen);
-        if (view.working()) {
-            assertThat(seen).hasSize(bean(Worklist.class).counts(imani()).get(view));
-            var dues = seen.stream().map(row -> row.nextDue().orElse(Instant.MAX)).toList();
-            assertThat(dues).isSorted();
-        } else {
-            assertThat(seen.stream().map(WorklistStore.TicketRow::changedAt).toList()).isSortedAccordingTo((a, b) -> b.compareTo(a));
+        return new ArrayList<>(seen);
+    }
+
+    @Test
+    void what_changes_while_a_list_is_walked_is_shown_at_most_once_and_what_stays_is_never_skipped() {
+        Asked asked = list("open", "next-due", "");
+        var store = bean(WorklistStore.class);
+        WorklistStore.Among among = bean(Worklist.class).among(asked, imani());
+        List<Long> steady = MINE.subList(0, 20);
+        var seen = new ArrayList<Long>();
+        Optional<Cursor> after = Optional.empty();
+        List<WorklistStore.TicketRow> page;
+        int turn = 20;
+        do {
+            page = store.page(among, asked.walked(), after, 9);
+            page.forEach(row -> seen.add(row.number()));
+            after = page.isEmpty() ? after : Optional.of(page.getLast().cursor());
+            if (turn < MINE.size()) {
+                bean(Tickets.class).changeState(MINE.get(turn++), TicketState.RESOLVED, Optional.empty(), imani());
+            }
+        } while (!page.isEmpty());
+        List<Long> stayed = steady.stream().filter(n -> store.those(among, asked.walked(), List.of(n)).size() == 1).toList();
+        assertThat(seen).doesNotHaveDuplicates().containsAll(stayed);
+    }
+
+    @Test
+    void orders_run_as_they_say_and_what_is_lacking_comes_last_either_way() {
+        var dues = first(list("open", "next-due", ""), 500).stream().map(row -> row.nextDue().orElse(Instant.MAX)).toList();
+        assertThat(dues).isSorted();
+        var down = first(list("open", "-next-due", ""), 500).stream().map(row -> row.nextDue().orElse(Instant.MIN)).toList();
+        assertThat(down).isSortedAccordingTo(java.util.Comparator.reverseOrder());
+        var two = first(list("open", "priority,-number", ""), 500);
+        for (int i = 1; i < two.size(); i++) {
+            int by = two.get(i - 1).priority().compareTo(two.get(i).priority());
+            assertThat(by < 0 || by == 0 && two.get(i - 1).number() > two.get(i).number()).isTrue();
         }
+    }
+
+    @Test
+    void a_parted_list_counts_its_groups_and_lanes_hold_all_tickets() {
+        for (Grouping grouping : Grouping.values()) {
+            Asked asked = list("open", "", grouping.key());
+            int total = bean(Worklist.class).total(asked, imani());
+            Worklist.Page page = bean(Worklist.class).page(asked, imani(), Optional.empty(), 300);
+            assertThat(page.groups().values().stream().mapToInt(n -> n).sum()).isEqualTo(total);
+            assertThat(page.cards()).allMatch(card -> page.groups().containsKey(card.group()));
+            assertThat(bean(Worklist.class).lanes(asked, imani()).stream().mapToInt(Worklist.Lane::total).sum()).isEqualTo(total);
+        }
+    }
+
+    @Test
+    void the_clock_gives_every_person_a_lane_and_says_how_many_have_no_room() {
+        ClockLanes lanes = bean(Worklist.class).clockLanes(list("open"), imani());
+        assertThat(lanes.lanes()).extracting(ClockLanes.Lane::name).contains("Unowned", "Imani Okoro", "Sefa Tui");
+        assertThat(lanes.lanes()).allMatch(lane -> lane.marks().size() + lane.more() == lane.total());
+        assertThat(lanes.lanes().stream().mapToInt(ClockLanes.Lane::total).sum()).isEqualTo(bean(Worklist.class).total(list("open"), imani()));
+    }
+
+    @Test
+    void an_address_says_the_whole_list_and_reads_back_to_the_same() {
+        Asked asked = Asked.read(bean(Views.class).get("open", imani()), java.util.Map.of(
+                "q", "{\"field\":\"subject\",\"has-any\":[\"season pass & more\"],\"version\":1}", "shape", "grid", "sort", "priority,-age",
+                "group", "team", "cols", "number,subject:400", "limits", "new:4", "due", "100-200"));
+        var parameters = new java.util.HashMap<String, String>();
+        for (String part : asked.query().split("&")) {
+            String[] pair = part.split("=", 2);
+            parameters.put(pair[0], java.net.URLDecoder.decode(pair[1], java.nio.charset.StandardCharsets.UTF_8));
+        }
+        assertThat(Asked.read(asked.view(), parameters)).isEqualTo(asked);
+        assertThat(Asked.read(asked.view(), java.util.Map.of("q", "{nonsense", "sort", "beauty", "due", "soon")))
+                .isEqualTo(Asked.of(asked.view()));
     }
 
     @Test
     void each_view_holds_what_it_says() {
         var store = bean(WorklistStore.class);
-        assertThat(store.page(ShippedView.MY_TURN, imani(), Optional.empty(), 500))
+        assertThat(first(list("my-turn"), 500))
                 .isNotEmpty()
                 .allMatch(row -> row.turn().equals("OURS") && row.owner().equals(Optional.of(imani().id())));
-        assertThat(store.page(ShippedView.UNOWNED, imani(), Optional.empty(), 500)).isNotEmpty().allMatch(row -> row.owner().isEmpty());
-        assertThat(store.page(ShippedView.CLOSED, imani(), Optional.empty(), 500)).isNotEmpty().allMatch(row -> row.turn().equals("NOBODY"));
-        assertThat(store.page(ShippedView.OPEN, imani(), Optional.empty(), 500)).noneMatch(row -> row.turn().equals("NOBODY"));
+        assertThat(first(list("unowned"), 500)).isNotEmpty().allMatch(row -> row.owner().isEmpty());
+        assertThat(first(list("closed"), 500)).isNotEmpty().allMatch(row -> row.turn().equals("NOBODY"));
+        assertThat(first(list("open"), 500)).noneMatch(row -> row.turn().equals("NOBODY"));
     }
 
     @Test
     void only_what_is_in_the_view_comes_back_and_what_changed_is_found() {
         var worklist = bean(Worklist.class);
-        List<Long> in = worklist.those(ShippedView.UNOWNED, imani(), mine).stream().map(Worklist.Card::number).toList();
-        assertThat(in).isNotEmpty().hasSizeLessThan(mine.size());
-        assertThat(worklist.any(ShippedView.UNOWNED, imani(), mine)).hasSameSizeAs(mine);
-        assertThat(worklist.changedSince(ShippedView.OPEN, imani(), RunningApp.MONDAY, 1000)).containsAll(in);
-        assertThat(worklist.changedSince(ShippedView.OPEN, imani(), RunningApp.MONDAY.plusSeconds(60), 1000)).doesNotContainAnyElementsOf(mine);
+        List<Long> in = worklist.those(list("unowned"), imani(), MINE).stream().map(Worklist.Card::number).toList();
+        assertThat(in).isNotEmpty().hasSizeLessThan(MINE.size());
+        assertThat(worklist.any(list("unowned"), imani(), MINE)).hasSameSizeAs(MINE);
+        assertThat(worklist.changedSince(list("open"), imani(), RunningApp.MONDAY, 1000)).containsAll(in);
+        assertThat(worklist.changedSince(list("open"), imani(), RunningApp.MONDAY.plusSeconds(60), 1000)).doesNotContainAnyElementsOf(MINE);
     }
 
     @Test
     void the_horizon_counts_every_running_target_that_falls_due_within_it() {
-        Horizon horizon = bean(Worklist.class).horizon(ShippedView.OPEN, imani());
+        Horizon horizon = bean(Worklist.class).horizon(list("open"), imani());
         assertThat(horizon.total()).isPositive();
         assertThat(horizon.late()).isZero();
         assertThat(horizon.text()).contains(horizon.total() + " targets running");
@@ -102,23 +208,27 @@ class WorklistTest {
     @Test
     void what_is_late_stands_in_the_bin() {
         RunningApp.clock().tick(java.time.Duration.ofDays(20));
-        Horizon horizon = bean(Worklist.class).horizon(ShippedView.OPEN, imani());
+        Horizon horizon = bean(Worklist.class).horizon(list("open"), imani());
         assertThat(horizon.late()).isEqualTo(horizon.total()).isPositive();
         assertThat(horizon.marks()).hasSize(Math.min(9, horizon.late())).allMatch(mark -> mark.tone().equals("late"));
         RunningApp.clock().set(RunningApp.MONDAY);
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"", "x", "1.2", "~5", "1~2", "1.2~x", "99999999999999.1~5", "-~"})
+    @ValueSource(strings = {"", "x", "%%", "[]", "[\"x\",[]]", "[\"5\",[\"yesterday\"]]", "[\"5\"]", "{}", "[\"5\",[],[]]"})
     void a_wrong_place_in_an_address_is_no_place(String written) {
-        assertThat(Cursor.read(written)).isEmpty();
+        List<Sorting> due = Sorting.read("next-due");
+        assertThat(Cursor.read(written, due)).isEmpty();
+        assertThat(Cursor.read(java.util.Base64.getUrlEncoder().encodeToString(written.getBytes(StandardCharsets.UTF_8)), due)).isEmpty();
     }
 
     @Test
     void a_place_is_read_back_as_it_was_written() {
-        var due = new Cursor(Optional.of(Instant.parse("2027-03-01T09:00:00.123456789Z")), 4471);
-        var undue = new Cursor(Optional.empty(), 4471);
-        assertThat(Cursor.read(due.written())).hasValue(due);
-        assertThat(Cursor.read(undue.written())).hasValue(undue);
+        List<Sorting> sorting = Sorting.read("next-due,-subject");
+        var due = new Cursor(List.of(Optional.of("2027-03-01T09:00:00.123456789Z"), Optional.of(" déjà \"vu\" ")), 4471);
+        var undue = new Cursor(List.of(Optional.empty(), Optional.of("")), 4471);
+        assertThat(Cursor.read(due.written(), sorting)).hasValue(due);
+        assertThat(Cursor.read(undue.written(), sorting)).hasValue(undue);
+        assertThat(Cursor.read(due.written(), Sorting.read("next-due"))).as("of another list").isEmpty();
     }
 }

@@ -15,6 +15,7 @@ import java.util.TreeSet;
  * @param resolvedAt when it entered the ending state it is in
  * @param turnSince since when it has been the move of whose it is
  * @param lastCustomerAt when the customer last wrote
+ * @param joinedInto the ticket that it has become a part of
  * @param discardedFrom the state it was in before it was discarded; nothing when it is not
  */
 public record Ticket(
@@ -36,7 +37,8 @@ public record Ticket(
         int lastPublicSeq,
         Instant turnSince,
         Optional<Instant> lastCustomerAt,
-        Optional<TicketState> discardedFrom) {
+        Optional<TicketState> discardedFrom,
+        OptionalLong joinedInto) {
 
     public Ticket {
         tags = Set.copyOf(tags);
@@ -77,7 +79,7 @@ public record Ticket(
         return new Ticket(
                 o.subject(), o.channel(), o.contact(), TicketState.NEW, o.priority(), OptionalLong.empty(), o.team(), "",
                 Set.of(), o.at(), o.at(), Optional.empty(), OptionalLong.empty(), 0, 1, 0, o.at(),
-                Optional.empty(), Optional.empty());
+                Optional.empty(), Optional.empty(), OptionalLong.empty());
     }
 
     /** The ticket after one more event. */
@@ -96,7 +98,7 @@ public record Ticket(
             case TicketEvent.TagsChanged e -> edit(event).tags(e.tags()).done();
             case TicketEvent.Linked e -> edit(event).linkedTo(e.earlier()).done();
             case TicketEvent.CustomerChanged e -> edit(event).done();
-            case TicketEvent.Joined e -> edit(event).state(TicketState.CLOSED).linkedTo(e.into()).done();
+            case TicketEvent.Joined e -> edit(event).state(TicketState.CLOSED).joinedInto(e.into()).done();
             case TicketEvent.Discarded e -> edit(event).discard().done();
             case TicketEvent.Restored e -> edit(event).restore().done();
         };
@@ -123,6 +125,7 @@ public record Ticket(
         private Instant turnSince;
         private Optional<Instant> lastCustomerAt;
         private Optional<TicketState> discardedFrom;
+        private OptionalLong joinedInto;
 
         Edit(Ticket was, Instant at) {
             this.was = was;
@@ -140,6 +143,7 @@ public record Ticket(
             this.turnSince = was.turnSince;
             this.lastCustomerAt = was.lastCustomerAt;
             this.discardedFrom = was.discardedFrom;
+            this.joinedInto = was.joinedInto;
         }
 
         Edit message() {
@@ -210,10 +214,16 @@ public record Ticket(
             return this;
         }
 
+        Edit joinedInto(long other) {
+            joinedInto = OptionalLong.of(other);
+            return linkedTo(other);
+        }
+
         Ticket done() {
             return new Ticket(
                     was.subject, was.channel, was.contact, state, priority, owner, team, topic, tags, was.openedAt, at,
-                    resolvedAt, linkedTo, messages, was.seq + 1, lastPublicSeq, turnSince, lastCustomerAt, discardedFrom);
+                    resolvedAt, linkedTo, messages, was.seq + 1, lastPublicSeq, turnSince, lastCustomerAt, discardedFrom,
+                    joinedInto);
         }
     }
 }

@@ -1,0 +1,103 @@
+package rafter.app.batches;
+
+import java.util.Arrays;
+import java.util.Map;
+import java.util.Optional;
+import rafter.app.access.Person;
+import rafter.app.access.Right;
+import rafter.app.platform.Problem;
+import rafter.core.text.Placeholders;
+import rafter.core.ticket.Priority;
+import rafter.core.ticket.TicketState;
+
+/**
+ * What is to be done to each ticket of a batch.
+ *
+ * @param args what it needs besides, by name
+ */
+record Act(Kind kind, Map<String, String> args) {
+
+    /** The acts that there are. */
+    enum Kind {
+        PERSON("Hand to a person", true),
+        TEAM("Hand to a team", false),
+        STATE("Move to a state", true),
+        PRIORITY("Set the priority", true),
+        TOPIC("Set the topic", true),
+        TAG("Add a tag", true),
+        UNTAG("Take a tag off", true),
+        NOTE("Write a note", false),
+        ANSWER("Answer all", false),
+        JOIN("Join into one", false),
+        NO_REQUEST("Not a request", true),
+        DELETE("Delete into the bin", true),
+        RESTORE("Take out of the bin", false);
+
+        private final String words;
+        private final boolean undoable;
+
+        Kind(String words, boolean undoable) {
+            this.words = words;
+            this.undoable = undoable;
+        }
+
+        public String words() {
+            return words;
+        }
+
+        /** Whether it can be taken back. */
+        boolean undoable() {
+            return undoable;
+        }
+
+        /** As an address names it. */
+        public String key() {
+            return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
+        }
+
+        static Optional<Kind> of(String key) {
+            return Arrays.stream(values()).filter(kind -> kind.key().equals(key)).findFirst();
+        }
+    }
+
+    Act {
+        args = Map.copyOf(args);
+    }
+
+    String arg(String name) {
+        return args.getOrDefault(name, "");
+    }
+
+    /**
+     * Insists that it can be done at all.
+     *
+     * @throws Problem.Invalid when something is missing
+     * @throws Problem.NoRight when the person may not do it
+     */
+    void check(Person me) {
+        rafter.app.access.Access.require(me, Right.WORK);
+        switch (kind) {
+            case PERSON -> require(arg("person").matches("\\d*"), "Choose a person.");
+            case TEAM -> require(arg("team").matches("\\d+"), "Choose a team.");
+            case STATE -> require(TicketState.of(arg("state")).isPresent(), "Choose a state.");
+            case PRIORITY -> require(Arrays.stream(Priority.values()).anyMatch(p -> p.name().equals(arg("priority"))), "Choose a priority.");
+            case TOPIC -> require(arg("topic").length() <= 60, "A topic has at most sixty letters.");
+            case TAG, UNTAG -> require(!arg("tag").isBlank() && arg("tag").length() <= 40 && !arg("tag").contains(","), "Write one tag of at most forty letters.");
+            case NOTE -> require(!arg("text").isBlank(), "There are no words in the note yet.");
+            case ANSWER -> {
+                require(!arg("text").isBlank(), "There are no words in the answer yet.");
+                var unknown = Placeholders.unknown(arg("text"), Batches.PLACEHOLDERS);
+                require(unknown.isEmpty(), "Nobody knows what {" + String.join("}, {", unknown) + "} stands for.");
+            }
+            case JOIN -> require(arg("into").matches("\\d{1,18}"), "Write the number of the ticket that the others are joined into.");
+            case DELETE, RESTORE -> rafter.app.access.Access.require(me, Right.DELETE);
+            case NO_REQUEST -> {}
+        }
+    }
+
+    private static void require(boolean holds, String words) {
+        if (!holds) {
+            throw new Problem.Invalid(words + " Nothing was done yet.");
+        }
+    }
+}

@@ -1,0 +1,125 @@
+package rafter.app.batches;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import rafter.app.access.Access;
+import rafter.app.access.Person;
+import rafter.app.access.Persons;
+import rafter.app.access.Right;
+import rafter.app.platform.Problem;
+import rafter.app.worklist.ChosenTickets;
+import rafter.core.ticket.Priority;
+import rafter.core.ticket.TicketState;
+
+/** The pages of a batch: what is to be done, and how far it is. */
+@Controller
+@RequestMapping("/batches")
+class BatchController {
+
+    private static final int PREVIEWED = 50;
+
+    private final Batches batches;
+    private final ChosenTickets chosen;
+    private final Persons persons;
+    private final Access access;
+
+    BatchController(Batches batches, ChosenTickets chosen, Persons persons, Access access) {
+        this.batches = batches;
+        this.chosen = chosen;
+        this.persons = persons;
+        this.access = access;
+    }
+
+    /** Asks what is to be done to the tickets that were chosen in a list. */
+    @PostMapping("/new")
+    String choose(
+            @RequestParam String list, @RequestParam(defaultValue = "") String numbers, @RequestParam(defaultValue = "false") boolean all,
+            @RequestParam Map<String, String> parameters, Model model) {
+        Person me = access.require(Right.WORK);
+        return form(list, numbers, all, parameters, "", me, model);
+    }
+
+    private String form(
+            String list, String numbers, boolean all, Map<String, String> typed, String trouble, Person me, Model model) {
+        List<Long> tickets = tickets(list, numbers, all, me);
+        var kept = new TreeMap<>(typed);
+        model.addAttribute("list", list);
+        model.addAttribute("numbers", numbers);
+        model.addAttribute("all", all);
+        model.addAttribute("count", tickets.size());
+        model.addAttribute("trouble", tickets.isEmpty() && trouble.isEmpty() ? "No ticket is chosen. Choose some in the list first." : trouble);
+        model.addAttribute("typed", kept);
+        model.addAttribute("previews", batches.previews(tickets, kept.getOrDefault("text", ""), PREVIEWED));
+        model.addAttribute("previewed", kept.containsKey("preview"));
+        model.addAttribute("kinds", Arrays.stream(Act.Kind.values())
+                .filter(kind -> kind != Act.Kind.DELETE && kind != Act.Kind.RESTORE || me.role().has(Right.DELETE))
+                .toList());
+        model.addAttribute("chosenAct", kept.getOrDefault("act", "person"));
+        model.addAttribute("people", persons.active());
+        model.addAttribute("teams", persons.teams());
+        model.addAttribute("states", TicketState.shipped());
+        model.addAttribute("priorities", Priority.values());
+        return "batches/new";
+    }
+
+    private List<Long> tickets(String list, String numbers, boolean all, Person me) {
+        return all
+                ? chosen.allOf(list, me, Batches.MOST + 1)
+                : Arrays.stream(numbers.split(",")).filter(n -> n.matches("\\d{1,18}")).map(Long::valueOf).distinct().limit(Batches.MOST + 1).toList();
+    }
+
+    /** Begins it, or shows once more how an answer reads. */
+    @PostMapping
+    String start(
+            @RequestParam String list, @RequestParam(defaultValue = "") String numbers, @RequestParam(defaultValue = "false") boolean all,
+            @RequestParam String act, @RequestParam Map<String, String> typed, Model model) {
+        Person me = access.require(Right.WORK);
+        if (typed.containsKey("preview")) {
+            return form(list, numbers, all, typed, "", me, model);
+        }
+        try {
+            Act.Kind kind = Act.Kind.of(act).orElseThrow(() -> new Problem.Invalid("Choose what is to be done."));
+            var args = new TreeMap<>(typed);
+            args.keySet().retainAll(List.of("person", "team", "state", "priority", "topic", "tag", "text", "then", "into", "sender"));
+            long id = batches.start(new Act(kind, args), tickets(list, numbers, all, me), me);
+            return "redirect:/batches/" + id + "?list=" + java.net.URLEncoder.encode(list, java.nio.charset.StandardCharsets.UTF_8);
+        } catch (Problem e) {
+            return form(list, numbers, all, typed, e.words(), me, model);
+        }
+    }
+
+    @GetMapping("/{id}")
+    String show(@PathVariable long id, @RequestParam(defaultValue = "") String list, Model model) {
+        Person me = access.require(Right.WORK);
+        fill(id, list, me, model);
+        return "batches/batch";
+    }
+
+    private void fill(long id, String list, Person me, Model model) {
+        model.addAttribute("run", batches.find(id, me));
+        model.addAttribute("failures", batches.failures(id));
+        model.addAttribute("list", list);
+    }
+
+    /** How far it is. */
+    @GetMapping("/{id}/progress")
+    String progress(@PathVariable long id, @RequestParam(defaultValue = "") String list, Model model) {
+        fill(id, list, access.require(Right.WORK), model);
+        return "batches/batch :: progress";
+    }
+
+    @PostMapping("/{id}/undo")
+    String undo(@PathVariable long id, @RequestParam(defaultValue = "") String list) {
+        Person me = access.require(Right.WORK);
+        return "redirect:/batches/" + batches.undo(id, me) + "?list=" + java.net.URLEncoder.encode(list, java.nio.charset.StandardCharsets.UTF_8);
+    }
+}

@@ -1,0 +1,193 @@
+package rafter.app.batches;
+
+import java.time.Clock;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.TreeSet;
+import org.springframework.stereotype.Component;
+import rafter.app.access.Person;
+import rafter.app.access.Persons;
+import rafter.app.people.Contacts;
+import rafter.app.platform.Problem;
+import rafter.app.platform.SafeHtml;
+import rafter.app.platform.Workspaces;
+import rafter.app.tickets.Answering;
+import rafter.app.tickets.Tickets;
+import rafter.core.text.Placeholders;
+import rafter.core.ticket.Priority;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketState;
+import rafter.core.ticket.Turn;
+
+/** Does an act to one ticket, and takes it back. */
+@Component
+class Doing {
+
+    private final Tickets tickets;
+    private final Answering answering;
+    private final Contacts contacts;
+    private final Persons persons;
+    private final Workspaces workspaces;
+    private final Clock clock;
+
+    Doing(Tickets tickets, Answering answering, Contacts contacts, Persons persons, Workspaces workspaces, Clock clock) {
+        this.tickets = tickets;
+        this.answering = answering;
+        this.contacts = contacts;
+        this.persons = persons;
+        this.workspaces = workspaces;
+        this.clock = clock;
+    }
+
+    /** What an act is, in words. */
+    String words(Act act) {
+        return switch (act.kind()) {
+            case PERSON -> act.arg("person").isEmpty() ? "Leave to the team" : "Hand to " + persons.find(Long.parseLong(act.arg("person"))).map(Person::name).orElse("a person");
+            case TEAM -> "Hand to " + persons.teams().stream().filter(t -> Long.toString(t.id()).equals(act.arg("team"))).findFirst().map(t -> t.name()).orElse("a team");
+            case STATE -> "Move to “" + TicketState.of(act.arg("state")).map(TicketState::name).orElse("") + "”";
+            case PRIORITY -> "Set priority " + act.arg("priority");
+            case TOPIC -> act.arg("topic").isBlank() ? "Take the topic off" : "Set topic “" + act.arg("topic").strip() + "”";
+            case TAG -> "Add tag “" + tag(act) + "”";
+            case UNTAG -> "Take tag “" + tag(act) + "” off";
+            case JOIN -> "Join into " + act.arg("into");
+            case NO_REQUEST -> act.arg("sender").isEmpty() ? "Not a request" : "Not a request, and set their senders’ mail aside";
+            case NOTE, ANSWER, DELETE, RESTORE -> act.kind().words();
+        };
+    }
+
+    private static String tag(Act act) {
+        return act.arg("tag").strip().toLowerCase(java.util.Locale.ROOT);
+    }
+
+    private Ticket ticket(long number) {
+        Ticket ticket = tickets.find(number).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        if (ticket.joinedInto().isPresent()) {
+            throw new Problem.Invalid("It is a part of ticket " + ticket.joinedInto().getAsLong() + " now.");
+        }
+        return ticket;
+    }
+
+    /**
+     * Does it.
+     *
+     * @return what there was before, for taking it back; nothing when it was so already
+     * @throws Problem when it cannot be done to this ticket
+     */
+    Optional<Map<String, String>> act(Act act, long number, Person me) {
+        Ticket was = ticket(number);
+        return switch (act.kind()) {
+            case PERSON -> {
+                OptionalLong to = act.arg("person").isEmpty() ? OptionalLong.empty() : OptionalLong.of(Long.parseLong(act.arg("person")));
+                tickets.changeOwner(number, to, Optional.empty(), me);
+                yield changed(!was.owner().equals(to), "owner", text(was.owner()));
+            }
+            case TEAM -> {
+                tickets.handToTeam(number, Long.parseLong(act.arg("team")), me);
+                yield changed(true, "", "");
+            }
+            case STATE -> {
+                tickets.changeState(number, TicketState.of(act.arg("state")).orElseThrow(), Optional.empty(), me);
+                yield changed(!was.state().key().equals(act.arg("state")), "state", was.state().key());
+            }
+            case PRIORITY -> {
+                tickets.changePriority(number, Priority.valueOf(act.arg("priority")), Optional.empty(), me);
+                yield changed(!was.priority().name().equals(act.arg("priority")), "priority", was.priority().name());
+            }
+            case TOPIC -> {
+                tickets.changeTopic(number, act.arg("topic").strip(), me);
+                yield changed(!was.topic().equals(act.arg("topic").strip()), "topic", was.topic());
+            }
+            case TAG, UNTAG -> {
+                var tags = new TreeSet<>(was.tags());
+                boolean changes = act.kind() == Act.Kind.TAG ? tags.add(tag(act)) : tags.remove(tag(act));
+                tickets.changeTags(number, tags, me);
+                yield changed(changes, "tag", tag(act));
+            }
+            case NOTE -> {
+                answering.note(number, SafeHtml.fromText(filled(act, number, was)), me);
+                yield changed(true, "", "");
+            }
+            case ANSWER -> {
+                Turn then = act.arg("then").isEmpty() ? Turn.CUSTOMER : Turn.valueOf(act.arg("then"));
+                var answer = new Answering.Answer(SafeHtml.fromText(filled(act, number, was)), "", then, was.lastPublicSeq());
+                if (answering.answer(number, answer, me) instanceof Answering.Outcome.Crossed crossed) {
+                    throw new Problem.Stale(crossed.words() + " Nothing was sent to them.");
+                }
+                yield changed(true, "", "");
+            }
+            case JOIN -> {
+                if (number != Long.parseLong(act.arg("into"))) {
+                    tickets.join(number, Long.parseLong(act.arg("into")), me);
+                }
+                yield changed(number != Long.parseLong(act.arg("into")), "", "");
+            }
+            case NO_REQUEST -> {
+                tickets.discard(number, "it was no request", me);
+                if (!act.arg("sender").isEmpty()) {
+                    contacts.unwanted(was.contact(), me.id(), clock.instant());
+                }
+                yield changed(!was.discarded(), "discarded", "");
+            }
+            case DELETE -> {
+                tickets.discard(number, "it was deleted", me);
+                yield changed(!was.discarded(), "discarded", "");
+            }
+            case RESTORE -> {
+                tickets.restore(number, me);
+                yield changed(was.discarded(), "", "");
+            }
+        };
+    }
+
+    private String filled(Act act, long number, Ticket ticket) {
+        String customer = contacts.get(ticket.contact()).name();
+        return Placeholders.fill(act.arg("text"), Tickets.acknowledgementValues(number, ticket.subject(), customer, workspaces.current().name()));
+    }
+
+    private static Optional<Map<String, String>> changed(boolean changed, String what, String before) {
+        return changed ? Optional.of(what.isEmpty() ? Map.of() : Map.of(what, before)) : Optional.empty();
+    }
+
+    /**
+     * Takes it back, provided that nobody has changed the ticket in that respect since.
+     *
+     * @throws Problem.Stale when somebody has
+     */
+    Optional<Map<String, String>> takeBack(Act act, long number, Map<String, String> before, Person me) {
+        Ticket now = ticket(number);
+        switch (act.kind()) {
+            case PERSON -> {
+                String owner = before.getOrDefault("owner", "");
+                tickets.changeOwner(number, owner.isEmpty() ? OptionalLong.empty() : OptionalLong.of(Long.parseLong(owner)), Optional.of(act.arg("person")), me);
+            }
+            case STATE -> tickets.changeState(number, TicketState.of(before.getOrDefault("state", "")).orElseThrow(), Optional.of(act.arg("state")), me);
+            case PRIORITY -> tickets.changePriority(number, Priority.valueOf(before.getOrDefault("priority", "")), Optional.of(act.arg("priority")), me);
+            case TOPIC -> {
+                if (!now.topic().equals(act.arg("topic").strip())) {
+                    throw new Problem.Stale("Its topic is “" + now.topic() + "” now.");
+                }
+                tickets.changeTopic(number, before.getOrDefault("topic", ""), me);
+            }
+            case TAG, UNTAG -> {
+                var tags = new TreeSet<>(now.tags());
+                boolean changes = act.kind() == Act.Kind.TAG ? tags.remove(tag(act)) : tags.add(tag(act));
+                if (changes) {
+                    tickets.changeTags(number, tags, me);
+                }
+            }
+            case NO_REQUEST, DELETE -> {
+                tickets.restore(number, me);
+                if (!act.arg("sender").isEmpty()) {
+                    contacts.wantedAgain(now.contact());
+                }
+            }
+            case TEAM, NOTE, ANSWER, JOIN, RESTORE -> throw new Problem.Invalid("That cannot be taken back.");
+        }
+        return Optional.of(Map.of());
+    }
+
+    private static String text(OptionalLong value) {
+        return value.isPresent() ? Long.toString(value.getAsLong()) : "";
+    }
+}

@@ -1,0 +1,40 @@
+package rafter.app.worklist;
+
+import java.net.URLDecoder;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.Map;
+import org.springframework.stereotype.Component;
+import org.springframework.web.util.UriComponentsBuilder;
+import rafter.app.access.Person;
+
+/** The tickets of a list, for those who act on all of them. */
+@Component
+public class ChosenTickets {
+
+    private final Views views;
+    private final Worklist worklist;
+    private final WorklistStore store;
+
+    ChosenTickets(Views views, Worklist worklist, WorklistStore store) {
+        this.views = views;
+        this.worklist = worklist;
+        this.store = store;
+    }
+
+    /**
+     * The numbers of all tickets of a list.
+     *
+     * @param query the list, as its address says it after the question mark
+     */
+    public List<Long> allOf(String query, Person me, int most) {
+        return store.numbers(worklist.among(asked(query, me), me), most);
+    }
+
+    /** Reads the part of an address after the question mark. */
+    Asked asked(String query, Person me) {
+        Map<String, String> parameters = UriComponentsBuilder.newInstance().query(query).build(true).getQueryParams().toSingleValueMap();
+        parameters.replaceAll((name, value) -> URLDecoder.decode(value == null ? "" : value, StandardCharsets.UTF_8));
+        return Asked.read(views.get(parameters.getOrDefault("view", ""), me), parameters);
+    }
+}

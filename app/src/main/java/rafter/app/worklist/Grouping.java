@@ -1,0 +1,41 @@
+package rafter.app.worklist;
+
+import java.util.Arrays;
+import java.util.Locale;
+import java.util.Optional;
+
+/** By what a list is parted, and Lanes are laid out. */
+enum Grouping {
+    STATE("state", Order.STATE),
+    TURN("turn", Order.TURN),
+    PRIORITY("priority", Order.PRIORITY),
+    OWNER("owner", Order.OWNER),
+    TEAM("team", Order.TEAM_NAME),
+    TOPIC("topic", Order.TOPIC),
+    DUE("time until due", Order.NEXT_DUE);
+
+    private final String words;
+    private final Order order;
+
+    Grouping(String words, Order order) {
+        this.words = words;
+        this.order = order;
+    }
+
+    public String words() {
+        return words;
+    }
+
+    public String key() {
+        return name().toLowerCase(Locale.ROOT);
+    }
+
+    /** The order that brings the tickets of one group together. */
+    Order order() {
+        return order;
+    }
+
+    static Optional<Grouping> of(String key) {
+        return Arrays.stream(values()).filter(grouping -> grouping.key().equals(key)).findFirst();
+    }
+}

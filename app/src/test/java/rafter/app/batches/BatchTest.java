@@ -1,0 +1,183 @@
+package rafter.app.batches;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static rafter.app.RunningApp.bean;
+import static rafter.app.RunningApp.imani;
+import static rafter.app.RunningApp.odile;
+import static rafter.app.RunningApp.sefa;
+import static rafter.app.RunningApp.unique;
+
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import rafter.app.RunningApp;
+import rafter.app.access.Person;
+import rafter.app.access.Persons;
+import rafter.app.people.Contacts;
+import rafter.app.platform.Problem;
+import rafter.app.tickets.Tickets;
+import rafter.core.target.ClockState;
+import rafter.core.ticket.Priority;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketState;
+
+@ExtendWith(RunningApp.class)
+class BatchTest {
+
+    private final List<Long> numbers = new ArrayList<>();
+    private final Tickets tickets = bean(Tickets.class);
+    private final Batches batches = bean(Batches.class);
+
+    @BeforeEach
+    void some_tickets() {
+        for (int i = 0; i < 6; i++) {
+            numbers.add(ticket("batch" + unique() + "@post.example"));
+        }
+    }
+
+    private static long ticket(String from) {
+        String raw = "From: Ann Lee <" + from + ">\nMessage-ID: <b" + unique() + "@post.example>\nSubject: Batch\n\nHello";
+        return RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+    }
+
+    private Batches.Run run(Act.Kind kind, Map<String, String> args, List<Long> on, Person by) {
+        long id = batches.start(new Act(kind, args), on, by);
+        batches.run(id);
+        return batches.find(id, by);
+    }
+
+    private Batches.Run undo(Batches.Run run, Person by) {
+        long id = batches.undo(run.id(), by);
+        batches.run(id);
+        return batches.find(id, by);
+    }
+
+    private Ticket ticket(long number) {
+        return tickets.find(number).orElseThrow();
+    }
+
+    private static Person ravi() {
+        return bean(Persons.class).all().stream().filter(p -> p.address().startsWith("ravi@")).findFirst().orElseThrow();
+    }
+
+    @Test
+    void every_ticket_is_changed_and_the_change_is_taken_back() {
+        tickets.changePriority(numbers.get(0), Priority.P1, Optional.empty(), imani());
+        Batches.Run run = run(Act.Kind.PRIORITY, Map.of("priority", "P1"), numbers, imani());
+        assertThat(run.finished()).isTrue();
+        assertThat(run.done()).isEqualTo(6);
+        assertThat(run.same()).isEqualTo(1);
+        assertThat(numbers).allMatch(n -> ticket(n).priority() == Priority.P1);
+        undo(run, imani());
+        assertThat(ticket(numbers.get(0)).priority()).isEqualTo(Priority.P1);
+        assertThat(numbers.subList(1, 6)).allMatch(n -> ticket(n).priority() == Priority.P3);
+        assertThat(batches.find(run.id(), imani()).mayUndo()).as("a second time").isFalse();
+    }
+
+    @Test
+    void what_cannot_be_done_says_why_and_keeps_no_other_from_it() {
+        tickets.take(numbers.get(2), Optional.empty(), odile());
+        tickets.take(numbers.get(4), Optional.empty(), odile());
+        Batches.Run run = run(Act.Kind.PERSON, Map.of("person", Long.toString(sefa().id())), numbers, imani());
+        assertThat(run.done()).isEqualTo(4);
+        assertThat(run.failed()).isEqualTo(2);
+        assertThat(batches.failures(run.id())).extracting(Batches.Failure::ticket).containsExactly(numbers.get(2), numbers.get(4));
+        assertThat(batches.failures(run.id())).allMatch(failure -> failure.reason().contains("A colleague owns this ticket"));
+        assertThat(ticket(numbers.get(5)).owner()).isEqualTo(OptionalLong.of(sefa().id()));
+        assertThat(ticket(numbers.get(2)).owner()).isEqualTo(OptionalLong.of(odile().id()));
+    }
+
+    @Test
+    void undo_leaves_alone_what_somebody_changed_since() {
+        Batches.Run run = run(Act.Kind.STATE, Map.of("state", "with-partner"), numbers, imani());
+        tickets.changeState(numbers.get(3), TicketState.RESOLVED, Optional.empty(), odile());
+        Batches.Run back = undo(run, imani());
+        assertThat(back.failed()).isEqualTo(1);
+        assertThat(ticket(numbers.get(3)).state()).isEqualTo(TicketState.RESOLVED);
+        assertThat(ticket(numbers.get(0)).state()).isEqualTo(TicketState.NEW);
+    }
+
+    @Test
+    void tags_and_topics_go_on_and_come_off_again() {
+        run(Act.Kind.TAG, Map.of("tag", " Storm "), numbers, imani());
+        assertThat(numbers).allMatch(n -> ticket(n).tags().contains("storm"));
+        undo(run(Act.Kind.UNTAG, Map.of("tag", "storm"), numbers, imani()), imani());
+        assertThat(numbers).allMatch(n -> ticket(n).tags().contains("storm"));
+        undo(run(Act.Kind.TOPIC, Map.of("topic", "billing"), numbers, imani()), imani());
+        assertThat(numbers).allMatch(n -> ticket(n).topic().isEmpty());
+    }
+
+    @Test
+    void an_answer_to_all_greets_each_by_name_and_reaches_each() {
+        run(Act.Kind.ANSWER, Map.of("text", "Dear {first name}, ticket {ticket} waits for the tide.", "then", "CUSTOMER"), numbers, imani());
+        RunningApp.post();
+        assertThat(numbers).allMatch(n -> ticket(n).state().equals(TicketState.WITH_CUSTOMER));
+        String address = RunningApp.sql().fetchSingle("select from_address from message where ticket = ? and kind = 'CUSTOMER'", numbers.get(0)).get(0, String.class);
+        assertThat(RunningApp.mailOf(address)).anySatisfy(mail -> assertThat(com.icegreen.greenmail.util.GreenMailUtil.getBody(mail)).contains("Dear Ann, ticket " + numbers.get(0)));
+        assertThat(batches.previews(numbers, "Dear {first name}", 10)).hasSize(6).allMatch(p -> p.text().equals("Dear Ann"));
+        assertThatThrownBy(() -> batches.start(new Act(Act.Kind.ANSWER, Map.of("text", "{colour}")), numbers, imani())).isInstanceOf(Problem.Invalid.class);
+    }
+
+    @Test
+    void what_is_no_request_leaves_lists_and_figures_and_its_sender_is_set_aside() {
+        String from = "spam" + unique() + "@post.example";
+        long spam = ticket(from);
+        Batches.Run run = run(Act.Kind.NO_REQUEST, Map.of("sender", "true"), List.of(spam), imani());
+        assertThat(ticket(spam).discarded()).isTrue();
+        assertThat(bean(Contacts.class).isUnwanted(from)).isTrue();
+        long next = RunningApp.take(("From: " + from + "\nMessage-ID: <n" + unique() + "@post.example>\nSubject: More\n\nBuy").getBytes(StandardCharsets.UTF_8)).orElseThrow();
+        assertThat(RunningApp.sql().fetchSingle("select state from inbound where id = ?", next).get(0)).isEqualTo("ASIDE");
+        undo(run, imani());
+        assertThat(ticket(spam).discarded()).isFalse();
+        assertThat(ticket(spam).state()).isEqualTo(TicketState.NEW);
+        assertThat(bean(Contacts.class).isUnwanted(from)).isFalse();
+        var clocks = bean(rafter.app.targets.Targets.class).reckon(tickets.events(List.of(spam)).getOrDefault(spam, List.of()), rafter.core.criteria.Facts.none(), RunningApp.clock().instant());
+        assertThat(clocks).anyMatch(clock -> clock.state() instanceof ClockState.Running);
+    }
+
+    @Test
+    void deleting_is_a_right_of_few() {
+        assertThatThrownBy(() -> batches.start(new Act(Act.Kind.DELETE, Map.of()), numbers, imani())).isInstanceOf(Problem.NoRight.class);
+        undo(run(Act.Kind.DELETE, Map.of(), numbers, ravi()), ravi());
+        assertThat(numbers).noneMatch(n -> ticket(n).discarded());
+        run(Act.Kind.DELETE, Map.of(), numbers, ravi());
+        run(Act.Kind.RESTORE, Map.of(), numbers, ravi());
+        assertThat(numbers).noneMatch(n -> ticket(n).discarded());
+    }
+
+    @Test
+    void joined_tickets_end_and_answers_to_them_arrive_in_the_one_they_were_joined_into() {
+        String from = "join" + unique() + "@post.example";
+        String id = "<j" + unique() + "@post.example>";
+        long early = RunningApp.ticketOf(RunningApp.take(("From: " + from + "\nMessage-ID: " + id + "\nSubject: One\n\nFirst").getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        long into = ticket(from);
+        Batches.Run run = run(Act.Kind.JOIN, Map.of("into", Long.toString(into)), List.of(early, into), imani());
+        assertThat(run.failed()).isZero();
+        assertThat(ticket(early).joinedInto()).isEqualTo(OptionalLong.of(into));
+        assertThat(ticket(early).open()).isFalse();
+        long answer = RunningApp.take(("From: " + from + "\nMessage-ID: <k" + unique() + "@post.example>\nIn-Reply-To: " + id + "\nSubject: Re: One\n\nMore").getBytes(StandardCharsets.UTF_8)).orElseThrow();
+        assertThat(RunningApp.ticketOf(answer)).isEqualTo(into);
+        assertThat(run(Act.Kind.TAG, Map.of("tag", "x"), List.of(early), imani()).failed()).as("what is joined is not acted on").isEqualTo(1);
+        assertThat(batches.find(run.id(), imani()).mayUndo()).isFalse();
+    }
+
+    @Test
+    void nothing_is_begun_without_what_it_needs_and_nobody_sees_anothers_batch() {
+        assertThatThrownBy(() -> batches.start(new Act(Act.Kind.STATE, Map.of("state", "asleep")), numbers, imani())).isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() -> batches.start(new Act(Act.Kind.JOIN, Map.of("into", "99999999")), numbers, imani())).isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() -> batches.start(new Act(Act.Kind.TAG, Map.of("tag", "x")), List.of(), imani())).isInstanceOf(Problem.Invalid.class);
+        long id = batches.start(new Act(Act.Kind.TAG, Map.of("tag", "x")), numbers, imani());
+        assertThatThrownBy(() -> batches.find(id, sefa())).isInstanceOf(Problem.NotFound.class);
+        assertThatThrownBy(() -> batches.undo(id, imani())).as("while it runs").isInstanceOf(Problem.Invalid.class);
+        batches.run(id);
+        batches.run(id);
+        assertThat(batches.find(id, imani()).done()).as("run twice, done once").isEqualTo(6);
+    }
+}
