@@ -148,10 +148,24 @@
     return all;
   }
   var shown = [], at = 0;
+  // What the server finds comes a moment after the pages and actions that are known here.
+  var found = { words: "", hits: [] }, looking = null;
+  function look(words) {
+    clearTimeout(looking);
+    if (words.length < 2) { return; }
+    looking = setTimeout(function () {
+      Rafter.ask("/search/quick?q=" + encodeURIComponent(words)).then(function (a) { return a.ok ? a.json() : []; }).then(function (hits) {
+        found = { words: words, hits: hits.map(function (h) { return { words: h.words, kind: h.kind, go: function () { location.href = h.go; } }; }) };
+        if (!byId("palette").hidden && byId("palette-words").value.trim().toLowerCase() === words) { draw(); }
+      });
+    }, 150);
+  }
   function draw() {
     var words = byId("palette-words").value.trim().toLowerCase();
     shown = actions().filter(function (a) { return words.split(/\s+/).every(function (w) { return a.words.toLowerCase().includes(w); }); });
     if (/^\d+$/.test(words)) { shown.unshift({ words: "Ticket " + words, kind: "ticket", go: function () { location.href = "/tickets/" + words; } }); }
+    if (found.words === words) { shown = shown.concat(found.hits); } else { look(words); }
+    if (words.length > 1) { shown.push({ words: "Search for “" + words + "”", kind: "search", go: function () { location.href = "/search?q=" + encodeURIComponent(words); } }); }
     at = Math.min(at, Math.max(0, shown.length - 1));
     var list = byId("palette-list");
     list.replaceChildren.apply(list, shown.map(function (a, i) {
@@ -166,7 +180,7 @@
       li.addEventListener("click", function () { hide("palette"); a.go(); });
       return li;
     }));
-    if (!shown.length) { var none = document.createElement("li"); none.textContent = "Nothing of that name. Try a page, or a ticket’s number."; list.append(none); }
+    if (!shown.length) { var none = document.createElement("li"); none.textContent = "Nothing of that name. Try a page, a ticket’s number, or words."; list.append(none); }
     byId("palette-words").setAttribute("aria-activedescendant", shown.length ? "choice-" + at : "");
     var chosen = byId("choice-" + at);
     if (chosen) { chosen.scrollIntoView({ block: "nearest" }); }
@@ -214,9 +228,22 @@
       mark.hidden = n === "0";
       mark.textContent = n;
       byId("bell").setAttribute("aria-label", n === "0" ? "Notices" : n + " unread notices");
-      if (fresh && n !== "0") { Rafter.toast("A notice for you: see the bell."); }
+      if (fresh && n !== "0") { Rafter.toast("A notice for you: see the bell."); byBrowser(); }
     });
   }
+
+  // Only where the person chose it, and the browser was given leave.
+  function byBrowser() {
+    if (!("Notification" in window) || Notification.permission !== "granted") { return; }
+    Rafter.ask("/notices/browser").then(function (a) { return a.json(); }).then(function (one) {
+      if (!one.words) { return; }
+      var shown = new Notification("Rafter, " + one.ticket, { body: one.words, tag: "rafter-" + one.ticket });
+      shown.onclick = function () { window.focus(); location.href = "/tickets/" + one.ticket; };
+    });
+  }
+  document.addEventListener("change", function (e) {
+    if (e.target.hasAttribute("data-browser-notice") && e.target.checked && "Notification" in window && Notification.permission === "default") { Notification.requestPermission(); }
+  });
 
   // ---------------------------------------------------------------- live changes
   var source = null;

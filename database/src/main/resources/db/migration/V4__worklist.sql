@@ -1,5 +1,6 @@
 -- What lists ask about tickets: words, times, and whether a ticket is in the bin.
 create extension if not exists pg_trgm;
+create extension if not exists fuzzystrmatch;
 
 alter table ticket add column subject_words text not null default '';
 alter table ticket add column turn_since timestamptz;
@@ -125,3 +126,16 @@ create table presence (
     person_id bigint primary key references person,
     seen_at timestamptz not null
 );
+
+-- What a day's figures read.
+create index message_public_at on message (at, person_id) where kind = 'PUBLIC';
+create index ticket_event_day on ticket_event (kind, at) where kind in ('opened', 'we-wrote', 'state');
+
+-- Every word that a message or subject ever had, for guessing what a mistyped one means. Learned in the background.
+create table known_word (word text primary key);
+create index known_word_trigrams on known_word using gin (word gin_trgm_ops);
+create table known_word_until (
+    id smallint primary key check (id = 1),
+    message_id bigint not null
+);
+insert into known_word_until values (1, 0);

@@ -12,9 +12,11 @@ import rafter.app.platform.FrameSource;
 class FrameAdvice implements FrameSource {
 
     private final Access access;
+    private final Presence presence;
 
-    FrameAdvice(Access access) {
+    FrameAdvice(Access access, Presence presence) {
         this.access = access;
+        this.presence = presence;
     }
 
     /**
@@ -31,6 +33,9 @@ class FrameAdvice implements FrameSource {
     @ModelAttribute("frame")
     public Frame frame(HttpServletRequest request) {
         Person person = access.whoever().orElse(null);
+        if (person != null) {
+            presence.seen(person.id());
+        }
         boolean administrator = person != null && person.role().has(Right.HOUSE_RULES);
         CsrfToken token = (CsrfToken) request.getAttribute(CsrfToken.class.getName());
         return new Frame(person, administrator, token == null ? "" : token.getToken(), request.getRequestURI());

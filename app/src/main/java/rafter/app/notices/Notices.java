@@ -1,12 +1,15 @@
 package rafter.app.notices;
 
 import static rafter.database.Tables.NOTICE;
+import static rafter.database.Tables.NOTICE_CHOICE;
 import static rafter.database.Tables.TICKET;
 
 import java.time.Clock;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
@@ -18,8 +21,34 @@ import rafter.app.platform.LiveNews;
 @Component
 public class Notices {
 
+    /** What somebody can be told of. */
+    public enum Kind {
+        ASSIGNED("A ticket was handed to me"),
+        ANSWERED("A customer wrote to a ticket of mine"),
+        MENTION("Somebody mentions me in a note"),
+        STEP("A target is about to be late, or is");
+
+        private final String words;
+
+        Kind(String words) {
+            this.words = words;
+        }
+
+        public String words() {
+            return words;
+        }
+    }
+
+    /**
+     * How a person wants to be told of something.
+     *
+     * @param bell in the list behind the bell
+     * @param browser by the browser too, also while another window is in front
+     */
+    public record Choice(Kind kind, boolean bell, boolean browser) {}
+
     /** Something a person is to be told. */
-    public record Told(long person, long ticket, Instant at, String words) {}
+    public record Told(long person, long ticket, Instant at, Kind kind, String words) {}
 
     /** A notice as its list shows it. */
     public record Notice(long id, long ticket, String subject, Instant at, String words, boolean unread) {}
@@ -34,18 +63,52 @@ public class Notices {
         this.clock = clock;
     }
 
-    /** Tells people something, if and when the transaction commits. */
+    /** Tells people something, if and when the transaction commits; those who do not want to hear of it are left in peace. */
     @Transactional(propagation = Propagation.MANDATORY)
     public void tell(Collection<Told> all) {
-        if (all.isEmpty()) {
+        List<Told> wanted = all.stream().filter(one -> choices(one.person()).get(one.kind().ordinal()).bell()).toList();
+        if (wanted.isEmpty()) {
             return;
         }
-        var insert = sql.insertInto(NOTICE, NOTICE.PERSON_ID, NOTICE.TICKET, NOTICE.AT, NOTICE.WORDS);
-        for (Told one : all) {
-            insert = insert.values(one.person(), one.ticket(), one.at(), one.words());
+        var insert = sql.insertInto(NOTICE, NOTICE.PERSON_ID, NOTICE.TICKET, NOTICE.AT, NOTICE.KIND, NOTICE.WORDS);
+        for (Told one : wanted) {
+            insert = insert.values(one.person(), one.ticket(), one.at(), one.kind().name(), one.words());
         }
         insert.execute();
-        all.stream().map(Told::person).distinct().forEach(news::noticed);
+        wanted.stream().map(Told::person).distinct().forEach(news::noticed);
+    }
+
+    /** What a person chose of each kind, in the order of the kinds; the bell alone where they chose nothing. */
+    public List<Choice> choices(long person) {
+        Map<String, Choice> chosen = sql.selectFrom(NOTICE_CHOICE)
+                .where(NOTICE_CHOICE.PERSON_ID.eq(person))
+                .fetchMap(NOTICE_CHOICE.KIND, r -> new Choice(Kind.valueOf(r.getKind()), r.getBell(), r.getBrowser()));
+        return Arrays.stream(Kind.values()).map(kind -> chosen.getOrDefault(kind.name(), new Choice(kind, true, false))).toList();
+    }
+
+    /** Notes how a person wants to be told. */
+    @Transactional
+    public void choose(long person, List<Choice> choices) {
+        for (Choice choice : choices) {
+            sql.insertInto(NOTICE_CHOICE, NOTICE_CHOICE.PERSON_ID, NOTICE_CHOICE.KIND, NOTICE_CHOICE.BELL, NOTICE_CHOICE.BROWSER)
+                    .values(person, choice.kind().name(), choice.bell(), choice.browser())
+                    .onConflict(NOTICE_CHOICE.PERSON_ID, NOTICE_CHOICE.KIND)
+                    .doUpdate()
+                    .set(NOTICE_CHOICE.BELL, choice.bell())
+                    .set(NOTICE_CHOICE.BROWSER, choice.browser())
+                    .execute();
+        }
+    }
+
+    /** The latest unread notice that a person wants the browser to show. */
+    public Optional<Told> forBrowser(long person) {
+        var latest = sql.selectFrom(NOTICE)
+                .where(NOTICE.PERSON_ID.eq(person))
+                .and(NOTICE.READ_AT.isNull())
+                .orderBy(NOTICE.ID.desc())
+                .limit(1)
+                .fetchOptional(r -> new Told(person, r.getTicket(), r.getAt(), Kind.valueOf(r.getKind()), r.getWords()));
+        return latest.filter(one -> choices(person).get(one.kind().ordinal()).browser());
     }
 
     /** How many a person has not read. */

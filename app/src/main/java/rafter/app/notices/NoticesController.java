@@ -1,8 +1,11 @@
 package rafter.app.notices;
 
 import java.time.Clock;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -61,5 +64,29 @@ class NoticesController {
     @ResponseBody
     int unread() {
         return notices.unread(access.require(Right.WORK).id());
+    }
+
+    /** The latest one, when the browser is to show it. */
+    @GetMapping("/notices/browser")
+    @ResponseBody
+    Map<String, Object> browser() {
+        return notices.forBrowser(access.require(Right.WORK).id())
+                .map(one -> Map.<String, Object>of("words", one.words(), "ticket", one.ticket()))
+                .orElse(Map.of());
+    }
+
+    @GetMapping("/notices/choices")
+    String choices(Model model) {
+        model.addAttribute("choices", notices.choices(access.require(Right.WORK).id()));
+        return "notices/choices";
+    }
+
+    @PostMapping("/notices/choices")
+    String choose(@RequestParam(defaultValue = "") Set<String> bell, @RequestParam(defaultValue = "") Set<String> browser) {
+        Person me = access.require(Right.WORK);
+        notices.choose(me.id(), Arrays.stream(Notices.Kind.values())
+                .map(kind -> new Notices.Choice(kind, bell.contains(kind.name()), bell.contains(kind.name()) && browser.contains(kind.name())))
+                .toList());
+        return "redirect:/notices";
     }
 }

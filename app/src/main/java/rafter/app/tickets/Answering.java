@@ -15,10 +15,12 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.access.Access;
 import rafter.app.access.Person;
+import rafter.app.access.Persons;
 import rafter.app.access.Right;
 import rafter.app.mail.Mailbox;
 import rafter.app.mail.Mailboxes;
 import rafter.app.mail.Outbox;
+import rafter.app.notices.Notices;
 import rafter.app.mail.OutboundMail;
 import rafter.app.platform.Files;
 import rafter.app.platform.Problem;
@@ -67,6 +69,8 @@ public class Answering {
     private final Outbox outbox;
     private final Files files;
     private final Targets targets;
+    private final Persons persons;
+    private final Notices notices;
     private final Clock clock;
 
     Answering(
@@ -77,7 +81,11 @@ public class Answering {
             Outbox outbox,
             Files files,
             Targets targets,
+            Persons persons,
+            Notices notices,
             Clock clock) {
+        this.persons = persons;
+        this.notices = notices;
         this.sql = sql;
         this.store = store;
         this.drafts = drafts;
@@ -250,5 +258,18 @@ public class Answering {
         long message = store.add(held.number(), held.nextSeq(), entry);
         store.append(held, List.of(new TicketEvent.NoteAdded(now, new Actor.Person(by.id()), message)), now);
         drafts.discard(number, Drafts.Kind.NOTE, by);
+        notices.tell(mentioned(SafeHtml.toText(html), by).stream()
+                .map(person -> new Notices.Told(
+                        person.id(), number, now, Notices.Kind.MENTION, by.name() + " mentions you in a note on " + number + ": " + held.ticket().subject()))
+                .toList());
+    }
+
+    /** Whom a note names with an @ and their first name, or their whole name. */
+    private List<Person> mentioned(String text, Person by) {
+        String lower = " " + text.toLowerCase(Locale.ROOT);
+        return persons.active().stream()
+                .filter(person -> person.id() != by.id())
+                .filter(person -> java.util.regex.Pattern.compile("(?U)(?<![\\w@.])@" + java.util.regex.Pattern.quote(person.firstName().toLowerCase(Locale.ROOT)) + "\\b").matcher(lower).find())
+                .toList();
     }
 }

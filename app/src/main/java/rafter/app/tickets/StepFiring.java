@@ -244,7 +244,7 @@ public class StepFiring {
             mail(one, notify.address(), words, round);
             return;
         }
-        receivers(one, notify.whom(), round).forEach(person -> told.add(new Notices.Told(person, one.timer().getTicket(), round.now(), words)));
+        receivers(one, notify.whom(), round).forEach(person -> told.add(new Notices.Told(person, one.timer().getTicket(), round.now(), Notices.Kind.STEP, words)));
     }
 
     private static String tardiness(Firing one, Round round) {

@@ -30,6 +30,7 @@ import rafter.app.access.Right;
 import rafter.app.mail.Mailbox;
 import rafter.app.mail.Outbox;
 import rafter.app.mail.OutboundMail;
+import rafter.app.notices.Notices;
 import rafter.app.people.Contact;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
@@ -61,10 +62,13 @@ public class Tickets {
     private final Outbox outbox;
     private final Workspaces workspaces;
     private final Targets targets;
+    private final Notices notices;
     private final Clock clock;
 
-    Tickets(DSLContext sql, TicketStore store, Persons persons, Outbox outbox, Workspaces workspaces, Targets targets, Clock clock) {
+    Tickets(
+            DSLContext sql, TicketStore store, Persons persons, Outbox outbox, Workspaces workspaces, Targets targets, Notices notices, Clock clock) {
         this.sql = sql;
+        this.notices = notices;
         this.targets = targets;
         this.store = store;
         this.persons = persons;
@@ -112,7 +116,13 @@ public class Tickets {
                 held, Conduct.customerWrote(held.ticket(), message.at(), new Actor.Contact(contact.id()), id, automatic), message.at());
         if (!automatic) {
             takePart(number, message);
+            held.ticket().owner().ifPresent(owner ->
+                    tell(owner, number, Notices.Kind.ANSWERED, contact.name() + " wrote to " + number + ": " + held.ticket().subject()));
         }
+    }
+
+    private void tell(long person, long number, Notices.Kind kind, String words) {
+        notices.tell(List.of(new Notices.Told(person, number, clock.instant(), kind, words)));
     }
 
     /** A report that a mail of this ticket was not delivered. */
@@ -280,6 +290,9 @@ public class Tickets {
         }
         if (!owner.equals(now)) {
             act(held, new TicketEvent.OwnerChanged(clock.instant(), new Actor.Person(by.id()), owner));
+            if (owner.isPresent() && !taking) {
+                tell(owner.getAsLong(), number, Notices.Kind.ASSIGNED, by.name() + " handed you " + number + ": " + held.ticket().subject());
+            }
         }
     }
 

@@ -1,0 +1,257 @@
+package rafter.app.search;
+
+import static rafter.database.Tables.COMPANY;
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.CONTACT_ADDRESS;
+import static rafter.database.Tables.KNOWN_WORD;
+import static rafter.database.Tables.KNOWN_WORD_UNTIL;
+import static rafter.database.Tables.MESSAGE;
+import static rafter.database.Tables.TICKET;
+
+import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
+import com.github.kagkarlsson.scheduler.task.helper.Tasks;
+import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.impl.DSL;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.platform.Say;
+import rafter.app.targets.Targets;
+import rafter.core.text.Words;
+import rafter.core.ticket.TicketState;
+
+/**
+ * Finds tickets, messages, contacts and companies. Every word must be there, the last one as the beginning of a word, for it is still being
+ * typed; a word that nobody ever wrote is taken for the known one most like it. Tickets whose subject has the words come before those
+ * with the words in a message; among equals the latest come first.
+ */
+@Component
+class Search {
+
+    private static final int MOST = 30;
+    private static final int MOST_OF_PEOPLE = 8;
+    private static final double LIKE_ENOUGH = 0.3;
+    private static final int LEARNED_AT_ONCE = 2000;
+
+    /** A ticket that was found, and where. */
+    record Hit(long number, String subject, String state, String contact, String when, String where, Passage passage) {}
+
+    /** A contact or company that was found. */
+    record Who(String name, String detail, String address) {}
+
+    /**
+     * What was found.
+     *
+     * @param meant the words that were looked for in place of mistyped ones; blank when none was
+     */
+    record Found(String asked, String meant, List<Hit> tickets, List<Who> people, List<Who> companies) {
+        public boolean nothing() {
+            return tickets.isEmpty() && people.isEmpty() && companies.isEmpty();
+        }
+    }
+
+    private final DSLContext sql;
+    private final Targets targets;
+    private final Clock clock;
+
+    Search(DSLContext sql, Targets targets, Clock clock) {
+        this.sql = sql;
+        this.targets = targets;
+        this.clock = clock;
+    }
+
+    /** Finds what the words say. */
+    @Transactional(readOnly = true)
+    Found find(String asked, int most) {
+        List<String> words = Words.list(asked);
+        if (words.isEmpty()) {
+            return new Found(asked, "", List.of(), List.of(), List.of());
+        }
+        int limit = Math.min(most, MOST);
+        List<Hit> hits = hits(asked, words, limit);
+        List<String> meant = hits.isEmpty() ? meant(words) : words;
+        if (!meant.equals(words)) {
+            hits = hits(String.join(" ", meant), meant, limit);
+        }
+        String instead = meant.equals(words) || hits.isEmpty() ? "" : String.join(" ", meant);
+        return new Found(asked, instead, hits, people(asked), companies(asked));
+    }
+
+    // ------------------------------------------------------------------ tickets and messages
+
+    private List<Hit> hits(String asked, List<String> words, int most) {
+        var found = new LinkedHashMap<Long, Hit>();
+        byNumber(asked.strip()).ifPresent(hit -> found.put(hit.number(), hit));
+        bySubject(words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
+        if (found.size() < most) {
+            byMessage(words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
+        }
+        return found.values().stream().limit(most).toList();
+    }
+
+    private Optional<Hit> byNumber(String asked) {
+        if (!asked.matches("#?\\d{1,18}")) {
+            return Optional.empty();
+        }
+        return rows(TICKET.NUMBER.eq(Long.valueOf(asked.replace("#", ""))), DSL.inline(""), "its number", List.of(), 1).stream().findFirst();
+    }
+
+    private List<Hit> bySubject(List<String> words, int most) {
+        return rows(has(TICKET.SUBJECT_WORDS, words), TICKET.SUBJECT, "subject", words, most);
+    }
+
+    private List<Hit> rows(Condition condition, Field<String> text, String where, List<String> words, int most) {
+        Instant now = clock.instant();
+        return sql.select(TICKET.NUMBER, TICKET.SUBJECT, TICKET.STATE, CONTACT.NAME, TICKET.CHANGED_AT, text.as("passage"))
+                .from(TICKET)
+                .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                .where(condition)
+                .and(DSL.not(DSL.condition(TICKET.DISCARDED)))
+                .orderBy(DSL.condition(TICKET.OPEN).desc(), TICKET.NUMBER.desc())
+                .limit(most)
+                .fetch(r -> hit(r.value1(), r.value2(), r.value3(), r.value4(), r.value5(), where, Passage.of(r.value6(), words), now));
+    }
+
+    private Hit hit(long number, String subject, String state, String contact, Instant at, String where, Passage passage, Instant now) {
+        String words = TicketState.of(state).map(TicketState::name).orElse(state);
+        return new Hit(number, subject, words, contact, Say.when(at, now, targets.terms().zone()), where, passage);
+    }
+
+    private List<Hit> byMessage(List<String> words, int most) {
+        Instant now = clock.instant();
+        // The latest messages first; several of one ticket make one hit.
+        return sql.select(TICKET.NUMBER, TICKET.SUBJECT, TICKET.STATE, CONTACT.NAME, MESSAGE.AT, MESSAGE.AUTHOR, DSL.left(MESSAGE.TEXT, 20_000))
+                .from(MESSAGE)
+                .join(TICKET).on(TICKET.NUMBER.eq(MESSAGE.TICKET))
+                .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                .where(has(MESSAGE.WORDS, words))
+                .and(MESSAGE.KIND.ne(DSL.inline("AUTOMATIC")))
+                .and(DSL.not(DSL.condition(TICKET.DISCARDED)))
+                .orderBy(MESSAGE.ID.desc())
+                .limit(most * 2)
+                .fetch(r -> hit(r.value1(), r.value2(), r.value3(), r.value4(), r.value5(), "a message of " + r.value6(), Passage.of(r.value7(), words), now));
+    }
+
+    private static Condition has(Field<String> field, List<String> words) {
+        var parts = new ArrayList<String>();
+        for (int i = 0; i < words.size(); i++) {
+            boolean beingTyped = i == words.size() - 1 && words.get(i).length() > 1;
+            parts.add("'" + words.get(i) + "'" + (beingTyped ? ":*" : ""));
+        }
+        return DSL.condition("word_list({0}) @@ {1}::tsquery", field, DSL.val(String.join(" & ", parts)));
+    }
+
+    // ------------------------------------------------------------------ typing errors
+
+    /** Each word that nobody ever wrote is replaced by the known one most like it, if one is like it at all. */
+    private List<String> meant(List<String> words) {
+        return words.stream().map(word -> known(word) ? word : mostLike(word).orElse(word)).toList();
+    }
+
+    private boolean known(String word) {
+        return word.length() < 3 || sql.fetchExists(KNOWN_WORD, KNOWN_WORD.WORD.startsWith(word));
+    }
+
+    private Optional<String> mostLike(String word) {
+        sql.execute("set local pg_trgm.similarity_threshold = " + String.format(Locale.ROOT, "%.2f", LIKE_ENOUGH));
+        Field<Double> like = DSL.field("similarity({0}, {1})", Double.class, KNOWN_WORD.WORD, DSL.val(word));
+        Field<Integer> edits = DSL.field("levenshtein({0}, {1})", Integer.class, KNOWN_WORD.WORD, DSL.val(word));
+        return sql.select(KNOWN_WORD.WORD)
+                .from(KNOWN_WORD)
+                .where("{0} % {1}", KNOWN_WORD.WORD, DSL.val(word))
+                .and(edits.le(Math.max(2, word.length() / 3)))
+                .orderBy(edits, like.desc(), KNOWN_WORD.WORD)
+                .limit(1)
+                .fetchOptional(KNOWN_WORD.WORD);
+    }
+
+    /** Learns the words of messages that came since it last did; how many messages these were. */
+    @Transactional
+    public int learn() {
+        long until = sql.select(KNOWN_WORD_UNTIL.MESSAGE_ID).from(KNOWN_WORD_UNTIL).forUpdate().fetchSingle(KNOWN_WORD_UNTIL.MESSAGE_ID);
+        var ids = sql.select(MESSAGE.ID)
+                .from(MESSAGE)
+                .where(MESSAGE.ID.gt(until))
+                .and(MESSAGE.WORDS.isNotNull())
+                .orderBy(MESSAGE.ID)
+                .limit(LEARNED_AT_ONCE)
+                .fetch(MESSAGE.ID);
+        if (ids.isEmpty()) {
+            return 0;
+        }
+        sql.execute(
+                """
+                insert into known_word (word)
+                select distinct w from (
+                    select unnest(string_to_array(m.words || ' ' || t.subject_words, ' ')) w
+                    from message m join ticket t on t.number = m.ticket
+                    where m.id > ? and m.id <= ?) words
+                where length(w) between 3 and 30 and w !~ '[0-9]'
+                on conflict do nothing
+                """,
+                until, ids.getLast());
+        sql.update(KNOWN_WORD_UNTIL).set(KNOWN_WORD_UNTIL.MESSAGE_ID, ids.getLast()).execute();
+        return ids.size();
+    }
+
+    /** Learns in the background. */
+    @Configuration(proxyBeanMethods = false)
+    static class Job {
+        @Bean
+        RecurringTask<Void> learnWords(Search search) {
+            return Tasks.recurring("learn-words", FixedDelay.of(Duration.ofMinutes(1))).execute((instance, context) -> {
+                while (search.learn() == LEARNED_AT_ONCE) {
+                    // A part was full, so there may be more.
+                }
+            });
+        }
+    }
+
+    // ------------------------------------------------------------------ people
+
+    private List<Who> people(String asked) {
+        String words = Words.of(asked).kept().strip();
+        Condition like = CONTACT.NAME_WORDS.contains(words);
+        if (words.length() > 3) {
+            like = like.or(DSL.condition("{0} % {1}", CONTACT.NAME_WORDS, DSL.val(words)));
+        }
+        Map<Long, String> addresses = sql.select(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS)
+                .from(CONTACT_ADDRESS)
+                .where(CONTACT_ADDRESS.ADDRESS.contains(asked.strip().toLowerCase(Locale.ROOT)))
+                .limit(MOST_OF_PEOPLE)
+                .fetchMap(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS);
+        Field<String> address = DSL.field(
+                DSL.select(DSL.min(CONTACT_ADDRESS.ADDRESS)).from(CONTACT_ADDRESS).where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID)));
+        return sql.select(CONTACT.ID, CONTACT.NAME, address, COMPANY.NAME)
+                .from(CONTACT)
+                .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .where(addresses.isEmpty() ? like : like.or(CONTACT.ID.in(addresses.keySet())))
+                .orderBy(DSL.field("similarity({0}, {1})", Double.class, CONTACT.NAME_WORDS, DSL.val(words)).desc(), CONTACT.ID)
+                .limit(MOST_OF_PEOPLE)
+                .fetch(r -> new Who(r.value2(), r.value3() + (r.value4() == null ? "" : ", " + r.value4()), r.value3()));
+    }
+
+    private List<Who> companies(String asked) {
+        String words = asked.strip().toLowerCase(Locale.ROOT);
+        Field<String> name = DSL.lower(COMPANY.NAME);
+        return sql.select(COMPANY.ID, COMPANY.NAME, COMPANY.PLAN)
+                .from(COMPANY)
+                .where(name.contains(words).or(words.length() > 3 ? DSL.condition("{0} % {1}", name, DSL.val(words)) : DSL.falseCondition()))
+                .orderBy(DSL.field("similarity({0}, {1})", Double.class, name, DSL.val(words)).desc(), COMPANY.ID)
+                .limit(MOST_OF_PEOPLE)
+                .fetch(r -> new Who(r.value2(), r.value3(), Long.toString(r.value1())));
+    }
+}

@@ -1,0 +1,73 @@
+package rafter.app.search;
+
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseBody;
+import rafter.app.access.Access;
+import rafter.app.access.Right;
+import rafter.core.criteria.Criteria;
+import rafter.core.criteria.CriteriaJson;
+import rafter.core.criteria.Field;
+import rafter.core.criteria.Operator;
+
+/** The page that finds, and what the palette asks while somebody types. */
+@Controller
+class SearchController {
+
+    private static final int LONGEST = 200;
+    private static final int IN_PALETTE = 7;
+
+    private final Search search;
+    private final Access access;
+
+    SearchController(Search search, Access access) {
+        this.search = search;
+        this.access = access;
+    }
+
+    @GetMapping("/search")
+    String page(@RequestParam(defaultValue = "") String q, Model model) {
+        access.require(Right.WORK);
+        model.addAttribute("found", search.find(cut(q), Integer.MAX_VALUE));
+        return "search/search";
+    }
+
+    private static String cut(String asked) {
+        return asked.length() > LONGEST ? asked.substring(0, LONGEST) : asked;
+    }
+
+    /** An address of the list with the tickets of somebody. */
+    static String list(Field field, Operator operator, String value) {
+        return "/worklist?view=open&q=" + URLEncoder.encode(CriteriaJson.write(Criteria.test(field, operator, value)), StandardCharsets.UTF_8);
+    }
+
+    /** Address of a contact's open tickets. */
+    public static String ofContact(String address) {
+        return list(Field.CONTACT_ADDRESS, Operator.IS, address);
+    }
+
+    /** Address of a company's open tickets. */
+    public static String ofCompany(String id) {
+        return list(Field.COMPANY, Operator.IS, id);
+    }
+
+    /** The first few, for the palette: what each is, and where it leads. */
+    @GetMapping("/search/quick")
+    @ResponseBody
+    List<Map<String, String>> quick(@RequestParam(defaultValue = "") String q) {
+        access.require(Right.WORK);
+        Search.Found found = search.find(cut(q), IN_PALETTE);
+        var all = new ArrayList<Map<String, String>>();
+        found.tickets().forEach(t -> all.add(Map.of("words", t.number() + " " + t.subject(), "kind", t.contact() + ", " + t.state(), "go", "/tickets/" + t.number())));
+        found.people().stream().limit(3).forEach(p -> all.add(Map.of("words", p.name(), "kind", p.detail(), "go", ofContact(p.address()))));
+        found.companies().stream().limit(2).forEach(c -> all.add(Map.of("words", c.name(), "kind", "company", "go", ofCompany(c.address()))));
+        return all;
+    }
+}

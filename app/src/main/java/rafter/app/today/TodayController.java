@@ -1,0 +1,36 @@
+package rafter.app.today;
+
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import rafter.app.access.Access;
+import rafter.app.access.Person;
+import rafter.app.access.Right;
+
+/** The page with which a day begins. */
+@Controller
+class TodayController {
+
+    private final Today today;
+    private final Access access;
+
+    TodayController(Today today, Access access) {
+        this.today = today;
+        this.access = access;
+    }
+
+    @GetMapping("/")
+    String home() {
+        return "redirect:/today";
+    }
+
+    @GetMapping("/today")
+    String show(Model model) {
+        Person me = access.require(Right.WORK);
+        model.addAttribute("mine", today.mine(me));
+        if (me.role().has(Right.HAND_OVER_ANY)) {
+            model.addAttribute("floor", today.floor(me));
+        }
+        return "today/today";
+    }
+}

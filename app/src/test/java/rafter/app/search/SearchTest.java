@@ -1,0 +1,98 @@
+package rafter.app.search;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static rafter.app.RunningApp.bean;
+import static rafter.app.RunningApp.imani;
+import static rafter.app.RunningApp.unique;
+
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+import rafter.app.RunningApp;
+import rafter.app.tickets.Tickets;
+
+@ExtendWith(RunningApp.class)
+class SearchTest {
+
+    private static long subject;
+    private static long message;
+
+    @BeforeAll
+    static void two_tickets() {
+        subject = ticket("Quillfeather lantern missing", "It was left on deck. Zürich naïveté.");
+        message = ticket("Another matter", "We looked for a quillfeather everywhere on the vessel, and then some more of the same went by.");
+        while (bean(Search.class).learn() > 0) {
+            // All of them.
+        }
+    }
+
+    private static long ticket(String subject, String text) {
+        int n = unique();
+        String raw = "From: Ottoline Vane <vane" + n + "@brightwater.example>\nMessage-ID: <s" + n + "@brightwater.example>\nSubject: " + subject
+                + "\nMIME-Version: 1.0\nContent-Type: text/plain; charset=utf-8\n\n" + text + "\n";
+        return RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+    }
+
+    private static List<Long> found(String asked) {
+        return bean(Search.class).find(asked, 20).tickets().stream().map(Search.Hit::number).toList();
+    }
+
+    @Test
+    void words_in_a_subject_come_before_words_in_a_message() {
+        assertThat(found("quillfeather")).containsExactly(subject, message);
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"quillfea", "QUILLFEATHER lantern", "lantern missing quill", "zurich naivete", "ZÜRICH"})
+    void letter_case_accents_order_and_the_end_of_the_last_word_do_not_matter(String asked) {
+        assertThat(found(asked)).contains(subject);
+    }
+
+    @ParameterizedTest
+    @CsvSource({"quilfeather, quillfeather", "qiullfeather lantern, quillfeather lantern", "lanterm, lantern"})
+    void typing_errors_are_forgiven_and_said(String asked, String meant) {
+        Search.Found found = bean(Search.class).find(asked, 20);
+        assertThat(found.meant()).isEqualTo(meant);
+        assertThat(found.tickets()).extracting(Search.Hit::number).contains(subject);
+    }
+
+    @Test
+    void a_number_is_found_whatever_else_has_it() {
+        assertThat(found(Long.toString(message)).getFirst()).isEqualTo(message);
+        assertThat(found("#" + message).getFirst()).isEqualTo(message);
+    }
+
+    @Test
+    void the_matching_passage_is_shown_with_the_word_marked() {
+        Search.Hit hit = bean(Search.class).find("quillfeather", 20).tickets().get(1);
+        assertThat(hit.passage().before()).endsWith("We looked for a ");
+        assertThat(hit.passage().hit()).isEqualTo("quillfeather");
+        assertThat(hit.where()).isEqualTo("a message of Ottoline Vane");
+    }
+
+    @Test
+    void contacts_and_companies_are_found_by_name_and_address() {
+        assertThat(bean(Search.class).find("ottoline", 5).people()).isNotEmpty().allMatch(who -> who.name().equals("Ottoline Vane"));
+        assertThat(bean(Search.class).find("@brightwater.ex", 5).people()).isNotEmpty();
+        assertThat(bean(Search.class).find("brightwatr", 5).companies()).extracting(Search.Who::name).contains("Brightwater Produce");
+    }
+
+    @Test
+    void what_is_in_the_bin_is_not_found() {
+        long gone = ticket("Vanishingly odd wombatry", "x");
+        assertThat(found("wombatry")).containsExactly(gone);
+        bean(Tickets.class).discard(gone, "it was no request", imani());
+        assertThat(found("wombatry")).isEmpty();
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"", "   ", "'", "& | !", "a:*", "%", "\\"})
+    void signs_alone_find_nothing_and_break_nothing(String asked) {
+        assertThat(bean(Search.class).find(asked, 5)).isNotNull();
+    }
+}
