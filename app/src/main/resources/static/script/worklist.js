@@ -204,7 +204,7 @@
     var d = lane.dataset;
     if (!d.path || lane.contains(card)) { return; }
     var fields = {};
-    fields[d.field] = d.value;
+    fields[d.field] = d.value || "";
     post("/tickets/" + card.dataset.number + "/" + d.path, fields).then(function () { soon(Number(card.dataset.number)); });
   }
   function moveAcross(step) {
@@ -271,7 +271,7 @@
     input.addEventListener("keydown", function (k) {
       if (k.key === "Escape") { input.replaceWith(button); button.focus(); }
       if (k.key !== "Enter") { return; }
-      var p = new URLSearchParams(query()), lane = input.closest(".lane").dataset.lane;
+      var p = new URLSearchParams(query()), lane = input.closest(".lane").dataset.lane || "";
       var left = (p.get("limits") || list().dataset.limits || "").split(",").filter(function (one) { return one && one.slice(0, one.lastIndexOf(":")) !== lane; });
       if (input.value) { left.push(lane + ":" + input.value); }
       p.set("limits", left.join(","));

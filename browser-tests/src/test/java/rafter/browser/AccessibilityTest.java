@@ -53,6 +53,22 @@ class AccessibilityTest {
         for (String view : List.of("my-turn", "unowned", "open", "closed")) {
             check(page, "/worklist?view=" + view);
         }
+        for (String shape : List.of("lines&group=team", "grid&sort=priority,-age", "lanes&group=owner", "clock")) {
+            check(page, "/worklist?view=open&shape=" + shape);
+        }
+        for (String path : List.of("/today", "/worklist/sentence?view=my-turn", "/worklist/keep?view=open&shape=lines", "/search?q=check", "/notices/choices")) {
+            check(page, path);
+        }
+        page.navigate(World.url("/worklist?view=open"));
+        page.keyboard().press("ArrowDown");
+        page.keyboard().press("Space");
+        page.locator("#glance").waitFor();
+        assertThat(problems(page)).as("glance").isEmpty();
+        page.keyboard().press("Escape");
+        page.keyboard().press("x");
+        page.keyboard().press("b");
+        page.waitForURL("**/batches/new");
+        assertThat(problems(page)).as("batch").isEmpty();
         page.navigate(World.url("/worklist?view=open"));
         String ticket = page.locator(".card-row .title").first().getAttribute("href");
         check(page, ticket);

@@ -101,7 +101,7 @@ public final class World implements BeforeAllCallback, AutoCloseable, ExtensionC
         Page page = page();
         page.navigate(url("/sign-in"));
         fillSignIn(page, who);
-        page.waitForURL("**/worklist**");
+        page.waitForURL("**/today**");
         return page;
     }
 

@@ -1,0 +1,215 @@
+package rafter.browser;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.LocatorAssertions;
+import com.microsoft.playwright.options.AriaRole;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** The worklist in each of its shapes, with the keyboard alone. */
+@ExtendWith(World.class)
+class WorklistBrowserTest {
+
+    private static final LocatorAssertions.IsVisibleOptions PATIENT = new LocatorAssertions.IsVisibleOptions().setTimeout(20_000);
+    private static final String WORD = "albatrossy";
+
+    @BeforeAll
+    static void three_tickets() {
+        Page agent = World.signedIn("imani");
+        for (int i = 1; i <= 3; i++) {
+            World.mail("Wanda Tern", "wanda.tern@post.example", "Worklist " + WORD + " " + i, "Message " + i);
+        }
+        for (int tries = 0; tries < 40 && agent.locator(".card-row").count() < 3; tries++) {
+            agent.navigate(list("cards"));
+            agent.waitForTimeout(500);
+        }
+        assertThat(agent.locator(".card-row")).hasCount(3);
+        agent.close();
+    }
+
+    /** A list of these three alone, whatever else the world holds. */
+    private static String list(String shape) {
+        return World.url("/worklist?view=open&sort=number&shape=" + shape + "&q=%7B%22field%22%3A%22subject%22%2C%22has-any%22%3A%5B%22" + WORD + "%22%5D%2C%22version%22%3A1%7D");
+    }
+
+    private static Page open(String shape) {
+        Page agent = World.signedIn("imani");
+        agent.navigate(list(shape));
+        assertThat(agent.locator(".card-row, .clock-mark").first()).isVisible();
+        return agent;
+    }
+
+    private static int height(Page page) {
+        return ((Number) page.locator(".card-row").first().evaluate("row => row.offsetHeight")).intValue();
+    }
+
+    private static void press(Page page, String... keys) {
+        for (String key : keys) {
+            page.keyboard().press(key);
+        }
+    }
+
+    @Test
+    void a_glance_unfolds_in_place_and_a_note_is_written_from_it() {
+        Page agent = open("cards");
+        press(agent, "ArrowDown", "Space");
+        Locator glance = agent.locator("#glance");
+        assertThat(glance).containsText("Message 1");
+        glance.getByLabel("Quick note").focus();
+        agent.keyboard().type("Noted from the list");
+        press(agent, "Control+Enter");
+        assertThat(agent.locator(".toast-line")).containsText("The note is there");
+        assertThat(glance).hasCount(0);
+        press(agent, "Space");
+        assertThat(agent.locator("#glance")).containsText("Noted from the list");
+        press(agent, "Escape");
+        assertThat(agent.locator("#glance")).hasCount(0);
+        assertThat(agent.locator(".card-row.at")).hasCount(1);
+    }
+
+    @Test
+    void lines_show_twice_as_many_and_are_parted_with_counts() {
+        Page agent = open("cards");
+        int card = height(agent);
+        agent.navigate(list("lines") + "&group=state");
+        assertThat(agent.locator(".group-head").first()).isVisible();
+        assertThat(height(agent) * 2).isLessThanOrEqualTo(card + 2);
+    }
+
+    @Test
+    void the_grid_is_ordered_by_its_headers_and_its_columns_are_moved_and_widened_by_keys() {
+        Page agent = open("grid");
+        agent.locator("th[data-col=subject] a").focus();
+        press(agent, "Enter");
+        agent.waitForURL("**sort=subject**");
+        assertThat(agent.locator("th[data-col=subject]")).hasAttribute("aria-sort", "ascending");
+        agent.locator("th[data-col=priority] a").click(new Locator.ClickOptions().setModifiers(java.util.List.of(com.microsoft.playwright.options.KeyboardModifier.SHIFT)));
+        agent.waitForURL("**sort=subject%2Cpriority**");
+        agent.locator("th[data-col=subject] a").focus();
+        press(agent, "Alt+ArrowRight");
+        agent.waitForURL("**cols=**");
+        assertThat(agent.locator("th[data-col]").nth(1)).hasAttribute("data-col", "customer");
+        agent.locator("th[data-col=subject] a").focus();
+        press(agent, "Alt+Shift+ArrowRight");
+        assertThat(agent.locator("th[data-col=subject]")).hasAttribute("data-width", "340");
+        press(agent, "ArrowDown", "p");
+        agent.locator("#menu button.choice", new Page.LocatorOptions().setHasText("P2")).click();
+        assertThat(agent.locator(".card-row").first()).containsText("P2");
+    }
+
+    @Test
+    void in_lanes_a_ticket_is_laid_into_the_next_lane_by_keys_and_a_limit_is_told() {
+        Page agent = open("lanes");
+        agent.locator(".lane[data-lane=new] .title").first().focus();
+        press(agent, "Shift+ArrowRight");
+        assertThat(agent.locator(".lane[data-lane=in-hand] .card-row")).hasCount(1);
+        agent.locator(".lane[data-lane=new] [data-limit]").focus();
+        press(agent, "Enter");
+        agent.keyboard().type("1");
+        press(agent, "Enter");
+        agent.waitForURL("**limits=**");
+        assertThat(agent.locator(".lane[data-lane=new]")).containsText("1 more than it should hold");
+        agent.locator(".lane[data-lane=in-hand] .title").first().focus();
+        press(agent, "Shift+ArrowLeft");
+        assertThat(agent.locator(".lane[data-lane=new] .card-row")).hasCount(3);
+    }
+
+    @Test
+    void on_the_clock_a_ticket_is_handed_over_and_taken_back() {
+        Page agent = open("clock");
+        agent.locator(".clock-lane:not([data-lane]) .clock-mark").first().focus();
+        press(agent, "Shift+ArrowRight");
+        assertThat(agent.locator(".clock-lane:not([data-lane]) .clock-mark")).hasCount(2, new LocatorAssertions.HasCountOptions().setTimeout(10_000));
+        agent.locator(".toast-line button").first().click();
+        assertThat(agent.locator(".clock-lane:not([data-lane]) .clock-mark")).hasCount(3, new LocatorAssertions.HasCountOptions().setTimeout(10_000));
+    }
+
+    @Test
+    void several_are_chosen_by_keys_acted_on_and_it_is_taken_back() {
+        Page agent = open("cards");
+        press(agent, "ArrowDown", "x", "ArrowDown", "ArrowDown", "Shift+x");
+        assertThat(agent.locator("#chosen")).containsText("3 chosen");
+        press(agent, "b");
+        agent.waitForURL("**/batches/new");
+        agent.getByLabel("Add a tag").check();
+        agent.getByLabel("Tag to add or take off").fill("gale");
+        agent.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Do it to 3 tickets")).click();
+        assertThat(agent.locator("#progress")).containsText("Done.", new LocatorAssertions.ContainsTextOptions().setTimeout(20_000));
+        agent.getByText("Back to the list").click();
+        assertThat(agent.locator(".card-row .chip", new Page.LocatorOptions().setHasText("gale"))).hasCount(3);
+        agent.goBack();
+        agent.getByText("Take it back").click();
+        assertThat(agent.locator("#progress")).containsText("Done.", new LocatorAssertions.ContainsTextOptions().setTimeout(20_000));
+        agent.getByText("Back to the list").click();
+        assertThat(agent.locator(".card-row .chip", new Page.LocatorOptions().setHasText("gale"))).hasCount(0);
+    }
+
+    @Test
+    void an_answer_to_all_is_seen_for_each_before_it_goes() {
+        Page agent = open("cards");
+        press(agent, "ArrowDown", "x", "b");
+        agent.waitForURL("**/batches/new");
+        agent.getByLabel("Answer all").check();
+        agent.getByLabel("Words of the answer or note").fill("Dear {first name}, thank you.");
+        agent.getByText("See the answer for each").click();
+        assertThat(agent.locator(".preview pre")).containsText("Dear Wanda, thank you.");
+        assertThat(agent.getByLabel("Words of the answer or note")).hasValue("Dear {first name}, thank you.");
+    }
+
+    @Test
+    void a_list_is_changed_for_the_moment_and_kept_as_a_view_with_a_tab() {
+        Page agent = open("lines");
+        agent.getByText("Keep as a view").click();
+        agent.getByLabel("Name").fill("My albatrosses");
+        agent.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Keep as a new view")).click();
+        Locator tab = agent.locator(".tabs a[aria-current]");
+        assertThat(tab).containsText("My albatrosses");
+        assertThat(tab.locator("span")).hasText("3");
+        assertThat(agent.locator(".card-row")).hasCount(3);
+        agent.locator(".more-views summary").click();
+        agent.getByText("Delete this view").click();
+        assertThat(agent.locator(".tabs")).not().containsText("My albatrosses");
+    }
+
+    @Test
+    void the_sentence_is_changed_word_by_word() {
+        Page agent = World.signedIn("imani");
+        agent.navigate(World.url("/worklist/sentence?view=open"));
+        agent.locator("button[value='add:0']").click();
+        agent.locator("select[name='n.0.0.field']").selectOption("subject");
+        agent.locator("input[name='n.0.0.v']").last().fill(WORD);
+        agent.locator(".bottom button").click();
+        agent.waitForURL("**/worklist?**q=**");
+        assertThat(agent.locator(".sentence-link")).containsText("the subject has one of “" + WORD + "”");
+        assertThat(agent.locator(".card-row")).hasCount(3);
+    }
+
+    @Test
+    void two_readers_see_each_others_changes_live() {
+        Page imani = open("cards");
+        Page odile = World.signedIn("odile");
+        odile.navigate(list("lanes") + "&group=priority");
+        assertThat(odile.locator(".lane[data-lane=P3] .card-row").first()).isVisible();
+        press(imani, "ArrowDown", "p");
+        imani.locator("#menu button.choice", new Page.LocatorOptions().setHasText("P4")).click();
+        assertThat(odile.locator(".lane[data-lane=P4] .card-row").first()).isVisible(PATIENT);
+    }
+
+    @Test
+    void words_are_found_from_the_palette() {
+        Page agent = World.signedIn("imani");
+        press(agent, "Control+k");
+        agent.keyboard().type(WORD);
+        assertThat(agent.locator("#palette-list li").first()).containsText("Worklist " + WORD, new LocatorAssertions.ContainsTextOptions().setTimeout(10_000));
+        agent.keyboard().press("ArrowUp");
+        agent.keyboard().press("Enter");
+        agent.waitForURL("**/search?q=**");
+        assertThat(agent.locator(".hit")).hasCount(3);
+        assertThat(agent.locator(".hit mark").first()).hasText(WORD);
+    }
+}
