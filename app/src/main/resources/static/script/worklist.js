@@ -172,7 +172,7 @@
   }
   document.addEventListener("click", function (e) {
     var link = e.target.closest("[data-glance]");
-    if (link && !e.ctrlKey && !e.metaKey && !e.shiftKey) { e.preventDefault(); glance(link.dataset.glance, link); return; }
+    if (link && !e.ctrlKey && !e.metaKey && !e.shiftKey) { e.preventDefault(); glance(link.dataset.glance || link.getAttribute("href").split("/").pop(), link); return; }
     if (e.target.closest("[data-glance-close]")) { closeGlance(true); }
   });
   document.addEventListener("keydown", function (e) {

@@ -7,7 +7,7 @@ import java.util.List;
 import org.openjdk.jmh.runner.Runner;
 import org.openjdk.jmh.runner.options.OptionsBuilder;
 
-/** Runs the benchmarks that are named, or all: {@code core}, {@code intake}, {@code pages}, {@code start}, {@code timers}, {@code rehearsal}. */
+/** Runs the benchmarks that are named, or all: {@code core}, {@code intake}, {@code pages}, {@code start}, {@code timers}, {@code rehearsal}, {@code worklist}. */
 public final class Bench {
 
     private Bench() {}
@@ -19,7 +19,7 @@ public final class Bench {
      */
     public static void main(String[] args) throws Exception {
         int port = Integer.parseInt(args[0]);
-        List<String> names = args.length > 1 ? List.of(args).subList(1, args.length) : List.of("core", "intake", "pages", "start", "timers", "rehearsal");
+        List<String> names = args.length > 1 ? List.of(args).subList(1, args.length) : List.of("core", "intake", "pages", "start", "timers", "rehearsal", "worklist");
         for (String name : names) {
             System.out.println("== " + name);
             switch (name) {
@@ -28,6 +28,7 @@ public final class Bench {
                 case "pages" -> new PagesBench(port).run();
                 case "start" -> new StartBench(port).run();
                 case "timers" -> new TimersBench(port).run();
+                case "worklist" -> new WorklistBench(port).run();
                 case "rehearsal" -> new RehearsalBench(port).run();
                 default -> System.out.println("There is no benchmark called " + name + ".");
             }
@@ -42,6 +43,16 @@ public final class Bench {
             statement.execute("create database " + name);
         }
         return base + name;
+    }
+
+    /** Fills a database with tickets. */
+    static void fill(Connection sql, int tickets, int openOneIn, int messages) throws SQLException, java.io.IOException {
+        try (var script = Bench.class.getResourceAsStream("/pages.sql"); var statement = sql.createStatement()) {
+            String written = new String(script == null ? new byte[0] : script.readAllBytes(), java.nio.charset.StandardCharsets.UTF_8);
+            statement.execute(written.replace("{tickets}", Integer.toString(tickets))
+                    .replace("{open}", Integer.toString(openOneIn))
+                    .replace("{messages}", Integer.toString(messages)));
+        }
     }
 
     static Connection connect(String url) throws SQLException {

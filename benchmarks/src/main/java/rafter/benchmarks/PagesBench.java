@@ -6,7 +6,6 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
-import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.util.Arrays;
 import java.util.List;
@@ -33,9 +32,8 @@ final class PagesBench {
         try (Child first = Child.start(database, List.of(), "--rafter.intake.workers=0").awaitPort()) {
             System.out.println("the schema is there");
         }
-        try (Connection sql = Bench.connect(database); var statement = sql.createStatement();
-                var script = PagesBench.class.getResourceAsStream("/pages.sql")) {
-            statement.execute(new String(script == null ? new byte[0] : script.readAllBytes(), StandardCharsets.UTF_8));
+        try (Connection sql = Bench.connect(database)) {
+            Bench.fill(sql, 100_000, 5, 3);
             System.out.println(Bench.one(sql, "select count(*) from ticket") + " tickets, " + Bench.one(sql, "select count(*) from ticket where open") + " open");
         }
         List<String> profiling = Optional.ofNullable(System.getProperty("child")).map(List::of).orElse(List.of());
@@ -63,7 +61,7 @@ final class PagesBench {
     }
 
     private String after(String path) throws IOException, InterruptedException {
-        Matcher found = Pattern.compile("after=([0-9.~-]+)\"").matcher(get(path));
+        Matcher found = Pattern.compile("after=([\\w-]+)[&\"]").matcher(get(path));
         return found.find() ? found.group(1) : "";
     }
 

@@ -1,6 +1,5 @@
 package rafter.benchmarks;
 
-import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.time.Clock;
 import java.time.Duration;
@@ -30,9 +29,8 @@ final class RehearsalBench {
     void run() throws Exception {
         String database = Bench.fresh(port, "rafter_bench_rehearsal");
         try (ConfigurableApplicationContext context = context(database)) {
-            try (Connection sql = Bench.connect(database); var statement = sql.createStatement();
-                    var script = RehearsalBench.class.getResourceAsStream("/pages.sql")) {
-                statement.execute(new String(script == null ? new byte[0] : script.readAllBytes(), StandardCharsets.UTF_8));
+            try (Connection sql = Bench.connect(database)) {
+                Bench.fill(sql, 100_000, 5, 3);
             }
             TargetDrafts drafts = context.getBean(TargetDrafts.class);
             drafts.save(stricter(drafts.current().book()), drafts.current().version(), 1, "benchmark");

@@ -81,11 +81,25 @@ class Today {
 
     // ------------------------------------------------------------------ tiles
 
-    private Tile tile(String title, String help, String tone, Person me, Instant now, Criteria... parts) {
-        var criteria = new Criteria.All(List.of(parts));
-        Condition condition = CriteriaSql.condition(new Asking(now, me.id(), persons.teamsOf(me.id())).resolve(criteria));
-        int count = sql.fetchCount(TICKET, DSL.condition(TICKET.OPEN).and(condition));
-        return new Tile(title, help, count, address(criteria), count == 0 ? "none" : tone);
+    /** A tile that is still to be counted. */
+    private record Wanted(String title, String help, String tone, Criteria criteria) {}
+
+    private static Wanted tile(String title, String help, String tone, Criteria... parts) {
+        return new Wanted(title, help, tone, new Criteria.All(List.of(parts)));
+    }
+
+    /** Counts them all in one pass over the open tickets. */
+    private List<Tile> counted(List<Wanted> wanted, Person me, Instant now) {
+        var asking = new Asking(now, me.id(), persons.teamsOf(me.id()));
+        var counts = wanted.stream().map(w -> DSL.count().filterWhere(CriteriaSql.condition(asking.resolve(w.criteria())))).toList();
+        var row = sql.select(counts).from(TICKET).where(DSL.condition(TICKET.OPEN)).fetchSingle();
+        var tiles = new ArrayList<Tile>();
+        for (int i = 0; i < wanted.size(); i++) {
+            Wanted w = wanted.get(i);
+            int count = row.get(counts.get(i));
+            tiles.add(new Tile(w.title(), w.help(), count, address(w.criteria()), count == 0 ? "none" : w.tone()));
+        }
+        return tiles;
     }
 
     private static String address(Criteria criteria) {
@@ -122,12 +136,12 @@ class Today {
     Mine mine(Person me) {
         Instant now = clock.instant();
         Terms terms = targets.terms();
-        List<Tile> tiles = List.of(
-                tile("wait for me", "It is our turn, and I own them", "plain", me, now, mine(), ours()),
-                tile("are late", "A target of mine has passed", "late", me, now, mine(), late()),
-                tile("fall due today", "Still in time", "soon", me, now, mine(), dueWithin(restOfDay(now, terms.zone()))),
-                tile("wait for others", "The customer’s or a partner’s turn", "plain", me, now, mine(), Criteria.test(Field.TURN, Operator.IS, "CUSTOMER", "PARTNER")),
-                tile("are unowned in my teams", "Anybody may take them", "plain", me, now, Criteria.test(Field.TEAM, Operator.IS, Asking.MINE), Criteria.test(Field.OWNER, Operator.IS_EMPTY)));
+        List<Tile> tiles = counted(List.of(
+                tile("wait for me", "It is our turn, and I own them", "plain", mine(), ours()),
+                tile("are late", "A target of mine has passed", "late", mine(), late()),
+                tile("fall due today", "Still in time", "soon", mine(), dueWithin(restOfDay(now, terms.zone()))),
+                tile("wait for others", "The customer’s or a partner’s turn", "plain", mine(), Criteria.test(Field.TURN, Operator.IS, "CUSTOMER", "PARTNER")),
+                tile("are unowned in my teams", "Anybody may take them", "plain", Criteria.test(Field.TEAM, Operator.IS, Asking.MINE), Criteria.test(Field.OWNER, Operator.IS_EMPTY))), me, now);
         return new Mine(tiles, longest(me, now), drafts(me, now, terms), mentions(me, now, terms), figures(me, now));
     }
 
@@ -211,19 +225,19 @@ class Today {
         Instant now = clock.instant();
         Terms terms = targets.terms();
         Duration four = terms.hours().add(now, Duration.ofHours(4)).map(at -> Duration.between(now, at)).orElse(Duration.ofHours(4));
-        List<Tile> tiles = List.of(
-                tile("wait for us", "It is our turn", "plain", me, now, ours()),
-                tile("are late", "A target has passed", "late", me, now, late()),
-                tile("at risk", "Fall due in the next four working hours", "soon", me, now, dueWithin(four)),
-                tile("fall due today", "Still in time", "plain", me, now, dueWithin(restOfDay(now, terms.zone()))),
-                tile("nobody owns", "Open and unowned", "plain", me, now, Criteria.test(Field.OWNER, Operator.IS_EMPTY)));
+        List<Tile> tiles = counted(List.of(
+                tile("wait for us", "It is our turn", "plain", ours()),
+                tile("are late", "A target has passed", "late", late()),
+                tile("at risk", "Fall due in the next four working hours", "soon", dueWithin(four)),
+                tile("fall due today", "Still in time", "plain", dueWithin(restOfDay(now, terms.zone()))),
+                tile("nobody owns", "Open and unowned", "plain", Criteria.test(Field.OWNER, Operator.IS_EMPTY))), me, now);
         LocalDate yesterday = now.atZone(terms.zone()).toLocalDate().minusDays(1);
         return new Floor(tiles, loads(now, four, terms), unowned(me, now), yesterday(yesterday, terms.zone()), Say.capital(yesterday.getDayOfWeek().name().toLowerCase(java.util.Locale.ROOT)));
     }
 
     private List<Tile> unowned(Person me, Instant now) {
         Criteria nobody = Criteria.test(Field.OWNER, Operator.IS_EMPTY);
-        var tiles = new ArrayList<Tile>();
+        var tiles = new ArrayList<Wanted>();
         String[][] ages = {{"under an hour", "", "1 h"}, {"1 to 4 hours", "1 h", "4 h"}, {"4 hours to a day", "4 h", "1 d"}, {"over a day", "1 d", ""}};
         for (String[] age : ages) {
             var parts = new ArrayList<Criteria>(List.of(nobody));
@@ -233,9 +247,9 @@ class Today {
             if (!age[2].isEmpty()) {
                 parts.add(new Criteria.Not(Criteria.test(Field.AGE, Operator.AT_LEAST, age[2])));
             }
-            tiles.add(tile(age[0], "", "plain", me, now, parts.toArray(Criteria[]::new)));
+            tiles.add(tile(age[0], "", "plain", parts.toArray(Criteria[]::new)));
         }
-        return tiles;
+        return counted(tiles, me, now);
     }
 
     private List<Load> loads(Instant now, Duration four, Terms terms) {

@@ -50,7 +50,8 @@ record Asked(
         return new Asked(
                 view,
                 criteria(parameters.getOrDefault("q", "")).orElse(kept.criteria),
-                Shape.of(parameters.getOrDefault("shape", "")).orElse(kept.shape),
+                // What is over has no lanes: nobody moves it, and nothing of it falls due.
+                Shape.of(parameters.getOrDefault("shape", "")).filter(shape -> shape.list() || !view.ended()).orElse(kept.shape),
                 sorting.isEmpty() ? kept.sorting : sorting,
                 parameters.containsKey("group") ? Grouping.of(parameters.get("group")) : kept.grouping,
                 parameters.containsKey("cols") ? Column.read(parameters.get("cols")) : kept.columns,

@@ -48,9 +48,9 @@ record Horizon(
     public String marksSvg() {
         var svg = new StringBuilder();
         for (Mark m : marks) {
-            svg.append("<a data-glance=\"").append(m.ticket()).append("\" href=\"/tickets/").append(m.ticket()).append("\"><title>").append(m.title()).append("</title><use x=\"")
-                    .append(m.x() - 5).append("\" y=\"").append(m.y() - 5).append("\" width=\"10\" height=\"10\" href=\"#o-")
-                    .append(m.objective()).append("\" class=\"shape ").append(m.tone()).append("\"></use></a>");
+            svg.append("<a data-glance href=\"/tickets/").append(m.ticket()).append("\"><title>").append(m.title()).append("</title><use x=\"")
+                    .append(m.x() - 5).append("\" y=\"").append(m.y() - 5).append("\" href=\"#o-")
+                    .append(m.objective()).append("\" class=\"shape ").append(m.tone()).append("\"/></a>");
         }
         return svg.toString();
     }
@@ -92,7 +92,7 @@ record Horizon(
             count += one.count();
             for (Long ticket : one.tickets()) {
                 if (shown < 9) {
-                    marks.add(new Mark(LATE_LEFT + 8 + 15 * (shown % 3), BASE - 10 - STEP * (shown / 3), css(one), "late", ticket, words(one) + " of " + ticket + " is late"));
+                    marks.add(new Mark(LATE_LEFT + 8 + 15 * (shown % 3), BASE - 10 - STEP * (shown / 3), css(one), "late", ticket, ticket + " " + words(one) + " late"));
                     shown++;
                 }
             }
@@ -121,7 +121,7 @@ record Horizon(
                 count += one.count();
                 for (Long ticket : one.tickets()) {
                     if (shown < HIGHEST) {
-                        String title = words(one) + " of " + ticket + ", due from " + Say.when(from, now, terms.zone());
+                        String title = ticket + " " + words(one) + " " + Say.when(from, now, terms.zone());
                         marks.add(new Mark(x, BASE - 8 - STEP * shown, css(one), tone, ticket, title));
                         shown++;
                     }

@@ -36,7 +36,11 @@ import rafter.core.ticket.Turn;
 @Component
 class Worklist {
 
-    static final int PAGE = 30;
+    /** A screen and a half of each shape; the rest comes by scrolling. */
+    static int page(Shape shape) {
+        return shape == Shape.CARDS ? 15 : 24;
+    }
+
     private static final int MOST_IN_A_LANE = 25;
     private static final int MOST_OF_A_PERSON = 40;
     private static final int MOST_PEOPLE = 60;
@@ -131,8 +135,8 @@ class Worklist {
     @Transactional(readOnly = true)
     Page before(Asked asked, Person me, Optional<Cursor> before) {
         WorklistStore.Among among = among(asked, me);
-        List<WorklistStore.TicketRow> rows = store.before(among, asked.walked(), before, PAGE + 1);
-        boolean more = rows.size() > PAGE;
+        List<WorklistStore.TicketRow> rows = store.before(among, asked.walked(), before, page(asked.shape()) + 1);
+        boolean more = rows.size() > page(asked.shape());
         List<Card> cards = cards(more ? rows.subList(1, rows.size()) : rows, asked, me);
         return new Page(cards, Optional.empty(), more ? Optional.of(cards.getFirst().after()) : Optional.empty(), groups(asked, among));
     }
@@ -166,6 +170,11 @@ class Worklist {
     /** How many tickets are in the list; {@link WorklistStore#COUNTED} means that many or more. */
     int total(Asked asked, Person me) {
         return store.count(among(asked, me));
+    }
+
+    /** The same when the views that are counted anyway may hold the answer. */
+    int total(Asked asked, Map<Long, Integer> counted, Person me) {
+        return asked.otherTickets() || !counted.containsKey(asked.view().id()) ? total(asked, me) : counted.getOrDefault(asked.view().id(), 0);
     }
 
     /** How many open tickets are in each of these views, by the view's id. */

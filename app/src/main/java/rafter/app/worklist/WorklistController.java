@@ -61,7 +61,7 @@ class WorklistController {
         if (parameters.containsKey("end") || parameters.containsKey("before")) {
             return worklist.before(asked, me, Cursor.read(parameters.getOrDefault("before", ""), asked.walked()));
         }
-        return worklist.page(asked, me, Cursor.read(parameters.getOrDefault("after", ""), asked.walked()), Worklist.PAGE);
+        return worklist.page(asked, me, Cursor.read(parameters.getOrDefault("after", ""), asked.walked()), Worklist.page(asked.shape()));
     }
 
     private Asked asked(Map<String, String> parameters, Person me) {
@@ -76,12 +76,13 @@ class WorklistController {
         model.addAttribute("tabs", tabs);
         model.addAttribute("pinned", tabs.stream().anyMatch(tab -> tab.id() == asked.view().id()));
         model.addAttribute("others", views.visible(me).stream().filter(v -> tabs.stream().noneMatch(tab -> tab.id() == v.id())).toList());
-        model.addAttribute("counts", worklist.counts(tabs, me));
-        int total = worklist.total(asked, me);
+        Map<Long, Integer> counts = worklist.counts(tabs, me);
+        model.addAttribute("counts", counts);
+        int total = worklist.total(asked, counts, me);
         model.addAttribute("total", total >= WorklistStore.COUNTED ? "more than 200 000" : rafter.app.platform.Say.number(total));
         model.addAttribute("count", total);
         model.addAttribute("sentence", names.sentence().of(asked.criteria()));
-        model.addAttribute("shapes", Shape.values());
+        model.addAttribute("shapes", Arrays.stream(Shape.values()).filter(shape -> shape.list() || !asked.view().ended()).toList());
         model.addAttribute("orders", Order.values());
         model.addAttribute("groupings", Grouping.values());
         model.addAttribute("columns", Column.values());
@@ -96,7 +97,7 @@ class WorklistController {
         Person me = access.require(Right.WORK);
         Asked asked = asked(parameters, me);
         String wanted = parameters.getOrDefault("size", "");
-        int size = wanted.matches("\\d{1,3}") ? Math.clamp(Integer.parseInt(wanted), 1, MOST_BROUGHT_BACK) : Worklist.PAGE;
+        int size = wanted.matches("\\d{1,3}") ? Math.clamp(Integer.parseInt(wanted), 1, MOST_BROUGHT_BACK) : Worklist.page(asked.shape());
         model.addAttribute("asked", asked);
         Optional<Cursor> after = Cursor.read(parameters.getOrDefault("after", ""), asked.walked());
         model.addAttribute("page", worklist.page(asked, me, after, size));

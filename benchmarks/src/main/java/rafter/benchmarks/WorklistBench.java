@@ -1,0 +1,178 @@
+package rafter.benchmarks;
+
+import java.io.IOException;
+import java.net.CookieManager;
+import java.net.URI;
+import java.net.URLEncoder;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/** The worklist at a million tickets, a hundred thousand of them open, and five million messages: lists, search, and a batch of 5,000. */
+final class WorklistBench {
+
+    private static final int WARM = 12;
+    private static final int RUNS = 40;
+    private static final String ROWS = "select t.*, c.name, co.name, co.plan, tm.name, p.name from ticket t join contact c on c.id = t.contact_id "
+            + "left join company co on co.id = c.company_id left join team tm on tm.id = t.team_id left join person p on p.id = t.owner_id where ";
+    private static final Map<String, String> BARE = Map.of(
+            "my-turn", "t.open and t.turn = 'OURS' and t.owner_id = 40 and t.next_due is not null order by t.next_due, t.number limit 31",
+            "unowned", "t.open and t.owner_id is null and t.next_due is not null order by t.next_due, t.number limit 31",
+            "team-turn", "t.open and t.team_id in (1) and t.turn = 'OURS' and t.next_due is not null order by t.next_due, t.number limit 31",
+            "soon", "t.open and t.next_due <= now() + interval '4 hours' order by t.next_due, t.number limit 31",
+            "waiting", "t.open and t.turn in ('CUSTOMER', 'PARTNER') order by t.turn_since, t.number limit 31",
+            "open", "t.open and t.next_due is not null order by t.next_due, t.number limit 31",
+            "closed", "not t.open and not t.discarded order by t.changed_at desc, t.number desc limit 31");
+
+    private final int port;
+    private final HttpClient browser =
+            HttpClient.newBuilder().cookieHandler(new CookieManager()).followRedirects(HttpClient.Redirect.NORMAL).build();
+
+    WorklistBench(int port) {
+        this.port = port;
+    }
+
+    void run() throws Exception {
+        String database = Bench.fresh(port, "rafter_bench_worklist");
+        try (Child first = Child.start(database, List.of(), "--rafter.intake.workers=0").awaitPort()) {
+            System.out.println("the schema is there");
+        }
+        try (Connection sql = Bench.connect(database)) {
+            long start = System.nanoTime();
+            Bench.fill(sql, Integer.getInteger("tickets", 1_000_000), 10, 5);
+            System.out.printf("%d tickets, %d open, %d messages, made in %d s%n", Bench.one(sql, "select count(*) from ticket"),
+                    Bench.one(sql, "select count(*) from ticket where open"), Bench.one(sql, "select count(*) from message"), (System.nanoTime() - start) / 1_000_000_000);
+            try (Child app = Child.start(database, List.of("-Xmx768m"), "--rafter.intake.workers=0").awaitPort()) {
+                signIn();
+                warm();
+                lists(sql);
+                others(sql);
+                batch();
+                System.out.println(app.residentMegabytes() + " MB resident");
+            }
+        }
+    }
+
+    /** A server that has been at work for a while; the first minutes after a start are not what this measures. */
+    private void warm() throws IOException, InterruptedException {
+        for (int i = 0; i < 60; i++) {
+            for (String shape : List.of("cards", "lines", "grid", "lanes", "clock")) {
+                get("/worklist?view=my-turn&shape=" + shape);
+            }
+        }
+    }
+
+    private void lists(Connection sql) throws Exception {
+        for (String view : List.of("my-turn", "unowned", "team-turn", "soon", "waiting", "open", "closed")) {
+            double bare = p95(() -> read(sql, ROWS + BARE.getOrDefault(view, "false")));
+            for (String shape : view.equals("closed") ? List.of("cards", "lines", "grid") : List.of("cards", "lines", "grid", "lanes", "clock")) {
+                String path = "/worklist?view=" + view + "&shape=" + shape;
+                int[] bytes = new int[1];
+                double page = p95(() -> bytes[0] = get(path).getBytes(StandardCharsets.UTF_8).length);
+                System.out.printf("%-44s p95 %6.1f ms, bare rows %5.1f ms, %d kB of HTML%n", path, page, bare, bytes[0] / 1000);
+            }
+        }
+    }
+
+    private void others(Connection sql) throws Exception {
+        String next = "/worklist/more?view=open&after=" + after();
+        System.out.printf("next page of everything open             p95 %6.1f ms%n", p95(() -> get(next)));
+        String counts = String.join(", ", java.util.Collections.nCopies(10, "count(*) filter (where turn = 'OURS' and owner_id = 40 and next_due <= now())"));
+        System.out.printf("ten counts in one pass, bare             p95 %6.1f ms%n", p95(() -> read(sql, "select " + counts + " from ticket where open")));
+        System.out.printf("head of the list, with counts            p95 %6.1f ms%n", p95(() -> get("/worklist/head?view=open")));
+        System.out.printf("today                                    p95 %6.1f ms%n", p95(() -> get("/today")));
+        for (String words : List.of("sailing 4711", "word77", "name4711", "request", "wordabq", "customer 4711", "customer4711@post", "zzzz")) {
+            System.out.printf("search %-33s p95 %6.1f ms%n", words, p95(() -> get("/search/quick?q=" + URLEncoder.encode(words, StandardCharsets.UTF_8))));
+        }
+    }
+
+    private String after() throws IOException, InterruptedException {
+        Matcher found = Pattern.compile("after=([\\w-]+)[&\"]").matcher(get("/worklist?view=open"));
+        return found.find() ? found.group(1) : "";
+    }
+
+    /** Five thousand open tickets get a tag, and lose it again. */
+    private void batch() throws Exception {
+        var numbers = new StringBuilder();
+        for (int n = 1; n <= 5000; n++) {
+            numbers.append(n > 1 ? "," : "").append(100_000 + n * 10);
+        }
+        String form = "act=tag&tag=gale&list=view%3Dopen&numbers=" + URLEncoder.encode(numbers.toString(), StandardCharsets.UTF_8);
+        long start = System.nanoTime();
+        String address = post("/batches", form);
+        await(address);
+        System.out.printf("a batch of 5,000 took %.1f s%n", (System.nanoTime() - start) / 1e9);
+    }
+
+    private void await(String address) throws IOException, InterruptedException {
+        for (int i = 0; i < 1200 && !get(address).contains("Done."); i++) {
+            Thread.sleep(100);
+        }
+    }
+
+    private interface Task {
+        Object run() throws Exception;
+    }
+
+    private static double p95(Task task) throws Exception {
+        for (int i = 0; i < WARM; i++) {
+            task.run();
+        }
+        double[] millis = new double[RUNS];
+        for (int i = 0; i < RUNS; i++) {
+            long start = System.nanoTime();
+            task.run();
+            millis[i] = (System.nanoTime() - start) / 1e6;
+        }
+        Arrays.sort(millis);
+        return millis[RUNS * 95 / 100];
+    }
+
+    private static int read(Connection sql, String query) throws SQLException {
+        try (var statement = sql.createStatement(); var rows = statement.executeQuery(query)) {
+            int count = 0;
+            while (rows.next()) {
+                count++;
+            }
+            return count;
+        }
+    }
+
+    private void signIn() throws IOException, InterruptedException {
+        post("/sign-in", "address=bench%40ternpassage.example&password=high-water-mark");
+    }
+
+    /** Sends a form; the path it led to. */
+    private String post(String path, String form) throws IOException, InterruptedException {
+        Matcher token = Pattern.compile("name=\"csrf\" content=\"([^\"]*)\"").matcher(get(path.equals("/sign-in") ? path : "/worklist"));
+        token.find();
+        HttpResponse<String> answer = browser.send(
+                HttpRequest.newBuilder(uri(path))
+                        .header("Content-Type", "application/x-www-form-urlencoded")
+                        .POST(HttpRequest.BodyPublishers.ofString(form + "&_csrf=" + token.group(1)))
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+        return answer.uri().getPath();
+    }
+
+    private String get(String path) throws IOException, InterruptedException {
+        HttpResponse<String> answer =
+                browser.send(HttpRequest.newBuilder(uri(path)).header("Accept", "*/*").build(), HttpResponse.BodyHandlers.ofString());
+        if (answer.statusCode() != 200) {
+            throw new IllegalStateException(path + " answered " + answer.statusCode());
+        }
+        return answer.body();
+    }
+
+    private static URI uri(String path) {
+        return URI.create("http://127.0.0.1:" + Child.PORT + path);
+    }
+}
