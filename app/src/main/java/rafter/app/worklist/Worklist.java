@@ -167,14 +167,16 @@ class Worklist {
         return cards(store.any(asked.walked(), numbers), asked, me);
     }
 
-    /** How many tickets are in the list; {@link WorklistStore#COUNTED} means that many or more. */
-    int total(Asked asked, Person me) {
+    /** How many tickets are in the list. */
+    WorklistStore.Total total(Asked asked, Person me) {
         return store.count(among(asked, me));
     }
 
     /** The same when the views that are counted anyway may hold the answer. */
-    int total(Asked asked, Map<Long, Integer> counted, Person me) {
-        return asked.otherTickets() || !counted.containsKey(asked.view().id()) ? total(asked, me) : counted.getOrDefault(asked.view().id(), 0);
+    WorklistStore.Total total(Asked asked, Map<Long, Integer> counted, Person me) {
+        return asked.otherTickets() || !counted.containsKey(asked.view().id())
+                ? total(asked, me)
+                : new WorklistStore.Total(counted.getOrDefault(asked.view().id(), 0), false);
     }
 
     /** How many open tickets are in each of these views, by the view's id. */

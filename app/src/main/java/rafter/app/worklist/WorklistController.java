@@ -16,6 +16,7 @@ import rafter.app.access.Access;
 import rafter.app.access.Person;
 import rafter.app.access.Right;
 import rafter.app.criteria.CriteriaNames;
+import rafter.app.platform.Say;
 
 /** The worklist. */
 @Controller
@@ -78,9 +79,9 @@ class WorklistController {
         model.addAttribute("others", views.visible(me).stream().filter(v -> tabs.stream().noneMatch(tab -> tab.id() == v.id())).toList());
         Map<Long, Integer> counts = worklist.counts(tabs, me);
         model.addAttribute("counts", counts);
-        int total = worklist.total(asked, counts, me);
-        model.addAttribute("total", total >= WorklistStore.COUNTED ? "more than 200 000" : rafter.app.platform.Say.number(total));
-        model.addAttribute("count", total);
+        WorklistStore.Total total = worklist.total(asked, counts, me);
+        model.addAttribute("total", (total.more() ? "more than " : "") + Say.number(total.count()));
+        model.addAttribute("count", total.count());
         model.addAttribute("sentence", names.sentence().of(asked.criteria()));
         model.addAttribute("shapes", Arrays.stream(Shape.values()).filter(shape -> shape.list() || !asked.view().ended()).toList());
         model.addAttribute("orders", Order.values());

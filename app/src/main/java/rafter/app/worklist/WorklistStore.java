@@ -78,7 +78,8 @@ class WorklistStore {
 
     private static final int SHOWN_OF_A_BUCKET = 6;
     /** Nobody reads an exact number beyond this, and counting on would cost. */
-    static final int COUNTED = 200_000;
+    private static final int COUNTED = 200_000;
+    private static final int COUNTED_OF_ENDED = 10_000;
 
     private final DSLContext sql;
 
@@ -240,9 +241,15 @@ class WorklistStore {
 
     // ------------------------------------------------------------------ counts
 
-    /** How many tickets are in a list; no more than {@link #COUNTED} are counted. */
-    int count(Among among) {
-        return sql.fetchCount(DSL.select(DSL.one()).from(TICKET).where(among.condition()).limit(COUNTED));
+    /**
+     * How many tickets are in a list, and whether there may be more: of what is over only the first ten thousand are counted.
+     */
+    record Total(int count, boolean more) {}
+
+    Total count(Among among) {
+        int most = among.among() == ListView.Scope.OPEN ? COUNTED : COUNTED_OF_ENDED;
+        int count = sql.fetchCount(DSL.select(DSL.one()).from(TICKET).where(among.condition()).limit(most));
+        return new Total(count, count == most);
     }
 
     /** How many open tickets are in each of several lists, counted in one pass over the open ones. */
