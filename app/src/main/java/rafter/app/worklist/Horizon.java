@@ -49,7 +49,7 @@ record Horizon(
         var svg = new StringBuilder();
         for (Mark m : marks) {
             svg.append("<a data-glance href=\"/tickets/").append(m.ticket()).append("\"><title>").append(m.title()).append("</title><use x=\"")
-                    .append(m.x() - 5).append("\" y=\"").append(m.y() - 5).append("\" href=\"#o-")
+                    .append(m.x() - 5).append("\" y=\"").append(m.y() - 5).append("\" width=\"10\" height=\"10\" href=\"#o-")
                     .append(m.objective()).append("\" class=\"shape ").append(m.tone()).append("\"/></a>");
         }
         return svg.toString();

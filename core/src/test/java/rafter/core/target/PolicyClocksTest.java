@@ -233,6 +233,18 @@ class PolicyClocksTest {
     }
 
     @Test
+    void a_ticket_taken_out_of_the_bin_goes_on_as_though_it_had_never_been_there() {
+        Editions editions = always(policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 2, Objective.RESOLUTION, 4)));
+        opened("01T08:00");
+        List<TargetClock> without = clocks(editions, "03T09:00");
+        events.add(new TicketEvent.Discarded(at("01T09:00"), IMANI, "it was no request"));
+        events.add(new TicketEvent.Restored(at("02T09:00"), IMANI));
+        assertThat(clocks(editions, "03T09:00")).isEqualTo(without);
+        events.add(new TicketEvent.Discarded(at("03T08:00"), IMANI, "it was deleted"));
+        assertThat(clocks(editions, "03T09:00")).allMatch(c -> c.state() instanceof ClockState.Void);
+    }
+
+    @Test
     void taken_up_again_the_earlier_end_is_told_and_does_not_count() {
         Editions editions = always(policy("all", Criteria.everything(), Map.of(Objective.RESOLUTION, 8)));
         opened("01T08:00").moved("01T09:00", TicketState.RESOLVED).customerWrote("02T08:00");

@@ -1,0 +1,66 @@
+package rafter.core.ticket;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import org.junit.jupiter.api.Test;
+
+class TicketTest {
+
+    private static final Actor IMANI = new Actor.Person(7);
+    private static final Actor DOV = new Actor.Contact(3);
+    private final List<TicketEvent> events = new ArrayList<>(List.of(
+            new TicketEvent.Opened(at(8), DOV, TicketEvent.Origin.CUSTOMER, "email", "A slot", 3, Priority.P3, OptionalLong.empty()),
+            new TicketEvent.CustomerWrote(at(8), DOV, 1, false)));
+
+    private static Instant at(int hour) {
+        return Instant.parse("2027-03-01T%02d:00:00Z".formatted(hour));
+    }
+
+    private Ticket after(TicketEvent... more) {
+        events.addAll(List.of(more));
+        return Ticket.replay(events);
+    }
+
+    @Test
+    void the_time_in_a_turn_begins_when_the_turn_passes_and_not_with_each_state() {
+        Ticket inHand = after(new TicketEvent.StateChanged(at(9), IMANI, TicketState.IN_HAND));
+        assertThat(inHand.turnSince()).isEqualTo(at(8));
+        Ticket waiting = after(new TicketEvent.StateChanged(at(10), IMANI, TicketState.WITH_CUSTOMER));
+        assertThat(waiting.turnSince()).isEqualTo(at(10));
+        assertThat(after(new TicketEvent.PriorityChanged(at(11), IMANI, Priority.P1)).turnSince()).isEqualTo(at(10));
+    }
+
+    @Test
+    void an_automatic_message_is_not_the_customers_last_word() {
+        assertThat(after().lastCustomerAt()).hasValue(at(8));
+        assertThat(after(new TicketEvent.CustomerWrote(at(9), DOV, 2, true)).lastCustomerAt()).hasValue(at(8));
+        assertThat(after(new TicketEvent.CustomerWrote(at(10), DOV, 3, false)).lastCustomerAt()).hasValue(at(10));
+    }
+
+    @Test
+    void out_of_the_bin_a_ticket_is_in_the_state_it_had() {
+        after(new TicketEvent.StateChanged(at(9), IMANI, TicketState.WITH_PARTNER));
+        Ticket gone = after(new TicketEvent.Discarded(at(10), IMANI, "it was deleted"));
+        assertThat(gone.discarded()).isTrue();
+        assertThat(gone.open()).isFalse();
+        Ticket twice = after(new TicketEvent.Discarded(at(11), IMANI, "it was deleted"));
+        assertThat(twice.discardedFrom()).hasValue(TicketState.WITH_PARTNER);
+        Ticket back = after(new TicketEvent.Restored(at(12), IMANI));
+        assertThat(back.discarded()).isFalse();
+        assertThat(back.state()).isEqualTo(TicketState.WITH_PARTNER);
+        assertThat(back.resolvedAt()).isEqualTo(Optional.empty());
+    }
+
+    @Test
+    void a_joined_ticket_is_closed_and_knows_where_it_went() {
+        Ticket joined = after(new TicketEvent.Joined(at(9), IMANI, 4002));
+        assertThat(joined.joinedInto()).hasValue(4002);
+        assertThat(joined.linkedTo()).hasValue(4002);
+        assertThat(joined.state()).isEqualTo(TicketState.CLOSED);
+    }
+}
