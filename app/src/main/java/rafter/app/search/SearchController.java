@@ -1,7 +1,5 @@
 package rafter.app.search;
 
-import java.net.URLEncoder;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -12,8 +10,8 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseBody;
 import rafter.app.access.Access;
 import rafter.app.access.Right;
+import rafter.app.worklist.ChosenTickets;
 import rafter.core.criteria.Criteria;
-import rafter.core.criteria.CriteriaJson;
 import rafter.core.criteria.Field;
 import rafter.core.criteria.Operator;
 
@@ -45,7 +43,7 @@ class SearchController {
 
     /** An address of the list with the tickets of somebody. */
     static String list(Field field, Operator operator, String value) {
-        return "/worklist?view=open&q=" + URLEncoder.encode(CriteriaJson.write(Criteria.test(field, operator, value)), StandardCharsets.UTF_8);
+        return ChosenTickets.openWhere(Criteria.test(field, operator, value));
     }
 
     /** Address of a contact's open tickets. */

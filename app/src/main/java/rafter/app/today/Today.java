@@ -9,8 +9,6 @@ import static rafter.database.Tables.TICKET;
 import static rafter.database.Tables.TICKET_CLOCK;
 import static rafter.database.Tables.TICKET_EVENT;
 
-import java.net.URLEncoder;
-import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -30,9 +28,9 @@ import rafter.app.criteria.CriteriaSql;
 import rafter.app.platform.Say;
 import rafter.app.targets.Targets;
 import rafter.app.targets.Terms;
+import rafter.app.worklist.ChosenTickets;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Criteria;
-import rafter.core.criteria.CriteriaJson;
 import rafter.core.criteria.Field;
 import rafter.core.criteria.Operator;
 
@@ -97,13 +95,9 @@ class Today {
         for (int i = 0; i < wanted.size(); i++) {
             Wanted w = wanted.get(i);
             int count = row.get(counts.get(i));
-            tiles.add(new Tile(w.title(), w.help(), count, address(w.criteria()), count == 0 ? "none" : w.tone()));
+            tiles.add(new Tile(w.title(), w.help(), count, ChosenTickets.openWhere(w.criteria()), count == 0 ? "none" : w.tone()));
         }
         return tiles;
-    }
-
-    private static String address(Criteria criteria) {
-        return "/worklist?view=open&q=" + URLEncoder.encode(CriteriaJson.write(criteria), StandardCharsets.UTF_8);
     }
 
     private static Criteria mine() {
@@ -271,7 +265,7 @@ class Today {
                     String words = present ? "here" : seen.map(at -> "last here " + Say.when(at, now, terms.zone())).orElse("not here yet");
                     return new Load(
                             r.value2(), Say.initials(r.value2()), present, words, r.value4(), r.value4() == 0 ? 0 : r.value5(), r.value6(), r.value7(),
-                            address(new Criteria.All(List.of(Criteria.test(Field.OWNER, Operator.IS, Long.toString(r.value1()))))));
+                            ChosenTickets.openWhere(new Criteria.All(List.of(Criteria.test(Field.OWNER, Operator.IS, Long.toString(r.value1()))))));
                 });
     }
 

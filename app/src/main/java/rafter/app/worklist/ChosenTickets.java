@@ -1,12 +1,15 @@
 package rafter.app.worklist;
 
 import java.net.URLDecoder;
+import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
 import org.springframework.stereotype.Component;
 import org.springframework.web.util.UriComponentsBuilder;
 import rafter.app.access.Person;
+import rafter.core.criteria.Criteria;
+import rafter.core.criteria.CriteriaJson;
 
 /** The tickets of a list, for those who act on all of them. */
 @Component
@@ -29,6 +32,11 @@ public class ChosenTickets {
      */
     public List<Long> allOf(String query, Person me, int most) {
         return store.numbers(worklist.among(asked(query, me), me), most);
+    }
+
+    /** The address of the list of open tickets that match criteria. */
+    public static String openWhere(Criteria criteria) {
+        return "/worklist?view=open&q=" + URLEncoder.encode(CriteriaJson.write(criteria), StandardCharsets.UTF_8);
     }
 
     /** Reads the part of an address after the question mark. */
