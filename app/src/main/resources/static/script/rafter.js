@@ -117,7 +117,7 @@
       var at = link.getBoundingClientRect();
       menu.style.left = Math.max(8, Math.min(at.left, innerWidth - menu.offsetWidth - 8)) + "px";
       menu.style.top = (at.bottom + 4 + menu.offsetHeight > innerHeight ? Math.max(8, at.top - menu.offsetHeight - 4) : at.bottom + 4) + "px";
-      (menu.querySelector("[aria-checked=true]") || menu.querySelector("button, input:not([type=hidden])")).focus();
+      (menu.querySelector("[aria-checked=true]") || menu.querySelector("button, input:not([type=hidden]), a") || menu).focus();
     });
   };
   document.addEventListener("click", function (e) {

@@ -66,7 +66,7 @@
       if (e.key.toLowerCase() === "x" && current()) { e.preventDefault(); choose(current(), !chosen.has(current().dataset.number), e.shiftKey); return; }
       if (e.key.toLowerCase() === "b" && (chosen.size || all)) { e.preventDefault(); batch(); return; }
     }
-    var what = { o: "owner", s: "state", p: "priority", t: "about" }[e.key.toLowerCase()];
+    var what = { o: "owner", s: "state", p: "priority", t: "about", d: "times" }[e.key.toLowerCase()];
     if (!what) { return; }
     var here = current();
     var link = (here || byId("thead") || document.createElement("i")).querySelector("[data-menu=" + what + "]");
@@ -166,6 +166,7 @@
         part.classList.add("floating");
         document.body.append(part);
       }
+      get("/worklist/why/" + number + "?" + query()).then(function (why) { if (byId("glance-why")) { byId("glance-why").innerHTML = why; } });
       part.scrollIntoView({ block: "nearest" });
       part.focus({ preventScroll: true });
     });

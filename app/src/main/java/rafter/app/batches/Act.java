@@ -26,6 +26,8 @@ record Act(Kind kind, Map<String, String> args) {
         TOPIC("Set the topic", true),
         TAG("Add a tag", true),
         UNTAG("Take a tag off", true),
+        DUE("Agree another time", true),
+        BACK("Have them come back", true),
         NOTE("Write a note", false),
         ANSWER("Answer all", false),
         JOIN("Join into one", false),
@@ -83,6 +85,8 @@ record Act(Kind kind, Map<String, String> args) {
             case PRIORITY -> require(Arrays.stream(Priority.values()).anyMatch(p -> p.name().equals(arg("priority"))), "Choose a priority.");
             case TOPIC -> require(arg("topic").length() <= 60, "A topic has at most sixty letters.");
             case TAG, UNTAG -> require(!arg("tag").isBlank() && arg("tag").length() <= 40 && !arg("tag").contains(","), "Write one tag of at most forty letters.");
+            case DUE -> require(!arg("due").isBlank(), "Choose the time that was agreed.");
+            case BACK -> require(!arg("back").isBlank(), "Choose when they come back.");
             case NOTE -> require(!arg("text").isBlank(), "There are no words in the note yet.");
             case ANSWER -> {
                 require(!arg("text").isBlank(), "There are no words in the answer yet.");

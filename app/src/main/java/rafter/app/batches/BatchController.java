@@ -89,7 +89,7 @@ class BatchController {
         try {
             Act.Kind kind = Act.Kind.of(act).orElseThrow(() -> new Problem.Invalid("Choose what is to be done."));
             var args = new TreeMap<>(typed);
-            args.keySet().retainAll(List.of("person", "team", "state", "priority", "topic", "tag", "text", "then", "into", "sender"));
+            args.keySet().retainAll(List.of("person", "team", "state", "priority", "topic", "tag", "text", "then", "into", "sender", "due", "why", "back"));
             long id = batches.start(new Act(kind, args), tickets(list, numbers, all, me), me);
             return "redirect:/batches/" + id + "?list=" + java.net.URLEncoder.encode(list, java.nio.charset.StandardCharsets.UTF_8);
         } catch (Problem e) {

@@ -1,6 +1,7 @@
 package rafter.app.batches;
 
 import java.time.Clock;
+import java.time.Instant;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -13,6 +14,7 @@ import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Workspaces;
 import rafter.app.tickets.Answering;
+import rafter.app.tickets.TicketTimes;
 import rafter.app.tickets.Tickets;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Priority;
@@ -25,14 +27,16 @@ import rafter.core.ticket.Turn;
 class Doing {
 
     private final Tickets tickets;
+    private final TicketTimes times;
     private final Answering answering;
     private final Contacts contacts;
     private final Persons persons;
     private final Workspaces workspaces;
     private final Clock clock;
 
-    Doing(Tickets tickets, Answering answering, Contacts contacts, Persons persons, Workspaces workspaces, Clock clock) {
+    Doing(Tickets tickets, TicketTimes times, Answering answering, Contacts contacts, Persons persons, Workspaces workspaces, Clock clock) {
         this.tickets = tickets;
+        this.times = times;
         this.answering = answering;
         this.contacts = contacts;
         this.persons = persons;
@@ -52,6 +56,8 @@ class Doing {
             case UNTAG -> "Take tag “" + tag(act) + "” off";
             case JOIN -> "Join into " + act.arg("into");
             case NO_REQUEST -> act.arg("sender").isEmpty() ? "Not a request" : "Not a request, and set their senders’ mail aside";
+            case DUE -> "Agree on " + act.arg("due").replace('T', ' ');
+            case BACK -> "Have them come back " + act.arg("back").replace('T', ' ');
             case NOTE, ANSWER, DELETE, RESTORE -> act.kind().words();
         };
     }
@@ -103,6 +109,16 @@ class Doing {
                 boolean changes = act.kind() == Act.Kind.TAG ? tags.add(tag(act)) : tags.remove(tag(act));
                 tickets.changeTags(number, tags, me);
                 yield changed(changes, "tag", tag(act));
+            }
+            case DUE -> {
+                Optional<Instant> due = times.read(act.arg("due"));
+                times.agree(number, due, act.arg("why"), me);
+                yield changed(!was.agreedDue().equals(due), "due", text(was.agreedDue()));
+            }
+            case BACK -> {
+                Optional<Instant> back = times.read(act.arg("back"));
+                times.bringBack(number, back, me);
+                yield changed(!was.bringBackAt().equals(back), "back", text(was.bringBackAt()));
             }
             case NOTE -> {
                 answering.note(number, SafeHtml.fromText(filled(act, number, was)), me);
@@ -176,6 +192,14 @@ class Doing {
                     tickets.changeTags(number, tags, me);
                 }
             }
+            case DUE -> {
+                unchanged(now.agreedDue(), act.arg("due"), "Another time was agreed since.");
+                times.agree(number, times.read(before.getOrDefault("due", "")), "", me);
+            }
+            case BACK -> {
+                unchanged(now.bringBackAt(), act.arg("back"), "It comes back at another time now, or not at all.");
+                times.bringBack(number, times.read(before.getOrDefault("back", "")), me);
+            }
             case NO_REQUEST, DELETE -> {
                 tickets.restore(number, me);
                 if (!act.arg("sender").isEmpty()) {
@@ -185,6 +209,16 @@ class Doing {
             case TEAM, NOTE, ANSWER, JOIN, RESTORE -> throw new Problem.Invalid("That cannot be taken back.");
         }
         return Optional.of(Map.of());
+    }
+
+    private void unchanged(Optional<Instant> now, String set, String words) {
+        if (!now.equals(times.read(set))) {
+            throw new Problem.Stale(words);
+        }
+    }
+
+    private static String text(Optional<Instant> at) {
+        return at.map(Instant::toString).orElse("");
     }
 
     private static String text(OptionalLong value) {

@@ -44,6 +44,10 @@ public class CriteriaNames {
 
     /** What people call a value; the value itself when nobody knows better. */
     public String name(Field field, String value) {
+        // The words of these are their names, and there may be many of them.
+        if (field == Field.TOPIC || field == Field.TAGS) {
+            return value;
+        }
         return options(field).stream().filter(o -> o.value().equals(value)).map(Option::words).findFirst().orElse(value);
     }
 
@@ -59,7 +63,7 @@ public class CriteriaNames {
             case PRIORITY -> Arrays.stream(Priority.values()).map(p -> new Option(p.name(), p + " " + p.word())).toList();
             case STATE -> TicketState.shipped().stream().map(s -> new Option(s.key(), s.name())).toList();
             case TURN -> Arrays.stream(Turn.values()).map(t -> new Option(t.name(), words(t))).toList();
-            case TAGS, SUBJECT, FIRST_MESSAGE, ANY_MESSAGE, CONTACT_NAME, CONTACT_ADDRESS, AGE, IN_TURN, SINCE_CUSTOMER, NEXT_TARGET,
+            case TAGS, SUBJECT, FIRST_MESSAGE, ANY_MESSAGE, CONTACT_NAME, CONTACT_ADDRESS, AGE, IN_TURN, SINCE_CUSTOMER, SINCE_BACK, COMES_BACK, NEXT_TARGET,
                     FIRST_REPLY, NEXT_REPLY, RESOLUTION, PICK_UP, REGULAR_UPDATE ->
                 List.of();
         };

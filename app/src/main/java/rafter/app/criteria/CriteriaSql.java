@@ -70,6 +70,8 @@ public final class CriteriaSql {
             case AGE -> elapsed(test, TICKET.OPENED_AT);
             case IN_TURN -> elapsed(test, TICKET.TURN_SINCE);
             case SINCE_CUSTOMER -> elapsed(test, TICKET.LAST_CUSTOMER_AT);
+            case SINCE_BACK -> elapsed(test, TICKET.BROUGHT_BACK_AT);
+            case COMES_BACK -> due(test, TICKET.BRING_BACK_AT);
             case NEXT_TARGET -> due(test, TICKET.NEXT_DUE);
             case FIRST_REPLY, NEXT_REPLY, RESOLUTION, PICK_UP, REGULAR_UPDATE -> clock(test);
         };
@@ -233,9 +235,9 @@ public final class CriteriaSql {
 
     private static Condition due(Criteria.Test test, Field<Instant> due) {
         return switch (test.operator()) {
-            case RUNS -> due.isNotNull();
-            case RUNS_NOT -> due.isNull();
-            case WITHIN, LATE -> test.values().isEmpty()
+            case RUNS, IS_SET -> due.isNotNull();
+            case RUNS_NOT, IS_EMPTY -> due.isNull();
+            case WITHIN, LATE, SOON -> test.values().isEmpty()
                     ? DSL.falseCondition()
                     : due.le(test.values().stream().map(Instant::parse).max(Comparator.naturalOrder()).orElseThrow());
             default -> DSL.falseCondition();

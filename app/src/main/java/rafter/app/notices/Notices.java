@@ -25,6 +25,7 @@ public class Notices {
     public enum Kind {
         ASSIGNED("A ticket was handed to me"),
         ANSWERED("A customer wrote to a ticket of mine"),
+        BACK("A ticket of mine came back"),
         MENTION("Somebody mentions me in a note"),
         STEP("A target is about to be late, or is");
 

@@ -5,6 +5,7 @@ import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import org.jooq.JSONB;
@@ -91,6 +92,16 @@ final class EventCodec {
                         yield "discarded";
                     }
                     case TicketEvent.Restored e -> "restored";
+                    case TicketEvent.TimeAgreed e -> {
+                        e.due().ifPresent(due -> body.put("due", due.toString()));
+                        body.put("why", e.why());
+                        yield "time-agreed";
+                    }
+                    case TicketEvent.BringBackSet e -> {
+                        e.when().ifPresent(when -> body.put("when", when.toString()));
+                        yield "bring-back";
+                    }
+                    case TicketEvent.BroughtBack e -> "brought-back";
                 };
         return new Row(event.at(), kind, actor(event.actor()), JSONB.valueOf(JSON.writeValueAsString(body)));
     }
@@ -135,6 +146,9 @@ final class EventCodec {
             case "joined" -> new TicketEvent.Joined(at, actor, number(b, "into"));
             case "discarded" -> new TicketEvent.Discarded(at, actor, text(b, "why"));
             case "restored" -> new TicketEvent.Restored(at, actor);
+            case "time-agreed" -> new TicketEvent.TimeAgreed(at, actor, instant(b, "due"), text(b, "why"));
+            case "bring-back" -> new TicketEvent.BringBackSet(at, actor, instant(b, "when"));
+            case "brought-back" -> new TicketEvent.BroughtBack(at, actor);
             default -> throw new IllegalStateException("an event of a kind that this version does not know: " + row.kind());
         };
     }
@@ -154,6 +168,10 @@ final class EventCodec {
 
     private static long number(Map<String, Object> body, String name) {
         return ((Number) body.getOrDefault(name, 0)).longValue();
+    }
+
+    private static Optional<Instant> instant(Map<String, Object> body, String name) {
+        return body.containsKey(name) ? Optional.of(Instant.parse(text(body, name))) : Optional.empty();
     }
 
     private static OptionalLong optional(Map<String, Object> body, String name) {

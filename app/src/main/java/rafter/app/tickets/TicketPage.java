@@ -13,6 +13,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
@@ -21,6 +22,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
@@ -86,7 +88,7 @@ class TicketPage {
     /** How a mail of ours stands. */
     record DeliveryView(long id, String css, String words, boolean canRetry) {}
 
-    record Facts(String team, String owner, String topic, String mailbox, String channel, String opened, String openedExact, List<String> tags) {}
+    record Facts(String team, String owner, String topic, String mailbox, String channel, String opened, String openedExact, List<String> tags, String agreed, String comesBack) {}
 
     record Customer(String name, String initials, String company, String plan, Set<String> addresses, int year, int open) {}
 
@@ -132,12 +134,14 @@ class TicketPage {
         Ticket ticket = Ticket.replay(events);
         List<TargetClock> clocks = targets.reckon(events, store.customer(number), now, terms);
         Map<Long, Person> people = persons.all().stream().collect(Collectors.toMap(Person::id, Function.identity()));
-        List<MessageRecord> messages = messages(number, all);
-        int hidden = Math.max(0, ticket.messages() - messages.size());
+        Map<Long, List<TicketEvent>> joined = joined(number);
+        List<MessageRecord> messages = messages(number, joined.keySet(), all);
+        int entries = ticket.messages() + joined.values().stream().mapToInt(one -> Ticket.replay(one).messages()).sum();
+        int hidden = Math.max(0, entries - messages.size());
         Optional<Person> owner = person(ticket.owner(), people);
         return new View(
                 number, ticket, SpanDrawing.of(events, clocks, terms, now),
-                items(number, events, messages, hidden > 0, people, pictures, terms, now), hidden,
+                items(number, woven(events, joined), messages, hidden > 0, people, pictures, terms, now), hidden,
                 facts(number, ticket, owner, terms, now), customer(ticket, now), others(number, ticket), owner,
                 owner.filter(person -> person.id() == me.id()).isPresent());
     }
@@ -146,10 +150,35 @@ class TicketPage {
         return id.isPresent() ? Optional.ofNullable(people.get(id.getAsLong())) : Optional.empty();
     }
 
-    private List<MessageRecord> messages(long number, boolean all) {
+    /** The events of the tickets that became parts of this one, and of those that had become parts of them. */
+    private Map<Long, List<TicketEvent>> joined(long number) {
+        var found = new TreeSet<Long>();
+        List<Long> into = List.of(number);
+        while (!into.isEmpty()) {
+            into = sql.select(TICKET.NUMBER).from(TICKET).where(TICKET.JOINED_INTO.in(into)).fetch(TICKET.NUMBER);
+            into.removeIf(one -> !found.add(one));
+        }
+        return found.isEmpty() ? Map.of() : store.events(found);
+    }
+
+    /** Something that happened, and to which ticket when it was one that became a part of this one. */
+    private record Told(TicketEvent event, OptionalLong joined) {}
+
+    /** What was said on tickets that became parts of this one stands where it was said. */
+    private static List<Told> woven(List<TicketEvent> own, Map<Long, List<TicketEvent>> joined) {
+        var all = new ArrayList<Told>();
+        own.forEach(event -> all.add(new Told(event, OptionalLong.empty())));
+        joined.forEach((number, events) -> events.stream()
+                .filter(event -> messageOf(event).isPresent())
+                .forEach(event -> all.add(new Told(event, OptionalLong.of(number)))));
+        all.sort(Comparator.comparing(told -> told.event().at()));
+        return all;
+    }
+
+    private List<MessageRecord> messages(long number, Set<Long> joined, boolean all) {
         return sql.selectFrom(MESSAGE)
-                .where(MESSAGE.TICKET.eq(number))
-                .orderBy(MESSAGE.SEQ.desc())
+                .where(MESSAGE.TICKET.eq(number).or(joined.isEmpty() ? DSL.falseCondition() : MESSAGE.TICKET.in(joined)))
+                .orderBy(joined.isEmpty() ? MESSAGE.SEQ.desc() : MESSAGE.AT.desc())
                 .limit(all ? 5000 : ENTRIES)
                 .fetch()
                 .reversed();
@@ -158,7 +187,7 @@ class TicketPage {
     // ------------------------------------------------------------------ the conversation
 
     private List<Item> items(
-            long number, List<TicketEvent> events, List<MessageRecord> messages, boolean cut, Map<Long, Person> people, OptionalLong pictures, Terms terms, Instant now) {
+            long number, List<Told> told, List<MessageRecord> messages, boolean cut, Map<Long, Person> people, OptionalLong pictures, Terms terms, Instant now) {
         Map<Long, MessageRecord> byId = messages.stream().collect(Collectors.toMap(MessageRecord::getId, Function.identity()));
         List<Long> ids = List.copyOf(byId.keySet());
         Map<Long, List<AttachmentRecord>> files = sql.selectFrom(ATTACHMENT)
@@ -172,7 +201,8 @@ class TicketPage {
         Instant since = cut && !messages.isEmpty() ? messages.getFirst().getAt() : Instant.MIN;
         var items = new ArrayList<Item>();
         var fired = new ArrayDeque<>(reckoning.fired(number));
-        for (TicketEvent event : events) {
+        for (Told one : told) {
+            TicketEvent event = one.event();
             if (event.at().isBefore(since)) {
                 continue;
             }
@@ -180,7 +210,7 @@ class TicketPage {
             messageOf(event).ifPresentOrElse(
                     id -> Optional.ofNullable(byId.get(id)).ifPresent(m -> items.add(entry(
                             m, files.getOrDefault(id, List.of()), Optional.ofNullable(deliveries.get(id)),
-                            pictures.isPresent() && pictures.getAsLong() == id, terms, now))),
+                            pictures.isPresent() && pictures.getAsLong() == id, one.joined(), terms, now))),
                     () -> change(event, people, teams, terms, now).ifPresent(items::add));
         }
         takeFired(fired, Instant.MAX, since, items, terms, now);
@@ -209,7 +239,7 @@ class TicketPage {
     }
 
     private Entry entry(
-            MessageRecord m, List<AttachmentRecord> files, Optional<Outbox.Delivery> delivery, boolean pictures, Terms terms, Instant now) {
+            MessageRecord m, List<AttachmentRecord> files, Optional<Outbox.Delivery> delivery, boolean pictures, OptionalLong joined, Terms terms, Instant now) {
         Document html = Jsoup.parseBodyFragment(m.getHtml());
         html.outputSettings().prettyPrint(false);
         var inline = new HashMap<String, Long>();
@@ -232,7 +262,7 @@ class TicketPage {
                 .map(f -> new FileView(f.getId(), f.getName(), Say.size(f.getSize())))
                 .toList();
         return new Entry(
-                m.getId(), m.getKind().toLowerCase(Locale.ROOT), m.getAuthor(), via(m), Say.when(m.getAt(), now, terms.zone()),
+                m.getId(), m.getKind().toLowerCase(Locale.ROOT), m.getAuthor(), via(m) + (joined.isPresent() ? ", on " + joined.getAsLong() : ""), Say.when(m.getAt(), now, terms.zone()),
                 Say.exactly(m.getAt(), terms.zone()), html.body().html(), m.getRemark(), listed, remote && !pictures,
                 m.getInboundId() != null, delivery.map(d -> delivery(d, terms, now)));
     }
@@ -281,6 +311,13 @@ class TicketPage {
                     case TicketEvent.Joined e -> Optional.of(who + " joined it into ticket " + e.into());
                     case TicketEvent.Discarded e -> Optional.of(who + " put it into the bin: " + e.why());
                     case TicketEvent.Restored e -> Optional.of(who + " took it out of the bin");
+                    case TicketEvent.TimeAgreed e -> Optional.of(e.due()
+                            .map(due -> who + " agreed with the customer on " + Say.when(due, now, terms.zone()) + (e.why().isEmpty() ? "" : ": " + e.why()))
+                            .orElse(who + " took back the time agreed with the customer"));
+                    case TicketEvent.BringBackSet e -> Optional.of(e.when()
+                            .map(when -> who + " has it come back " + Say.when(when, now, terms.zone()))
+                            .orElse(who + " does not have it come back any more"));
+                    case TicketEvent.BroughtBack e -> Optional.of("It came back, as set");
                     case TicketEvent.Opened e -> Optional.empty();
                     case TicketEvent.CustomerWrote e -> Optional.empty();
                     case TicketEvent.WeWrote e -> Optional.empty();
@@ -318,7 +355,9 @@ class TicketPage {
         return new Facts(
                 Optional.ofNullable(row.get(TEAM.NAME)).orElse("none"), owner.map(Person::name).orElse("nobody"), ticket.topic(),
                 Optional.ofNullable(row.get(MAILBOX.ADDRESS)).orElse(""), ticket.channel(), Say.when(ticket.openedAt(), now, terms.zone()),
-                Say.exactly(ticket.openedAt(), terms.zone()), ticket.tags().stream().sorted().toList());
+                Say.exactly(ticket.openedAt(), terms.zone()), ticket.tags().stream().sorted().toList(),
+                ticket.agreedDue().map(at -> Say.when(at, now, terms.zone())).orElse(""),
+                ticket.bringBackAt().map(at -> Say.when(at, now, terms.zone())).orElse(""));
     }
 
     private Customer customer(Ticket ticket, Instant now) {

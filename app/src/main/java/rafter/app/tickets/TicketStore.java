@@ -230,6 +230,8 @@ class TicketStore {
         row.setLastCustomerAt(t.lastCustomerAt().orElse(null));
         row.setDiscarded(t.discarded());
         row.setJoinedInto(orNull(t.joinedInto()));
+        row.setBringBackAt(t.bringBackAt().orElse(null));
+        row.setBroughtBackAt(t.broughtBackAt().orElse(null));
         return row;
     }
 

@@ -120,6 +120,11 @@ class Today {
         return new Criteria.All(List.of(within(time), new Criteria.Not(late())));
     }
 
+    private static Criteria backToday(Instant now, ZoneId zone) {
+        Duration ofDay = Duration.between(now.atZone(zone).toLocalDate().atStartOfDay(zone).toInstant(), now);
+        return Criteria.test(Field.SINCE_BACK, Operator.AT_MOST, Math.max(1, ofDay.toMinutes()) + " m");
+    }
+
     private static Duration restOfDay(Instant now, ZoneId zone) {
         return Duration.between(now, now.atZone(zone).toLocalDate().plusDays(1).atStartOfDay(zone).toInstant());
     }
@@ -134,6 +139,7 @@ class Today {
                 tile("wait for me", "It is our turn, and I own them", "plain", mine(), ours()),
                 tile("are late", "A target of mine has passed", "late", mine(), late()),
                 tile("fall due today", "Still in time", "soon", mine(), dueWithin(restOfDay(now, terms.zone()))),
+                tile("came back today", "At the time set for them", "plain", mine(), backToday(now, terms.zone())),
                 tile("wait for others", "The customer’s or a partner’s turn", "plain", mine(), Criteria.test(Field.TURN, Operator.IS, "CUSTOMER", "PARTNER")),
                 tile("are unowned in my teams", "Anybody may take them", "plain", Criteria.test(Field.TEAM, Operator.IS, Asking.MINE), Criteria.test(Field.OWNER, Operator.IS_EMPTY))), me, now);
         return new Mine(tiles, longest(me, now), drafts(me, now, terms), mentions(me, now, terms), figures(me, now));
@@ -224,6 +230,7 @@ class Today {
                 tile("are late", "A target has passed", "late", late()),
                 tile("at risk", "Fall due in the next four working hours", "soon", dueWithin(four)),
                 tile("fall due today", "Still in time", "plain", dueWithin(restOfDay(now, terms.zone()))),
+                tile("came back today", "At the time set for them", "plain", backToday(now, terms.zone())),
                 tile("nobody owns", "Open and unowned", "plain", Criteria.test(Field.OWNER, Operator.IS_EMPTY))), me, now);
         LocalDate yesterday = now.atZone(terms.zone()).toLocalDate().minusDays(1);
         return new Floor(tiles, loads(now, four, terms), unowned(me, now), yesterday(yesterday, terms.zone()), Say.capital(yesterday.getDayOfWeek().name().toLowerCase(java.util.Locale.ROOT)));

@@ -25,6 +25,7 @@ enum Column {
     WAITING("In this turn", Order.WAITING, 100),
     LAST_CUSTOMER("Customer wrote", Order.LAST_CUSTOMER, 120),
     AGE("Age", Order.AGE, 80),
+    COMES_BACK("Comes back", Order.COMES_BACK, 110),
     CHANGED("Changed", Order.CHANGED, 110),
     MESSAGES("Messages", null, 84),
     CHANNEL("Channel", null, 84);

@@ -5,7 +5,10 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import rafter.app.platform.Say;
@@ -23,7 +26,8 @@ import rafter.core.time.WorkingTime;
  * @param text the same in words
  */
 record Horizon(
-        int total, int late, List<Mark> marks, List<More> more, List<Tick> ticks, List<Fold> folds, int nowX, String nowWords, String text, String edges) {
+        int total, int late, List<Mark> marks, List<More> more, List<Tick> ticks, List<Fold> folds, int nowX, String nowWords, String text, String edges,
+        List<Stretch> stretches) {
 
     static final int LEFT = 184;
     static final int WIDTH = 1060;
@@ -40,6 +44,15 @@ record Horizon(
     record More(int x, int y, String words) {}
 
     record Tick(int x, String label) {}
+
+    /**
+     * A line of the same in words: what falls due in a stretch of time.
+     *
+     * @param due the stretch, as an address names it
+     * @param count how many targets
+     * @param kinds how many of which kind
+     */
+    record Stretch(String words, String due, int count, String kinds) {}
 
     /**
      * The marks as SVG. Written here rather than in the template, for there may be hundreds of them and they hold nothing that a
@@ -77,12 +90,48 @@ record Horizon(
         int total = due.stream().mapToInt(WorklistStore.Due::count).sum();
         return new Horizon(
                 total, late, marks, more, scale.ticks(terms.zone()), scale.folds(terms.zone()), scale.x(now),
-                Say.when(now, now, terms.zone()), text(due, edges, total, late, terms.zone(), now), edges(scale, edges));
+                Say.when(now, now, terms.zone()), text(due, edges, total, late, terms.zone(), now), edges(scale, edges),
+                stretches(due, edges, terms.zone(), now));
     }
 
     /** Where each column begins, and when: {@code x:seconds}, for brushing. */
     private static String edges(TimeScale scale, List<Instant> edges) {
         return edges.stream().map(at -> scale.x(at) + ":" + at.getEpochSecond()).collect(Collectors.joining(","));
+    }
+
+    /** What is late, then an hour a line; hours in which nothing falls due are left out. */
+    private static List<Stretch> stretches(List<WorklistStore.Due> due, List<Instant> edges, ZoneId zone, Instant now) {
+        var stretches = new ArrayList<Stretch>();
+        stretch("late", 0, now.getEpochSecond(), inBucket(due, 0)).ifPresent(stretches::add);
+        int first = 1;
+        for (int bucket = 1; bucket < edges.size(); bucket++) {
+            boolean last = bucket == edges.size() - 1;
+            if (last || !hour(edges.get(bucket), zone).equals(hour(edges.get(bucket - 1), zone))) {
+                Instant from = edges.get(first - 1);
+                Instant until = edges.get(bucket);
+                int begin = first;
+                int end = bucket;
+                List<WorklistStore.Due> within = due.stream().filter(d -> d.bucket() >= begin && d.bucket() <= end).toList();
+                String words = Say.when(from, now, zone) + " to " + Say.when(until, now, zone);
+                stretch(words, from.getEpochSecond(), until.getEpochSecond(), within).ifPresent(stretches::add);
+                first = bucket + 1;
+            }
+        }
+        return stretches;
+    }
+
+    private static Instant hour(Instant at, ZoneId zone) {
+        return at.atZone(zone).truncatedTo(ChronoUnit.HOURS).toInstant();
+    }
+
+    private static Optional<Stretch> stretch(String words, long from, long until, List<WorklistStore.Due> within) {
+        int count = within.stream().mapToInt(WorklistStore.Due::count).sum();
+        String kinds = Arrays.stream(Objective.values())
+                .map(o -> Map.entry(o, within.stream().filter(d -> d.objective().equals(o.name())).mapToInt(WorklistStore.Due::count).sum()))
+                .filter(entry -> entry.getValue() > 0)
+                .map(entry -> entry.getValue() + " " + entry.getKey().words())
+                .collect(Collectors.joining(", "));
+        return count == 0 ? Optional.empty() : Optional.of(new Stretch(words, from + "-" + until, count, kinds));
     }
 
     private static void lateBin(List<WorklistStore.Due> due, List<Mark> marks, List<More> more) {

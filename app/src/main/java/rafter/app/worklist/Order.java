@@ -20,6 +20,7 @@ enum Order {
     AGE("age", TICKET.OPENED_AT, false, "oldest"),
     CHANGED("the last change", TICKET.CHANGED_AT, false, "longest ago"),
     PRIORITY("priority", TICKET.PRIORITY, false, "highest"),
+    COMES_BACK("when they come back", TICKET.BRING_BACK_AT, true, "soonest"),
     NUMBER("number", TICKET.NUMBER, false, "lowest"),
     SUBJECT("subject", TICKET.SUBJECT_WORDS, false, "A"),
     CUSTOMER("customer", DSL.coalesce(CONTACT.NAME_WORDS, DSL.inline("")), false, "A"),

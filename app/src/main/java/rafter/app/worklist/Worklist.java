@@ -3,6 +3,7 @@ package rafter.app.worklist;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
@@ -16,6 +17,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.access.Person;
 import rafter.app.access.Persons;
+import rafter.app.criteria.CriteriaNames;
 import rafter.app.platform.Say;
 import rafter.app.platform.TicketChanges;
 import rafter.app.platform.UntilChange;
@@ -26,6 +28,9 @@ import rafter.app.tickets.Tickets;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Facts;
+import rafter.core.criteria.Matching;
+import rafter.core.criteria.Sentence;
+import rafter.core.criteria.Verdict;
 import rafter.core.target.TargetClock;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketEvent;
@@ -65,7 +70,7 @@ class Worklist {
             long number, String subject, String channel, String state, String stateKey, String turn, String turnWords, String priority, String topic,
             List<String> tags, int messages, String contact, String company, String plan, String team, String ownerInitials, String ownerName,
             boolean owned, boolean mine, Optional<ClockView> clock, String ended, String after, String place, String group, String waiting, String age,
-            String customerWrote, String changed) {}
+            String customerWrote, String changed, String comesBack) {}
 
     /**
      * A part of a list.
@@ -100,11 +105,13 @@ class Worklist {
     private final Tickets tickets;
     private final Targets targets;
     private final Persons persons;
+    private final CriteriaNames names;
     private final Clock clock;
     private final UntilChange<HorizonOf, Horizon> horizons;
     private final UntilChange<CountsOf, Map<Long, Integer>> counts;
 
-    Worklist(WorklistStore store, Views views, Tickets tickets, Targets targets, Persons persons, Clock clock, TicketChanges changes) {
+    Worklist(WorklistStore store, Views views, Tickets tickets, Targets targets, Persons persons, CriteriaNames names, Clock clock, TicketChanges changes) {
+        this.names = names;
         this.horizons = new UntilChange<>(changes, KEPT);
         this.counts = new UntilChange<>(changes, KEPT);
         this.store = store;
@@ -139,6 +146,23 @@ class Worklist {
         boolean more = rows.size() > page(asked.shape());
         List<Card> cards = cards(more ? rows.subList(1, rows.size()) : rows, asked, me);
         return new Page(cards, Optional.empty(), more ? Optional.of(cards.getFirst().after()) : Optional.empty(), groups(asked, among));
+    }
+
+    /** Why a ticket is in a list, or is not: the parts of its sentence that decided. */
+    record Why(boolean in, List<String> because) {}
+
+    Why why(Asked asked, long number, Person me) {
+        Instant now = clock.instant();
+        Criteria resolved = views.asking(me, now).resolve(asked.criteria());
+        Verdict verdict = Matching.explain(resolved, tickets.facts(number, now)).asWritten(asked.criteria());
+        boolean inScope = !store.those(new WorklistStore.Among(asked.view().scope(), Criteria.everything(), Optional.empty()), asked.walked(), List.of(number)).isEmpty();
+        if (!inScope) {
+            return new Why(false, List.of("it is not among the tickets that “" + asked.view().title() + "” begins with"));
+        }
+        ZoneId zone = targets.terms().zone();
+        var sentence = new Sentence((field, value) -> field.type().ofTime() ? Say.when(Instant.parse(value), now, zone) : names.name(field, value));
+        List<String> because = Matching.decisive(verdict).stream().map(sentence::why).distinct().toList();
+        return new Why(verdict.matches(), because.isEmpty() ? List.of("the list holds every ticket") : because);
     }
 
     private Map<String, Integer> groups(Asked asked, WorklistStore.Among among) {
@@ -320,7 +344,7 @@ class Worklist {
                 row.owner().filter(owner -> owner == me.id()).isPresent(), pressing, ended(row, clocks, terms, now),
                 row.cursor().written(), place(row), group(row, asked, now), Say.amount(Duration.between(row.turnSince(), now)),
                 Say.amount(Duration.between(row.openedAt(), now)), row.lastCustomerAt().map(at -> Say.when(at, now, terms.zone())).orElse(""),
-                Say.when(row.changedAt(), now, terms.zone()));
+                Say.when(row.changedAt(), now, terms.zone()), row.comesBack().map(at -> Say.when(at, now, terms.zone())).orElse(""));
     }
 
     /** What a browser needs to find the row's place: each value as text that compares as the value does. */

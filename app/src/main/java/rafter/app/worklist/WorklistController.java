@@ -1,5 +1,6 @@
 package rafter.app.worklist;
 
+import jakarta.servlet.http.HttpServletRequest;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -11,6 +12,7 @@ import java.util.Optional;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestParam;
 import rafter.app.access.Access;
 import rafter.app.access.Person;
@@ -112,6 +114,24 @@ class WorklistController {
         Person me = access.require(Right.WORK);
         head(asked(parameters, me), me, model);
         return "worklist/worklist :: head";
+    }
+
+    /** The horizon in words: what falls due when, each line opening its tickets. */
+    @GetMapping("/worklist/horizon")
+    String horizon(@RequestParam Map<String, String> parameters, Model model, HttpServletRequest request) {
+        Person me = access.require(Right.WORK);
+        Asked asked = asked(parameters, me);
+        model.addAttribute("asked", asked);
+        model.addAttribute("horizon", worklist.horizon(asked, me));
+        return request.getHeader("HX-Request") == null ? "worklist/horizon" : "worklist/horizon :: stretches";
+    }
+
+    /** Why a ticket is in the list, or is not any more. */
+    @GetMapping("/worklist/why/{number}")
+    String why(@PathVariable long number, @RequestParam Map<String, String> parameters, Model model) {
+        Person me = access.require(Right.WORK);
+        model.addAttribute("why", worklist.why(asked(parameters, me), number, me));
+        return "worklist/why :: why";
     }
 
     /** The lanes afresh. */

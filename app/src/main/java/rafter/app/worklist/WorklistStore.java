@@ -38,7 +38,7 @@ class WorklistStore {
     record TicketRow(
             long number, String subject, String channel, String state, String turn, String priority, String topic, String[] tags, int messages,
             String contact, String company, String plan, String team, Optional<Long> owner, String ownerName, Instant changedAt,
-            Optional<Instant> nextDue, Instant openedAt, Instant turnSince, Optional<Instant> lastCustomerAt, boolean discarded, Cursor cursor) {}
+            Optional<Instant> nextDue, Instant openedAt, Instant turnSince, Optional<Instant> lastCustomerAt, Optional<Instant> comesBack, boolean discarded, Cursor cursor) {}
 
     /**
      * The targets that fall due within one stretch of the horizon.
@@ -216,7 +216,7 @@ class WorklistStore {
         return sql.select(
                         TICKET.NUMBER, TICKET.SUBJECT, TICKET.CHANNEL, TICKET.STATE, TICKET.TURN, TICKET.PRIORITY, TICKET.TOPIC, TICKET.TAGS,
                         TICKET.MESSAGES, TICKET.OWNER_ID, TICKET.CHANGED_AT, TICKET.NEXT_DUE, CONTACT.NAME, COMPANY.NAME, COMPANY.PLAN,
-                        TEAM.NAME, PERSON.NAME, TICKET.OPENED_AT, TICKET.TURN_SINCE, TICKET.LAST_CUSTOMER_AT, TICKET.DISCARDED, TICKET.SUBJECT_WORDS,
+                        TEAM.NAME, PERSON.NAME, TICKET.OPENED_AT, TICKET.TURN_SINCE, TICKET.LAST_CUSTOMER_AT, TICKET.BRING_BACK_AT, TICKET.DISCARDED, TICKET.SUBJECT_WORDS,
                         Order.CUSTOMER.field(), Order.TOPIC.field())
                 .from(TICKET)
                 .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
@@ -232,7 +232,7 @@ class WorklistStore {
                 r.get(TICKET.TOPIC), r.get(TICKET.TAGS), r.get(TICKET.MESSAGES), r.get(CONTACT.NAME), orEmpty(r.get(COMPANY.NAME)),
                 orEmpty(r.get(COMPANY.PLAN)), orEmpty(r.get(TEAM.NAME)), Optional.ofNullable(r.get(TICKET.OWNER_ID)),
                 orEmpty(r.get(PERSON.NAME)), r.get(TICKET.CHANGED_AT), Optional.ofNullable(r.get(TICKET.NEXT_DUE)), r.get(TICKET.OPENED_AT),
-                r.get(TICKET.TURN_SINCE), Optional.ofNullable(r.get(TICKET.LAST_CUSTOMER_AT)), r.get(TICKET.DISCARDED), cursor);
+                r.get(TICKET.TURN_SINCE), Optional.ofNullable(r.get(TICKET.LAST_CUSTOMER_AT)), Optional.ofNullable(r.get(TICKET.BRING_BACK_AT)), r.get(TICKET.DISCARDED), cursor);
     }
 
     private static String orEmpty(@org.jspecify.annotations.Nullable String text) {

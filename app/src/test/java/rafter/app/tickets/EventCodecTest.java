@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.time.Instant;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.stream.Stream;
@@ -47,7 +48,12 @@ class EventCodecTest {
                         new TicketEvent.CustomerKnown(OptionalLong.of(3), "Anchor")),
                 new TicketEvent.Joined(AT, IMANI, 4002),
                 new TicketEvent.Discarded(AT, IMANI, "not a request"),
-                new TicketEvent.Restored(AT, IMANI));
+                new TicketEvent.Restored(AT, IMANI),
+                new TicketEvent.TimeAgreed(AT, IMANI, Optional.of(AT.plusSeconds(60)), "they are away"),
+                new TicketEvent.TimeAgreed(AT, IMANI, Optional.empty(), ""),
+                new TicketEvent.BringBackSet(AT, IMANI, Optional.of(AT.plusNanos(1000))),
+                new TicketEvent.BringBackSet(AT, IMANI, Optional.empty()),
+                new TicketEvent.BroughtBack(AT, Actor.system()));
     }
 
     @ParameterizedTest

@@ -40,7 +40,7 @@ public record Asking(Instant now, long me, Set<Long> teams) {
     private List<String> values(Criteria.Test test) {
         return switch (test.field().type()) {
             case ELAPSED -> test.values().stream().flatMap(v -> Amount.read(v).stream()).map(this::ago).toList();
-            case DUE -> test.operator() == Operator.WITHIN
+            case DUE, AHEAD -> test.operator() == Operator.WITHIN || test.operator() == Operator.SOON
                     ? test.values().stream().flatMap(v -> Amount.read(v).stream()).map(d -> now.plus(d).toString()).toList()
                     : List.of(now.toString());
             case CHOICE -> choice(test);

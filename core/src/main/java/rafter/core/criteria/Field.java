@@ -26,6 +26,8 @@ public enum Field {
     AGE(FieldType.ELAPSED, "the time since it was opened"),
     IN_TURN(FieldType.ELAPSED, "the time in this turn"),
     SINCE_CUSTOMER(FieldType.ELAPSED, "the time since the customer wrote"),
+    SINCE_BACK(FieldType.ELAPSED, "the time since it was brought back"),
+    COMES_BACK(FieldType.AHEAD, "the time it comes back"),
     NEXT_TARGET(FieldType.DUE, "the next target"),
     FIRST_REPLY(FieldType.DUE, "the first reply"),
     NEXT_REPLY(FieldType.DUE, "the next reply"),

@@ -17,7 +17,9 @@ public enum FieldType {
     /** How long ago something was, by the clock on the wall. */
     ELAPSED(Operator.AT_LEAST, Operator.AT_MOST),
     /** When something falls due, if it runs. */
-    DUE(Operator.WITHIN, Operator.LATE, Operator.RUNS, Operator.RUNS_NOT);
+    DUE(Operator.WITHIN, Operator.LATE, Operator.RUNS, Operator.RUNS_NOT),
+    /** When something is to happen, if it is. */
+    AHEAD(Operator.SOON, Operator.IS_SET, Operator.IS_EMPTY);
 
     private final List<Operator> operators;
 
@@ -27,7 +29,7 @@ public enum FieldType {
 
     /** Whether its answer changes while nothing happens, for time goes by. */
     public boolean ofTime() {
-        return this == ELAPSED || this == DUE;
+        return this == ELAPSED || this == DUE || this == AHEAD;
     }
 
     /** What can be asked, the usual first. */

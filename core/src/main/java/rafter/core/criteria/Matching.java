@@ -73,7 +73,7 @@ public final class Matching {
             case TEXT -> text(test, facts.words(test.field()));
             case WORDS -> words(test, facts.words(test.field()));
             case ELAPSED -> elapsed(test, facts.values(test.field()));
-            case DUE -> due(test, facts.values(test.field()));
+            case DUE, AHEAD -> due(test, facts.values(test.field()));
         };
     }
 
@@ -90,9 +90,9 @@ public final class Matching {
 
     private static boolean due(Criteria.Test test, List<String> due) {
         return switch (test.operator()) {
-            case RUNS -> !due.isEmpty();
-            case RUNS_NOT -> due.isEmpty();
-            case WITHIN, LATE -> !due.isEmpty()
+            case RUNS, IS_SET -> !due.isEmpty();
+            case RUNS_NOT, IS_EMPTY -> due.isEmpty();
+            case WITHIN, LATE, SOON -> !due.isEmpty()
                     && test.values().stream().anyMatch(bound -> !Instant.parse(due.getFirst()).isAfter(Instant.parse(bound)));
             default -> false;
         };

@@ -19,6 +19,7 @@ public enum Operator {
     IS_SET("is known"),
     IS_EMPTY("is not known"),
     WITHIN("is due within"),
+    SOON("is within"),
     LATE("is late"),
     RUNS("runs"),
     RUNS_NOT("does not run");

@@ -69,6 +69,9 @@ public final class Sentence {
         if (verdict.matches()) {
             return test(test) + (verdict.found().isEmpty() || test.operator() == Operator.IS ? "" : " (" + found(test.field(), verdict) + ")");
         }
+        if (test.field().type().ofTime()) {
+            return "not: " + test(test) + (verdict.found().isEmpty() ? "" : " (" + found(test.field(), verdict) + ")");
+        }
         if (test.field().type() == FieldType.WORDS) {
             return test.field().words() + " does not have " + values(test);
         }

@@ -17,6 +17,8 @@ public record ClockChange(Instant at, Why why, Optional<String> policy, Optional
     public enum Why {
         PRIORITY("the priority changed"),
         FACTS("the ticket or its customer changed"),
+        AGREED("another time was agreed with the customer"),
+        AS_PROMISED("the time agreed with the customer was taken back"),
         EDITION("another edition of the targets came into force"),
         REOPENED("it had been met, then the ticket was taken up again");
 

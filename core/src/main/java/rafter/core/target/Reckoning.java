@@ -1,5 +1,6 @@
 package rafter.core.target;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -27,7 +28,7 @@ import rafter.core.time.WorkingTime;
  * runs from creation until an ending state; when the ticket is taken up again it goes on from what had been used. Pick-up runs while
  * nobody owns the ticket. Regular update runs from our last word to the customer until the next one. Each is held in the turns that the
  * policy names. What still waits when a ticket is closed ends as lifted. Automatic messages of either side start nothing, and meet
- * nothing unless the policy says so.
+ * nothing unless the policy says so. A time agreed with the customer takes the place of what the policy allows for the resolution.
  */
 public final class Reckoning {
 
@@ -43,6 +44,8 @@ public final class Reckoning {
     private Priority priority = Priority.P3;
     private OptionalLong owner = OptionalLong.empty();
     private boolean open = true;
+    /** The working time for the resolution up to the instant agreed with the customer. */
+    private Optional<Duration> agreed = Optional.empty();
     private boolean answeredOnce;
     private Instant last = Instant.MIN;
     private final Readings readings = new Readings(PLAIN);
@@ -122,6 +125,7 @@ public final class Reckoning {
             case TicketEvent.OwnerChanged e -> owned(e.owner(), at);
             case TicketEvent.Joined e -> over(new ClockState.Joined(at), at);
             case TicketEvent.Discarded e -> voided(at);
+            case TicketEvent.TimeAgreed e -> agreed(e.due(), at);
             default -> {}
         }
     }
@@ -183,7 +187,8 @@ public final class Reckoning {
 
     private Stopwatch.Terms terms(Objective objective) {
         Optional<Goal> goal = policy.flatMap(p -> Optional.ofNullable(p.policy().goals().get(objective)));
-        return new Stopwatch.Terms(policy, goal, goal.flatMap(g -> g.of(priority)));
+        Optional<Duration> promised = goal.flatMap(g -> g.of(priority));
+        return new Stopwatch.Terms(policy, goal, objective == Objective.RESOLUTION ? agreed.or(() -> promised) : promised);
     }
 
     private void opened(TicketEvent.Opened event, Instant at) {
@@ -219,6 +224,18 @@ public final class Reckoning {
         if (first != null && first.metByAutomatic()) {
             answeredOnce = true;
             meet(Objective.FIRST_REPLY, at);
+        }
+    }
+
+    /**
+     * What was used stays used, and from here on there is as much time as lies between now and the instant agreed. All rules of the
+     * clock go on: it is held as before, and then moves on. Outlasts a change of priority or policy.
+     */
+    private void agreed(Optional<Instant> due, Instant at) {
+        Stopwatch watch = running.get(Objective.RESOLUTION);
+        if (watch != null) {
+            agreed = due.map(instant -> watch.allowedUntil(at, instant));
+            watch.promise(at, terms(Objective.RESOLUTION), due.isPresent() ? ClockChange.Why.AGREED : ClockChange.Why.AS_PROMISED);
         }
     }
 

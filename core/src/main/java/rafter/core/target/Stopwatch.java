@@ -93,6 +93,11 @@ final class Stopwatch {
         return terms.counts(turn) ? usedBefore.plusNanos(readings.at(hours(), at) - sinceReading) : usedBefore;
     }
 
+    /** The working time that would have been used at a later instant if everything from now on counted. */
+    Duration allowedUntil(Instant at, Instant later) {
+        return usedBy(at).plus(hours().between(at, later));
+    }
+
     /** From here on something else is promised, or nothing; what was used stays used. */
     void promise(Instant at, Terms next, ClockChange.Why why) {
         boolean same = next.allowed().equals(terms.allowed()) && next.policy().equals(terms.policy());

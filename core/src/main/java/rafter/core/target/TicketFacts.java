@@ -70,6 +70,8 @@ public final class TicketFacts {
                 .with(Field.AGE, ticket.openedAt().toString())
                 .with(Field.IN_TURN, ticket.turnSince().toString())
                 .with(Field.SINCE_CUSTOMER, ticket.lastCustomerAt().map(Instant::toString).orElse(""))
+                .with(Field.SINCE_BACK, ticket.broughtBackAt().map(Instant::toString).orElse(""))
+                .with(Field.COMES_BACK, ticket.bringBackAt().map(Instant::toString).orElse(""))
                 .with(Field.NEXT_TARGET, Reckoning.nextDue(clocks).flatMap(TargetClock::dueMark).map(Instant::toString).orElse(""));
         for (TargetClock clock : clocks) {
             if (clock.state() instanceof ClockState.Running(Optional<Instant> due) && due.isPresent()) {

@@ -44,6 +44,16 @@ public final class Conduct {
         return events;
     }
 
+    /** The time came at which a ticket was to come back: whoever's turn it was, it is ours now. */
+    public static List<TicketEvent> broughtBack(Ticket ticket, Instant at) {
+        var events = new ArrayList<TicketEvent>();
+        events.add(new TicketEvent.BroughtBack(at, Actor.system()));
+        if (ticket.turn() != Turn.OURS) {
+            events.add(new TicketEvent.StateChanged(at, Actor.system(), TicketState.IN_HAND));
+        }
+        return events;
+    }
+
     /** Whether an answer of the customer's still belongs to this ticket, rather than to a new one linked to it. */
     public static boolean takesAnswers(Ticket ticket, Instant now, Duration reopenFor) {
         return takesAnswers(ticket.state(), ticket.resolvedAt(), now, reopenFor);

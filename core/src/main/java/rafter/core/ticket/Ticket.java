@@ -17,6 +17,9 @@ import java.util.TreeSet;
  * @param lastCustomerAt when the customer last wrote
  * @param joinedInto the ticket that it has become a part of
  * @param discardedFrom the state it was in before it was discarded; nothing when it is not
+ * @param agreedDue the time promised to the customer for the resolution, where it is another one than the policy says
+ * @param bringBackAt when it is to come back, should nothing be heard before
+ * @param broughtBackAt when it last came back
  */
 public record Ticket(
         String subject,
@@ -38,7 +41,10 @@ public record Ticket(
         Instant turnSince,
         Optional<Instant> lastCustomerAt,
         Optional<TicketState> discardedFrom,
-        OptionalLong joinedInto) {
+        OptionalLong joinedInto,
+        Optional<Instant> agreedDue,
+        Optional<Instant> bringBackAt,
+        Optional<Instant> broughtBackAt) {
 
     public Ticket {
         tags = Set.copyOf(tags);
@@ -79,7 +85,7 @@ public record Ticket(
         return new Ticket(
                 o.subject(), o.channel(), o.contact(), TicketState.NEW, o.priority(), OptionalLong.empty(), o.team(), "",
                 Set.of(), o.at(), o.at(), Optional.empty(), OptionalLong.empty(), 0, 1, 0, o.at(),
-                Optional.empty(), Optional.empty(), OptionalLong.empty());
+                Optional.empty(), Optional.empty(), OptionalLong.empty(), Optional.empty(), Optional.empty(), Optional.empty());
     }
 
     /** The ticket after one more event. */
@@ -101,6 +107,9 @@ public record Ticket(
             case TicketEvent.Joined e -> edit(event).state(TicketState.CLOSED).joinedInto(e.into()).done();
             case TicketEvent.Discarded e -> edit(event).discard().done();
             case TicketEvent.Restored e -> edit(event).restore().done();
+            case TicketEvent.TimeAgreed e -> edit(event).agreed(e.due()).done();
+            case TicketEvent.BringBackSet e -> edit(event).bringBack(e.when()).done();
+            case TicketEvent.BroughtBack e -> edit(event).broughtBack().done();
         };
     }
 
@@ -126,6 +135,9 @@ public record Ticket(
         private Optional<Instant> lastCustomerAt;
         private Optional<TicketState> discardedFrom;
         private OptionalLong joinedInto;
+        private Optional<Instant> agreedDue;
+        private Optional<Instant> bringBackAt;
+        private Optional<Instant> broughtBackAt;
 
         Edit(Ticket was, Instant at) {
             this.was = was;
@@ -144,6 +156,9 @@ public record Ticket(
             this.lastCustomerAt = was.lastCustomerAt;
             this.discardedFrom = was.discardedFrom;
             this.joinedInto = was.joinedInto;
+            this.agreedDue = was.agreedDue;
+            this.bringBackAt = was.bringBackAt;
+            this.broughtBackAt = was.broughtBackAt;
         }
 
         Edit message() {
@@ -158,7 +173,10 @@ public record Ticket(
         }
 
         Edit byCustomer(TicketEvent.CustomerWrote message) {
-            lastCustomerAt = message.automatic() ? lastCustomerAt : Optional.of(at);
+            if (!message.automatic()) {
+                lastCustomerAt = Optional.of(at);
+                bringBackAt = Optional.empty();
+            }
             return this;
         }
 
@@ -177,6 +195,7 @@ public record Ticket(
             turnSince = next.turn() == state.turn() ? turnSince : at;
             if (next.ending() && !state.ending()) {
                 resolvedAt = Optional.of(at);
+                bringBackAt = Optional.empty();
             } else if (!next.ending()) {
                 resolvedAt = Optional.empty();
             }
@@ -214,6 +233,22 @@ public record Ticket(
             return this;
         }
 
+        Edit agreed(Optional<Instant> due) {
+            agreedDue = due;
+            return this;
+        }
+
+        Edit bringBack(Optional<Instant> when) {
+            bringBackAt = when;
+            return this;
+        }
+
+        Edit broughtBack() {
+            bringBackAt = Optional.empty();
+            broughtBackAt = Optional.of(at);
+            return this;
+        }
+
         Edit joinedInto(long other) {
             joinedInto = OptionalLong.of(other);
             return linkedTo(other);
@@ -223,7 +258,7 @@ public record Ticket(
             return new Ticket(
                     was.subject, was.channel, was.contact, state, priority, owner, team, topic, tags, was.openedAt, at,
                     resolvedAt, linkedTo, messages, was.seq + 1, lastPublicSeq, turnSince, lastCustomerAt, discardedFrom,
-                    joinedInto);
+                    joinedInto, agreedDue, bringBackAt, broughtBackAt);
         }
     }
 }

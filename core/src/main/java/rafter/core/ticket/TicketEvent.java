@@ -1,6 +1,7 @@
 package rafter.core.ticket;
 
 import java.time.Instant;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 
@@ -94,4 +95,22 @@ public sealed interface TicketEvent {
 
     /** A ticket that had been discarded is one again, as though it had never been. */
     record Restored(Instant at, Actor actor) implements TicketEvent {}
+
+    /**
+     * The customer was promised another time for the resolution than the policy says.
+     *
+     * @param due that time; empty: what the policy says holds again
+     * @param why in words
+     */
+    record TimeAgreed(Instant at, Actor actor, Optional<Instant> due, String why) implements TicketEvent {}
+
+    /**
+     * The ticket is to come back at a time, should nothing be heard of the customer before.
+     *
+     * @param when that time; empty: not any more
+     */
+    record BringBackSet(Instant at, Actor actor, Optional<Instant> when) implements TicketEvent {}
+
+    /** The time came at which the ticket was to come back. */
+    record BroughtBack(Instant at, Actor actor) implements TicketEvent {}
 }

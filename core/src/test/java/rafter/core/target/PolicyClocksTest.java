@@ -379,4 +379,68 @@ class PolicyClocksTest {
                         c.policy().map(p -> p.policy().id())))
                 .toList();
     }
+
+    // ------------------------------------------------------------------ times agreed with the customer
+
+    private PolicyClocksTest agreed(String when, Optional<Instant> due) {
+        events.add(new TicketEvent.TimeAgreed(at(when), IMANI, due, ""));
+        return this;
+    }
+
+    private static Editions sixteenHours() {
+        return always(policy("all", Criteria.everything(), Map.of(Objective.RESOLUTION, 16)));
+    }
+
+    @Test
+    void another_time_agreed_with_the_customer_is_when_the_resolution_is_due() {
+        opened("01T08:00").agreed("01T10:00", Optional.of(at("05T12:00")));
+        TargetClock clock = clock(sixteenHours(), Objective.RESOLUTION, "01T11:00");
+        assertThat(clock.dueMark()).hasValue(at("05T12:00"));
+        assertThat(clock.used()).isEqualTo(Duration.ofHours(3));
+        assertThat(clock.changes()).extracting(ClockChange::why).containsExactly(ClockChange.Why.AGREED);
+    }
+
+    @Test
+    void a_time_agreed_within_closed_hours_means_the_last_working_moment_before() {
+        opened("01T08:00").agreed("01T10:00", Optional.of(at("06T12:00")));
+        assertThat(clock(sixteenHours(), Objective.RESOLUTION, "01T11:00").dueMark()).hasValue(at("05T17:00"));
+    }
+
+    @Test
+    void a_time_agreed_moves_on_while_the_customer_has_the_turn() {
+        opened("01T08:00").agreed("01T10:00", Optional.of(at("02T12:00"))).weWrote("01T11:00").customerWrote("01T15:00");
+        assertThat(clock(sixteenHours(), Objective.RESOLUTION, "01T15:00").dueMark()).hasValue(at("02T16:00"));
+    }
+
+    @Test
+    void a_time_agreed_outlasts_a_change_of_priority_and_its_taking_back_brings_what_the_policy_says() {
+        opened("01T08:00").agreed("01T10:00", Optional.of(at("05T12:00")));
+        events.add(new TicketEvent.PriorityChanged(at("01T12:00"), IMANI, Priority.P1));
+        assertThat(clock(sixteenHours(), Objective.RESOLUTION, "01T13:00").dueMark()).hasValue(at("05T12:00"));
+        agreed("01T14:00", Optional.empty());
+        TargetClock clock = clock(sixteenHours(), Objective.RESOLUTION, "01T14:30");
+        // P1 has four hours, and six were used when it was taken back.
+        assertThat(clock.late()).isTrue();
+        assertThat(clock.dueMark()).hasValue(at("01T14:00"));
+        assertThat(clock.changes()).extracting(ClockChange::why).containsExactly(ClockChange.Why.AGREED, ClockChange.Why.AS_PROMISED);
+    }
+
+    @Test
+    void where_no_resolution_is_promised_a_time_agreed_is_a_promise_of_its_own() {
+        Editions none = always(policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 2)));
+        opened("01T08:00");
+        assertThat(Reckoning.latest(clocks(none, "01T09:00"))).doesNotContainKey(Objective.RESOLUTION);
+        agreed("01T10:00", Optional.of(at("02T09:00")));
+        TargetClock clock = clock(none, Objective.RESOLUTION, "01T11:00");
+        assertThat(clock.dueMark()).hasValue(at("02T09:00"));
+        agreed("01T12:00", Optional.empty());
+        assertThat(clock(none, Objective.RESOLUTION, "01T13:00").state()).isInstanceOf(ClockState.Lifted.class);
+    }
+
+    @Test
+    void other_objectives_know_nothing_of_a_time_agreed_for_the_resolution() {
+        Editions both = always(policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 2, Objective.RESOLUTION, 16)));
+        opened("01T08:00").agreed("01T09:00", Optional.of(at("05T12:00")));
+        assertThat(clock(both, Objective.FIRST_REPLY, "01T09:30").dueMark()).hasValue(at("01T10:00"));
+    }
 }

@@ -54,6 +54,20 @@ class ConductTest {
     }
 
     @Test
+    void what_comes_back_is_our_turn_whoever_had_it() {
+        answered(Turn.PARTNER);
+        events.addAll(Conduct.broughtBack(ticket(), T0.plusSeconds(90)));
+        assertThat(ticket().state()).isEqualTo(TicketState.IN_HAND);
+        assertThat(ticket().broughtBackAt()).hasValue(T0.plusSeconds(90));
+        assertThat(ticket().bringBackAt()).isEmpty();
+    }
+
+    @Test
+    void what_is_our_turn_anyway_comes_back_as_a_reminder_and_keeps_its_state() {
+        assertThat(Conduct.broughtBack(ticket(), T0.plusSeconds(90))).hasSize(1).first().isInstanceOf(TicketEvent.BroughtBack.class);
+    }
+
+    @Test
     void the_customers_answer_makes_it_our_turn_again() {
         answered(Turn.CUSTOMER);
         assertThat(customerWrote(false).state()).isEqualTo(TicketState.IN_HAND);

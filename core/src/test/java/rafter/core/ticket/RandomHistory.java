@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Random;
 import java.util.Set;
@@ -59,11 +60,15 @@ public final class RandomHistory {
 
     private static List<TicketEvent> act(Random random, Ticket ticket, Instant at) {
         var person = new Actor.Person(1 + random.nextInt(3));
-        return switch (random.nextInt(8)) {
+        return switch (random.nextInt(10)) {
             case 0, 1 -> Conduct.customerWrote(ticket, at, new Actor.Contact(1), 5, random.nextInt(5) == 0);
             case 2, 3 -> Conduct.answered(ticket, at, person.id(), 5, Turn.values()[random.nextInt(4)]);
             case 4 -> List.of(new TicketEvent.StateChanged(at, person, TicketState.shipped().get(random.nextInt(6))));
             case 5 -> List.of(new TicketEvent.PriorityChanged(at, person, Priority.values()[random.nextInt(4)]));
+            case 7 -> List.of(new TicketEvent.TimeAgreed(at, person, random.nextInt(4) == 0 ? Optional.empty() : Optional.of(at.plusSeconds(random.nextInt(400_000))), ""));
+            case 8 -> random.nextBoolean()
+                    ? List.of(new TicketEvent.BringBackSet(at, person, Optional.of(at.plusSeconds(90_000))))
+                    : Conduct.broughtBack(ticket, at);
             case 6 -> List.of(new TicketEvent.OwnerChanged(at, person, OptionalLong.of(person.id())));
             default -> List.of(new TicketEvent.TagsChanged(at, person, Set.of("lost")));
         };

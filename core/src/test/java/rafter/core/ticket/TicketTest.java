@@ -63,4 +63,22 @@ class TicketTest {
         assertThat(joined.linkedTo()).hasValue(4002);
         assertThat(joined.state()).isEqualTo(TicketState.CLOSED);
     }
+
+    @Test
+    void a_ticket_that_is_to_come_back_does_not_once_the_customer_wrote_or_it_ended() {
+        var set = new TicketEvent.BringBackSet(at(9), IMANI, Optional.of(at(20)));
+        assertThat(after(set).bringBackAt()).hasValue(at(20));
+        assertThat(after(new TicketEvent.CustomerWrote(at(10), DOV, 2, true)).bringBackAt()).hasValue(at(20));
+        assertThat(after(new TicketEvent.CustomerWrote(at(11), DOV, 3, false)).bringBackAt()).isEmpty();
+        assertThat(after(set, new TicketEvent.StateChanged(at(12), IMANI, TicketState.WITH_PARTNER)).bringBackAt()).hasValue(at(20));
+        assertThat(after(new TicketEvent.StateChanged(at(13), IMANI, TicketState.RESOLVED)).bringBackAt()).isEmpty();
+        assertThat(after(set, new TicketEvent.BringBackSet(at(14), IMANI, Optional.empty())).bringBackAt()).isEmpty();
+    }
+
+    @Test
+    void the_time_agreed_last_is_the_one_that_holds() {
+        assertThat(after(new TicketEvent.TimeAgreed(at(9), IMANI, Optional.of(at(18)), "")).agreedDue()).hasValue(at(18));
+        assertThat(after(new TicketEvent.TimeAgreed(at(10), IMANI, Optional.of(at(19)), "later")).agreedDue()).hasValue(at(19));
+        assertThat(after(new TicketEvent.TimeAgreed(at(11), IMANI, Optional.empty(), "")).agreedDue()).isEmpty();
+    }
 }
