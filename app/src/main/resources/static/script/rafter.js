@@ -104,6 +104,11 @@
     menu.replaceChildren();
     if (opener) { opener.setAttribute("aria-expanded", "false"); if (focus) { (returnTo && returnTo.isConnected ? returnTo : opener).focus({ preventScroll: true }); } }
   }
+  // A link to a small menu; in rows, of which there are many, each is only a link of its kind.
+  var MENU_LINKS = "[data-menu], .card-row a.pick";
+  document.addEventListener("focusin", function (e) {
+    if (e.target.matches(".card-row a.pick")) { e.target.setAttribute("aria-haspopup", "dialog"); }
+  });
   Rafter.menu = function (link) {
     closeMenu();
     opener = link;
@@ -121,7 +126,7 @@
     });
   };
   document.addEventListener("click", function (e) {
-    var link = e.target.closest("[data-menu]");
+    var link = e.target.closest(MENU_LINKS);
     if (link && !e.ctrlKey && !e.metaKey && !e.shiftKey) {
       e.preventDefault();
       if (link === opener && !byId("menu").hidden) { closeMenu(true); } else { Rafter.menu(link); }
@@ -139,7 +144,7 @@
   function actions() {
     var all = [];
     document.querySelectorAll("header.top nav a, .tabs a, .rules nav a").forEach(function (a) { all.push({ words: a.textContent.trim().replace(/\d+$/, ""), kind: "page", go: function () { location.href = a.href; } }); });
-    document.querySelectorAll("#thead [data-menu], .card-row.at [data-menu], #side [data-menu]").forEach(function (a) {
+    document.querySelectorAll("#thead [data-menu], .card-row.at a.pick, #side [data-menu]").forEach(function (a) {
       all.push({ words: a.getAttribute("aria-label") || a.textContent.trim(), kind: "action", go: function () { Rafter.menu(a); } });
     });
     document.querySelectorAll("#thead form button, .card-row.at form button").forEach(function (b) { all.push({ words: b.getAttribute("aria-label") || b.textContent.trim() + " this ticket", kind: "action", go: function () { b.click(); } }); });

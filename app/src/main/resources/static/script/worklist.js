@@ -69,7 +69,7 @@
     var what = { o: "owner", s: "state", p: "priority", t: "about", d: "times" }[e.key.toLowerCase()];
     if (!what) { return; }
     var here = current();
-    var link = (here || byId("thead") || document.createElement("i")).querySelector("[data-menu=" + what + "]");
+    var link = (here || byId("thead") || document.createElement("i")).querySelector("[data-menu=" + what + "], a.pick[href$='/" + what + "']");
     if (!link && here && list()) { link = menuLink(here, what); }
     if (link) { e.preventDefault(); Rafter.menu(link); }
   });
@@ -172,7 +172,7 @@
     });
   }
   document.addEventListener("click", function (e) {
-    var link = e.target.closest("[data-glance]");
+    var link = e.target.closest("[data-glance], svg.strip a, .clock-mark");
     if (link && !e.ctrlKey && !e.metaKey && !e.shiftKey) { e.preventDefault(); glance(link.dataset.glance || link.getAttribute("href").split("/").pop(), link); return; }
     if (e.target.closest("[data-glance-close]")) { closeGlance(true); }
   });

@@ -23,7 +23,7 @@ import org.openjdk.jmh.annotations.State;
 import org.openjdk.jmh.annotations.Warmup;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Facts;
-import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 import rafter.core.target.CalendarPlan;
 import rafter.core.target.Editions;
@@ -55,7 +55,7 @@ public class ClockBenchmark {
 
     private final List<TicketEvent> events = events();
     private final Instant now = events.getLast().at().plus(Duration.ofHours(3));
-    private final Facts customer = Facts.none().with(Field.PLAN, "none of these").with(Field.CONTACT_ADDRESS, "dov.reiss@brightwater.example");
+    private final Facts customer = Facts.none().with(KnownField.PLAN, "none of these").with(KnownField.CONTACT_ADDRESS, "dov.reiss@brightwater.example");
     private final Facts facts = TicketFacts.of(customer, events);
     private final Editions four = Editions.always(book(4));
     private final Editions fifty = Editions.always(book(50));
@@ -87,8 +87,8 @@ public class ClockBenchmark {
         var policies = new ArrayList<Policy>();
         for (int i = 1; i < count; i++) {
             Criteria asks = new Criteria.All(List.of(
-                    Criteria.test(Field.CHANNEL, Operator.IS, "email"), Criteria.test(Field.SUBJECT, Operator.HAS_ANY, "trailer", "word" + i),
-                    Criteria.test(Field.PLAN, Operator.IS, "Plan " + i)));
+                    Criteria.test(KnownField.CHANNEL, Operator.IS, "email"), Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, "trailer", "word" + i),
+                    Criteria.test(KnownField.PLAN, Operator.IS, "Plan " + i)));
             policies.add(new Policy("p" + i, "Policy " + i, "", true, asks, Optional.of("office"), goals, List.of()));
         }
         policies.add(new Policy("all", "Everybody", "", true, Criteria.everything(), Optional.of("office"), goals, List.of()));

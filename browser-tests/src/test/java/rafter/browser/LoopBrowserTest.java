@@ -103,7 +103,7 @@ class LoopBrowserTest {
             page.navigate(World.url("/worklist?view=open"));
             awaitCard(page, "Seen by two");
         }
-        card(sefa, "Seen by two").locator("[data-menu=priority]").click();
+        card(sefa, "Seen by two").locator("a.pick[href$='/priority']").click();
         sefa.locator("#menu button", new Page.LocatorOptions().setHasText("Critical")).click();
         assertThat(card(imani, "Seen by two").locator(".pri-mark")).hasText("P1");
         sefa.locator("#toasts button", new Page.LocatorOptions().setHasText("Undo")).click();

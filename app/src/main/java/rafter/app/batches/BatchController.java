@@ -15,6 +15,7 @@ import rafter.app.access.Access;
 import rafter.app.access.Person;
 import rafter.app.access.Persons;
 import rafter.app.access.Right;
+import rafter.app.fields.OwnFields;
 import rafter.app.platform.Problem;
 import rafter.app.worklist.ChosenTickets;
 import rafter.core.ticket.Priority;
@@ -31,8 +32,10 @@ class BatchController {
     private final ChosenTickets chosen;
     private final Persons persons;
     private final Access access;
+    private final OwnFields fields;
 
-    BatchController(Batches batches, ChosenTickets chosen, Persons persons, Access access) {
+    BatchController(Batches batches, ChosenTickets chosen, Persons persons, Access access, OwnFields fields) {
+        this.fields = fields;
         this.batches = batches;
         this.chosen = chosen;
         this.persons = persons;
@@ -61,9 +64,11 @@ class BatchController {
         model.addAttribute("previews", batches.previews(tickets, kept.getOrDefault("text", ""), PREVIEWED));
         model.addAttribute("previewed", kept.containsKey("preview"));
         model.addAttribute("kinds", Arrays.stream(Act.Kind.values())
+                .filter(kind -> kind != Act.Kind.FIELD || !fields.shown().isEmpty())
                 .filter(kind -> kind != Act.Kind.DELETE && kind != Act.Kind.RESTORE || me.role().has(Right.DELETE))
                 .toList());
         model.addAttribute("chosenAct", kept.getOrDefault("act", "person"));
+        model.addAttribute("fields", fields.shown());
         model.addAttribute("people", persons.active());
         model.addAttribute("teams", persons.teams());
         model.addAttribute("states", TicketState.shipped());
@@ -89,7 +94,7 @@ class BatchController {
         try {
             Act.Kind kind = Act.Kind.of(act).orElseThrow(() -> new Problem.Invalid("Choose what is to be done."));
             var args = new TreeMap<>(typed);
-            args.keySet().retainAll(List.of("person", "team", "state", "priority", "topic", "tag", "text", "then", "into", "sender", "due", "why", "back"));
+            args.keySet().retainAll(List.of("person", "team", "state", "priority", "topic", "tag", "text", "then", "into", "sender", "due", "why", "back", "field", "value"));
             long id = batches.start(new Act(kind, args), tickets(list, numbers, all, me), me);
             return "redirect:/batches/" + id + "?list=" + java.net.URLEncoder.encode(list, java.nio.charset.StandardCharsets.UTF_8);
         } catch (Problem e) {

@@ -9,6 +9,8 @@ import java.util.TreeSet;
 import org.springframework.stereotype.Component;
 import rafter.app.access.Person;
 import rafter.app.access.Persons;
+import rafter.app.fields.OwnFields;
+import rafter.app.fields.TicketField;
 import rafter.app.people.Contacts;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
@@ -16,6 +18,7 @@ import rafter.app.platform.Workspaces;
 import rafter.app.tickets.Answering;
 import rafter.app.tickets.TicketTimes;
 import rafter.app.tickets.Tickets;
+import rafter.core.criteria.OwnField;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Ticket;
@@ -32,9 +35,12 @@ class Doing {
     private final Contacts contacts;
     private final Persons persons;
     private final Workspaces workspaces;
+    private final OwnFields fields;
     private final Clock clock;
 
-    Doing(Tickets tickets, TicketTimes times, Answering answering, Contacts contacts, Persons persons, Workspaces workspaces, Clock clock) {
+    Doing(Tickets tickets, TicketTimes times, Answering answering, Contacts contacts, Persons persons, Workspaces workspaces,
+            OwnFields fields, Clock clock) {
+        this.fields = fields;
         this.tickets = tickets;
         this.times = times;
         this.answering = answering;
@@ -56,10 +62,20 @@ class Doing {
             case UNTAG -> "Take tag “" + tag(act) + "” off";
             case JOIN -> "Join into " + act.arg("into");
             case NO_REQUEST -> act.arg("sender").isEmpty() ? "Not a request" : "Not a request, and set their senders’ mail aside";
+            case FIELD -> "Set " + fieldName(act) + " to " + (act.arg("value").isBlank() ? "nothing" : act.arg("value").strip());
             case DUE -> "Agree on " + act.arg("due").replace('T', ' ');
             case BACK -> "Have them come back " + act.arg("back").replace('T', ' ');
             case NOTE, ANSWER, DELETE, RESTORE -> act.kind().words();
         };
+    }
+
+    private String fieldName(Act act) {
+        return fields.all().stream().filter(f -> f.key().equals(act.arg("field"))).findFirst().map(TicketField::name).orElse("a field");
+    }
+
+    /** What is put into the field, as it is kept. */
+    private static String value(Act act) {
+        return OwnField.of(act.arg("field")).flatMap(field -> ((OwnField) field).kept(act.arg("value"))).orElse("");
     }
 
     private static String tag(Act act) {
@@ -109,6 +125,11 @@ class Doing {
                 boolean changes = act.kind() == Act.Kind.TAG ? tags.add(tag(act)) : tags.remove(tag(act));
                 tickets.changeTags(number, tags, me);
                 yield changed(changes, "tag", tag(act));
+            }
+            case FIELD -> {
+                tickets.changeFields(number, Map.of(act.arg("field"), act.arg("value")), me);
+                String before = was.own().getOrDefault(act.arg("field"), "");
+                yield changed(!before.equals(value(act)), "value", before);
             }
             case DUE -> {
                 Optional<Instant> due = times.read(act.arg("due"));
@@ -191,6 +212,12 @@ class Doing {
                 if (changes) {
                     tickets.changeTags(number, tags, me);
                 }
+            }
+            case FIELD -> {
+                if (!now.own().getOrDefault(act.arg("field"), "").equals(value(act))) {
+                    throw new Problem.Stale("Somebody put something else into " + fieldName(act) + " since.");
+                }
+                tickets.changeFields(number, Map.of(act.arg("field"), before.getOrDefault("value", "")), me);
             }
             case DUE -> {
                 unchanged(now.agreedDue(), act.arg("due"), "Another time was agreed since.");

@@ -3,12 +3,12 @@ package rafter.app.criteria;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import org.springframework.util.MultiValueMap;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Field;
 import rafter.core.criteria.FieldType;
+import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 
 /**
@@ -37,8 +37,8 @@ public final class CriteriaForm {
      *
      * @param offered the fields that may be asked about here
      */
-    public static Node draw(Criteria criteria, CriteriaNames names, Set<Field> offered) {
-        return draw(group(criteria), "0", new Offer(names, List.of(Field.values()).stream().filter(offered::contains).toList()), false);
+    public static Node draw(Criteria criteria, CriteriaNames names, List<? extends Field> offered) {
+        return draw(group(criteria), "0", new Offer(names, List.copyOf(offered)), false);
     }
 
     /** What can be chosen. */
@@ -46,7 +46,7 @@ public final class CriteriaForm {
 
         /** Nobody reads a promise, so it knows no "me" and no "mine". */
         List<CriteriaNames.Option> options(Field field) {
-            boolean someoneReads = fields.contains(Field.OWNER);
+            boolean someoneReads = fields.contains(KnownField.OWNER);
             return names.options(field).stream()
                     .filter(o -> someoneReads || !o.value().equals(Asking.MINE))
                     .toList();
@@ -63,7 +63,7 @@ public final class CriteriaForm {
             case Criteria.Any(List<Criteria> parts) -> node(place, "any", parts(parts, place, offer), last);
             case Criteria.Not(Criteria part) -> node(place, "none", parts(inner(part), place, offer), last);
             case Criteria.Test(Field field, Operator operator, List<String> values) -> new Node(
-                    place, "test", List.of(), field.key(), operator.key(), values, fields(offer.fields()), operators(field.type()), options(field, values, offer),
+                    place, "test", List.of(), field.key(), operator.key(), values, fields(offer), operators(field.type()), options(field, values, offer),
                     operator.wantsValues(), last);
         };
     }
@@ -96,8 +96,8 @@ public final class CriteriaForm {
         return new Node(place, kind, parts, "", "", List.of(), List.of(), List.of(), List.of(), false, last);
     }
 
-    private static List<FieldChoice> fields(List<Field> offered) {
-        return offered.stream().map(f -> new FieldChoice(f.key(), f.words())).toList();
+    private static List<FieldChoice> fields(Offer offer) {
+        return offer.fields().stream().map(f -> new FieldChoice(f.key(), offer.names().name(f))).toList();
     }
 
     private static List<OperatorChoice> operators(FieldType type) {
@@ -162,7 +162,7 @@ public final class CriteriaForm {
             path.add(Integer.parseInt(step));
         }
         path.removeFirst();
-        Criteria empty = new Criteria.Test(Field.PLAN, Operator.IS, List.of());
+        Criteria empty = new Criteria.Test(KnownField.PLAN, Operator.IS, List.of());
         return switch (words[0]) {
             case "add" -> at(group(criteria), path, group -> with(group, empty)).orElse(criteria);
             case "group" -> at(group(criteria), path, group -> with(group, new Criteria.Any(List.of(empty)))).orElse(criteria);

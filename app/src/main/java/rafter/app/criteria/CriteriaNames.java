@@ -6,13 +6,20 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.function.BiFunction;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import rafter.app.access.Persons;
+import rafter.app.fields.OwnFields;
+import rafter.app.fields.TicketField;
 import rafter.app.people.Companies;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
+import rafter.core.criteria.OwnField;
 import rafter.core.criteria.Sentence;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
@@ -30,8 +37,10 @@ public class CriteriaNames {
     private final DSLContext sql;
     private final Persons persons;
     private final Companies companies;
+    private final OwnFields fields;
 
-    CriteriaNames(DSLContext sql, Persons persons, Companies companies) {
+    CriteriaNames(DSLContext sql, Persons persons, Companies companies, OwnFields fields) {
+        this.fields = fields;
         this.sql = sql;
         this.persons = persons;
         this.companies = companies;
@@ -39,13 +48,44 @@ public class CriteriaNames {
 
     /** Says sentences with the names of today. */
     public Sentence sentence() {
-        return new Sentence(this::name);
+        return sentence(this::name);
+    }
+
+    /** Says sentences with the fields' names of today. */
+    public Sentence sentence(BiFunction<Field, String, String> values) {
+        Map<Field, String> own = own().stream().collect(Collectors.toMap(TicketField::field, TicketField::name));
+        return new Sentence(new Sentence.Names() {
+            @Override
+            public String of(Field field, String value) {
+                return values.apply(field, value);
+            }
+
+            @Override
+            public String of(Field field) {
+                return own.getOrDefault(field, field.words());
+            }
+        });
+    }
+
+    /** The fields that administrators added. */
+    public List<TicketField> own() {
+        return fields.all();
+    }
+
+    /** Everything that lists can ask about, what is shown on tickets of own fields only. */
+    public List<Field> all() {
+        return Stream.concat(Arrays.stream(KnownField.values()), fields.shown().stream().map(TicketField::field)).toList();
+    }
+
+    /** What people call a field. */
+    public String name(Field field) {
+        return field instanceof OwnField own ? fields.find(own.id()).map(TicketField::name).orElse(field.words()) : field.words();
     }
 
     /** What people call a value; the value itself when nobody knows better. */
     public String name(Field field, String value) {
         // The words of these are their names, and there may be many of them.
-        if (field == Field.TOPIC || field == Field.TAGS) {
+        if (field == KnownField.TOPIC || field == KnownField.TAGS || field instanceof OwnField) {
             return value;
         }
         return options(field).stream().filter(o -> o.value().equals(value)).map(Option::words).findFirst().orElse(value);
@@ -53,6 +93,13 @@ public class CriteriaNames {
 
     /** What can be chosen for a field; nothing for fields that take any words. */
     public List<Option> options(Field field) {
+        return switch (field) {
+            case OwnField own -> fields.find(own.id()).stream().flatMap(f -> f.choices().stream()).map(choice -> new Option(choice, choice)).toList();
+            case KnownField known -> options(known);
+        };
+    }
+
+    private List<Option> options(KnownField field) {
         return switch (field) {
             case PLAN -> List.of(new Option("Anchor", "Anchor"), new Option("Harbour", "Harbour"));
             case COMPANY -> companies.all().stream().map(c -> new Option(Long.toString(c.id()), c.name())).toList();

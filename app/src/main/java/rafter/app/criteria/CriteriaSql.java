@@ -7,17 +7,22 @@ import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.TICKET;
 import static rafter.database.Tables.TICKET_CLOCK;
 
+import java.math.BigDecimal;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.Field;
 import org.jooq.impl.DSL;
+import org.jooq.impl.SQLDataType;
 import rafter.core.criteria.Criteria;
+import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
+import rafter.core.criteria.OwnField;
 import rafter.core.text.Words;
 
 /**
@@ -47,6 +52,45 @@ public final class CriteriaSql {
 
     private static Condition test(Criteria.Test test) {
         return switch (test.field()) {
+            case KnownField field -> known(field, test);
+            case OwnField field -> own(field, test);
+        };
+    }
+
+    /** What a ticket has in an own field; blank when nothing. */
+    public static Field<String> own(OwnField field) {
+        return DSL.coalesce(DSL.field("{0} ->> {1}", String.class, TICKET.OWN, DSL.inline(field.key())), DSL.inline(""));
+    }
+
+    private static Condition own(OwnField field, Criteria.Test test) {
+        Field<String> value = own(field);
+        return switch (field.kind()) {
+            case CHOICE -> text(test, value);
+            case TEXT -> folded(test, DSL.coalesce(DSL.field("{0} ->> {1}", String.class, TICKET.OWN_FOLDED, DSL.inline(field.key())), DSL.inline("")));
+            case NUMBER -> ordered(test, DSL.nullif(value, DSL.inline("")).cast(SQLDataType.NUMERIC), compared(test, field).map(BigDecimal::new).toList());
+            case DATE -> ordered(test, DSL.nullif(value, DSL.inline("")), compared(test, field).toList());
+        };
+    }
+
+    /** What cannot be a value of the field is nothing to compare with. */
+    private static Stream<String> compared(Criteria.Test test, OwnField field) {
+        return test.values().stream().flatMap(v -> field.kept(v).stream()).filter(v -> !v.isEmpty());
+    }
+
+    private static <T extends Comparable<T>> Condition ordered(Criteria.Test test, Field<T> field, List<T> wanted) {
+        return switch (test.operator()) {
+            case IS -> wanted.isEmpty() ? DSL.falseCondition() : field.in(wanted);
+            case IS_NOT -> wanted.isEmpty() ? DSL.trueCondition() : field.isNull().or(field.notIn(wanted));
+            case AT_LEAST, FROM -> wanted.isEmpty() ? DSL.falseCondition() : field.ge(wanted.stream().min(Comparator.naturalOrder()).orElseThrow());
+            case AT_MOST, UNTIL -> wanted.isEmpty() ? DSL.falseCondition() : field.le(wanted.stream().max(Comparator.naturalOrder()).orElseThrow());
+            case IS_SET -> field.isNotNull();
+            case IS_EMPTY -> field.isNull();
+            default -> DSL.falseCondition();
+        };
+    }
+
+    private static Condition known(KnownField known, Criteria.Test test) {
+        return switch (known) {
             case PLAN -> text(test, DSL.coalesce(company(COMPANY.PLAN), DSL.inline("")));
             case COMPANY -> number(test, DSL.field(DSL.select(CONTACT.COMPANY_ID).from(CONTACT).where(CONTACT.ID.eq(TICKET.CONTACT_ID))));
             case TEAM -> number(test, TICKET.TEAM_ID);
@@ -73,7 +117,7 @@ public final class CriteriaSql {
             case SINCE_BACK -> elapsed(test, TICKET.BROUGHT_BACK_AT);
             case COMES_BACK -> due(test, TICKET.BRING_BACK_AT);
             case NEXT_TARGET -> due(test, TICKET.NEXT_DUE);
-            case FIRST_REPLY, NEXT_REPLY, RESOLUTION, PICK_UP, REGULAR_UPDATE -> clock(test);
+            case FIRST_REPLY, NEXT_REPLY, RESOLUTION, PICK_UP, REGULAR_UPDATE -> clock(known, test);
         };
     }
 
@@ -89,7 +133,7 @@ public final class CriteriaSql {
     /** A field that is blank and never null when nothing is known. */
     private static Condition text(Criteria.Test test, Field<String> field) {
         List<Field<String>> wanted = values(test)
-                .<Field<String>>map(v -> test.field() == rafter.core.criteria.Field.TURN ? DSL.inline(v) : DSL.val(v))
+                .<Field<String>>map(v -> test.field() == KnownField.TURN ? DSL.inline(v) : DSL.val(v))
                 .toList();
         return switch (test.operator()) {
             case IS -> wanted.isEmpty() ? DSL.falseCondition() : field.in(wanted);
@@ -100,7 +144,7 @@ public final class CriteriaSql {
         };
     }
 
-    private static java.util.stream.Stream<String> values(Criteria.Test test) {
+    private static Stream<String> values(Criteria.Test test) {
         return test.values().stream().filter(v -> !v.isBlank());
     }
 
@@ -151,6 +195,11 @@ public final class CriteriaSql {
                         .orderBy(CONTACT_ADDRESS.ADDRESS)
                         .limit(1)),
                 DSL.inline(""));
+        return folded(test, first);
+    }
+
+    /** A field whose letter case and accents are folded, blank when nothing is known. */
+    private static Condition folded(Criteria.Test test, Field<String> first) {
         List<String> wanted = values(test).map(Words::fold).toList();
         return switch (test.operator()) {
             case IS -> wanted.isEmpty() ? DSL.falseCondition() : first.in(wanted);
@@ -244,11 +293,11 @@ public final class CriteriaSql {
         };
     }
 
-    private static Condition clock(Criteria.Test test) {
+    private static Condition clock(KnownField objective, Criteria.Test test) {
         var running = DSL.selectOne()
                 .from(TICKET_CLOCK)
                 .where(TICKET_CLOCK.TICKET.eq(TICKET.NUMBER))
-                .and(TICKET_CLOCK.OBJECTIVE.eq(DSL.inline(test.field().name())))
+                .and(TICKET_CLOCK.OBJECTIVE.eq(DSL.inline(objective.name())))
                 .and(TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING")))
                 .and(TICKET_CLOCK.DUE_AT.isNotNull());
         return switch (test.operator()) {

@@ -1,5 +1,6 @@
 package rafter.app.policies;
 
+import java.util.Arrays;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -22,7 +23,7 @@ import rafter.app.criteria.CriteriaNames;
 import rafter.app.platform.Problem;
 import rafter.app.targets.DraftChange;
 import rafter.app.targets.TargetDrafts;
-import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Sentence;
 import rafter.core.target.CalendarPlan;
@@ -120,7 +121,7 @@ class PoliciesController {
         model.addAttribute("version", version);
         model.addAttribute("title", form.name().isEmpty() ? "A new policy" : form.name());
         model.addAttribute("form", form);
-        model.addAttribute("node", CriteriaForm.draw(form.criteria(), names, Field.ofPromises()));
+        model.addAttribute("node", CriteriaForm.draw(form.criteria(), names, Arrays.stream(KnownField.values()).filter(KnownField.ofPromises()::contains).toList()));
         model.addAttribute("sentence", names.sentence().of(form.criteria()));
         model.addAttribute("calendars", draft.book().calendars());
         model.addAttribute("priorities", Priority.values());

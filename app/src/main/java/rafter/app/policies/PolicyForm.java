@@ -16,7 +16,7 @@ import org.springframework.util.MultiValueMap;
 import rafter.app.criteria.CriteriaForm;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.Criteria;
-import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
 import rafter.core.target.Goal;
 import rafter.core.target.Objective;
 import rafter.core.target.Policy;
@@ -182,7 +182,7 @@ record PolicyForm(
         }
         var faults = new ArrayList<>(Criteria.faults(criteria));
         Criteria.asked(criteria).stream()
-                .filter(field -> !Field.ofPromises().contains(field))
+                .filter(field -> !KnownField.ofPromises().contains(field))
                 .forEach(field -> faults.add("A promise cannot depend on " + field.words() + "."));
         if (!faults.isEmpty()) {
             throw new Problem.Invalid(String.join(" ", faults));

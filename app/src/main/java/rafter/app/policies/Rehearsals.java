@@ -30,7 +30,7 @@ import rafter.app.platform.Problem;
 import rafter.app.targets.TargetDrafts;
 import rafter.app.targets.Targets;
 import rafter.app.tickets.Histories;
-import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
 import rafter.core.target.BookJson;
 import rafter.core.target.Editions;
 import rafter.core.target.Rehearsal;
@@ -145,7 +145,7 @@ public class Rehearsals {
         var book = BookJson.read(sql.select(REHEARSAL.DOCUMENT).from(REHEARSAL).where(REHEARSAL.ID.eq(run.id())).fetchSingle(REHEARSAL.DOCUMENT).data());
         Editions then = Editions.always(book);
         Editions now = targets.terms().editions();
-        Set<Field> asked = EnumSet.noneOf(Field.class);
+        Set<KnownField> asked = EnumSet.noneOf(KnownField.class);
         asked.addAll(Targets.asked(book));
         asked.addAll(targets.asked());
         var done = new AtomicLong();

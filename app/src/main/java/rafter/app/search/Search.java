@@ -16,6 +16,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -23,6 +24,7 @@ import java.util.Optional;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
+import org.jooq.Table;
 import org.jooq.impl.DSL;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
@@ -37,14 +39,22 @@ import rafter.core.ticket.TicketState;
  * Finds tickets, messages, contacts and companies. Every word must be there, the last one as the beginning of a word, for it is still being
  * typed; a word that nobody ever wrote is taken for the known one most like it. Tickets whose subject has the words come before those
  * with the words in a message; among equals the latest come first.
+ *
+ * <p>Words that many have are found by looking at the latest few thousand rows; words that few have, by the index of words. Neither way alone
+ * is quick for both, and the planner cannot know which a word is.
  */
 @Component
 class Search {
 
     private static final int MOST = 30;
     private static final int MOST_OF_PEOPLE = 8;
+    /** Among so many of a name the likest are looked for. */
+    private static final int NAMESAKES = 200;
     private static final double LIKE_ENOUGH = 0.3;
     private static final int LEARNED_AT_ONCE = 2000;
+    private static final int LATEST = 3000;
+    /** More endings of a word that is still being typed are not worth looking up each by each. */
+    private static final int ENDINGS = 40;
 
     /** A ticket that was found, and where. */
     record Hit(long number, String subject, String state, String contact, String when, String where, Passage passage) {}
@@ -110,7 +120,8 @@ class Search {
     }
 
     private List<Hit> bySubject(List<String> words, int most) {
-        return rows(has(TICKET.SUBJECT_WORDS, words), TICKET.SUBJECT, "subject", words, most);
+        List<Long> numbers = newest(TICKET, TICKET.NUMBER, TICKET.SUBJECT_WORDS, words, most * 2);
+        return numbers.isEmpty() ? List.of() : rows(TICKET.NUMBER.in(numbers), TICKET.SUBJECT, "subject", words, most);
     }
 
     private List<Hit> rows(Condition condition, Field<String> text, String where, List<String> words, int most) {
@@ -120,7 +131,6 @@ class Search {
                 .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                 .where(condition)
                 .and(DSL.not(DSL.condition(TICKET.DISCARDED)))
-                // The number alone, so that a word which a million tickets have need not be sorted.
                 .orderBy(TICKET.NUMBER.desc())
                 .limit(most)
                 .fetch(r -> hit(r.value1(), r.value2(), r.value3(), r.value4(), r.value5(), where, Passage.of(r.value6(), words), now));
@@ -132,13 +142,17 @@ class Search {
     }
 
     private List<Hit> byMessage(List<String> words, int most) {
+        List<Long> ids = newest(MESSAGE, MESSAGE.ID, MESSAGE.WORDS, words, most * 3);
+        if (ids.isEmpty()) {
+            return List.of();
+        }
         Instant now = clock.instant();
         // The latest messages first; several of one ticket make one hit.
         return sql.select(TICKET.NUMBER, TICKET.SUBJECT, TICKET.STATE, CONTACT.NAME, MESSAGE.AT, MESSAGE.AUTHOR, DSL.left(MESSAGE.TEXT, 20_000))
                 .from(MESSAGE)
                 .join(TICKET).on(TICKET.NUMBER.eq(MESSAGE.TICKET))
                 .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
-                .where(has(MESSAGE.WORDS, words))
+                .where(MESSAGE.ID.in(ids))
                 .and(MESSAGE.KIND.ne(DSL.inline("AUTOMATIC")))
                 .and(DSL.not(DSL.condition(TICKET.DISCARDED)))
                 .orderBy(MESSAGE.ID.desc())
@@ -146,13 +160,68 @@ class Search {
                 .fetch(r -> hit(r.value1(), r.value2(), r.value3(), r.value4(), r.value5(), "a message of " + r.value6(), Passage.of(r.value7(), words), now));
     }
 
-    private static Condition has(Field<String> field, List<String> words) {
-        var parts = new ArrayList<String>();
-        for (int i = 0; i < words.size(); i++) {
-            boolean beingTyped = i == words.size() - 1 && words.get(i).length() > 1;
-            parts.add("'" + words.get(i) + "'" + (beingTyped ? ":*" : ""));
+    /** The highest keys of rows that have the words. */
+    private List<Long> newest(Table<?> table, Field<Long> key, Field<String> field, List<String> words, int most) {
+        Table<?> latest = DSL.select(key, field).from(table).orderBy(key.desc()).limit(LATEST).asTable("latest");
+        Field<Long> latestKey = DSL.field(DSL.name("latest", key.getName()), Long.class);
+        Field<String> latestWords = DSL.field(DSL.name("latest", field.getName()), String.class);
+        List<Long> found = sql.select(latestKey).from(latest).where(typed(latestWords, words)).orderBy(latestKey.desc()).limit(most).fetch(latestKey);
+        if (found.size() == most) {
+            return found;
         }
-        return DSL.condition("word_list({0}) @@ {1}::tsquery", field, DSL.val(String.join(" & ", parts)));
+        planOnlyByBitmaps(true);
+        try {
+            return sql.select(key).from(table).where(has(field, words)).orderBy(key.desc()).limit(most).fetch(key);
+        } finally {
+            planOnlyByBitmaps(false);
+        }
+    }
+
+    /** The index of words can be read in no other way. */
+    private void planOnlyByBitmaps(boolean only) {
+        String others = only ? "off" : "on";
+        sql.execute("set local enable_seqscan = " + others);
+        sql.execute("set local enable_indexscan = " + others);
+        sql.execute("set local max_parallel_workers_per_gather = " + (only ? "0" : "default"));
+    }
+
+    /** The last word counts as the beginning of one. */
+    private static Condition typed(Field<String> field, List<String> words) {
+        return listed(field, String.join(" & ", quoted(words)) + (words.getLast().length() > 1 ? ":*" : ""));
+    }
+
+    /** The same in a form that the index answers quickly. */
+    private Condition has(Field<String> field, List<String> words) {
+        String last = words.getLast();
+        if (last.length() < 2) {
+            return typed(field, words);
+        }
+        Condition all = words.size() == 1 ? DSL.trueCondition() : listed(field, String.join(" & ", quoted(words.subList(0, words.size() - 1))));
+        List<String> endings = endings(last);
+        if (endings.size() <= ENDINGS) {
+            // As whole words they are read from the index a few at a time, which a beginning of a word is not.
+            return all.and(listed(field, String.join(" | ", quoted(endings)) + (digits(last) ? " | '" + last + "':*" : "")));
+        }
+        return words.size() == 1 ? typed(field, words) : all.and(field.contains(" " + last));
+    }
+
+    private static boolean digits(String word) {
+        return word.chars().anyMatch(Character::isDigit);
+    }
+
+    /** The words that anybody wrote and that begin so, and the beginning itself; a few more than are of use when there are many. */
+    private List<String> endings(String beginning) {
+        var endings = new LinkedHashSet<>(List.of(beginning));
+        endings.addAll(sql.select(KNOWN_WORD.WORD).from(KNOWN_WORD).where(KNOWN_WORD.WORD.startsWith(beginning)).limit(ENDINGS + 1).fetch(KNOWN_WORD.WORD));
+        return List.copyOf(endings);
+    }
+
+    private static List<String> quoted(List<String> words) {
+        return words.stream().map(word -> "'" + word + "'").toList();
+    }
+
+    private static Condition listed(Field<String> field, String query) {
+        return DSL.condition("word_list({0}) @@ {1}::tsquery", field, DSL.val("(" + query + ")"));
     }
 
     // ------------------------------------------------------------------ typing errors
@@ -225,10 +294,6 @@ class Search {
 
     private List<Who> people(String asked) {
         String words = Words.of(asked).kept().strip();
-        Condition like = CONTACT.NAME_WORDS.contains(words);
-        if (words.length() > 3) {
-            like = like.or(DSL.condition("{0} % {1}", CONTACT.NAME_WORDS, DSL.val(words)));
-        }
         Map<Long, String> addresses = sql.select(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS)
                 .from(CONTACT_ADDRESS)
                 .where(CONTACT_ADDRESS.ADDRESS.contains(asked.strip().toLowerCase(Locale.ROOT)))
@@ -236,13 +301,23 @@ class Search {
                 .fetchMap(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS);
         Field<String> address = DSL.field(
                 DSL.select(DSL.min(CONTACT_ADDRESS.ADDRESS)).from(CONTACT_ADDRESS).where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID)));
-        return sql.select(CONTACT.ID, CONTACT.NAME, address, COMPANY.NAME)
+        var ids = new LinkedHashSet<>(addresses.keySet());
+        ids.addAll(named(CONTACT.NAME_WORDS.contains(words)));
+        if (ids.isEmpty() && words.length() > 3) {
+            // Only who is called nothing like it could have been mistyped.
+            ids.addAll(named(DSL.condition("{0} % {1}", CONTACT.NAME_WORDS, DSL.val(words))));
+        }
+        return ids.isEmpty() ? List.of() : sql.select(CONTACT.ID, CONTACT.NAME, address, COMPANY.NAME)
                 .from(CONTACT)
                 .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
-                .where(addresses.isEmpty() ? like : like.or(CONTACT.ID.in(addresses.keySet())))
+                .where(CONTACT.ID.in(ids))
                 .orderBy(DSL.field("similarity({0}, {1})", Double.class, CONTACT.NAME_WORDS, DSL.val(words)).desc(), CONTACT.ID)
                 .limit(MOST_OF_PEOPLE)
                 .fetch(r -> new Who(r.value2(), r.value3() + (r.value4() == null ? "" : ", " + r.value4()), r.value3()));
+    }
+
+    private List<Long> named(Condition like) {
+        return sql.select(CONTACT.ID).from(CONTACT).where(like).limit(NAMESAKES).fetch(CONTACT.ID);
     }
 
     private List<Who> companies(String asked) {

@@ -13,6 +13,7 @@ import rafter.app.access.Right;
 import rafter.app.worklist.ChosenTickets;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 
 /** The page that finds, and what the palette asks while somebody types. */
@@ -48,12 +49,12 @@ class SearchController {
 
     /** Address of a contact's open tickets. */
     public static String ofContact(String address) {
-        return list(Field.CONTACT_ADDRESS, Operator.IS, address);
+        return list(KnownField.CONTACT_ADDRESS, Operator.IS, address);
     }
 
     /** Address of a company's open tickets. */
     public static String ofCompany(String id) {
-        return list(Field.COMPANY, Operator.IS, id);
+        return list(KnownField.COMPANY, Operator.IS, id);
     }
 
     /** The first few, for the palette: what each is, and where it leads. */

@@ -22,7 +22,7 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Brief;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Facts;
-import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
 import rafter.core.target.BookJson;
 import rafter.core.target.ClockState;
 import rafter.core.target.Editions;
@@ -39,7 +39,7 @@ import rafter.database.tables.records.TicketClockRecord;
 public class Targets {
 
     /** @param asked the facts about customers that any policy ever asked about */
-    private record Compiled(long latest, Terms terms, Set<Field> asked, boolean steps) {}
+    private record Compiled(long latest, Terms terms, Set<KnownField> asked, boolean steps) {}
 
     private final DSLContext sql;
     /** Compiling calendars is dear, so the last ones are kept until there is another edition. */
@@ -57,14 +57,14 @@ public class Targets {
     }
 
     /** The facts that any policy of a book asks about. */
-    public static Set<Field> asked(PromiseBook book) {
-        var asked = EnumSet.noneOf(Field.class);
-        book.policies().forEach(policy -> asked.addAll(Criteria.asked(policy.criteria())));
+    public static Set<KnownField> asked(PromiseBook book) {
+        var asked = EnumSet.noneOf(KnownField.class);
+        book.policies().forEach(policy -> asked.addAll(KnownField.askedBy(policy.criteria())));
         return asked;
     }
 
     /** The facts that any policy asks about or asked about. */
-    public Set<Field> asked() {
+    public Set<KnownField> asked() {
         return Set.copyOf(current.get().asked());
     }
 
@@ -92,10 +92,10 @@ public class Targets {
         WorkCalendar usual = book.plan(book.defaultCalendar())
                 .map(book::calendar)
                 .orElseGet(() -> WorkCalendar.aroundTheClock("Around the clock", book.zone()));
-        var asked = EnumSet.noneOf(Field.class);
+        var asked = EnumSet.noneOf(KnownField.class);
         boolean steps = false;
         for (Editions.Edition edition : all) {
-            edition.book().policies().forEach(policy -> asked.addAll(Criteria.asked(policy.criteria())));
+            edition.book().policies().forEach(policy -> asked.addAll(KnownField.askedBy(policy.criteria())));
             steps |= edition.book().policies().stream().anyMatch(policy -> !policy.steps().isEmpty());
         }
         return new Compiled(latest, new Terms(editions, WorkingTime.of(usual), book.zone()), asked, steps);

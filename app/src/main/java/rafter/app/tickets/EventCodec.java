@@ -92,6 +92,11 @@ final class EventCodec {
                         yield "discarded";
                     }
                     case TicketEvent.Restored e -> "restored";
+                    case TicketEvent.FieldSet e -> {
+                        body.put("field", e.field());
+                        body.put("value", e.value());
+                        yield "field";
+                    }
                     case TicketEvent.TimeAgreed e -> {
                         e.due().ifPresent(due -> body.put("due", due.toString()));
                         body.put("why", e.why());
@@ -146,6 +151,7 @@ final class EventCodec {
             case "joined" -> new TicketEvent.Joined(at, actor, number(b, "into"));
             case "discarded" -> new TicketEvent.Discarded(at, actor, text(b, "why"));
             case "restored" -> new TicketEvent.Restored(at, actor);
+            case "field" -> new TicketEvent.FieldSet(at, actor, text(b, "field"), text(b, "value"));
             case "time-agreed" -> new TicketEvent.TimeAgreed(at, actor, instant(b, "due"), text(b, "why"));
             case "bring-back" -> new TicketEvent.BringBackSet(at, actor, instant(b, "when"));
             case "brought-back" -> new TicketEvent.BroughtBack(at, actor);

@@ -16,7 +16,7 @@ import org.jooq.Record;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import rafter.core.criteria.Facts;
-import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
 import rafter.core.ticket.TicketEvent;
 
 /** Walks through the histories of many tickets without holding them all. */
@@ -53,7 +53,7 @@ public class Histories {
      * @param asked the facts about customers that are wanted
      * @param each is given some hundred at a time
      */
-    public void walk(Instant from, Instant to, int part, int parts, Set<Field> asked, Consumer<List<History>> each) {
+    public void walk(Instant from, Instant to, int part, int parts, Set<KnownField> asked, Consumer<List<History>> each) {
         long last = -1;
         while (true) {
             Map<Long, Long> teams = new HashMap<>();

@@ -25,7 +25,7 @@ import rafter.app.targets.Targets;
 import rafter.app.targets.Terms;
 import rafter.app.targets.Tone;
 import rafter.core.criteria.Facts;
-import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Matching;
 import rafter.core.criteria.Sentence;
 import rafter.core.target.ClockChange;
@@ -180,7 +180,7 @@ class ReckoningPage {
         return terms.editions()
                 .match(c.started(), facts)
                 .flatMap(p -> Optional.ofNullable(p.policy().goals().get(c.objective())))
-                .flatMap(goal -> facts.values(Field.PRIORITY).stream().findFirst().map(Priority::valueOf).flatMap(goal::of));
+                .flatMap(goal -> facts.values(KnownField.PRIORITY).stream().findFirst().map(Priority::valueOf).flatMap(goal::of));
     }
 
     /** What was known of the ticket at an instant, with the customer as they were then. */

@@ -20,6 +20,7 @@ import rafter.app.access.Access;
 import rafter.app.access.Person;
 import rafter.app.access.Persons;
 import rafter.app.access.Right;
+import rafter.app.fields.OwnFields;
 import rafter.app.platform.Done;
 import rafter.app.platform.Problem;
 import rafter.core.ticket.Priority;
@@ -37,8 +38,10 @@ class TicketController {
     private final Persons persons;
     private final Access access;
     private final ReckoningPage reckoning;
+    private final OwnFields fields;
 
-    TicketController(TicketPage page, Tickets tickets, Drafts drafts, Persons persons, Access access, ReckoningPage reckoning) {
+    TicketController(TicketPage page, Tickets tickets, Drafts drafts, Persons persons, Access access, ReckoningPage reckoning, OwnFields fields) {
+        this.fields = fields;
         this.reckoning = reckoning;
         this.page = page;
         this.tickets = tickets;
@@ -98,6 +101,7 @@ class TicketController {
         model.addAttribute("owner", text(ticket.owner()));
         boolean colleagues = ticket.owner().isPresent() && ticket.owner().getAsLong() != me.id();
         model.addAttribute("mayHand", !colleagues || me.role().has(Right.HAND_OVER_ANY));
+        model.addAttribute("own", fields.shown());
         model.addAttribute("what", what);
         if (!List.of("state", "priority", "owner", "about").contains(what)) {
             throw new Problem.NotFound("There is nothing to choose here.");
@@ -154,16 +158,18 @@ class TicketController {
     @PostMapping("/about")
     String about(
             @PathVariable long number, @RequestParam(defaultValue = "") String topic, @RequestParam(defaultValue = "") String tags,
-            HttpServletRequest request, HttpServletResponse response) {
+            @RequestParam Map<String, String> all, HttpServletRequest request, HttpServletResponse response) {
         Person me = access.require(Right.WORK);
         var wanted = new TreeSet<>(Arrays.asList(tags.toLowerCase(Locale.ROOT).strip().split("\\s*,\\s*")));
         wanted.remove("");
         if (wanted.size() > 20 || wanted.stream().anyMatch(tag -> tag.length() > 40) || topic.length() > 60) {
             throw new Problem.Invalid("At most twenty tags of forty letters each, and a topic of sixty. Nothing was changed.");
         }
+        // First what may be refused, so that nothing is saved by halves.
+        tickets.changeFields(number, all, me);
         tickets.changeTopic(number, topic.strip(), me);
         tickets.changeTags(number, wanted, me);
-        return Done.answer(request, response, "Topic and tags of " + number + " are saved.", Done.Undo.NONE, "/tickets/" + number);
+        return Done.answer(request, response, "What was said about " + number + " is saved.", Done.Undo.NONE, "/tickets/" + number);
     }
 
     /** Says what the ticket is about, and leaves its tags as they are. */

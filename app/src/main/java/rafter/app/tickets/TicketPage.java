@@ -34,6 +34,8 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.access.Person;
 import rafter.app.access.Persons;
 import rafter.app.access.Team;
+import rafter.app.fields.OwnFields;
+import rafter.app.fields.TicketField;
 import rafter.app.mail.Outbox;
 import rafter.app.people.Contact;
 import rafter.app.people.Contacts;
@@ -88,7 +90,11 @@ class TicketPage {
     /** How a mail of ours stands. */
     record DeliveryView(long id, String css, String words, boolean canRetry) {}
 
-    record Facts(String team, String owner, String topic, String mailbox, String channel, String opened, String openedExact, List<String> tags, String agreed, String comesBack) {}
+    record Facts(String team, String owner, String topic, String mailbox, String channel, String opened, String openedExact, List<String> tags, String agreed, String comesBack,
+            List<OwnValue> own) {}
+
+    /** What a ticket has in an own field. */
+    record OwnValue(String name, String value) {}
 
     record Customer(String name, String initials, String company, String plan, Set<String> addresses, int year, int open) {}
 
@@ -103,9 +109,12 @@ class TicketPage {
     private final Outbox outbox;
     private final Clock clock;
     private final ReckoningPage reckoning;
+    private final OwnFields fields;
 
     TicketPage(
-            DSLContext sql, TicketStore store, Targets targets, Persons persons, Contacts contacts, Outbox outbox, Clock clock, ReckoningPage reckoning) {
+            DSLContext sql, TicketStore store, Targets targets, Persons persons, Contacts contacts, Outbox outbox, Clock clock, ReckoningPage reckoning,
+            OwnFields fields) {
+        this.fields = fields;
         this.reckoning = reckoning;
         this.sql = sql;
         this.store = store;
@@ -198,6 +207,7 @@ class TicketPage {
                 .collect(Collectors.groupingBy(AttachmentRecord::getMessageId));
         Map<Long, Outbox.Delivery> deliveries = outbox.deliveries(ids);
         Map<Long, String> teams = persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name));
+        Map<String, String> own = fields.all().stream().collect(Collectors.toMap(TicketField::key, TicketField::name));
         Instant since = cut && !messages.isEmpty() ? messages.getFirst().getAt() : Instant.MIN;
         var items = new ArrayList<Item>();
         var fired = new ArrayDeque<>(reckoning.fired(number));
@@ -211,7 +221,7 @@ class TicketPage {
                     id -> Optional.ofNullable(byId.get(id)).ifPresent(m -> items.add(entry(
                             m, files.getOrDefault(id, List.of()), Optional.ofNullable(deliveries.get(id)),
                             pictures.isPresent() && pictures.getAsLong() == id, one.joined(), terms, now))),
-                    () -> change(event, people, teams, terms, now).ifPresent(items::add));
+                    () -> change(event, people, teams, own, terms, now).ifPresent(items::add));
         }
         takeFired(fired, Instant.MAX, since, items, terms, now);
         return items;
@@ -290,7 +300,7 @@ class TicketPage {
     }
 
     private static Optional<Change> change(
-            TicketEvent event, Map<Long, Person> people, Map<Long, String> teams, Terms terms, Instant now) {
+            TicketEvent event, Map<Long, Person> people, Map<Long, String> teams, Map<String, String> own, Terms terms, Instant now) {
         String who = name(event.actor(), people);
         Optional<String> words =
                 switch (event) {
@@ -311,6 +321,9 @@ class TicketPage {
                     case TicketEvent.Joined e -> Optional.of(who + " joined it into ticket " + e.into());
                     case TicketEvent.Discarded e -> Optional.of(who + " put it into the bin: " + e.why());
                     case TicketEvent.Restored e -> Optional.of(who + " took it out of the bin");
+                    case TicketEvent.FieldSet e -> Optional.of(e.value().isEmpty()
+                            ? who + " took " + own.getOrDefault(e.field(), "a field") + " away"
+                            : who + " set " + own.getOrDefault(e.field(), "a field") + " to " + e.value());
                     case TicketEvent.TimeAgreed e -> Optional.of(e.due()
                             .map(due -> who + " agreed with the customer on " + Say.when(due, now, terms.zone()) + (e.why().isEmpty() ? "" : ": " + e.why()))
                             .orElse(who + " took back the time agreed with the customer"));
@@ -357,7 +370,8 @@ class TicketPage {
                 Optional.ofNullable(row.get(MAILBOX.ADDRESS)).orElse(""), ticket.channel(), Say.when(ticket.openedAt(), now, terms.zone()),
                 Say.exactly(ticket.openedAt(), terms.zone()), ticket.tags().stream().sorted().toList(),
                 ticket.agreedDue().map(at -> Say.when(at, now, terms.zone())).orElse(""),
-                ticket.bringBackAt().map(at -> Say.when(at, now, terms.zone())).orElse(""));
+                ticket.bringBackAt().map(at -> Say.when(at, now, terms.zone())).orElse(""),
+                fields.shown().stream().filter(f -> ticket.own().containsKey(f.key())).map(f -> new OwnValue(f.name(), ticket.own().getOrDefault(f.key(), ""))).toList());
     }
 
     private Customer customer(Ticket ticket, Instant now) {

@@ -25,11 +25,12 @@ import org.jooq.Record;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
+import rafter.app.fields.OwnFields;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
 import rafter.app.targets.Targets;
 import rafter.core.criteria.Facts;
-import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
 import rafter.core.target.TargetClock;
 import rafter.core.text.Words;
 import rafter.core.ticket.Ticket;
@@ -63,7 +64,7 @@ class TicketStore {
         }
     }
 
-    private static final Set<Field> OF_CUSTOMERS = Set.of(Field.PLAN, Field.COMPANY, Field.CONTACT_NAME, Field.CONTACT_ADDRESS);
+    private static final Set<KnownField> OF_CUSTOMERS = Set.of(KnownField.PLAN, KnownField.COMPANY, KnownField.CONTACT_NAME, KnownField.CONTACT_ADDRESS);
 
     private static final int READ_OF_A_TEXT = 200_000;
 
@@ -142,7 +143,7 @@ class TicketStore {
     }
 
     /** These facts about the customers of tickets, and perhaps more. */
-    Map<Long, Facts> customers(Collection<Long> numbers, Set<Field> asked) {
+    Map<Long, Facts> customers(Collection<Long> numbers, Set<KnownField> asked) {
         boolean customer = !Collections.disjoint(asked, OF_CUSTOMERS);
         var found = new HashMap<Long, Facts>();
         if (customer && !numbers.isEmpty()) {
@@ -156,33 +157,33 @@ class TicketStore {
                     .where(TICKET.NUMBER.in(numbers))
                     .forEach(r -> found.put(r.value1(), facts(r.value2(), r.value3(), r.value4(), r.value5())));
         }
-        if (asked.contains(Field.FIRST_MESSAGE) && !numbers.isEmpty()) {
+        if (asked.contains(KnownField.FIRST_MESSAGE) && !numbers.isEmpty()) {
             sql.select(MESSAGE.TICKET, MESSAGE.TEXT)
                     .distinctOn(MESSAGE.TICKET)
                     .from(MESSAGE)
                     .where(MESSAGE.TICKET.in(numbers))
                     .orderBy(MESSAGE.TICKET, MESSAGE.SEQ)
-                    .forEach(r -> found.merge(r.value1(), Facts.none().with(Field.FIRST_MESSAGE, r.value2()),
-                            (known, text) -> known.with(Field.FIRST_MESSAGE, r.value2())));
+                    .forEach(r -> found.merge(r.value1(), Facts.none().with(KnownField.FIRST_MESSAGE, r.value2()),
+                            (known, text) -> known.with(KnownField.FIRST_MESSAGE, r.value2())));
         }
-        if (asked.contains(Field.ANY_MESSAGE) && !numbers.isEmpty()) {
+        if (asked.contains(KnownField.ANY_MESSAGE) && !numbers.isEmpty()) {
             sql.select(MESSAGE.TICKET, MESSAGE.TEXT)
                     .from(MESSAGE)
                     .where(MESSAGE.TICKET.in(numbers))
                     .and(MESSAGE.KIND.ne(NewMessage.Kind.AUTOMATIC.name()))
                     .orderBy(MESSAGE.TICKET, MESSAGE.SEQ)
                     .fetchGroups(MESSAGE.TICKET, MESSAGE.TEXT)
-                    .forEach((number, texts) -> found.put(number, found.getOrDefault(number, Facts.none()).with(Field.ANY_MESSAGE, texts)));
+                    .forEach((number, texts) -> found.put(number, found.getOrDefault(number, Facts.none()).with(KnownField.ANY_MESSAGE, texts)));
         }
         return found;
     }
 
     private static Facts facts(String name, String @Nullable [] addresses, @Nullable Long company, @Nullable String plan) {
         return Facts.none()
-                .with(Field.CONTACT_NAME, name)
-                .with(Field.CONTACT_ADDRESS, addresses == null || addresses.length == 0 ? "" : addresses[0])
-                .with(Field.COMPANY, company == null ? "" : company.toString())
-                .with(Field.PLAN, plan == null ? "" : plan);
+                .with(KnownField.CONTACT_NAME, name)
+                .with(KnownField.CONTACT_ADDRESS, addresses == null || addresses.length == 0 ? "" : addresses[0])
+                .with(KnownField.COMPANY, company == null ? "" : company.toString())
+                .with(KnownField.PLAN, plan == null ? "" : plan);
     }
 
     private void insert(long number, int firstSeq, List<TicketEvent> events) {
@@ -230,6 +231,8 @@ class TicketStore {
         row.setLastCustomerAt(t.lastCustomerAt().orElse(null));
         row.setDiscarded(t.discarded());
         row.setJoinedInto(orNull(t.joinedInto()));
+        row.setOwn(OwnFields.written(t.own()));
+        row.setOwnFolded(OwnFields.folded(t.own()));
         row.setBringBackAt(t.bringBackAt().orElse(null));
         row.setBroughtBackAt(t.broughtBackAt().orElse(null));
         return row;

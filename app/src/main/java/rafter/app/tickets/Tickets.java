@@ -27,6 +27,8 @@ import rafter.app.access.Access;
 import rafter.app.access.Person;
 import rafter.app.access.Persons;
 import rafter.app.access.Right;
+import rafter.app.fields.OwnFields;
+import rafter.app.fields.TicketField;
 import rafter.app.mail.Mailbox;
 import rafter.app.mail.Outbox;
 import rafter.app.mail.OutboundMail;
@@ -38,7 +40,7 @@ import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
 import rafter.app.targets.Targets;
 import rafter.core.criteria.Facts;
-import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
 import rafter.core.target.TicketFacts;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Actor;
@@ -63,10 +65,13 @@ public class Tickets {
     private final Workspaces workspaces;
     private final Targets targets;
     private final Notices notices;
+    private final OwnFields fields;
     private final Clock clock;
 
     Tickets(
-            DSLContext sql, TicketStore store, Persons persons, Outbox outbox, Workspaces workspaces, Targets targets, Notices notices, Clock clock) {
+            DSLContext sql, TicketStore store, Persons persons, Outbox outbox, Workspaces workspaces, Targets targets, Notices notices,
+            OwnFields fields, Clock clock) {
+        this.fields = fields;
         this.sql = sql;
         this.notices = notices;
         this.targets = targets;
@@ -366,6 +371,30 @@ public class Tickets {
     }
 
     /**
+     * Gives own fields of a ticket these values instead of those it has; fields that are not named keep theirs.
+     *
+     * @param typed by the field's key, as somebody typed it; blank to have none
+     * @throws Problem.Invalid when one cannot be its field's value; nothing is changed then
+     */
+    @Transactional
+    public void changeFields(long number, Map<String, String> typed, Person by) {
+        Access.require(by, Right.WORK);
+        TicketStore.Held held = store.hold(number);
+        var events = new ArrayList<TicketEvent>();
+        for (TicketField field : fields.shown()) {
+            String was = held.ticket().own().getOrDefault(field.key(), "");
+            if (typed.containsKey(field.key())) {
+                String value = field.kept(typed.getOrDefault(field.key(), ""), was)
+                        .orElseThrow(() -> new Problem.Invalid("“" + typed.get(field.key()) + "” cannot stand in “" + field.name() + "”, which holds " + field.holds() + ". Nothing was changed."));
+                if (!value.equals(was)) {
+                    events.add(new TicketEvent.FieldSet(clock.instant(), new Actor.Person(by.id()), field.key(), value));
+                }
+            }
+        }
+        store.append(held, events, clock.instant());
+    }
+
+    /**
      * Puts a ticket into the bin: it was no request, or is to be deleted. It leaves all lists and figures.
      *
      * @param why in words
@@ -448,7 +477,7 @@ public class Tickets {
         if (events.isEmpty()) {
             throw new Problem.NotFound("There is no ticket " + number + ".");
         }
-        Facts customer = store.customers(List.of(number), EnumSet.allOf(Field.class)).getOrDefault(number, Facts.none());
+        Facts customer = store.customers(List.of(number), EnumSet.allOf(KnownField.class)).getOrDefault(number, Facts.none());
         return TicketFacts.withTimes(TicketFacts.of(customer, events), Ticket.replay(events), targets.reckon(events, customer, now));
     }
 

@@ -88,7 +88,7 @@ record Asked(
         }
         var all = new ArrayList<Sorting>();
         all.add(new Sorting(grouping.get().order(), false));
-        sorting.stream().filter(s -> s.order() != grouping.get().order()).forEach(all::add);
+        sorting.stream().filter(s -> !s.order().equals(grouping.get().order())).forEach(all::add);
         return all;
     }
 
@@ -139,13 +139,13 @@ record Asked(
 
     /** The address of this list, ordered by an order; turned round when it is so ordered already. */
     public String sortedBy(Order order) {
-        boolean again = sorting.getFirst().order() == order;
+        boolean again = sorting.getFirst().order().equals(order);
         return with("sort", (again && !sorting.getFirst().descending() ? "-" : "") + order.key());
     }
 
     /** The same with an order as the second one. */
     public String thenBy(Order order) {
-        boolean again = sorting.size() > 1 && sorting.get(1).order() == order;
+        boolean again = sorting.size() > 1 && sorting.get(1).order().equals(order);
         var all = new ArrayList<>(sorting.subList(0, 1));
         all.add(new Sorting(order, again && !sorting.get(1).descending()));
         return with("sort", Sorting.written(all));
@@ -170,13 +170,13 @@ record Asked(
 
     /** Whether the Grid shows a column. */
     public boolean shows(Column column) {
-        return columns.stream().anyMatch(shown -> shown.column() == column);
+        return columns.stream().anyMatch(shown -> shown.column().equals(column));
     }
 
     /** Which way a column is ordered, if it is; with a 2 when it is the second order. */
     public String mark(Column column) {
         for (int i = 0; i < sorting.size(); i++) {
-            if (column.order().isPresent() && sorting.get(i).order() == column.order().get()) {
+            if (sorting.get(i).order().equals(column.order())) {
                 return (sorting.get(i).descending() ? " ↑" : " ↓") + (i == 0 ? "" : "2");
             }
         }

@@ -87,8 +87,7 @@ record ClockLanes(List<Lane> lanes, List<Horizon.Tick> ticks, List<Horizon.Fold>
     }
 
     private static Mark mark(int x, int y, Worklist.Card card) {
-        String title = card.number() + " " + card.subject() + ", " + card.contact()
-                + card.clock().map(c -> ": " + c.headline() + ", " + c.line()).orElse(": no target runs");
+        String title = card.number() + " " + card.subject() + card.clock().map(c -> ": " + c.line()).orElse(": no target runs");
         int used = card.clock().map(c -> c.usedOfTwenty()).orElse(0);
         return new Mark(
                 x, y, card, used, card.clock().map(c -> c.tone()).orElse("calm"), card.clock().map(c -> c.objective()).orElse("resolution"), title);

@@ -6,13 +6,13 @@ import java.util.Optional;
 
 /** By what a list is parted, and Lanes are laid out. */
 enum Grouping {
-    STATE("state", Order.STATE),
-    TURN("turn", Order.TURN),
-    PRIORITY("priority", Order.PRIORITY),
-    OWNER("owner", Order.OWNER),
-    TEAM("team", Order.TEAM_NAME),
-    TOPIC("topic", Order.TOPIC),
-    DUE("time until due", Order.NEXT_DUE);
+    STATE("state", KnownOrder.STATE),
+    TURN("turn", KnownOrder.TURN),
+    PRIORITY("priority", KnownOrder.PRIORITY),
+    OWNER("owner", KnownOrder.OWNER),
+    TEAM("team", KnownOrder.TEAM_NAME),
+    TOPIC("topic", KnownOrder.TOPIC),
+    DUE("time until due", KnownOrder.NEXT_DUE);
 
     private final String words;
     private final Order order;

@@ -35,6 +35,9 @@ record Horizon(
     private static final int LATE_LEFT = 132;
     private static final int STEP = 15;
     private static final int HIGHEST = 4;
+    /** Where hundreds fall due, single ones say little: fewer are drawn, and how many more there are is said. */
+    private static final int HIGHEST_OF_MANY = 2;
+    private static final int MANY = 200;
     private static final Duration AHEAD = Duration.ofHours(11);
 
     /** A target: its shape, where it stands, and the ticket it belongs to. */
@@ -60,10 +63,12 @@ record Horizon(
      */
     public String marksSvg() {
         var svg = new StringBuilder();
-        for (Mark m : marks) {
-            svg.append("<a data-glance href=\"/tickets/").append(m.ticket()).append("\"><title>").append(m.title()).append("</title><use x=\"")
-                    .append(m.x() - 5).append("\" y=\"").append(m.y() - 5).append("\" width=\"10\" height=\"10\" href=\"#o-")
-                    .append(m.objective()).append("\" class=\"shape ").append(m.tone()).append("\"/></a>");
+        for (String tone : List.of("late", "soon", "calm")) {
+            svg.append("<g class=\"").append(tone).append("\">");
+            marks.stream().filter(m -> m.tone().equals(tone)).forEach(m -> svg.append("<a href=\"/tickets/").append(m.ticket())
+                    .append("\"><title>").append(m.title()).append("</title><use x=\"").append(m.x()).append("\" y=\"").append(m.y())
+                    .append("\" href=\"#h-").append(m.objective()).append("\"/></a>"));
+            svg.append("</g>");
         }
         return svg.toString();
     }
@@ -166,10 +171,11 @@ record Horizon(
             String tone = terms.hours().between(now, edges.get(bucket)).compareTo(Duration.ofHours(1)) <= 0 ? "soon" : "calm";
             int shown = 0;
             int count = 0;
+            int highest = due.stream().mapToInt(WorklistStore.Due::count).sum() > MANY ? HIGHEST_OF_MANY : HIGHEST;
             for (WorklistStore.Due one : inBucket(due, bucket)) {
                 count += one.count();
                 for (Long ticket : one.tickets()) {
-                    if (shown < HIGHEST) {
+                    if (shown < highest) {
                         String title = ticket + " " + words(one) + " " + Say.when(from, now, terms.zone());
                         marks.add(new Mark(x, BASE - 8 - STEP * shown, css(one), tone, ticket, title));
                         shown++;
@@ -177,7 +183,7 @@ record Horizon(
                 }
             }
             if (count > shown) {
-                more.add(new More(x, BASE - 6 - STEP * HIGHEST, "+" + (count - shown)));
+                more.add(new More(x, BASE - 6 - STEP * highest, "+" + (count - shown)));
             }
         }
     }

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import rafter.app.criteria.CriteriaNames;
 
 /** One order of a list, and which way round. */
 record Sorting(Order order, boolean descending) {
@@ -17,7 +18,7 @@ record Sorting(Order order, boolean descending) {
         for (String one : written.split(",")) {
             boolean descending = one.startsWith("-");
             Optional<Order> order = Order.of(descending ? one.substring(1) : one);
-            boolean known = order.isEmpty() || all.stream().anyMatch(s -> s.order() == order.get());
+            boolean known = order.isEmpty() || all.stream().anyMatch(s -> s.order().equals(order.get()));
             if (!known && all.size() < MOST) {
                 all.add(new Sorting(order.get(), descending));
             }
@@ -34,7 +35,7 @@ record Sorting(Order order, boolean descending) {
     }
 
     /** As a sentence says it. */
-    public String words() {
-        return order.words() + (descending ? ", the other way round" : "");
+    public String words(CriteriaNames names) {
+        return (order instanceof OwnOrder own ? names.name(own.of()) : order.words()) + (descending ? ", the other way round" : "");
     }
 }

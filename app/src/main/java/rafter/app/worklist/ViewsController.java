@@ -22,7 +22,6 @@ import rafter.app.criteria.CriteriaNames;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.CriteriaJson;
-import rafter.core.criteria.Field;
 
 /** Changing what a list asks, keeping it as a view, and arranging the tabs. */
 @Controller
@@ -70,7 +69,7 @@ class ViewsController {
 
     private String editor(Asked asked, Criteria criteria, List<String> faults, Model model) {
         model.addAttribute("asked", asked);
-        model.addAttribute("node", CriteriaForm.draw(criteria, names, java.util.EnumSet.allOf(Field.class)));
+        model.addAttribute("node", CriteriaForm.draw(criteria, names, names.all()));
         model.addAttribute("reads", names.sentence().of(criteria));
         model.addAttribute("faults", faults);
         return "worklist/sentence";

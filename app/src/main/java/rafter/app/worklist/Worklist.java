@@ -1,5 +1,6 @@
 package rafter.app.worklist;
 
+import java.math.BigDecimal;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -43,12 +44,18 @@ class Worklist {
 
     /** A screen and a half of each shape; the rest comes by scrolling. */
     static int page(Shape shape) {
-        return shape == Shape.CARDS ? 15 : 24;
+        return shape == Shape.CARDS ? 15 : 20;
     }
 
-    private static final int MOST_IN_A_LANE = 25;
+    /** As many as a screen shows of each lane; the rest comes by scrolling it. */
+    private static final int FIRST_OF_A_LANE = 8;
+    private static final int MORE_OF_A_LANE = 16;
+    /** So many marks the Clock draws in all, shared among the people. */
+    private static final int MARKS = 150;
+    private static final int FEWEST_OF_A_PERSON = 3;
     private static final int MOST_OF_A_PERSON = 40;
     private static final int MOST_PEOPLE = 60;
+    private static final BigDecimal ALL_ABOVE_ZERO = new BigDecimal("1e18");
     /** As long as a mark of the horizon may stand a little beside its place. */
     private static final Duration KEPT = Duration.ofSeconds(5);
 
@@ -70,7 +77,7 @@ class Worklist {
             long number, String subject, String channel, String state, String stateKey, String turn, String turnWords, String priority, String topic,
             List<String> tags, int messages, String contact, String company, String plan, String team, String ownerInitials, String ownerName,
             boolean owned, boolean mine, Optional<ClockView> clock, String ended, String after, String place, String group, String waiting, String age,
-            String customerWrote, String changed, String comesBack) {}
+            String customerWrote, String changed, String comesBack, Map<String, String> own) {}
 
     /**
      * A part of a list.
@@ -97,6 +104,11 @@ class Worklist {
     record Lane(String key, String title, int total, Optional<Integer> limit, List<Card> cards, String dropPath, String dropField, String dropValue) {
         public boolean over() {
             return limit.isPresent() && total > limit.get();
+        }
+
+        /** The place from which it goes on, if it does. */
+        public Optional<String> next() {
+            return total > cards.size() && !cards.isEmpty() ? Optional.of(cards.getLast().after()) : Optional.empty();
         }
     }
 
@@ -160,7 +172,7 @@ class Worklist {
             return new Why(false, List.of("it is not among the tickets that “" + asked.view().title() + "” begins with"));
         }
         ZoneId zone = targets.terms().zone();
-        var sentence = new Sentence((field, value) -> field.type().ofTime() ? Say.when(Instant.parse(value), now, zone) : names.name(field, value));
+        Sentence sentence = names.sentence((field, value) -> field.type().ofTime() ? Say.when(Instant.parse(value), now, zone) : names.name(field, value));
         List<String> because = Matching.decisive(verdict).stream().map(sentence::why).distinct().toList();
         return new Why(verdict.matches(), because.isEmpty() ? List.of("the list holds every ticket") : because);
     }
@@ -236,12 +248,38 @@ class Worklist {
         Map<String, Integer> totals = store.groups(among, grouping, now);
         var keys = new LinkedHashSet<>(usual(grouping, asked.view().ended()));
         keys.addAll(totals.keySet());
-        return keys.stream().limit(MOST_PEOPLE).map(key -> {
-            int total = totals.getOrDefault(key, 0);
-            List<Card> cards = total == 0 ? List.of() : cards(store.group(among, grouping, key, asked.sorting(), now, MOST_IN_A_LANE), asked, me);
+        List<String> shown = keys.stream().limit(MOST_PEOPLE).toList();
+        Map<String, List<Card>> cards = firsts(asked, grouping, shown, totals, asked.walked(), FIRST_OF_A_LANE, me, now);
+        return shown.stream().map(key -> {
             Drop drop = drop(grouping, key);
-            return new Lane(key, groupWords(grouping, key), total, asked.limit(key), cards, drop.path(), drop.field(), drop.value());
+            return new Lane(
+                    key, groupWords(grouping, key), totals.getOrDefault(key, 0), asked.limit(key), cards.getOrDefault(key, List.of()), drop.path(), drop.field(),
+                    drop.value());
         }).toList();
+    }
+
+    /** The first cards of several lanes; all their tickets are read and reckoned together. */
+    private Map<String, List<Card>> firsts(
+            Asked asked, Grouping grouping, List<String> keys, Map<String, Integer> totals, List<Sorting> sorting, int most, Person me, Instant now) {
+        List<String> filled = keys.stream().filter(key -> totals.getOrDefault(key, 0) > 0).toList();
+        Map<String, List<WorklistStore.TicketRow>> rows = store.groups(among(asked, me), grouping, filled, sorting, now, most);
+        Map<Long, Card> cards = new HashMap<>();
+        cards(rows.values().stream().flatMap(List::stream).toList(), asked, me).forEach(card -> cards.put(card.number(), card));
+        var found = new HashMap<String, List<Card>>();
+        rows.forEach((key, some) -> found.put(key, some.stream().flatMap(row -> Optional.ofNullable(cards.get(row.number())).stream()).toList()));
+        return found;
+    }
+
+    /** The part of a lane from after a place on. */
+    @Transactional(readOnly = true)
+    Lane lane(Asked asked, String key, Optional<Cursor> after, Person me) {
+        Grouping grouping = asked.grouping().orElse(Grouping.STATE);
+        Instant now = clock.instant();
+        List<WorklistStore.TicketRow> rows = store.group(among(asked, me), grouping, key, asked.walked(), after, now, MORE_OF_A_LANE + 1);
+        boolean more = rows.size() > MORE_OF_A_LANE;
+        List<Card> cards = cards(more ? rows.subList(0, MORE_OF_A_LANE) : rows, asked, me);
+        Drop drop = drop(grouping, key);
+        return new Lane(key, groupWords(grouping, key), more ? Integer.MAX_VALUE : cards.size(), Optional.empty(), cards, drop.path(), drop.field(), drop.value());
     }
 
     private record Drop(String path, String field, String value) {}
@@ -304,17 +342,16 @@ class Worklist {
     ClockLanes clockLanes(Asked asked, Person me) {
         WorklistStore.Among among = among(asked, me);
         Instant now = clock.instant();
-        var due = List.of(new Sorting(Order.NEXT_DUE, false));
+        List<Sorting> due = List.of(new Sorting(KnownOrder.NEXT_DUE, false));
         Map<String, Integer> totals = store.groups(among, Grouping.OWNER, now);
         var keys = new LinkedHashSet<>(usual(Grouping.OWNER, false));
         keys.addAll(totals.keySet());
-        var lanes = new ArrayList<ClockLanes.Person>();
-        for (String key : keys.stream().limit(MOST_PEOPLE).toList()) {
-            int total = totals.getOrDefault(key, 0);
-            List<Card> cards = total == 0 ? List.of() : cards(store.group(among, Grouping.OWNER, key, due, now, MOST_OF_A_PERSON), asked, me);
-            lanes.add(new ClockLanes.Person(key, groupWords(Grouping.OWNER, key), total, cards));
-        }
-        return ClockLanes.draw(targets.terms(), now, lanes);
+        List<String> shown = keys.stream().limit(MOST_PEOPLE).toList();
+        int most = Math.clamp(MARKS / Math.max(1, shown.size()), FEWEST_OF_A_PERSON, MOST_OF_A_PERSON);
+        Map<String, List<Card>> cards = firsts(asked, Grouping.OWNER, shown, totals, due, most, me, now);
+        return ClockLanes.draw(targets.terms(), now, shown.stream()
+                .map(key -> new ClockLanes.Person(key, groupWords(Grouping.OWNER, key), totals.getOrDefault(key, 0), cards.getOrDefault(key, List.of())))
+                .toList());
     }
 
     // ------------------------------------------------------------------ rows
@@ -344,22 +381,22 @@ class Worklist {
                 row.owner().filter(owner -> owner == me.id()).isPresent(), pressing, ended(row, clocks, terms, now),
                 row.cursor().written(), place(row), group(row, asked, now), Say.amount(Duration.between(row.turnSince(), now)),
                 Say.amount(Duration.between(row.openedAt(), now)), row.lastCustomerAt().map(at -> Say.when(at, now, terms.zone())).orElse(""),
-                Say.when(row.changedAt(), now, terms.zone()), row.comesBack().map(at -> Say.when(at, now, terms.zone())).orElse(""));
+                Say.when(row.changedAt(), now, terms.zone()), row.comesBack().map(at -> Say.when(at, now, terms.zone())).orElse(""), row.own());
     }
 
     /** What a browser needs to find the row's place: each value as text that compares as the value does. */
     private static String place(WorklistStore.TicketRow row) {
         var parts = new ArrayList<String>();
         row.cursor().values().forEach(value -> parts.add(value.map(Worklist::comparable).orElse("\uffff")));
-        parts.add("%019d".formatted(row.number()));
+        parts.add("%012d".formatted(row.number()));
         return String.join("\u001f", parts);
     }
 
     /** Instants with all their nine places, so that they compare as text. */
     private static String comparable(String value) {
         return value.matches("\\d{4}-\\d\\d-\\d\\dT.*Z")
-                ? "%019d.%09d".formatted(Instant.parse(value).getEpochSecond(), Instant.parse(value).getNano())
-                : value.matches("\\d+") ? "%019d".formatted(Long.parseLong(value)) : value;
+                ? "%011d.%09d".formatted(Instant.parse(value).getEpochSecond(), Instant.parse(value).getNano())
+                : value.matches("-?\\d{1,18}(\\.\\d+)?") ? "%030.9f".formatted(new BigDecimal(value).add(ALL_ABOVE_ZERO)) : value;
     }
 
     private String group(WorklistStore.TicketRow row, Asked asked, Instant now) {

@@ -6,9 +6,12 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -18,7 +21,10 @@ import rafter.app.access.Access;
 import rafter.app.access.Person;
 import rafter.app.access.Right;
 import rafter.app.criteria.CriteriaNames;
+import rafter.app.fields.TicketField;
+import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
+import rafter.core.criteria.OwnField;
 
 /** The worklist. */
 @Controller
@@ -86,9 +92,8 @@ class WorklistController {
         model.addAttribute("count", total.count());
         model.addAttribute("sentence", names.sentence().of(asked.criteria()));
         model.addAttribute("shapes", Arrays.stream(Shape.values()).filter(shape -> shape.list() || !asked.view().ended()).toList());
-        model.addAttribute("orders", Order.values());
-        model.addAttribute("groupings", Grouping.values());
-        model.addAttribute("columns", Column.values());
+        model.addAttribute("titles", titles(names.own(), Arrays.stream(KnownColumn.values()).collect(Collectors.toMap(KnownColumn::key, KnownColumn::title))));
+        model.addAttribute("orderWords", asked.sorting().getFirst().words(names));
         if (!asked.view().ended()) {
             model.addAttribute("horizon", worklist.horizon(asked, me));
         }
@@ -114,6 +119,32 @@ class WorklistController {
         Person me = access.require(Right.WORK);
         head(asked(parameters, me), me, model);
         return "worklist/worklist :: head";
+    }
+
+    /** What is called what: these, and the own fields by the names of today. */
+    private static Map<String, String> titles(List<TicketField> own, Map<String, String> known) {
+        var titles = new HashMap<>(known);
+        own.forEach(field -> titles.put(field.key(), field.name()));
+        return titles;
+    }
+
+    /** What a list can be ordered by, parted by, and which columns it can have; as a small menu or, without scripts, as a page. */
+    @GetMapping("/worklist/arrange/{what}")
+    String arrange(@PathVariable String what, @RequestParam Map<String, String> parameters, Model model, HttpServletRequest request) {
+        Person me = access.require(Right.WORK);
+        if (!List.of("order", "group", "columns").contains(what)) {
+            throw new Problem.NotFound("There is nothing to arrange here.");
+        }
+        List<TicketField> own = names.own();
+        List<OwnField> shown = own.stream().filter(TicketField::shown).map(TicketField::field).toList();
+        boolean columns = what.equals("columns");
+        model.addAttribute("asked", asked(parameters, me));
+        model.addAttribute("what", what);
+        model.addAttribute("titles", titles(own, columns ? Arrays.stream(KnownColumn.values()).collect(Collectors.toMap(KnownColumn::key, KnownColumn::title)) : Map.of()));
+        model.addAttribute("orders", Stream.concat(Arrays.stream(KnownOrder.values()), shown.stream().map(OwnOrder::new)).toList());
+        model.addAttribute("groupings", Grouping.values());
+        model.addAttribute("columns", Stream.concat(Arrays.stream(KnownColumn.values()), shown.stream().map(Column.Own::new)).toList());
+        return request.getHeader("HX-Request") == null ? "worklist/arrange" : "worklist/arrange :: " + what;
     }
 
     /** The horizon in words: what falls due when, each line opening its tickets. */
@@ -142,6 +173,16 @@ class WorklistController {
         model.addAttribute("asked", asked);
         model.addAttribute("lanes", asked.shape() == Shape.CLOCK ? worklist.clockLanes(asked, me) : worklist.lanes(asked, me));
         return asked.shape() == Shape.CLOCK ? "worklist/lanes :: clock" : "worklist/lanes :: lanes";
+    }
+
+    /** A further part of one lane, asked for by scrolling it. */
+    @GetMapping("/worklist/lane")
+    String lane(@RequestParam Map<String, String> parameters, @RequestParam(defaultValue = "") String key, Model model) {
+        Person me = access.require(Right.WORK);
+        Asked asked = asked(parameters, me);
+        model.addAttribute("asked", asked);
+        model.addAttribute("l", worklist.lane(asked, key, Cursor.read(parameters.getOrDefault("after", ""), asked.walked()), me));
+        return "worklist/lanes :: rest";
     }
 
     /** These tickets afresh: rows that belong to the list, and for those shown before, what became of them. */

@@ -11,22 +11,28 @@ import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.SelectConditionStep;
+import org.jooq.SelectField;
 import org.jooq.SortField;
+import org.jooq.Table;
 import org.jooq.impl.DSL;
 import org.jooq.impl.SQLDataType;
 import org.springframework.stereotype.Component;
 import rafter.app.criteria.CriteriaSql;
+import rafter.app.fields.OwnFields;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Criteria;
 
@@ -38,7 +44,7 @@ class WorklistStore {
     record TicketRow(
             long number, String subject, String channel, String state, String turn, String priority, String topic, String[] tags, int messages,
             String contact, String company, String plan, String team, Optional<Long> owner, String ownerName, Instant changedAt,
-            Optional<Instant> nextDue, Instant openedAt, Instant turnSince, Optional<Instant> lastCustomerAt, Optional<Instant> comesBack, boolean discarded, Cursor cursor) {}
+            Optional<Instant> nextDue, Instant openedAt, Instant turnSince, Optional<Instant> lastCustomerAt, Optional<Instant> comesBack, boolean discarded, Map<String, String> own, Cursor cursor) {}
 
     /**
      * The targets that fall due within one stretch of the horizon.
@@ -49,10 +55,19 @@ class WorklistStore {
     record Due(int bucket, String objective, int count, Long[] tickets) {}
 
     /** Among which tickets a list looks. */
-    record Among(ListView.Scope among, Criteria resolved, Optional<Asked.Stretch> due) {
+    record Among(ListView.Scope among, Criteria resolved, Optional<Asked.Stretch> due, Condition more) {
+
+        Among(ListView.Scope among, Criteria resolved, Optional<Asked.Stretch> due) {
+            this(among, resolved, due, DSL.trueCondition());
+        }
 
         static Among of(Asked asked, Asking asking) {
             return new Among(asked.view().scope(), asking.resolve(asked.criteria()), asked.due());
+        }
+
+        /** Those of them for which something more holds. */
+        Among with(Condition other) {
+            return new Among(among, resolved, due, other);
         }
 
         /** The constants are written out, so that the partial indexes fit. */
@@ -63,7 +78,7 @@ class WorklistStore {
                 case BIN -> DSL.condition(TICKET.DISCARDED);
             };
             Condition all = resolved instanceof Criteria.All(List<Criteria> parts) && parts.isEmpty() ? scope : scope.and(CriteriaSql.condition(resolved));
-            return due.map(stretch -> all.and(dueIn(stretch))).orElse(all);
+            return due.map(stretch -> all.and(dueIn(stretch))).orElse(all).and(more);
         }
 
         private static Condition dueIn(Asked.Stretch stretch) {
@@ -130,7 +145,7 @@ class WorklistStore {
         if (from.isPresent()) {
             where = where.and(beyond(sorting, backwards, from.get()));
         }
-        return rows().where(where).orderBy(ordering(sorting, backwards)).limit(size).fetch(r -> row(r, sorting));
+        return rows(sorting).where(where).orderBy(ordering(sorting, backwards)).limit(size).fetch(r -> row(r, sorting));
     }
 
     /** The number breaks ties, in the direction of the first key, so that one index can be read for both. */
@@ -188,7 +203,7 @@ class WorklistStore {
 
     /** Those of these tickets that are in a list. */
     List<TicketRow> those(Among among, List<Sorting> sorting, Collection<Long> numbers) {
-        return rows().where(among.condition()).and(TICKET.NUMBER.in(numbers)).fetch(r -> row(r, sorting));
+        return rows(sorting).where(among.condition()).and(TICKET.NUMBER.in(numbers)).fetch(r -> row(r, sorting));
     }
 
     /** The numbers of tickets in a list that changed since an instant, the latest first. */
@@ -204,7 +219,7 @@ class WorklistStore {
 
     /** These tickets, whatever list they are in. */
     List<TicketRow> any(List<Sorting> sorting, Collection<Long> numbers) {
-        return rows().where(TICKET.NUMBER.in(numbers)).fetch(r -> row(r, sorting));
+        return rows(sorting).where(TICKET.NUMBER.in(numbers)).fetch(r -> row(r, sorting));
     }
 
     /** The numbers of all tickets of a list. */
@@ -212,12 +227,13 @@ class WorklistStore {
         return sql.select(TICKET.NUMBER).from(TICKET).where(among.condition()).orderBy(TICKET.NUMBER).limit(most).fetch(TICKET.NUMBER);
     }
 
-    private org.jooq.SelectJoinStep<? extends Record> rows() {
-        return sql.select(
+    private org.jooq.SelectJoinStep<? extends Record> rows(List<Sorting> sorting) {
+        var fields = new ArrayList<SelectField<?>>(List.of(
                         TICKET.NUMBER, TICKET.SUBJECT, TICKET.CHANNEL, TICKET.STATE, TICKET.TURN, TICKET.PRIORITY, TICKET.TOPIC, TICKET.TAGS,
                         TICKET.MESSAGES, TICKET.OWNER_ID, TICKET.CHANGED_AT, TICKET.NEXT_DUE, CONTACT.NAME, COMPANY.NAME, COMPANY.PLAN,
-                        TEAM.NAME, PERSON.NAME, TICKET.OPENED_AT, TICKET.TURN_SINCE, TICKET.LAST_CUSTOMER_AT, TICKET.BRING_BACK_AT, TICKET.DISCARDED, TICKET.SUBJECT_WORDS,
-                        Order.CUSTOMER.field(), Order.TOPIC.field())
+                        TEAM.NAME, PERSON.NAME, TICKET.OPENED_AT, TICKET.TURN_SINCE, TICKET.LAST_CUSTOMER_AT, TICKET.BRING_BACK_AT, TICKET.DISCARDED, TICKET.OWN));
+        sorting.stream().map(s -> s.order().field()).filter(field -> !fields.contains(field)).forEach(fields::add);
+        return sql.select(fields)
                 .from(TICKET)
                 .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                 .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
@@ -232,7 +248,7 @@ class WorklistStore {
                 r.get(TICKET.TOPIC), r.get(TICKET.TAGS), r.get(TICKET.MESSAGES), r.get(CONTACT.NAME), orEmpty(r.get(COMPANY.NAME)),
                 orEmpty(r.get(COMPANY.PLAN)), orEmpty(r.get(TEAM.NAME)), Optional.ofNullable(r.get(TICKET.OWNER_ID)),
                 orEmpty(r.get(PERSON.NAME)), r.get(TICKET.CHANGED_AT), Optional.ofNullable(r.get(TICKET.NEXT_DUE)), r.get(TICKET.OPENED_AT),
-                r.get(TICKET.TURN_SINCE), Optional.ofNullable(r.get(TICKET.LAST_CUSTOMER_AT)), Optional.ofNullable(r.get(TICKET.BRING_BACK_AT)), r.get(TICKET.DISCARDED), cursor);
+                r.get(TICKET.TURN_SINCE), Optional.ofNullable(r.get(TICKET.LAST_CUSTOMER_AT)), Optional.ofNullable(r.get(TICKET.BRING_BACK_AT)), r.get(TICKET.DISCARDED), OwnFields.read(r.get(TICKET.OWN)), cursor);
     }
 
     private static String orEmpty(@org.jspecify.annotations.Nullable String text) {
@@ -273,16 +289,68 @@ class WorklistStore {
         return found;
     }
 
-    /** The first tickets of one group. */
-    List<TicketRow> group(Among among, Grouping grouping, String key, List<Sorting> sorting, Instant now, int most) {
-        Condition in = key.isEmpty() ? DSL.coalesce(groupKey(grouping, now), DSL.inline("")).eq(DSL.inline("")) : groupKey(grouping, now).eq(key);
-        return rows().where(among.condition()).and(in).orderBy(orderingWithNulls(sorting)).limit(most).fetch(r -> row(r, sorting));
+    /** A part of the tickets of one group, from after a place on. */
+    List<TicketRow> group(Among among, Grouping grouping, String key, List<Sorting> sorting, Optional<Cursor> after, Instant now, int most) {
+        return page(among.with(in(grouping, key, now)), sorting, after, most);
+    }
+
+    /**
+     * The first tickets of several groups, by the group's key: their numbers in one statement with a range of an index for each group,
+     * then their rows in another.
+     */
+    Map<String, List<TicketRow>> groups(Among among, Grouping grouping, Collection<String> keys, List<Sorting> sorting, Instant now, int most) {
+        if (keys.isEmpty()) {
+            return Map.of();
+        }
+        List<String> all = List.copyOf(keys);
+        var firsts = all.stream().map(key -> DSL.field(DSL.array(first(among.with(in(grouping, key, now)), sorting, most)))).toList();
+        List<Long[]> numbers = sql.select(firsts).fetchSingle(r -> firsts.stream().map(field -> (Long[]) r.get(field)).toList());
+        Map<Long, TicketRow> rows = any(sorting, numbers.stream().flatMap(Arrays::stream).toList()).stream()
+                .collect(Collectors.toMap(TicketRow::number, row -> row));
+        var found = new LinkedHashMap<String, List<TicketRow>>();
+        for (int i = 0; i < all.size(); i++) {
+            found.put(all.get(i), Arrays.stream(numbers.get(i)).filter(rows::containsKey).map(rows::get).toList());
+        }
+        return found;
+    }
+
+    private static org.jooq.Select<org.jooq.Record1<Long>> first(Among among, List<Sorting> sorting, int most) {
+        return joined(DSL.select(TICKET.NUMBER), sorting).where(among.condition()).orderBy(orderingWithNulls(sorting)).limit(most);
+    }
+
+    /** What an order reads besides the ticket itself, and no more, for each join is planned for each group. */
+    private static org.jooq.SelectJoinStep<org.jooq.Record1<Long>> joined(org.jooq.SelectSelectStep<org.jooq.Record1<Long>> select, List<Sorting> sorting) {
+        var step = select.from(TICKET);
+        Set<Table<?>> wanted = sorting.stream().flatMap(s -> s.order().reads().stream()).collect(Collectors.toSet());
+        if (wanted.contains(CONTACT) || wanted.contains(COMPANY)) {
+            step = step.join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID));
+        }
+        if (wanted.contains(COMPANY)) {
+            step = step.leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID));
+        }
+        if (wanted.contains(TEAM)) {
+            step = step.leftJoin(TEAM).on(TEAM.ID.eq(TICKET.TEAM_ID));
+        }
+        return wanted.contains(PERSON) ? step.leftJoin(PERSON).on(PERSON.ID.eq(TICKET.OWNER_ID)) : step;
+    }
+
+    /** Whether a ticket is in the group of this key, in a form that an index answers. */
+    private static Condition in(Grouping grouping, String key, Instant now) {
+        return switch (grouping) {
+            case STATE -> TICKET.STATE.eq(key);
+            case TURN -> TICKET.TURN.eq(DSL.inline(key));
+            case PRIORITY -> TICKET.PRIORITY.eq(key);
+            case OWNER -> key.isEmpty() ? TICKET.OWNER_ID.isNull() : TICKET.OWNER_ID.eq(Long.valueOf(key));
+            case TEAM -> key.isEmpty() ? TICKET.TEAM_ID.isNull() : TICKET.TEAM_ID.eq(Long.valueOf(key));
+            case TOPIC -> TICKET.TOPIC.eq(key);
+            case DUE -> key.isEmpty() ? TICKET.NEXT_DUE.isNull() : Within.valueOf(key).holds(TICKET.NEXT_DUE, now);
+        };
     }
 
     private static List<SortField<?>> orderingWithNulls(List<Sorting> sorting) {
         var fields = new ArrayList<SortField<?>>();
         sorting.forEach(s -> fields.add((s.descending() ? s.order().field().desc() : s.order().field().asc()).nullsLast()));
-        fields.add(TICKET.NUMBER.asc());
+        fields.add(sorting.getFirst().descending() ? TICKET.NUMBER.desc() : TICKET.NUMBER.asc());
         return fields;
     }
 
@@ -305,6 +373,16 @@ class WorklistStore {
 
         String words() {
             return words;
+        }
+
+        /** After the stretch before it, and not after its own end. */
+        Condition holds(Field<Instant> due, Instant now) {
+            Condition after = ordinal() == 0 ? DSL.trueCondition() : due.gt(values()[ordinal() - 1].end(now));
+            return this == LATER ? after : after.and(due.le(end(now)));
+        }
+
+        private Instant end(Instant now) {
+            return now.plus(java.time.Duration.ofHours(hours));
         }
 
         static Within of(Instant due, Instant now) {

@@ -8,14 +8,14 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.springframework.util.LinkedMultiValueMap;
 import rafter.core.criteria.Criteria;
-import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 
 /** A criteria sentence as the fields of a form. */
 class CriteriaFormTest {
 
-    private static final Criteria ANCHOR = Criteria.test(Field.PLAN, Operator.IS, "Anchor");
-    private static final Criteria LOST = Criteria.test(Field.SUBJECT, Operator.HAS_ANY, "lost", "left behind");
+    private static final Criteria ANCHOR = Criteria.test(KnownField.PLAN, Operator.IS, "Anchor");
+    private static final Criteria LOST = Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, "lost", "left behind");
 
     private final LinkedMultiValueMap<String, String> form = new LinkedMultiValueMap<>();
 
@@ -51,19 +51,19 @@ class CriteriaFormTest {
         form.add("n.0.kind", "all");
         test("0.0", "subject", "is", "Anchor");
         form.set("n.0.0.was", "plan");
-        assertThat(CriteriaForm.read(form)).isEqualTo(new Criteria.All(List.of(new Criteria.Test(Field.SUBJECT, Operator.HAS_ANY, List.of()))));
+        assertThat(CriteriaForm.read(form)).isEqualTo(new Criteria.All(List.of(new Criteria.Test(KnownField.SUBJECT, Operator.HAS_ANY, List.of()))));
     }
 
     @Test
     void buttons_add_group_remove_and_drop_at_their_place() {
         var two = new Criteria.All(List.of(ANCHOR, new Criteria.Any(List.of(LOST))));
-        var empty = new Criteria.Test(Field.PLAN, Operator.IS, List.of());
+        var empty = new Criteria.Test(KnownField.PLAN, Operator.IS, List.of());
         assertThat(CriteriaForm.act(two, "add:0")).isEqualTo(new Criteria.All(List.of(ANCHOR, new Criteria.Any(List.of(LOST)), empty)));
         assertThat(CriteriaForm.act(two, "add:0.1")).isEqualTo(new Criteria.All(List.of(ANCHOR, new Criteria.Any(List.of(LOST, empty)))));
         assertThat(CriteriaForm.act(two, "group:0")).isEqualTo(new Criteria.All(List.of(ANCHOR, new Criteria.Any(List.of(LOST)), new Criteria.Any(List.of(empty)))));
         assertThat(CriteriaForm.act(two, "remove:0.1")).isEqualTo(new Criteria.All(List.of(ANCHOR)));
         assertThat(CriteriaForm.act(two, "drop:0.1.0:0"))
-                .isEqualTo(new Criteria.All(List.of(ANCHOR, new Criteria.Any(List.of(Criteria.test(Field.SUBJECT, Operator.HAS_ANY, "left behind"))))));
+                .isEqualTo(new Criteria.All(List.of(ANCHOR, new Criteria.Any(List.of(Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, "left behind"))))));
         assertThat(CriteriaForm.act(two, "remove:0")).isEqualTo(Criteria.everything());
         assertThat(CriteriaForm.act(ANCHOR, "add:0")).isEqualTo(new Criteria.All(List.of(ANCHOR, empty)));
     }

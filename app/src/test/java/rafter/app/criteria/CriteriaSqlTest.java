@@ -28,12 +28,16 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import rafter.app.RunningApp;
 import rafter.app.access.Persons;
+import rafter.app.fields.OwnFields;
+import rafter.app.tickets.TicketTimes;
 import rafter.app.tickets.Tickets;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Matching;
+import rafter.core.criteria.OwnField;
 import rafter.core.criteria.Operator;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
@@ -48,6 +52,7 @@ class CriteriaSqlTest {
     private static final List<String> PHRASES = List.of(
             "deja vu", "season pass", "pass", "14m", "14", "ferry", "sail", "cancel", "at skelby", "100%", "one two", "", "%", "'", "日本", "strasse", "skelby at");
     private static final Map<Long, Facts> FACTS = new TreeMap<>();
+    private static final List<Field> FIELDS = new ArrayList<>(List.of(KnownField.values()));
     private static Asking asking = new Asking(Instant.EPOCH, 0, Set.of());
 
     @BeforeAll
@@ -55,7 +60,12 @@ class CriteriaSqlTest {
         var random = new Random(11);
         Persons persons = bean(Persons.class);
         long team = persons.addTeam("Agreement " + unique(), odile().id());
+        var fields = bean(OwnFields.class);
+        for (OwnField.Kind kind : OwnField.Kind.values()) {
+            FIELDS.add(fields.find(fields.add("Agreed " + kind + unique(), kind, "Deck\nHold\nnone of both", odile().id())).orElseThrow().field());
+        }
         var tickets = bean(Tickets.class);
+        var times = bean(TicketTimes.class);
         clock().set(RunningApp.MONDAY.plus(Duration.ofDays(400)));
         for (int i = 0; i < 60; i++) {
             long number = ticket(random);
@@ -70,6 +80,13 @@ class CriteriaSqlTest {
             }
             if (random.nextBoolean()) {
                 tickets.take(number, Optional.empty(), random.nextBoolean() ? imani() : odile());
+            }
+            if (random.nextBoolean()) {
+                tickets.changeFields(number, own(random), odile());
+            }
+            if (random.nextInt(3) == 0) {
+                times.bringBack(number, Optional.of(clock().instant().plusSeconds(60L * random.nextInt(6000) + 60)), odile());
+                times.broughtBack(clock().instant(), 100);
             }
             if (random.nextInt(3) == 0) {
                 tickets.changeState(number, TicketState.shipped().get(random.nextInt(6)), Optional.empty(), odile());
@@ -131,7 +148,7 @@ class CriteriaSqlTest {
     @Test
     void every_field_and_every_question_agrees_on_each_of_its_values() {
         int some = 0;
-        for (Field field : Field.values()) {
+        for (Field field : FIELDS) {
             for (Operator operator : field.type().operators()) {
                 for (String value : operator.wantsValues() ? values(field) : List.of("")) {
                     Criteria asked = operator.wantsValues() ? test(field, operator, value) : test(field, operator);
@@ -147,22 +164,39 @@ class CriteriaSqlTest {
 
     private static List<String> values(Field field) {
         return switch (field.type()) {
-            case ELAPSED, DUE -> List.of("1 m", "30 m", "5 h", "2 d", "400 d", "never");
+            case NUMBER -> List.of("12", "-3.5", "12.0", "0.50", "many", "1000000");
+            case DATE -> List.of("2027-03-01", "2028-02-29", "2027-02-29", "yesterday");
+            case ELAPSED, DUE, AHEAD -> List.of("1 m", "30 m", "5 h", "2 d", "400 d", "never");
             case WORDS -> PHRASES;
             case RANKED -> List.of("P1", "P2", "P3", "P4");
             case SET -> List.of("booking", "late", "vip", "none");
-            case TEXT -> List.of("dov1@brightwater.example", "DOV", "@post.example", "%", "s");
+            case TEXT -> List.of("dov1@brightwater.example", "DOV", "été", "ETE 12", "@post.example", "%", "s");
             case CHOICE -> choices(field);
         };
+    }
+
+    private static Map<String, String> own(Random random) {
+        var own = new TreeMap<String, String>();
+        for (Field field : FIELDS) {
+            if (field instanceof OwnField one && random.nextInt(3) > 0) {
+                own.put(one.key(), switch (one.kind()) {
+                    case TEXT -> List.of("Été 12", "dovetail", "50 %", "s").get(random.nextInt(4));
+                    case NUMBER -> List.of("12", "-3.50", "0.5", "999").get(random.nextInt(4));
+                    case DATE -> List.of("2027-02-28", "2027-03-01", "2028-02-29").get(random.nextInt(3));
+                    case CHOICE -> List.of("Deck", "Hold").get(random.nextInt(2));
+                });
+            }
+        }
+        return own;
     }
 
     private static List<String> choices(Field field) {
         var all = new ArrayList<String>(List.of("nothing", "1"));
         FACTS.values().forEach(facts -> facts.values(field).stream().filter(v -> !all.contains(v)).forEach(all::add));
-        if (field == Field.OWNER) {
+        if (field == KnownField.OWNER) {
             all.add(Asking.ME);
         }
-        if (field == Field.TEAM) {
+        if (field == KnownField.TEAM) {
             all.add(Asking.MINE);
         }
         return all;
@@ -174,7 +208,7 @@ class CriteriaSqlTest {
             case 1 -> new Criteria.Any(parts(random, depth));
             case 2 -> new Criteria.Not(random(random, depth + 1));
             default -> {
-                Field field = Field.values()[random.nextInt(Field.values().length)];
+                Field field = FIELDS.get(random.nextInt(FIELDS.size()));
                 Operator operator = field.type().operators().get(random.nextInt(field.type().operators().size()));
                 List<String> values = values(field);
                 var some = new ArrayList<String>();

@@ -33,7 +33,7 @@ import rafter.app.tickets.ReckonAnew;
 import rafter.app.tickets.StepFiring;
 import rafter.app.tickets.Tickets;
 import rafter.core.criteria.Criteria;
-import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 import rafter.core.target.Goal;
 import rafter.core.target.Objective;
@@ -166,7 +166,7 @@ class PromisesTest {
 
     @Test
     void the_plan_decides_and_a_plan_bought_later_moves_the_open_ticket() {
-        force(with(policy("anchor", Criteria.test(Field.PLAN, Operator.IS, "Anchor"), 1), policy("all", Criteria.everything(), 4)));
+        force(with(policy("anchor", Criteria.test(KnownField.PLAN, Operator.IS, "Anchor"), 1), policy("all", Criteria.everything(), 4)));
         int nth = unique();
         String domain = "firm" + nth + ".example";
         long firm = bean(Companies.class).save(Optional.empty(), "Firm " + nth, "", domain, 0);

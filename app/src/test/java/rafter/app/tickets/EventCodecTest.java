@@ -53,6 +53,8 @@ class EventCodecTest {
                 new TicketEvent.TimeAgreed(AT, IMANI, Optional.empty(), ""),
                 new TicketEvent.BringBackSet(AT, IMANI, Optional.of(AT.plusNanos(1000))),
                 new TicketEvent.BringBackSet(AT, IMANI, Optional.empty()),
+                new TicketEvent.FieldSet(AT, IMANI, "own-3-text", "Été"),
+                new TicketEvent.FieldSet(AT, IMANI, "own-3-text", ""),
                 new TicketEvent.BroughtBack(AT, Actor.system()));
     }
 

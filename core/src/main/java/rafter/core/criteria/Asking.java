@@ -44,7 +44,7 @@ public record Asking(Instant now, long me, Set<Long> teams) {
                     ? test.values().stream().flatMap(v -> Amount.read(v).stream()).map(d -> now.plus(d).toString()).toList()
                     : List.of(now.toString());
             case CHOICE -> choice(test);
-            case RANKED, SET, TEXT, WORDS -> test.values();
+            case RANKED, SET, TEXT, WORDS, NUMBER, DATE -> test.values();
         };
     }
 
@@ -55,9 +55,9 @@ public record Asking(Instant now, long me, Set<Long> teams) {
     private List<String> choice(Criteria.Test test) {
         var values = new ArrayList<String>();
         for (String value : test.values()) {
-            if (test.field() == Field.OWNER && value.equals(ME)) {
+            if (test.field() == KnownField.OWNER && value.equals(ME)) {
                 values.add(Long.toString(me));
-            } else if (test.field() == Field.TEAM && value.equals(MINE)) {
+            } else if (test.field() == KnownField.TEAM && value.equals(MINE)) {
                 teams.stream().sorted().map(String::valueOf).forEach(values::add);
             } else {
                 values.add(value);
@@ -72,8 +72,8 @@ public record Asking(Instant now, long me, Set<Long> teams) {
             case Criteria.All(List<Criteria> parts) -> parts.stream().anyMatch(Asking::personal);
             case Criteria.Any(List<Criteria> parts) -> parts.stream().anyMatch(Asking::personal);
             case Criteria.Not(Criteria part) -> personal(part);
-            case Criteria.Test test -> test.field() == Field.OWNER && test.values().contains(ME)
-                    || test.field() == Field.TEAM && test.values().contains(MINE);
+            case Criteria.Test test -> test.field() == KnownField.OWNER && test.values().contains(ME)
+                    || test.field() == KnownField.TEAM && test.values().contains(MINE);
         };
     }
 }

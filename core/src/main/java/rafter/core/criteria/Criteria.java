@@ -1,9 +1,10 @@
 package rafter.core.criteria;
 
 import java.util.ArrayList;
-import java.util.EnumSet;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.function.Predicate;
 import rafter.core.time.Amount;
 
 /** A sentence that a ticket matches or not: tests, joined by all of, any of and not, to any depth. */
@@ -57,7 +58,7 @@ public sealed interface Criteria {
 
     /** The fields that it asks about. */
     static Set<Field> asked(Criteria criteria) {
-        var asked = EnumSet.noneOf(Field.class);
+        var asked = new HashSet<Field>();
         collect(criteria, asked);
         return asked;
     }
@@ -98,12 +99,20 @@ public sealed interface Criteria {
         }
         boolean amount = test.field().type().ofTime() && test.operator().wantsValues();
         if (amount) {
-            test.values().stream()
-                    .filter(value -> Amount.read(value).isEmpty())
-                    .forEach(value -> faults.add("“" + value + "” is no length of time. Write it like 30 m, 4 h or 2 d."));
+            unreadable(test, value -> Amount.read(value).isEmpty(), "” is no length of time. Write it like 30 m, 4 h or 2 d.", faults);
+        }
+        FieldType type = test.field().type();
+        if (type == FieldType.NUMBER) {
+            unreadable(test, value -> OwnField.number(value).isEmpty(), "” is no number. Write it like 12 or 0.5.", faults);
+        } else if (type == FieldType.DATE) {
+            unreadable(test, value -> OwnField.date(value).isEmpty(), "” is no date. Write it like 2027-03-01.", faults);
         }
         if (test.operator().wantsValues() && test.values().stream().allMatch(String::isBlank)) {
             faults.add("“" + test.field().words() + " " + test.operator().words() + " …” lacks what to compare with.");
         }
+    }
+
+    private static void unreadable(Test test, Predicate<String> wrong, String words, List<String> faults) {
+        test.values().stream().filter(wrong).forEach(value -> faults.add("“" + value + words));
     }
 }

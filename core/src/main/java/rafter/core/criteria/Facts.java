@@ -1,6 +1,7 @@
 package rafter.core.criteria;
 
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import rafter.core.text.Words;
@@ -16,24 +17,46 @@ public final class Facts {
 
     private static final Value NOTHING = new Value(List.of(), Words.of(""));
 
-    private final Map<Field, Value> values;
+    private final Map<KnownField, Value> known;
+    private final Map<OwnField, Value> own;
 
-    private Facts(Map<Field, Value> values) {
-        this.values = values;
+    private Facts(Map<KnownField, Value> known, Map<OwnField, Value> own) {
+        this.known = known;
+        this.own = own;
     }
 
     /** A ticket of which nothing is known. */
     public static Facts none() {
-        return new Facts(new EnumMap<>(Field.class));
+        return new Facts(new EnumMap<>(KnownField.class), Map.of());
     }
 
     /** The same with other values of a field; blank ones are left out. */
     public Facts with(Field field, List<String> plain) {
-        var copy = new EnumMap<>(values);
-        List<String> known = plain.stream().filter(value -> !value.isBlank()).toList();
+        List<String> kept = plain.stream().filter(value -> !value.isBlank()).toList();
         boolean read = field.type() == FieldType.WORDS || field.type() == FieldType.TEXT;
-        copy.put(field, new Value(known, read ? Words.of(known) : NOTHING.words()));
-        return new Facts(copy);
+        return with(field, new Value(kept, read ? Words.of(kept) : NOTHING.words()));
+    }
+
+    private Facts with(Field field, Value value) {
+        return switch (field) {
+            case KnownField one -> {
+                var copy = new EnumMap<>(known);
+                copy.put(one, value);
+                yield new Facts(copy, own);
+            }
+            case OwnField one -> {
+                var copy = new HashMap<>(own);
+                copy.put(one, value);
+                yield new Facts(known, Map.copyOf(copy));
+            }
+        };
+    }
+
+    private Value value(Field field) {
+        return switch (field) {
+            case KnownField one -> known.getOrDefault(one, NOTHING);
+            case OwnField one -> own.getOrDefault(one, NOTHING);
+        };
     }
 
     /** The same with another value of a field. */
@@ -43,26 +66,26 @@ public final class Facts {
 
     /** The values of a field as they are. */
     public List<String> values(Field field) {
-        return values.getOrDefault(field, NOTHING).plain();
+        return value(field).plain();
     }
 
     /** The text of a field, ready for comparing. */
     public Words words(Field field) {
-        return values.getOrDefault(field, NOTHING).words();
+        return value(field).words();
     }
 
     @Override
     public boolean equals(Object other) {
-        return other instanceof Facts facts && facts.values.equals(values);
+        return other instanceof Facts facts && facts.known.equals(known) && facts.own.equals(own);
     }
 
     @Override
     public int hashCode() {
-        return values.hashCode();
+        return 31 * known.hashCode() + own.hashCode();
     }
 
     @Override
     public String toString() {
-        return values.toString();
+        return known + " " + own;
     }
 }

@@ -14,6 +14,9 @@ public enum FieldType {
     TEXT(Operator.IS, Operator.IS_NOT, Operator.BEGINS_WITH, Operator.ENDS_WITH, Operator.IS_SET, Operator.IS_EMPTY),
     /** Running text, in which whole words are found. */
     WORDS(Operator.HAS_ANY, Operator.HAS_ALL, Operator.HAS_NONE, Operator.HAS_FORM, Operator.BEGINS_WITH),
+    NUMBER(Operator.IS, Operator.IS_NOT, Operator.AT_LEAST, Operator.AT_MOST, Operator.IS_SET, Operator.IS_EMPTY),
+    /** A day of the calendar. */
+    DATE(Operator.IS, Operator.FROM, Operator.UNTIL, Operator.IS_SET, Operator.IS_EMPTY),
     /** How long ago something was, by the clock on the wall. */
     ELAPSED(Operator.AT_LEAST, Operator.AT_MOST),
     /** When something falls due, if it runs. */

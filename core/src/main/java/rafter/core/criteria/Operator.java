@@ -19,6 +19,8 @@ public enum Operator {
     IS_SET("is known"),
     IS_EMPTY("is not known"),
     WITHIN("is due within"),
+    FROM("is on or after"),
+    UNTIL("is on or before"),
     SOON("is within"),
     LATE("is late"),
     RUNS("runs"),

@@ -10,6 +10,11 @@ public final class Sentence {
     @FunctionalInterface
     public interface Names {
         String of(Field field, String value);
+
+        /** What people call a field. */
+        default String of(Field field) {
+            return field.words();
+        }
     }
 
     private final Names names;
@@ -43,7 +48,7 @@ public final class Sentence {
     }
 
     private String test(Criteria.Test test) {
-        String asked = test.field().words() + " " + test.operator().words();
+        String asked = names.of(test.field()) + " " + test.operator().words();
         return test.operator().wantsValues() ? asked + " " + values(test) : asked;
     }
 
@@ -73,9 +78,9 @@ public final class Sentence {
             return "not: " + test(test) + (verdict.found().isEmpty() ? "" : " (" + found(test.field(), verdict) + ")");
         }
         if (test.field().type() == FieldType.WORDS) {
-            return test.field().words() + " does not have " + values(test);
+            return names.of(test.field()) + " does not have " + values(test);
         }
-        return test.field().words() + " is " + (verdict.found().isEmpty() ? "not known" : found(test.field(), verdict)) + ", not " + values(test);
+        return names.of(test.field()) + " is " + (verdict.found().isEmpty() ? "not known" : found(test.field(), verdict)) + ", not " + values(test);
     }
 
     private String found(Field field, Verdict verdict) {

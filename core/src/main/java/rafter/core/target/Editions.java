@@ -12,7 +12,7 @@ import java.util.Optional;
 import java.util.Set;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Facts;
-import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Matching;
 import rafter.core.criteria.Verdict;
 import rafter.core.time.WorkCalendar;
@@ -38,7 +38,7 @@ public final class Editions {
     static final class Compiled {
         private final Instant from;
         private final List<InForce> policies;
-        private final Set<Field> asked;
+        private final Set<KnownField> asked;
 
         private Compiled(Edition edition, Map<WorkCalendar, WorkingTime> hours) {
             this.from = edition.from();
@@ -49,17 +49,8 @@ public final class Editions {
                 }
             }
             this.policies = List.copyOf(on);
-            this.asked = EnumSet.noneOf(Field.class);
-            on.forEach(one -> ask(one.policy().criteria()));
-        }
-
-        private void ask(Criteria criteria) {
-            switch (criteria) {
-                case Criteria.All(List<Criteria> parts) -> parts.forEach(this::ask);
-                case Criteria.Any(List<Criteria> parts) -> parts.forEach(this::ask);
-                case Criteria.Not(Criteria part) -> ask(part);
-                case Criteria.Test test -> asked.add(test.field());
-            }
+            this.asked = EnumSet.noneOf(KnownField.class);
+            on.forEach(one -> asked.addAll(KnownField.askedBy(one.policy().criteria())));
         }
 
         Instant from() {
@@ -77,14 +68,14 @@ public final class Editions {
         }
 
         /** Whether any policy asks about this field, so that its change may change which one matches. */
-        boolean asks(Field field) {
+        boolean asks(KnownField field) {
             return asked.contains(field);
         }
     }
 
     private final List<Edition> editions;
     private final List<Compiled> compiled;
-    private final Set<Field> everAsked = EnumSet.noneOf(Field.class);
+    private final Set<KnownField> everAsked = EnumSet.noneOf(KnownField.class);
 
     private Editions(List<Edition> editions) {
         this.editions = editions.stream().sorted(Comparator.comparing(Edition::from)).toList();
@@ -155,7 +146,7 @@ public final class Editions {
     }
 
     /** Whether any policy of any edition asks about this field. */
-    boolean everAsks(Field field) {
+    boolean everAsks(KnownField field) {
         return everAsked.contains(field);
     }
 

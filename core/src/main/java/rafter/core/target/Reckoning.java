@@ -10,7 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import rafter.core.criteria.Facts;
-import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketEvent;
@@ -144,7 +144,7 @@ public final class Reckoning {
 
     /** Takes in what an event says about the ticket, and finds the policy anew when one asks about it. */
     private void learn(TicketEvent event, Instant at) {
-        List<Field> changed = TicketFacts.changed(event);
+        List<KnownField> changed = TicketFacts.changed(event);
         if (changed.isEmpty() && !(event instanceof TicketEvent.Opened)) {
             return;
         }
@@ -161,14 +161,14 @@ public final class Reckoning {
         boolean asked = event instanceof TicketEvent.Opened || any(changed, false);
         if (asked) {
             match(at, why);
-        } else if (changed.contains(Field.PRIORITY)) {
+        } else if (changed.contains(KnownField.PRIORITY)) {
             promise(at, why);
         }
     }
 
     /** Whether a policy of the edition in force, or of any edition ever, asks about one of these. */
-    private boolean any(List<Field> changed, boolean ever) {
-        for (Field field : changed) {
+    private boolean any(List<KnownField> changed, boolean ever) {
+        for (KnownField field : changed) {
             if (ever ? editions.everAsks(field) : editions.compiled(edition).asks(field)) {
                 return true;
             }

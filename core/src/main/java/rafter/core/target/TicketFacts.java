@@ -5,7 +5,8 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import rafter.core.criteria.Facts;
-import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
+import rafter.core.criteria.OwnField;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.TicketState;
@@ -13,12 +14,12 @@ import rafter.core.ticket.TicketState;
 /** What criteria can ask about a ticket, as its events tell it. */
 public final class TicketFacts {
 
-    private static final List<Field> BY_STATE = List.of(Field.STATE, Field.TURN);
-    private static final List<Field> BY_PRIORITY = List.of(Field.PRIORITY);
-    private static final List<Field> BY_TEAM = List.of(Field.TEAM);
-    private static final List<Field> BY_TOPIC = List.of(Field.TOPIC);
-    private static final List<Field> BY_TAGS = List.of(Field.TAGS);
-    private static final List<Field> BY_CUSTOMER = List.of(Field.PLAN, Field.COMPANY);
+    private static final List<KnownField> BY_STATE = List.of(KnownField.STATE, KnownField.TURN);
+    private static final List<KnownField> BY_PRIORITY = List.of(KnownField.PRIORITY);
+    private static final List<KnownField> BY_TEAM = List.of(KnownField.TEAM);
+    private static final List<KnownField> BY_TOPIC = List.of(KnownField.TOPIC);
+    private static final List<KnownField> BY_TAGS = List.of(KnownField.TAGS);
+    private static final List<KnownField> BY_CUSTOMER = List.of(KnownField.PLAN, KnownField.COMPANY);
 
     private TicketFacts() {}
 
@@ -48,31 +49,32 @@ public final class TicketFacts {
     /** What is known after one more event. */
     public static Facts after(Facts facts, TicketEvent event) {
         return switch (event) {
-            case TicketEvent.Opened e -> facts.with(Field.CHANNEL, e.channel())
-                    .with(Field.SUBJECT, e.subject())
-                    .with(Field.PRIORITY, e.priority().name())
-                    .with(Field.TEAM, text(e.team()))
-                    .with(Field.STATE, TicketState.NEW.key())
-                    .with(Field.TURN, TicketState.NEW.turn().name());
-            case TicketEvent.StateChanged e -> facts.with(Field.STATE, e.state().key()).with(Field.TURN, e.state().turn().name());
-            case TicketEvent.PriorityChanged e -> facts.with(Field.PRIORITY, e.priority().name());
-            case TicketEvent.TeamChanged e -> facts.with(Field.TEAM, text(e.team()));
-            case TicketEvent.TopicChanged e -> facts.with(Field.TOPIC, e.topic());
-            case TicketEvent.TagsChanged e -> facts.with(Field.TAGS, e.tags().stream().sorted().toList());
+            case TicketEvent.Opened e -> facts.with(KnownField.CHANNEL, e.channel())
+                    .with(KnownField.SUBJECT, e.subject())
+                    .with(KnownField.PRIORITY, e.priority().name())
+                    .with(KnownField.TEAM, text(e.team()))
+                    .with(KnownField.STATE, TicketState.NEW.key())
+                    .with(KnownField.TURN, TicketState.NEW.turn().name());
+            case TicketEvent.StateChanged e -> facts.with(KnownField.STATE, e.state().key()).with(KnownField.TURN, e.state().turn().name());
+            case TicketEvent.PriorityChanged e -> facts.with(KnownField.PRIORITY, e.priority().name());
+            case TicketEvent.TeamChanged e -> facts.with(KnownField.TEAM, text(e.team()));
+            case TicketEvent.TopicChanged e -> facts.with(KnownField.TOPIC, e.topic());
+            case TicketEvent.TagsChanged e -> facts.with(KnownField.TAGS, e.tags().stream().sorted().toList());
             case TicketEvent.CustomerChanged e -> known(facts, e.after());
+            case TicketEvent.FieldSet e -> OwnField.of(e.field()).map(field -> facts.with(field, e.value())).orElse(facts);
             default -> facts;
         };
     }
 
     /** The same with everything that lists ask besides: who owns it, since when things are as they are, and what falls due. */
     public static Facts withTimes(Facts facts, Ticket ticket, List<TargetClock> clocks) {
-        Facts known = facts.with(Field.OWNER, text(ticket.owner()))
-                .with(Field.AGE, ticket.openedAt().toString())
-                .with(Field.IN_TURN, ticket.turnSince().toString())
-                .with(Field.SINCE_CUSTOMER, ticket.lastCustomerAt().map(Instant::toString).orElse(""))
-                .with(Field.SINCE_BACK, ticket.broughtBackAt().map(Instant::toString).orElse(""))
-                .with(Field.COMES_BACK, ticket.bringBackAt().map(Instant::toString).orElse(""))
-                .with(Field.NEXT_TARGET, Reckoning.nextDue(clocks).flatMap(TargetClock::dueMark).map(Instant::toString).orElse(""));
+        Facts known = facts.with(KnownField.OWNER, text(ticket.owner()))
+                .with(KnownField.AGE, ticket.openedAt().toString())
+                .with(KnownField.IN_TURN, ticket.turnSince().toString())
+                .with(KnownField.SINCE_CUSTOMER, ticket.lastCustomerAt().map(Instant::toString).orElse(""))
+                .with(KnownField.SINCE_BACK, ticket.broughtBackAt().map(Instant::toString).orElse(""))
+                .with(KnownField.COMES_BACK, ticket.bringBackAt().map(Instant::toString).orElse(""))
+                .with(KnownField.NEXT_TARGET, Reckoning.nextDue(clocks).flatMap(TargetClock::dueMark).map(Instant::toString).orElse(""));
         for (TargetClock clock : clocks) {
             if (clock.state() instanceof ClockState.Running(Optional<Instant> due) && due.isPresent()) {
                 known = known.with(field(clock.objective()), due.get().toString());
@@ -82,18 +84,18 @@ public final class TicketFacts {
     }
 
     /** The field that asks about the clock of an objective. */
-    public static Field field(Objective objective) {
+    public static KnownField field(Objective objective) {
         return switch (objective) {
-            case FIRST_REPLY -> Field.FIRST_REPLY;
-            case NEXT_REPLY -> Field.NEXT_REPLY;
-            case RESOLUTION -> Field.RESOLUTION;
-            case PICK_UP -> Field.PICK_UP;
-            case REGULAR_UPDATE -> Field.REGULAR_UPDATE;
+            case FIRST_REPLY -> KnownField.FIRST_REPLY;
+            case NEXT_REPLY -> KnownField.NEXT_REPLY;
+            case RESOLUTION -> KnownField.RESOLUTION;
+            case PICK_UP -> KnownField.PICK_UP;
+            case REGULAR_UPDATE -> KnownField.REGULAR_UPDATE;
         };
     }
 
     /** The fields that an event changes after the opening. */
-    static List<Field> changed(TicketEvent event) {
+    static List<KnownField> changed(TicketEvent event) {
         return switch (event) {
             case TicketEvent.StateChanged e -> BY_STATE;
             case TicketEvent.PriorityChanged e -> BY_PRIORITY;
@@ -106,7 +108,7 @@ public final class TicketFacts {
     }
 
     private static Facts known(Facts facts, TicketEvent.CustomerKnown customer) {
-        return facts.with(Field.COMPANY, text(customer.company())).with(Field.PLAN, customer.plan());
+        return facts.with(KnownField.COMPANY, text(customer.company())).with(KnownField.PLAN, customer.plan());
     }
 
     private static String text(OptionalLong id) {

@@ -1,7 +1,9 @@
 package rafter.core.ticket;
 
 import java.time.Instant;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
@@ -20,6 +22,7 @@ import java.util.TreeSet;
  * @param agreedDue the time promised to the customer for the resolution, where it is another one than the policy says
  * @param bringBackAt when it is to come back, should nothing be heard before
  * @param broughtBackAt when it last came back
+ * @param own what it has in own fields, by their key; those without a value are left out
  */
 public record Ticket(
         String subject,
@@ -44,10 +47,12 @@ public record Ticket(
         OptionalLong joinedInto,
         Optional<Instant> agreedDue,
         Optional<Instant> bringBackAt,
-        Optional<Instant> broughtBackAt) {
+        Optional<Instant> broughtBackAt,
+        Map<String, String> own) {
 
     public Ticket {
         tags = Set.copyOf(tags);
+        own = Map.copyOf(own);
     }
 
     /** Whose move it is. */
@@ -85,7 +90,8 @@ public record Ticket(
         return new Ticket(
                 o.subject(), o.channel(), o.contact(), TicketState.NEW, o.priority(), OptionalLong.empty(), o.team(), "",
                 Set.of(), o.at(), o.at(), Optional.empty(), OptionalLong.empty(), 0, 1, 0, o.at(),
-                Optional.empty(), Optional.empty(), OptionalLong.empty(), Optional.empty(), Optional.empty(), Optional.empty());
+                Optional.empty(), Optional.empty(), OptionalLong.empty(), Optional.empty(), Optional.empty(), Optional.empty(),
+                Map.of());
     }
 
     /** The ticket after one more event. */
@@ -107,6 +113,7 @@ public record Ticket(
             case TicketEvent.Joined e -> edit(event).state(TicketState.CLOSED).joinedInto(e.into()).done();
             case TicketEvent.Discarded e -> edit(event).discard().done();
             case TicketEvent.Restored e -> edit(event).restore().done();
+            case TicketEvent.FieldSet e -> edit(event).own(e.field(), e.value()).done();
             case TicketEvent.TimeAgreed e -> edit(event).agreed(e.due()).done();
             case TicketEvent.BringBackSet e -> edit(event).bringBack(e.when()).done();
             case TicketEvent.BroughtBack e -> edit(event).broughtBack().done();
@@ -138,6 +145,7 @@ public record Ticket(
         private Optional<Instant> agreedDue;
         private Optional<Instant> bringBackAt;
         private Optional<Instant> broughtBackAt;
+        private Map<String, String> own;
 
         Edit(Ticket was, Instant at) {
             this.was = was;
@@ -159,6 +167,7 @@ public record Ticket(
             this.agreedDue = was.agreedDue;
             this.bringBackAt = was.bringBackAt;
             this.broughtBackAt = was.broughtBackAt;
+            this.own = was.own;
         }
 
         Edit message() {
@@ -233,6 +242,17 @@ public record Ticket(
             return this;
         }
 
+        Edit own(String field, String value) {
+            var next = new HashMap<>(own);
+            if (value.isEmpty()) {
+                next.remove(field);
+            } else {
+                next.put(field, value);
+            }
+            own = next;
+            return this;
+        }
+
         Edit agreed(Optional<Instant> due) {
             agreedDue = due;
             return this;
@@ -258,7 +278,7 @@ public record Ticket(
             return new Ticket(
                     was.subject, was.channel, was.contact, state, priority, owner, team, topic, tags, was.openedAt, at,
                     resolvedAt, linkedTo, messages, was.seq + 1, lastPublicSeq, turnSince, lastCustomerAt, discardedFrom,
-                    joinedInto, agreedDue, bringBackAt, broughtBackAt);
+                    joinedInto, agreedDue, bringBackAt, broughtBackAt, own);
         }
     }
 }

@@ -97,6 +97,14 @@ public sealed interface TicketEvent {
     record Restored(Instant at, Actor actor) implements TicketEvent {}
 
     /**
+     * An own field of the ticket got another value.
+     *
+     * @param field the field's key
+     * @param value as it is kept; blank: it has none any more
+     */
+    record FieldSet(Instant at, Actor actor, String field, String value) implements TicketEvent {}
+
+    /**
      * The customer was promised another time for the resolution than the policy says.
      *
      * @param due that time; empty: what the policy says holds again

@@ -22,7 +22,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Facts;
-import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Priority;
@@ -43,10 +43,10 @@ class PolicyClocksTest {
                     "Office", OSLO, LocalTime.of(8, 0), LocalTime.of(17, 0), MONDAY, TUESDAY, WEDNESDAY, THURSDAY, FRIDAY)
             .entries();
     private static final List<CalendarPlan> CALENDARS = List.of(new CalendarPlan("office", "Office", Optional.empty(), false, WEEK, List.of()));
-    private static final Criteria ANCHOR = Criteria.test(Field.PLAN, Operator.IS, "Anchor");
+    private static final Criteria ANCHOR = Criteria.test(KnownField.PLAN, Operator.IS, "Anchor");
 
     private final List<TicketEvent> events = new ArrayList<>();
-    private Facts customer = Facts.none().with(Field.PLAN, "Anchor");
+    private Facts customer = Facts.none().with(KnownField.PLAN, "Anchor");
 
     private static Instant at(String local) {
         return LocalDateTime.parse("2027-03-" + local).atZone(OSLO).toInstant();
@@ -180,7 +180,7 @@ class PolicyClocksTest {
 
     @Test
     void a_plan_bought_in_mid_course_keeps_what_was_used_and_counts_from_the_same_start() {
-        customer = Facts.none().with(Field.PLAN, "Anchor");
+        customer = Facts.none().with(KnownField.PLAN, "Anchor");
         Editions editions = always(
                 policy("anchor", ANCHOR, Map.of(Objective.FIRST_REPLY, 2)), policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 6)));
         opened("01T08:00");
@@ -328,8 +328,8 @@ class PolicyClocksTest {
                     hours.put(objective, 1 + random.nextInt(20));
                 }
             }
-            Policy urgent = policy("urgent", Criteria.test(Field.PRIORITY, Operator.AT_LEAST, "P2"), hours, HALF);
-            Policy rest = policy("rest", Criteria.test(Field.TAGS, Operator.HAS_NONE, "lost"), Map.of(Objective.RESOLUTION, 9));
+            Policy urgent = policy("urgent", Criteria.test(KnownField.PRIORITY, Operator.AT_LEAST, "P2"), hours, HALF);
+            Policy rest = policy("rest", Criteria.test(KnownField.TAGS, Operator.HAS_NONE, "lost"), Map.of(Objective.RESOLUTION, 9));
             editions.add(new Editions.Edition(from, book(urgent, rest)));
             from = Instant.parse("2027-03-03T07:00:00Z").plusSeconds(random.nextInt(2_500_000));
         }

@@ -14,7 +14,7 @@ import java.util.TreeSet;
 import org.junit.jupiter.api.Test;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Facts;
-import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Priority;
@@ -107,7 +107,7 @@ class RehearsalTest {
                 new Step("b", Objective.FIRST_REPLY, new Step.When.Used(50), List.of(new Step.Act.HandOver(3), new Step.Act.Tag("late"))),
                 new Step("c", Objective.FIRST_REPLY, new Step.When.After(Duration.ZERO), List.of(new Step.Act.Note("Late"))));
         Criteria criteria = new Criteria.Any(List.of(
-                Criteria.test(Field.PLAN, Operator.IS, "Anchor"), new Criteria.Not(Criteria.test(Field.SUBJECT, Operator.HAS_ANY, "lost"))));
+                Criteria.test(KnownField.PLAN, Operator.IS, "Anchor"), new Criteria.Not(Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, "lost"))));
         var policy = new Policy("p", "Anchor", "why", true, criteria, Optional.of("c"), Map.of(Objective.FIRST_REPLY, goal), steps);
         var book = new PromiseBook(java.time.ZoneId.of("Europe/Oslo"), "c", List.of(plan), List.of(set), List.of(policy));
         assertThat(BookJson.read(BookJson.write(book))).isEqualTo(book);

@@ -18,7 +18,7 @@ import rafter.app.targets.StarterBook;
 import rafter.app.targets.TargetDrafts;
 import rafter.app.tickets.ReckonAnew;
 import rafter.core.criteria.Criteria;
-import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 import rafter.core.target.CalendarPlan;
 import rafter.core.target.Goal;
@@ -83,9 +83,9 @@ final class DemoBook {
     private static List<Policy> policies() {
         var safety = new Policy(
                 "on-board", "On board now", "Somebody is on a vessel while they write.", true,
-                new Criteria.All(List.of(Criteria.test(Field.SUBJECT, Operator.HAS_ANY, "wheelchair", "medical", "on board"))),
+                new Criteria.All(List.of(Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, "wheelchair", "medical", "on board"))),
                 Optional.empty(), goals(goal(4, 8, 16, 24), goal(4, 8, 16, 24), goal(24, 48, 96, 120), Optional.empty()), List.of());
-        Criteria anchor = new Criteria.All(List.of(Criteria.test(Field.PLAN, Operator.IS, "Anchor")));
+        Criteria anchor = new Criteria.All(List.of(Criteria.test(KnownField.PLAN, Operator.IS, "Anchor")));
         var anchors = new Policy(
                 "anchor", "Anchor customers", "As the Anchor contract says.", true, anchor, Optional.of(SHORE),
                 goals(goal(1, 2, 4, 8), goal(1, 2, 4, 9), goal(6, 12, 18, 36), Optional.of(goal(2, 4, 9, 18))),
@@ -96,7 +96,7 @@ final class DemoBook {
                                 new Step.Act.Notify(Step.Whom.LEAD, "", "First reply to {customer}, an Anchor customer, is late: {subject}"),
                                 new Step.Act.Tag("late")))));
         var harbour = new Policy(
-                "harbour", "Harbour customers", "", true, new Criteria.All(List.of(Criteria.test(Field.PLAN, Operator.IS, "Harbour"))),
+                "harbour", "Harbour customers", "", true, new Criteria.All(List.of(Criteria.test(KnownField.PLAN, Operator.IS, "Harbour"))),
                 Optional.of(SHORE), goals(goal(1, 3, 5, 9), goal(1, 3, 6, 12), goal(8, 16, 24, 45), Optional.empty()), List.of());
         var everybody = new Policy(
                 "everybody", "Everybody", "Whoever no other policy is for.", true, Criteria.everything(), Optional.of(SHORE),
