@@ -44,6 +44,8 @@ public final class Reckoning {
     private Priority priority = Priority.P3;
     private OptionalLong owner = OptionalLong.empty();
     private boolean open = true;
+    /** What is promised while neither policy nor priority changes. */
+    private final Map<Objective, Stopwatch.Terms> known = new EnumMap<>(Objective.class);
     /** The working time for the resolution up to the instant agreed with the customer. */
     private Optional<Duration> agreed = Optional.empty();
     private boolean answeredOnce;
@@ -182,10 +184,15 @@ public final class Reckoning {
     }
 
     private void promise(Instant at, ClockChange.Why why) {
+        known.clear();
         running.values().forEach(watch -> watch.promise(at, terms(watch.objective()), why));
     }
 
     private Stopwatch.Terms terms(Objective objective) {
+        return known.computeIfAbsent(objective, this::termsOf);
+    }
+
+    private Stopwatch.Terms termsOf(Objective objective) {
         Optional<Goal> goal = policy.flatMap(p -> Optional.ofNullable(p.policy().goals().get(objective)));
         Optional<Duration> promised = goal.flatMap(g -> g.of(priority));
         return new Stopwatch.Terms(policy, goal, objective == Objective.RESOLUTION ? agreed.or(() -> promised) : promised);
@@ -235,6 +242,7 @@ public final class Reckoning {
         Stopwatch watch = running.get(Objective.RESOLUTION);
         if (watch != null) {
             agreed = due.map(instant -> watch.allowedUntil(at, instant));
+            known.clear();
             watch.promise(at, terms(Objective.RESOLUTION), due.isPresent() ? ClockChange.Why.AGREED : ClockChange.Why.AS_PROMISED);
         }
     }

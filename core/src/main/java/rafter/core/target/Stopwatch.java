@@ -86,7 +86,7 @@ final class Stopwatch {
         owner = next;
         reachedLate = next.isPresent()
                 && lastPromised.isPresent()
-                && usedBy(at).multipliedBy(100).compareTo(allowed().multipliedBy(TargetClock.RISKY_PERCENT)) >= 0;
+                && TargetClock.mostlyUsed(usedBy(at), allowed());
     }
 
     private Duration usedBy(Instant at) {
@@ -205,7 +205,7 @@ final class Stopwatch {
                 used = after;
             }
         }
-        return terms.counts(turn) ? hours().add(since, target.minus(used)) : Optional.empty();
+        return terms.counts(turn) ? readings.when(hours(), since, sinceReading + target.minus(used).toNanos()) : Optional.empty();
     }
 
     private List<TargetClock.StepTime> steps() {

@@ -115,6 +115,20 @@ public final class WorkingTime {
             last = Math.max(0, lastStartNotAfter(nanos));
             return openUntil(nanos);
         }
+
+        /**
+         * The earliest instant at which it reads so much, if it ever does. O(1) when that lies in the opening last asked about or one of
+         * the next few, else O(log n).
+         *
+         * @param reading more than it read at the instant last asked about
+         */
+        public Optional<Instant> when(long reading) {
+            if (calendar.aroundTheClock()) {
+                return Optional.of(instant(reading));
+            }
+            int after = firstTotalAtLeast(reading, last);
+            return after > starts.length || starts.length == 0 ? Optional.empty() : Optional.of(instant(starts[after - 1] + (reading - openBefore[after - 1])));
+        }
     }
 
     /** The open time in {@code [from, to)}; negative when {@code to} is before {@code from}. */

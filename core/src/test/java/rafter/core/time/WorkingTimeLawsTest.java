@@ -193,6 +193,8 @@ class WorkingTimeLawsTest {
         for (int i = 0; i < 200; i++) {
             Instant at = origin.plusSeconds(random.nextLong(i % 3 == 0 ? 86_400L * 900 : 86_400L * 20));
             assertThat(Duration.ofNanos(reader.at(at) - first)).isEqualTo(time.between(origin, at));
+            Duration more = Duration.ofSeconds(1 + random.nextInt(2_000_000));
+            assertThat(reader.when(reader.at(at) + more.toNanos())).isEqualTo(time.add(at, more));
         }
     }
 }
