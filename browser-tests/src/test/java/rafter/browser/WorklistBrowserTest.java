@@ -212,4 +212,73 @@ class WorklistBrowserTest {
         assertThat(agent.locator(".hit")).hasCount(3);
         assertThat(agent.locator(".hit mark").first()).hasText(WORD);
     }
+
+    @Test
+    void a_ticket_is_made_to_come_back_by_keys_and_not_any_more() {
+        Page agent = open("cards");
+        press(agent, "ArrowDown", "d");
+        Locator menu = agent.locator("#menu");
+        assertThat(menu).containsText("Have it come back");
+        menu.locator("button.choice", new Locator.LocatorOptions().setHasText("In a week")).focus();
+        press(agent, "Enter");
+        assertThat(agent.locator(".toast-line")).containsText("comes back");
+        assertThat(agent.locator(".card-row .back").first()).isVisible();
+        press(agent, "d");
+        menu.locator("button", new Locator.LocatorOptions().setHasText("Not any more")).click();
+        assertThat(agent.locator(".card-row .back")).hasCount(0);
+    }
+
+    @Test
+    void another_time_is_agreed_from_the_row_and_taken_back() {
+        Page agent = open("cards");
+        press(agent, "ArrowDown", "d");
+        agent.locator("#menu input[name=due]").fill(java.time.LocalDate.now().plusDays(200) + "T11:00");
+        agent.locator("#menu input[name=why]").fill("they are away");
+        press(agent, "Enter");
+        assertThat(agent.locator(".toast-line")).containsText("is due");
+        agent.locator(".toast-line button").first().click();
+        press(agent, "ArrowDown", "ArrowUp", "d");
+        assertThat(agent.locator("#menu")).not().containsText("Take back");
+    }
+
+    @Test
+    void the_horizon_is_read_in_words_and_each_line_opens_its_tickets() {
+        Page agent = open("cards");
+        agent.getByText("in words").click();
+        assertThat(agent.locator("#menu table")).isVisible();
+        agent.locator("#menu tbody a").first().click();
+        agent.waitForURL("**due=**");
+        assertThat(agent.locator(".brushed")).isVisible();
+    }
+
+    @Test
+    void a_glance_tells_why_the_ticket_is_in_the_list() {
+        Page agent = open("lines");
+        press(agent, "ArrowDown", "Space");
+        agent.getByText("Why it is in this list").click();
+        assertThat(agent.locator(".why")).containsText("the subject has one of “" + WORD + "”");
+    }
+
+    @Test
+    void an_own_field_is_added_filled_in_its_cell_and_ordered_by() {
+        Page ravi = World.signedIn("ravi");
+        ravi.navigate(World.url("/house-rules/fields"));
+        ravi.getByText("Add a field").click();
+        ravi.getByLabel("Name").fill("Booking number");
+        ravi.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Save")).click();
+        assertThat(ravi.locator(".said")).containsText("Booking number is saved");
+        Page agent = open("grid");
+        agent.getByText("Columns").click();
+        agent.locator("#columns").getByLabel("Booking number").check();
+        agent.getByText("Show these").click();
+        agent.waitForURL("**cols=**");
+        assertThat(agent.locator("th[data-col^=own-]")).containsText("Booking number");
+        agent.locator(".card-row td[class^=c-own-] a").first().click();
+        agent.locator("#menu").getByLabel("Booking number").fill("BK 4471");
+        press(agent, "Enter");
+        assertThat(agent.locator(".card-row td[class^=c-own-]").first()).containsText("BK 4471");
+        agent.locator("th[data-col^=own-] a").click();
+        agent.waitForURL("**sort=own-**");
+        assertThat(agent.locator(".card-row td[class^=c-own-]").first()).containsText("BK 4471");
+    }
 }

@@ -180,4 +180,43 @@ class BatchTest {
         batches.run(id);
         assertThat(batches.find(id, imani()).done()).as("run twice, done once").isEqualTo(6);
     }
+
+    @Test
+    void a_field_is_filled_on_all_and_emptied_again_where_nobody_changed_it() {
+        var fields = bean(rafter.app.fields.OwnFields.class);
+        String key = fields.find(fields.add("Vessel " + unique(), rafter.core.criteria.OwnField.Kind.CHOICE, "Kestrel Light\nSaltmarsh", odile().id())).orElseThrow().key();
+        tickets.changeFields(numbers.get(0), Map.of(key, "Saltmarsh"), imani());
+        Batches.Run run = run(Act.Kind.FIELD, Map.of("field", key, "value", "Kestrel Light"), numbers, imani());
+        assertThat(numbers).allMatch(n -> ticket(n).own().getOrDefault(key, "").equals("Kestrel Light"));
+        tickets.changeFields(numbers.get(1), Map.of(key, "Saltmarsh"), odile());
+        Batches.Run back = undo(run, imani());
+        assertThat(back.failed()).isEqualTo(1);
+        assertThat(ticket(numbers.get(0)).own()).containsEntry(key, "Saltmarsh");
+        assertThat(ticket(numbers.get(1)).own()).containsEntry(key, "Saltmarsh");
+        assertThat(numbers.subList(2, 6)).allMatch(n -> !ticket(n).own().containsKey(key));
+        assertThat(run(Act.Kind.FIELD, Map.of("field", key, "value", "Rowing boat"), numbers, imani()).failed()).isEqualTo(6);
+    }
+
+    @Test
+    void times_are_set_on_all_and_taken_back() {
+        String due = "2027-03-11T11:00";
+        Batches.Run run = run(Act.Kind.DUE, Map.of("due", due, "why", "storm"), numbers, imani());
+        assertThat(numbers).allMatch(n -> ticket(n).agreedDue().isPresent());
+        undo(run, imani());
+        assertThat(numbers).allMatch(n -> ticket(n).agreedDue().isEmpty());
+        tickets.changeState(numbers.get(5), TicketState.RESOLVED, Optional.empty(), imani());
+        Batches.Run back = run(Act.Kind.BACK, Map.of("back", due), numbers, imani());
+        assertThat(back.failed()).isEqualTo(1);
+        assertThat(batches.failures(back.id())).singleElement().satisfies(failure -> assertThat(failure.reason()).contains("resolved"));
+        undo(back, imani());
+        assertThat(numbers).allMatch(n -> ticket(n).bringBackAt().isEmpty());
+    }
+
+    @Test
+    void an_act_that_lacks_what_it_needs_does_not_begin() {
+        for (Act act : List.of(new Act(Act.Kind.DUE, Map.of()), new Act(Act.Kind.BACK, Map.of("back", " ")), new Act(Act.Kind.FIELD, Map.of("field", "own-1-number", "value", "many")),
+                new Act(Act.Kind.FIELD, Map.of("field", "owner", "value", "1")))) {
+            assertThatThrownBy(() -> batches.start(act, numbers, imani())).isInstanceOf(Problem.Invalid.class).hasMessageContaining("Nothing was done yet");
+        }
+    }
 }

@@ -231,4 +231,106 @@ class WorklistTest {
         assertThat(Cursor.read(undue.written(), sorting)).hasValue(undue);
         assertThat(Cursor.read(due.written(), Sorting.read("next-due"))).as("of another list").isEmpty();
     }
+
+    // ------------------------------------------------------------------ lanes by scrolling
+
+    static Stream<Arguments> lanes() {
+        return Stream.of(Grouping.values()).flatMap(g -> Stream.of("next-due", "-age", "customer", "-priority,number").map(sort -> Arguments.of(g.key(), sort)));
+    }
+
+    @ParameterizedTest
+    @MethodSource("lanes")
+    void scrolling_a_lane_meets_each_of_its_tickets_once_in_the_order_of_the_list(String group, String sort) {
+        var parameters = new java.util.HashMap<String, String>();
+        parameters.put("shape", "lanes");
+        parameters.put("group", group);
+        parameters.put("sort", sort);
+        Asked asked = Asked.read(bean(Views.class).get("open", imani()), parameters);
+        var worklist = bean(Worklist.class);
+        var all = new ArrayList<Long>();
+        for (Worklist.Lane lane : worklist.lanes(asked, imani())) {
+            var cards = new ArrayList<>(lane.cards());
+            Optional<String> next = lane.next();
+            while (next.isPresent()) {
+                Worklist.Lane rest = worklist.lane(asked, lane.key(), Cursor.read(next.get(), asked.walked()), imani());
+                cards.addAll(rest.cards());
+                next = rest.next();
+            }
+            assertThat(cards).as(lane.title()).hasSize(lane.total());
+            all.addAll(cards.stream().map(Worklist.Card::number).toList());
+            assertThat(cards.stream().map(Worklist.Card::number).toList()).isEqualTo(inOrder(asked, cards.stream().map(Worklist.Card::number).toList()));
+        }
+        assertThat(all).doesNotHaveDuplicates().hasSize(worklist.total(asked, imani()).count());
+    }
+
+    /** The same tickets as the whole list has them. */
+    private static List<Long> inOrder(Asked asked, List<Long> numbers) {
+        var among = bean(Worklist.class).among(asked, imani());
+        return bean(WorklistStore.class).page(among, asked.walked(), Optional.empty(), 5000).stream()
+                .map(WorklistStore.TicketRow::number)
+                .filter(numbers::contains)
+                .toList();
+    }
+
+    // ------------------------------------------------------------------ why, and the horizon in words
+
+    @Test
+    void a_list_says_why_a_ticket_is_in_it_and_why_it_is_not_any_more() {
+        long number = MINE.get(1);
+        bean(Tickets.class).take(number, Optional.empty(), imani());
+        bean(Tickets.class).changeState(number, TicketState.IN_HAND, Optional.empty(), imani());
+        Worklist.Why in = bean(Worklist.class).why(list("my-turn"), number, imani());
+        assertThat(in.in()).isTrue();
+        assertThat(in.because()).containsExactly("the turn is ours", "the owner is me");
+        bean(Tickets.class).changeState(number, TicketState.WITH_CUSTOMER, Optional.empty(), imani());
+        Worklist.Why out = bean(Worklist.class).why(list("my-turn"), number, imani());
+        assertThat(out.in()).isFalse();
+        assertThat(out.because()).containsExactly("the turn is customer’s, not ours");
+        bean(Tickets.class).changeState(number, TicketState.RESOLVED, Optional.empty(), imani());
+        assertThat(bean(Worklist.class).why(list("open"), number, imani()).because()).containsExactly("it is not among the tickets that “Everything open” begins with");
+        assertThat(bean(Worklist.class).why(list("closed"), number, imani()).because()).containsExactly("the list holds every ticket");
+    }
+
+    @Test
+    void a_time_is_told_as_people_say_it() {
+        long number = MINE.get(2);
+        Worklist.Why why = bean(Worklist.class).why(list("soon"), number, imani());
+        assertThat(why.because()).allMatch(words -> words.contains("the next target is due within 4 h"));
+        assertThat(why.because()).noneMatch(words -> words.contains("Z"));
+    }
+
+    @Test
+    void the_horizon_in_words_tells_of_every_target_that_it_draws_and_opens_it() {
+        Horizon horizon = bean(Worklist.class).horizon(list("open"), imani());
+        assertThat(horizon.stretches().stream().mapToInt(Horizon.Stretch::count).sum()).isEqualTo(horizon.total());
+        assertThat(horizon.stretches()).allMatch(stretch -> Asked.Stretch.read(stretch.due()).isPresent() && !stretch.kinds().isBlank());
+        for (Horizon.Stretch stretch : horizon.stretches()) {
+            Asked asked = Asked.read(bean(Views.class).get("open", imani()), java.util.Map.of("due", stretch.due()));
+            // A ticket may have several targets in a stretch, but none that is listed has none.
+            assertThat(bean(Worklist.class).total(asked, imani()).count()).isBetween(1, stretch.count());
+        }
+    }
+
+    @Test
+    void own_fields_are_columns_and_orders_like_any_other() {
+        var fields = bean(rafter.app.fields.OwnFields.class);
+        var weight = fields.find(fields.add("Weight " + unique(), rafter.core.criteria.OwnField.Kind.NUMBER, "", imani().id())).orElseThrow();
+        List<String> weights = List.of("9", "100", "-2.5", "0.75");
+        for (int i = 0; i < weights.size(); i++) {
+            bean(Tickets.class).changeFields(MINE.get(6 + i), java.util.Map.of(weight.key(), weights.get(i)), imani());
+        }
+        for (String way : List.of("", "-")) {
+            Asked asked = list("open", way + weight.key(), "");
+            var store = bean(WorklistStore.class);
+            var among = bean(Worklist.class).among(asked, imani());
+            List<Long> seen = walk(asked, after -> store.page(among, asked.walked(), after, 7), false);
+            assertThat(seen).doesNotHaveDuplicates().hasSize(bean(Worklist.class).total(asked, imani()).count());
+            assertThat(walk(asked, before -> store.before(among, asked.walked(), before, 11), true)).isEqualTo(seen);
+            List<String> first = first(asked, 500).stream().map(row -> row.own().getOrDefault(weight.key(), "")).filter(v -> !v.isEmpty()).toList();
+            var sorted = first.stream().map(java.math.BigDecimal::new).toList();
+            assertThat(sorted).isSortedAccordingTo(way.isEmpty() ? java.util.Comparator.naturalOrder() : java.util.Comparator.reverseOrder());
+        }
+        String columns = "number," + weight.key() + ":88,subject";
+        assertThat(Column.written(Column.read(columns))).isEqualTo(columns);
+    }
 }

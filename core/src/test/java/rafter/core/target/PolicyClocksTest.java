@@ -315,7 +315,7 @@ class PolicyClocksTest {
     // ------------------------------------------------------------------ laws
 
     static LongStream seeds() {
-        return LongStream.range(0, 150);
+        return LongStream.range(0, 80);
     }
 
     private static Editions random(Random random) {
