@@ -150,11 +150,13 @@
     closeGlance(same);
     if (same) { return; }
     glancing = number;
+    var inList = !!(at && at.closest("#cards .card-row"));
     get("/tickets/" + number + "/glance").then(function (html) {
       if (glancing !== number) { return; }
       var part = new DOMParser().parseFromString(html, "text/html").getElementById("glance");
       if (!part) { return; }
-      var row = at && at.closest("#cards .card-row");
+      // The row may have been drawn anew meanwhile.
+      var row = inList && byId("t" + number);
       if (row && row.tagName === "TR") {
         var tr = document.createElement("tr"), td = document.createElement("td");
         tr.className = "glance-row";

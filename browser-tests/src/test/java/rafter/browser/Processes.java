@@ -69,9 +69,9 @@ final class Processes {
             archiveTried = true;
             try {
                 Process once = start(
-                        "archive", List.of("-XX:ArchiveClassesAtExit=" + ARCHIVE), "rafter.app.RafterApplication",
+                        "archive", List.of("-XX:ArchiveClassesAtExit=" + ARCHIVE, "-Xlog:cds=off", "-Dspring.context.exit=onRefresh"), "rafter.app.RafterApplication",
                         "--spring.datasource.url=" + freshDatabase("rafter_archive_test"), "--spring.datasource.username=rafter", "--spring.datasource.password=rafter",
-                        "--server.port=0", "--rafter.secret-key=none", "--spring.context.exit=onRefresh");
+                        "--server.port=0", "--rafter.secret-key=none");
                 once.waitFor(120, TimeUnit.SECONDS);
             } catch (SQLException e) {
                 throw new IOException(e);

@@ -69,7 +69,25 @@ class TicketPage {
             Customer customer,
             List<Other> others,
             Optional<Person> owner,
-            boolean mine) {}
+            boolean mine) {
+
+        private static final int GLANCED = 3;
+
+        /** The latest entries that people wrote and the latest changes, in their order; a glance has no room for more. */
+        public List<Item> latest() {
+            var latest = new ArrayDeque<Item>();
+            int entries = 0;
+            int changes = 0;
+            for (Item item : items.reversed()) {
+                boolean change = item instanceof Change;
+                boolean written = !change && !item.css().equals("automatic");
+                if (change ? changes++ < GLANCED : written && entries++ < GLANCED) {
+                    latest.addFirst(item);
+                }
+            }
+            return List.copyOf(latest);
+        }
+    }
 
     /** A line of the conversation: an entry or a change. */
     sealed interface Item {

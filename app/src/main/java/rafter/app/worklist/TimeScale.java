@@ -17,6 +17,7 @@ final class TimeScale {
 
     private static final int COLUMNS = 60;
     private static final int FOLD_WIDTH = 44;
+    private static final List<Long> PARTS_OF_AN_HOUR = List.of(1L, 2L, 3L, 5L, 6L, 10L, 12L, 15L, 20L, 30L, 60L);
     private static final DateTimeFormatter HOUR = DateTimeFormatter.ofPattern("HH", Locale.ENGLISH);
 
     private final List<Interval> open;
@@ -69,8 +70,7 @@ final class TimeScale {
     List<Instant> edges(Instant now) {
         var edges = new ArrayList<Instant>();
         edges.add(now);
-        Duration column = Duration.ofMillis(
-                Math.max(60_000, open.stream().mapToLong(i -> i.length().toMillis()).sum() / COLUMNS));
+        Duration column = column(open.stream().mapToLong(i -> i.length().toMinutes()).sum() / COLUMNS);
         for (Interval interval : open) {
             for (Instant at = interval.startInclusive(); at.isBefore(interval.endExclusive()); at = at.plus(column)) {
                 if (at.isAfter(edges.getLast())) {
@@ -82,6 +82,11 @@ final class TimeScale {
             edges.add(end);
         }
         return List.copyOf(edges);
+    }
+
+    /** At least so many minutes, of which a whole number makes an hour, so that columns begin with the hours. */
+    private static Duration column(long minutes) {
+        return Duration.ofMinutes(PARTS_OF_AN_HOUR.stream().filter(part -> part >= minutes).findFirst().orElse(60L * (1 + minutes / 60)));
     }
 
     List<Horizon.Fold> folds(ZoneId zone) {

@@ -90,6 +90,7 @@ class ViewsController {
 
     private String form(Asked asked, Views.Named named, String trouble, Person me, Model model) {
         model.addAttribute("asked", asked);
+        model.addAttribute("orderWords", asked.sorting().getFirst().words(names));
         model.addAttribute("named", named);
         model.addAttribute("trouble", trouble);
         model.addAttribute("sentence", names.sentence().of(asked.criteria()));

@@ -11,6 +11,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 import rafter.app.access.Person;
 import rafter.app.access.Persons;
 import rafter.app.access.Role;
+import rafter.app.fields.OwnFields;
 import rafter.app.mail.MailServer;
 import rafter.app.mail.Mailbox;
 import rafter.app.mail.Mailboxes;
@@ -25,6 +26,7 @@ final class DemoPeople {
     private final int smtp;
     private final int imap;
     private final Map<String, Person> byName = new HashMap<>();
+    private Optional<DemoFields> fields = Optional.empty();
 
     DemoPeople(ApplicationContext context, int smtp, int imap) {
         this.context = context;
@@ -46,6 +48,9 @@ final class DemoPeople {
             Companies companies = context.getBean(Companies.class);
             Cast.FIRMS.forEach(firm -> companies.save(Optional.empty(), firm.name(), firm.plan(), firm.domain(), 0));
             Cast.MAILBOXES.stream().limit(full ? Cast.MAILBOXES.size() : 1).forEach(box -> mailbox(box, teams));
+            if (full) {
+                fields = Optional.of(new DemoFields(context.getBean(OwnFields.class), named("Ravi Nand").id()));
+            }
             DemoBook.putIntoForce(context, now, named("Ravi Nand").id());
         });
     }
@@ -59,6 +64,10 @@ final class DemoPeople {
                                 0, box.name(), box.address(), Optional.ofNullable(teams.get(box.team())), true, true, Mailbox.AfterFetch.MARK_READ, server,
                                 "INBOX", out, Optional.empty(), 0, new Mailbox.Status(Mailbox.Health.NEW, "", Optional.empty()), 0),
                         0);
+    }
+
+    DemoFields fields() {
+        return fields.orElseThrow();
     }
 
     Person named(String name) {

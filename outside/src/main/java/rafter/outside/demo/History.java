@@ -19,6 +19,7 @@ import java.util.Properties;
 import java.util.Random;
 import java.util.Set;
 import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
 import org.springframework.context.ApplicationContext;
 import rafter.app.access.Person;
 import rafter.app.intake.MailboxWatch;
@@ -33,6 +34,7 @@ import rafter.app.targets.Targets;
 import rafter.app.tickets.Answering;
 import rafter.app.tickets.Drafts;
 import rafter.app.tickets.StepFiring;
+import rafter.app.tickets.TicketTimes;
 import rafter.app.tickets.Tickets;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
@@ -88,7 +90,12 @@ final class History {
             tickets.changePriority(number, Priority.valueOf(telling.story().priority()), Optional.empty(), agent);
             tickets.changeTopic(number, telling.story().topic(), agent);
             tickets.changeTags(number, new HashSet<>(telling.story().tags()), agent);
+            tickets.changeFields(number, people.fields().of(telling, random), agent);
             tickets.take(number, Optional.empty(), agent);
+            if (telling.story().firms() && at.isAfter(now.minus(Duration.ofDays(9))) && random.nextInt(4) == 0) {
+                hours.nextOpen(at.plus(Duration.ofDays(2 + random.nextInt(5)))).map(open -> open.plus(Duration.ofHours(3))).ifPresent(due ->
+                        times.agree(number, Optional.of(due), "the trailer leaves no earlier", agent));
+            }
             if (!telling.story().note().isEmpty()) {
                 answering.note(number, "<p>" + telling.story().note() + "</p>", agent);
             }
@@ -109,6 +116,9 @@ final class History {
             if (partner) {
                 then(working(at, slow ? 2000 : 120 + random.nextInt(700)), this::partnerAnswered);
             } else if (more) {
+                if (random.nextInt(3) == 0) {
+                    hours.nextOpen(at.plus(Duration.ofDays(1 + random.nextInt(4)))).ifPresent(back -> times.bringBack(number, Optional.of(back), agent));
+                }
                 then(at.plus(Duration.ofMinutes(20 + random.nextInt(slow ? 9000 : 3000))), this::askAgain);
             }
         }
@@ -141,6 +151,7 @@ final class History {
     private final Random random = new Random(SEED);
     private final PriorityQueue<Act> ahead = new PriorityQueue<>(Comparator.comparing(Act::at).thenComparing(Act::order));
     private final Tickets tickets;
+    private final TicketTimes times;
     private final Answering answering;
     private final Drafts drafts;
     private final Outbox outbox;
@@ -161,6 +172,7 @@ final class History {
         this.smtp = smtp;
         this.tickets = context.getBean(Tickets.class);
         this.answering = context.getBean(Answering.class);
+        this.times = context.getBean(TicketTimes.class);
         this.drafts = context.getBean(Drafts.class);
         this.outbox = context.getBean(Outbox.class);
         this.sendMail = context.getBean(SendMail.class);
@@ -179,6 +191,7 @@ final class History {
         while (!ahead.isEmpty() && !ahead.element().at().isAfter(now)) {
             Act act = ahead.remove();
             fireStepsUntil(act.at());
+            bringBackUntil(act.at());
             clock.set(act.at());
             act.step().happen(act.at());
             int day = act.at().atZone(ZONE).getDayOfYear();
@@ -188,9 +201,22 @@ final class History {
             }
         }
         fireStepsUntil(now);
+        bringBackUntil(now);
         clock.set(now);
         leaveDrafts();
-        sql.deleteFrom(org.jooq.impl.DSL.table("scheduled_tasks")).execute();
+        sql.deleteFrom(DSL.table("scheduled_tasks")).execute();
+    }
+
+    /** Each ticket that comes back at its own instant. */
+    private void bringBackUntil(Instant until) {
+        for (Optional<Instant> next = nextBack(); next.filter(at -> !at.isAfter(until)).isPresent(); next = nextBack()) {
+            clock.set(next.get());
+            times.broughtBack(next.get(), 50);
+        }
+    }
+
+    private Optional<Instant> nextBack() {
+        return Optional.ofNullable(sql.select(DSL.min(Tables.TICKET.BRING_BACK_AT)).from(Tables.TICKET).fetchSingle(DSL.min(Tables.TICKET.BRING_BACK_AT)));
     }
 
     /** Each step of a target at its own instant. */
