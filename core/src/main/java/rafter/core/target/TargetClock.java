@@ -61,12 +61,12 @@ public record TargetClock(
 
     /** Whether it is not late yet, and most of its time is used. */
     public boolean atRisk() {
-        return live() && !late && mostlyUsed(used, allowed);
+        return live() && !late && mostlyUsed(used.toNanos(), allowed.toNanos());
     }
 
-    /** Whether so much is used that it is at risk. In whole numbers, for this is asked at every change of owner. */
-    static boolean mostlyUsed(Duration used, Duration allowed) {
-        return used.toNanos() >= allowed.toNanos() / 100 * RISKY_PERCENT;
+    /** Whether so much is used that it is at risk; in nanoseconds. */
+    static boolean mostlyUsed(long used, long allowed) {
+        return used >= allowed / 100 * RISKY_PERCENT;
     }
 
     /** Where it ended, if it did. */
