@@ -46,7 +46,8 @@ import rafter.core.time.WorkCalendar;
 @State(Scope.Thread)
 @BenchmarkMode(Mode.AverageTime)
 @OutputTimeUnit(TimeUnit.MICROSECONDS)
-@Fork(1)
+// Collected as `./rafter serve` collects.
+@Fork(value = 1, jvmArgsAppend = "-XX:+UseSerialGC")
 @Warmup(iterations = 3, time = 1)
 @Measurement(iterations = 5, time = 1)
 public class ClockBenchmark {
