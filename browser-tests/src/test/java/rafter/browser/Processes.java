@@ -72,7 +72,9 @@ final class Processes {
                         "archive", List.of("-XX:ArchiveClassesAtExit=" + ARCHIVE, "-Xlog:cds=off", "-Dspring.context.exit=onRefresh"), "rafter.app.RafterApplication",
                         "--spring.datasource.url=" + freshDatabase("rafter_archive_test"), "--spring.datasource.username=rafter", "--spring.datasource.password=rafter",
                         "--server.port=0", "--rafter.secret-key=none");
-                once.waitFor(120, TimeUnit.SECONDS);
+                if (!once.waitFor(120, TimeUnit.SECONDS)) {
+                    once.destroyForcibly();
+                }
             } catch (SQLException e) {
                 throw new IOException(e);
             } catch (InterruptedException e) {

@@ -5,6 +5,7 @@ import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -83,6 +84,8 @@ public final class World implements BeforeAllCallback, AutoCloseable, ExtensionC
         BrowserContext context = running.browser.newContext(new Browser.NewContextOptions().setViewportSize(1280, 800));
         Page page = context.newPage();
         page.setDefaultTimeout(15_000);
+        // The machine of the tests may be busy for seconds; what is expected comes, or never does.
+        PlaywrightAssertions.setDefaultAssertionTimeout(15_000);
         page.onConsoleMessage(message -> {
             if (message.type().equals("error") && !message.text().contains("status of 4")) {
                 running.complaints.add(message.text());
