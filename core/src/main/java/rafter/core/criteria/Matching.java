@@ -1,11 +1,10 @@
 package rafter.core.criteria;
 
-import java.math.BigDecimal;
 import java.time.Instant;
-import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.stream.Stream;
 import rafter.core.text.Words;
 
@@ -76,8 +75,8 @@ public final class Matching {
             case SET -> set(test, facts.values(test.field()));
             case TEXT -> text(test, facts.words(test.field()));
             case WORDS -> words(test, facts.words(test.field()));
-            case NUMBER -> number(test, facts.values(test.field()));
-            case DATE -> date(test, facts.values(test.field()));
+            case NUMBER -> ordered(test, facts.values(test.field()), OwnField::number);
+            case DATE -> ordered(test, facts.values(test.field()), OwnField::date);
             case ELAPSED -> elapsed(test, facts.values(test.field()));
             case DUE, AHEAD -> due(test, facts.values(test.field()));
         };
@@ -129,29 +128,15 @@ public final class Matching {
         };
     }
 
-    /** What is compared with and is no number matches nothing. */
-    private static boolean number(Criteria.Test test, List<String> has) {
-        Optional<BigDecimal> value = has.stream().findFirst().flatMap(OwnField::number);
-        Stream<Integer> compared = value.stream().flatMap(v -> test.values().stream().flatMap(b -> OwnField.number(b).stream()).map(v::compareTo));
+    /** What is compared with and cannot be read matches nothing. */
+    private static <T extends Comparable<? super T>> boolean ordered(Criteria.Test test, List<String> has, Function<String, Optional<T>> read) {
+        Optional<T> value = has.stream().findFirst().flatMap(read);
+        Stream<Integer> compared = value.stream().flatMap(v -> test.values().stream().flatMap(bound -> read.apply(bound).stream()).map(v::compareTo));
         return switch (test.operator()) {
             case IS -> compared.anyMatch(order -> order == 0);
             case IS_NOT -> compared.noneMatch(order -> order == 0);
-            case AT_LEAST -> compared.anyMatch(order -> order >= 0);
-            case AT_MOST -> compared.anyMatch(order -> order <= 0);
-            case IS_SET -> value.isPresent();
-            case IS_EMPTY -> value.isEmpty();
-            default -> false;
-        };
-    }
-
-    /** What is compared with and is no date matches nothing. */
-    private static boolean date(Criteria.Test test, List<String> has) {
-        Optional<LocalDate> value = has.stream().findFirst().flatMap(OwnField::date);
-        Stream<Integer> compared = value.stream().flatMap(v -> test.values().stream().flatMap(b -> OwnField.date(b).stream()).map(v::compareTo));
-        return switch (test.operator()) {
-            case IS -> compared.anyMatch(order -> order == 0);
-            case FROM -> compared.anyMatch(order -> order >= 0);
-            case UNTIL -> compared.anyMatch(order -> order <= 0);
+            case AT_LEAST, FROM -> compared.anyMatch(order -> order >= 0);
+            case AT_MOST, UNTIL -> compared.anyMatch(order -> order <= 0);
             case IS_SET -> value.isPresent();
             case IS_EMPTY -> value.isEmpty();
             default -> false;
