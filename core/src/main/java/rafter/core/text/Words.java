@@ -96,7 +96,7 @@ public final class Words {
             forms.add(base + "es");
             forms.add(y ? base.substring(0, base.length() - 1) + "ied" : e ? base + "d" : base + "ed");
             forms.add((e ? base.substring(0, base.length() - 1) : base) + "ing");
-            if (base.length() > 2 && "bdgmnprt".contains(last)) {
+            if (base.length() > 2 && "bdglmnprt".contains(last)) {
                 forms.add(base + last + "ed");
                 forms.add(base + last + "ing");
             }
@@ -138,7 +138,8 @@ public final class Words {
         // Most text is plain, and taking accents away is dear.
         boolean ascii = plain.chars().allMatch(c -> c < 128);
         String bare = ascii ? plain : MARKS.matcher(Normalizer.normalize(plain, Normalizer.Form.NFKD)).replaceAll("");
-        return bare.toLowerCase(Locale.ROOT);
+        // A blank may have stood behind a mark.
+        return bare.toLowerCase(Locale.ROOT).strip();
     }
 
     /** The words of a text, folded, in order. */
