@@ -20,6 +20,7 @@ import java.util.Optional;
 import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
+import org.jooq.Query;
 import org.jooq.impl.DSL;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -38,6 +39,7 @@ import rafter.app.platform.Problem;
 import rafter.app.platform.Workspaces;
 import rafter.app.tickets.Tickets;
 import rafter.core.text.Placeholders;
+import rafter.core.ticket.Ticket;
 import rafter.database.tables.records.BatchRecord;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -177,7 +179,7 @@ class Batches {
     /** The first that waits is the one that failed: what was begun was rolled back. */
     private void failed(long id, String reason) {
         transaction.executeWithoutResult(status -> waiting(id, 1).forEach(number -> {
-            mark(id, number, "FAILED", reason, Optional.empty());
+            mark(id, number, "FAILED", reason, Optional.empty()).execute();
             sql.update(BATCH).set(BATCH.FAILED, BATCH.FAILED.plus(1)).where(BATCH.ID.eq(id)).execute();
         }));
     }
@@ -205,24 +207,27 @@ class Batches {
         Person me = persons.find(batch.getPersonId()).orElseThrow();
         Act act = act(batch);
         Map<Long, Map<String, String>> earlier = batch.getUndoes() == null ? Map.of() : before(batch.getUndoes(), numbers);
+        Map<Long, Ticket> were = tickets.find(numbers);
+        var marks = new ArrayList<Query>();
         for (long number : numbers) {
+            Ticket was = Optional.ofNullable(were.get(number)).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
             Optional<Map<String, String>> before = earlier.containsKey(number)
-                    ? doing.takeBack(act, number, earlier.getOrDefault(number, Map.of()), me)
-                    : doing.act(act, number, me);
-            mark(id, number, before.isPresent() ? "DONE" : "SAME", "", before);
+                    ? doing.takeBack(act, number, was, earlier.getOrDefault(number, Map.of()), me)
+                    : doing.act(act, number, was, me);
+            marks.add(mark(id, number, before.isPresent() ? "DONE" : "SAME", "", before));
         }
+        sql.batch(marks).execute();
         sql.update(BATCH).set(BATCH.DONE, BATCH.DONE.plus(numbers.size())).where(BATCH.ID.eq(id)).execute();
         return true;
     }
 
-    private void mark(long id, long number, String state, String reason, Optional<Map<String, String>> before) {
-        sql.update(BATCH_ITEM)
+    private Query mark(long id, long number, String state, String reason, Optional<Map<String, String>> before) {
+        return sql.update(BATCH_ITEM)
                 .set(BATCH_ITEM.STATE, state)
                 .set(BATCH_ITEM.REASON, reason)
                 .set(BATCH_ITEM.BEFORE, before.map(b -> JSONB.valueOf(JSON.writeValueAsString(b))).orElse(null))
                 .where(BATCH_ITEM.BATCH_ID.eq(id))
-                .and(BATCH_ITEM.TICKET.eq(number))
-                .execute();
+                .and(BATCH_ITEM.TICKET.eq(number));
     }
 
     private Map<Long, Map<String, String>> before(long batch, List<Long> numbers) {

@@ -82,22 +82,21 @@ class Doing {
         return act.arg("tag").strip().toLowerCase(java.util.Locale.ROOT);
     }
 
-    private Ticket ticket(long number) {
-        Ticket ticket = tickets.find(number).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+    private static void whole(Ticket ticket) {
         if (ticket.joinedInto().isPresent()) {
             throw new Problem.Invalid("It is a part of ticket " + ticket.joinedInto().getAsLong() + " now.");
         }
-        return ticket;
     }
 
     /**
      * Does it.
      *
+     * @param was the ticket as it stands
      * @return what there was before, for taking it back; nothing when it was so already
      * @throws Problem when it cannot be done to this ticket
      */
-    Optional<Map<String, String>> act(Act act, long number, Person me) {
-        Ticket was = ticket(number);
+    Optional<Map<String, String>> act(Act act, long number, Ticket was, Person me) {
+        whole(was);
         return switch (act.kind()) {
             case PERSON -> {
                 OptionalLong to = act.arg("person").isEmpty() ? OptionalLong.empty() : OptionalLong.of(Long.parseLong(act.arg("person")));
@@ -191,8 +190,8 @@ class Doing {
      *
      * @throws Problem.Stale when somebody has
      */
-    Optional<Map<String, String>> takeBack(Act act, long number, Map<String, String> before, Person me) {
-        Ticket now = ticket(number);
+    Optional<Map<String, String>> takeBack(Act act, long number, Ticket now, Map<String, String> before, Person me) {
+        whole(now);
         switch (act.kind()) {
             case PERSON -> {
                 String owner = before.getOrDefault("owner", "");

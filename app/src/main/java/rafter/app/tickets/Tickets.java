@@ -17,6 +17,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
@@ -503,6 +504,11 @@ public class Tickets {
             act(store.hold(number), new TicketEvent.StateChanged(now, Actor.system(), TicketState.CLOSED));
         }
         return over.size();
+    }
+
+    /** Tickets as they stand, by their number; those that there are. */
+    public Map<Long, Ticket> find(Collection<Long> numbers) {
+        return store.events(numbers).entrySet().stream().collect(Collectors.toMap(Map.Entry::getKey, entry -> Ticket.replay(entry.getValue())));
     }
 
     /** A ticket as it stands. */

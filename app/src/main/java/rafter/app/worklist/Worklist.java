@@ -44,7 +44,7 @@ class Worklist {
 
     /** A screen and a half of each shape; the rest comes by scrolling. */
     static int page(Shape shape) {
-        return shape == Shape.CARDS ? 15 : 20;
+        return shape == Shape.CARDS ? 13 : 20;
     }
 
     /** As many as a screen shows of each lane; the rest comes by scrolling it. */
@@ -61,6 +61,9 @@ class Worklist {
 
     /** Whose horizon: a list that is personal is the reader's alone, the others are everybody's. */
     private record HorizonOf(Criteria criteria, boolean ended, long person, long slot) {}
+
+    /** The lanes of which list, and whose when it is personal. */
+    private record TotalsOf(ListView.Scope scope, Criteria criteria, Optional<Asked.Stretch> due, Grouping grouping, long person, long slot) {}
 
     /** Whose counts of which views. */
     private record CountsOf(long person, List<Long> views) {}
@@ -121,11 +124,13 @@ class Worklist {
     private final Clock clock;
     private final UntilChange<HorizonOf, Horizon> horizons;
     private final UntilChange<CountsOf, Map<Long, Integer>> counts;
+    private final UntilChange<TotalsOf, Map<String, Integer>> totals;
 
     Worklist(WorklistStore store, Views views, Tickets tickets, Targets targets, Persons persons, CriteriaNames names, Clock clock, TicketChanges changes) {
         this.names = names;
         this.horizons = new UntilChange<>(changes, KEPT);
         this.counts = new UntilChange<>(changes, KEPT);
+        this.totals = new UntilChange<>(changes, KEPT);
         this.store = store;
         this.views = views;
         this.tickets = tickets;
@@ -243,9 +248,8 @@ class Worklist {
     @Transactional(readOnly = true)
     List<Lane> lanes(Asked asked, Person me) {
         Grouping grouping = asked.grouping().orElse(Grouping.STATE);
-        WorklistStore.Among among = among(asked, me);
         Instant now = clock.instant();
-        Map<String, Integer> totals = store.groups(among, grouping, now);
+        Map<String, Integer> totals = totals(asked, grouping, me, now);
         var keys = new LinkedHashSet<>(usual(grouping, asked.view().ended()));
         keys.addAll(totals.keySet());
         List<String> shown = keys.stream().limit(MOST_PEOPLE).toList();
@@ -280,6 +284,13 @@ class Worklist {
         List<Card> cards = cards(more ? rows.subList(0, MORE_OF_A_LANE) : rows, asked, me);
         Drop drop = drop(grouping, key);
         return new Lane(key, groupWords(grouping, key), more ? Integer.MAX_VALUE : cards.size(), Optional.empty(), cards, drop.path(), drop.field(), drop.value());
+    }
+
+    /** How many tickets are in each lane; counted once for all who look at the same lanes, until one changes. */
+    private Map<String, Integer> totals(Asked asked, Grouping grouping, Person me, Instant now) {
+        long person = Asking.personal(asked.criteria()) ? me.id() : 0;
+        var of = new TotalsOf(asked.view().scope(), asked.criteria(), asked.due(), grouping, person, now.getEpochSecond() / KEPT.toSeconds());
+        return totals.get(of, () -> store.groups(among(asked, me), grouping, now));
     }
 
     private record Drop(String path, String field, String value) {}
@@ -340,10 +351,9 @@ class Worklist {
     /** A lane a person, on one axis of working time. */
     @Transactional(readOnly = true)
     ClockLanes clockLanes(Asked asked, Person me) {
-        WorklistStore.Among among = among(asked, me);
         Instant now = clock.instant();
         List<Sorting> due = List.of(new Sorting(KnownOrder.NEXT_DUE, false));
-        Map<String, Integer> totals = store.groups(among, Grouping.OWNER, now);
+        Map<String, Integer> totals = totals(asked, Grouping.OWNER, me, now);
         var keys = new LinkedHashSet<>(usual(Grouping.OWNER, false));
         keys.addAll(totals.keySet());
         List<String> shown = keys.stream().limit(MOST_PEOPLE).toList();

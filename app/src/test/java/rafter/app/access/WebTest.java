@@ -49,7 +49,7 @@ class WebTest extends Browsing {
     @Test
     void an_agent_may_not_see_the_house_rules() throws Exception {
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
-        for (String path : new String[] {"/house-rules/email", "/house-rules/set-aside", "/house-rules/people", "/house-rules/acknowledgement", "/house-rules/companies"}) {
+        for (String path : new String[] {"/house-rules/email", "/house-rules/set-aside", "/house-rules/people", "/house-rules/acknowledgement", "/house-rules/companies", "/house-rules/fields", "/house-rules/fields/0", "/house-rules/hours", "/house-rules/targets"}) {
             HttpResponse<String> page = get(path);
             assertThat(page.statusCode()).as(path).isEqualTo(403);
             assertThat(page.body()).contains("House rules are for administrators");
