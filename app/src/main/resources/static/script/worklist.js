@@ -284,7 +284,8 @@
   function renewLanes() {
     if (dragged || pulled) { setTimeout(renewLanes, 400); return; }
     get("/worklist/lanes?" + query()).then(function (html) {
-      // As it is now: somebody may have begun to walk since it was asked for.
+      // As it is now: somebody may have begun to walk or to drag since it was asked for.
+      if (dragged || pulled) { setTimeout(renewLanes, 400); return; }
       var place = byId("lanes"), focused = place.contains(document.activeElement) && current() ? current().dataset.number : null;
       var side = place.firstElementChild ? place.firstElementChild.scrollLeft : 0;
       place.innerHTML = html;
