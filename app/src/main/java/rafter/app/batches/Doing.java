@@ -16,6 +16,7 @@ import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Workspaces;
 import rafter.app.tickets.Answering;
+import rafter.app.tickets.TicketEnds;
 import rafter.app.tickets.TicketTimes;
 import rafter.app.tickets.Tickets;
 import rafter.core.criteria.OwnField;
@@ -31,6 +32,7 @@ class Doing {
 
     private final Tickets tickets;
     private final TicketTimes times;
+    private final TicketEnds ends;
     private final Answering answering;
     private final Contacts contacts;
     private final Persons persons;
@@ -38,11 +40,12 @@ class Doing {
     private final OwnFields fields;
     private final Clock clock;
 
-    Doing(Tickets tickets, TicketTimes times, Answering answering, Contacts contacts, Persons persons, Workspaces workspaces,
+    Doing(Tickets tickets, TicketTimes times, TicketEnds ends, Answering answering, Contacts contacts, Persons persons, Workspaces workspaces,
             OwnFields fields, Clock clock) {
         this.fields = fields;
         this.tickets = tickets;
         this.times = times;
+        this.ends = ends;
         this.answering = answering;
         this.contacts = contacts;
         this.persons = persons;
@@ -154,23 +157,23 @@ class Doing {
             }
             case JOIN -> {
                 if (number != Long.parseLong(act.arg("into"))) {
-                    tickets.join(number, Long.parseLong(act.arg("into")), me);
+                    ends.join(number, Long.parseLong(act.arg("into")), me);
                 }
                 yield changed(number != Long.parseLong(act.arg("into")), "", "");
             }
             case NO_REQUEST -> {
-                tickets.discard(number, "it was no request", me);
+                ends.discard(number, "it was no request", me);
                 if (!act.arg("sender").isEmpty()) {
                     contacts.unwanted(was.contact(), me.id(), clock.instant());
                 }
                 yield changed(!was.discarded(), "discarded", "");
             }
             case DELETE -> {
-                tickets.discard(number, "it was deleted", me);
+                ends.discard(number, "it was deleted", me);
                 yield changed(!was.discarded(), "discarded", "");
             }
             case RESTORE -> {
-                tickets.restore(number, me);
+                ends.restore(number, me);
                 yield changed(was.discarded(), "", "");
             }
         };
@@ -227,7 +230,7 @@ class Doing {
                 times.bringBack(number, times.read(before.getOrDefault("back", "")), me);
             }
             case NO_REQUEST, DELETE -> {
-                tickets.restore(number, me);
+                ends.restore(number, me);
                 if (!act.arg("sender").isEmpty()) {
                     contacts.wantedAgain(now.contact());
                 }

@@ -395,59 +395,6 @@ public class Tickets {
         store.append(held, events, clock.instant());
     }
 
-    /**
-     * Puts a ticket into the bin: it was no request, or is to be deleted. It leaves all lists and figures.
-     *
-     * @param why in words
-     */
-    @Transactional
-    public void discard(long number, String why, Person by) {
-        Access.require(by, Right.WORK);
-        TicketStore.Held held = store.hold(number);
-        if (!held.ticket().discarded()) {
-            act(held, new TicketEvent.Discarded(clock.instant(), new Actor.Person(by.id()), why));
-        }
-    }
-
-    /** Takes a ticket out of the bin; its clocks go on as though it had never been there. */
-    @Transactional
-    public void restore(long number, Person by) {
-        Access.require(by, Right.WORK);
-        TicketStore.Held held = store.hold(number);
-        if (held.ticket().discarded()) {
-            act(held, new TicketEvent.Restored(clock.instant(), new Actor.Person(by.id())));
-        }
-    }
-
-    /**
-     * Makes a ticket a part of another one of the same customer's side, where its conversation goes on: answers to it arrive there.
-     *
-     * @throws Problem.Invalid when they cannot be one
-     */
-    @Transactional
-    public void join(long number, long into, Person by) {
-        Access.require(by, Right.WORK);
-        if (number == into) {
-            throw new Problem.Invalid("It is the ticket that the others are joined into.");
-        }
-        // Always in the same order, so that two people who join the same tickets wait for each other and do not block.
-        TicketStore.Held first = store.hold(Math.min(number, into));
-        TicketStore.Held second = store.hold(Math.max(number, into));
-        TicketStore.Held held = first.number() == number ? first : second;
-        TicketStore.Held other = first.number() == number ? second : first;
-        if (held.ticket().joinedInto().isPresent() || held.ticket().discarded()) {
-            throw new Problem.Invalid("It is joined into another ticket already, or in the bin.");
-        }
-        if (other.ticket().joinedInto().isPresent() || other.ticket().discarded()) {
-            throw new Problem.Invalid("Ticket " + into + " is joined into another one itself, or in the bin.");
-        }
-        Instant now = clock.instant();
-        var who = new Actor.Person(by.id());
-        act(held, new TicketEvent.Joined(now, who, into));
-        act(other, new TicketEvent.Linked(now, who, number, "it was joined into this one"));
-        store.takePart(into, sql.select(PARTICIPANT.ADDRESS).from(PARTICIPANT).where(PARTICIPANT.TICKET.eq(number)).fetch(PARTICIPANT.ADDRESS));
-    }
-
     private void act(TicketStore.Held held, TicketEvent event) {
         store.append(held, List.of(event), event.at());
     }

@@ -14,7 +14,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import rafter.app.RunningApp;
-import rafter.app.tickets.Tickets;
+import rafter.app.tickets.TicketEnds;
 
 @ExtendWith(RunningApp.class)
 class SearchTest {
@@ -86,7 +86,7 @@ class SearchTest {
     void what_is_in_the_bin_is_not_found() {
         long gone = ticket("Vanishingly odd wombatry", "x");
         assertThat(found("wombatry")).containsExactly(gone);
-        bean(Tickets.class).discard(gone, "it was no request", imani());
+        bean(TicketEnds.class).discard(gone, "it was no request", imani());
         assertThat(found("wombatry")).isEmpty();
     }
 

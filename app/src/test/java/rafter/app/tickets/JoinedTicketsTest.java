@@ -37,7 +37,7 @@ class JoinedTicketsTest {
         long first = ticket("first");
         long second = ticket("second");
         long third = ticket("third");
-        var tickets = bean(Tickets.class);
+        var tickets = bean(TicketEnds.class);
         tickets.join(third, first, imani());
         tickets.join(first, second, imani());
         assertThat(said(second)).extracting(TicketPage.Entry::html).satisfiesExactly(

@@ -1,0 +1,88 @@
+package rafter.app.tickets;
+
+import static rafter.database.Tables.PARTICIPANT;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import org.jooq.DSLContext;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.access.Access;
+import rafter.app.access.Person;
+import rafter.app.access.Right;
+import rafter.app.platform.Problem;
+import rafter.core.ticket.Actor;
+import rafter.core.ticket.TicketEvent;
+
+/** How a ticket ends other than by being resolved: in the bin, or as a part of another one. */
+@Component
+public class TicketEnds {
+
+    private final DSLContext sql;
+    private final TicketStore store;
+    private final Clock clock;
+
+    TicketEnds(DSLContext sql, TicketStore store, Clock clock) {
+        this.sql = sql;
+        this.store = store;
+        this.clock = clock;
+    }
+
+    /**
+     * Puts a ticket into the bin: it was no request, or is to be deleted. It leaves all lists and figures.
+     *
+     * @param why in words
+     */
+    @Transactional
+    public void discard(long number, String why, Person by) {
+        Access.require(by, Right.WORK);
+        TicketStore.Held held = store.hold(number);
+        if (!held.ticket().discarded()) {
+            act(held, new TicketEvent.Discarded(clock.instant(), new Actor.Person(by.id()), why));
+        }
+    }
+
+    /** Takes a ticket out of the bin; its clocks go on as though it had never been there. */
+    @Transactional
+    public void restore(long number, Person by) {
+        Access.require(by, Right.WORK);
+        TicketStore.Held held = store.hold(number);
+        if (held.ticket().discarded()) {
+            act(held, new TicketEvent.Restored(clock.instant(), new Actor.Person(by.id())));
+        }
+    }
+
+    /**
+     * Makes a ticket a part of another one of the same customer's side, where its conversation goes on: answers to it arrive there.
+     *
+     * @throws Problem.Invalid when they cannot be one
+     */
+    @Transactional
+    public void join(long number, long into, Person by) {
+        Access.require(by, Right.WORK);
+        if (number == into) {
+            throw new Problem.Invalid("It is the ticket that the others are joined into.");
+        }
+        // Always in the same order, so that two people who join the same tickets wait for each other and do not block.
+        TicketStore.Held first = store.hold(Math.min(number, into));
+        TicketStore.Held second = store.hold(Math.max(number, into));
+        TicketStore.Held held = first.number() == number ? first : second;
+        TicketStore.Held other = first.number() == number ? second : first;
+        if (held.ticket().joinedInto().isPresent() || held.ticket().discarded()) {
+            throw new Problem.Invalid("It is joined into another ticket already, or in the bin.");
+        }
+        if (other.ticket().joinedInto().isPresent() || other.ticket().discarded()) {
+            throw new Problem.Invalid("Ticket " + into + " is joined into another one itself, or in the bin.");
+        }
+        Instant now = clock.instant();
+        var who = new Actor.Person(by.id());
+        act(held, new TicketEvent.Joined(now, who, into));
+        act(other, new TicketEvent.Linked(now, who, number, "it was joined into this one"));
+        store.takePart(into, sql.select(PARTICIPANT.ADDRESS).from(PARTICIPANT).where(PARTICIPANT.TICKET.eq(number)).fetch(PARTICIPANT.ADDRESS));
+    }
+
+    private void act(TicketStore.Held held, TicketEvent event) {
+        store.append(held, List.of(event), event.at());
+    }
+}
