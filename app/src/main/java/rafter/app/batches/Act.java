@@ -87,7 +87,7 @@ record Act(Kind kind, Map<String, String> args) {
             case PRIORITY -> require(Arrays.stream(Priority.values()).anyMatch(p -> p.name().equals(arg("priority"))), "Choose a priority.");
             case TOPIC -> require(arg("topic").length() <= 60, "A topic has at most sixty letters.");
             case TAG, UNTAG -> require(!arg("tag").isBlank() && arg("tag").length() <= 40 && !arg("tag").contains(","), "Write one tag of at most forty letters.");
-            case FIELD -> require(OwnField.of(arg("field")).flatMap(field -> ((OwnField) field).kept(arg("value"))).isPresent(), "Choose a field, and what can stand in it.");
+            case FIELD -> require(OwnField.of(arg("field")).flatMap(field -> field.kept(arg("value"))).isPresent(), "Choose a field, and what can stand in it.");
             case DUE -> require(!arg("due").isBlank(), "Choose the time that was agreed.");
             case BACK -> require(!arg("back").isBlank(), "Choose when they come back.");
             case NOTE -> require(!arg("text").isBlank(), "There are no words in the note yet.");

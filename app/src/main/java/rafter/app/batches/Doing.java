@@ -78,7 +78,7 @@ class Doing {
 
     /** What is put into the field, as it is kept. */
     private static String value(Act act) {
-        return OwnField.of(act.arg("field")).flatMap(field -> ((OwnField) field).kept(act.arg("value"))).orElse("");
+        return OwnField.of(act.arg("field")).flatMap(field -> field.kept(act.arg("value"))).orElse("");
     }
 
     private static String tag(Act act) {

@@ -137,7 +137,7 @@ public class OwnFields {
     public static JSONB folded(Map<String, String> values) {
         var folded = new TreeMap<String, String>();
         values.forEach((key, value) -> {
-            if (OwnField.of(key).filter(field -> field instanceof OwnField own && own.kind() == OwnField.Kind.TEXT).isPresent()) {
+            if (OwnField.of(key).filter(field -> field.kind() == OwnField.Kind.TEXT).isPresent()) {
                 folded.put(key, Words.fold(value));
             }
         });

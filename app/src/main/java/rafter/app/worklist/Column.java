@@ -52,8 +52,7 @@ sealed interface Column permits KnownColumn, Column.Own {
     record Shown(Column column, int width) {}
 
     private static Optional<Column> of(String key) {
-        return KnownColumn.named(key).or(() -> rafter.core.criteria.Field.of(key)
-                .flatMap(field -> field instanceof OwnField own ? Optional.of(new Own(own)) : Optional.empty()));
+        return KnownColumn.named(key).or(() -> OwnField.of(key).map(Own::new));
     }
 
     /** Reads columns as an address names them: {@code number,subject:400}; the usual ones when it names none. */

@@ -32,8 +32,7 @@ sealed interface Order permits KnownOrder, OwnOrder {
 
     /** The order that an address names so. */
     static Optional<Order> of(String key) {
-        return KnownOrder.named(key).or(() -> rafter.core.criteria.Field.of(key)
-                .flatMap(field -> field instanceof OwnField own ? Optional.of(new OwnOrder(own)) : Optional.empty()));
+        return KnownOrder.named(key).or(() -> OwnField.of(key).map(OwnOrder::new));
     }
 
     /** The value of a row, as a cursor keeps it. */

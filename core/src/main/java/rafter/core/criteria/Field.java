@@ -16,6 +16,6 @@ public sealed interface Field permits KnownField, OwnField {
 
     /** The field that data names so. */
     static Optional<Field> of(String key) {
-        return KnownField.of(key).<Field>map(field -> field).or(() -> OwnField.of(key));
+        return KnownField.of(key).<Field>map(field -> field).or(() -> OwnField.of(key).map(field -> field));
     }
 }

@@ -67,7 +67,7 @@ public record OwnField(long id, Kind kind) implements Field {
     }
 
     /** The own field that data names so. */
-    public static Optional<Field> of(String key) {
+    public static Optional<OwnField> of(String key) {
         Matcher matcher = KEY.matcher(key);
         return matcher.matches()
                 ? Kind.of(matcher.group(2)).map(kind -> new OwnField(Long.parseLong(matcher.group(1)), kind))
