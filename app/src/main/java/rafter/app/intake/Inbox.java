@@ -16,6 +16,7 @@ import rafter.app.platform.Audit;
 import rafter.app.platform.Files;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
+import rafter.app.platform.Writes;
 import rafter.database.tables.records.InboundRecord;
 
 /** Messages as they came, and how far each has got. */
@@ -38,14 +39,26 @@ public class Inbox {
         record Aside(String reason, String detail) implements Outcome {}
     }
 
+    private static final Writes.Form FINISH = Writes.form(Writes.Stage.THE_REST, sql -> sql.update(INBOUND)
+            .set(INBOUND.PROCESSED_AT, (Instant) null)
+            .set(INBOUND.SENDER, (String) null)
+            .set(INBOUND.SUBJECT, (String) null)
+            .set(INBOUND.STATE, (String) null)
+            .set(INBOUND.TICKET, (Long) null)
+            .set(INBOUND.REASON, (String) null)
+            .set(INBOUND.DETAIL, (String) null)
+            .where(INBOUND.ID.eq(DSL.val(null, INBOUND.ID))));
+
     private final DSLContext sql;
+    private final Writes writes;
     private final Files files;
     private final LiveNews news;
     private final Audit audit;
     private final Clock clock;
 
-    Inbox(DSLContext sql, Files files, LiveNews news, Audit audit, Clock clock) {
+    Inbox(DSLContext sql, Writes writes, Files files, LiveNews news, Audit audit, Clock clock) {
         this.sql = sql;
+        this.writes = writes;
         this.files = files;
         this.news = news;
         this.audit = audit;
@@ -125,16 +138,15 @@ public class Inbox {
     /** Writes down what became of a message. */
     @Transactional(propagation = Propagation.MANDATORY)
     void finish(long id, Outcome outcome, String sender, String subject) {
-        var update = sql.update(INBOUND)
-                .set(INBOUND.PROCESSED_AT, clock.instant())
-                .set(INBOUND.SENDER, sender)
-                .set(INBOUND.SUBJECT, subject);
-        update = switch (outcome) {
-            case Outcome.Entry e -> update.set(INBOUND.STATE, "DONE").set(INBOUND.TICKET, e.ticket()).set(INBOUND.REASON, "");
-            case Outcome.Ignored i -> update.set(INBOUND.STATE, "IGNORED").set(INBOUND.REASON, i.reason());
-            case Outcome.Aside a -> update.set(INBOUND.STATE, "ASIDE").set(INBOUND.REASON, a.reason()).set(INBOUND.DETAIL, a.detail());
-        };
-        update.where(INBOUND.ID.eq(id)).execute();
+        switch (outcome) {
+            case Outcome.Entry e -> finish(id, sender, subject, "DONE", Optional.of(e.ticket()), "", "");
+            case Outcome.Ignored i -> finish(id, sender, subject, "IGNORED", Optional.empty(), i.reason(), "");
+            case Outcome.Aside a -> finish(id, sender, subject, "ASIDE", Optional.empty(), a.reason(), a.detail());
+        }
+    }
+
+    private void finish(long id, String sender, String subject, String state, Optional<Long> ticket, String reason, String detail) {
+        writes.write(FINISH, clock.instant(), sender, subject, state, ticket.orElse(null), reason, detail, id);
     }
 
     /** Counts one more try that failed, and sets the message aside after the last. */

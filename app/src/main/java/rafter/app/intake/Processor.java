@@ -27,6 +27,7 @@ import rafter.app.people.Contacts;
 import rafter.app.platform.Files;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
+import rafter.app.platform.Writes;
 import rafter.app.tickets.NewMessage;
 import rafter.app.tickets.Tickets;
 import rafter.core.text.MailKind;
@@ -48,6 +49,7 @@ public class Processor {
     private record Scene(InboundRecord row, ReadMail mail, Mailbox mailbox, List<String> ours, Workspace workspace) {}
 
     private final Inbox inbox;
+    private final Writes writes;
     private final Files files;
     private final Mailboxes mailboxes;
     private final Contacts contacts;
@@ -58,6 +60,7 @@ public class Processor {
 
     Processor(
             Inbox inbox,
+            Writes writes,
             Files files,
             Mailboxes mailboxes,
             Contacts contacts,
@@ -66,6 +69,7 @@ public class Processor {
             TransactionTemplate transaction,
             Clock clock) {
         this.inbox = inbox;
+        this.writes = writes;
         this.files = files;
         this.mailboxes = mailboxes;
         this.contacts = contacts;
@@ -82,11 +86,11 @@ public class Processor {
      */
     public int processSome() {
         try {
-            return count(transaction.execute(status -> {
+            return count(transaction.execute(status -> writes.gather(() -> {
                 List<InboundRecord> rows = inbox.claim(AT_ONCE);
                 rows.forEach(this::process);
                 return rows.size();
-            }));
+            })));
         } catch (DataAccessResourceFailureException | TransactionException databaseIsAway) {
             throw databaseIsAway;
         } catch (RuntimeException | StackOverflowError | OutOfMemoryError oneOfThem) {

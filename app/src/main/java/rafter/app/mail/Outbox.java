@@ -16,8 +16,10 @@ import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Files;
 import rafter.app.platform.LiveNews;
+import rafter.app.platform.Numbers;
 import rafter.app.platform.Secrets;
 import rafter.app.platform.Workspaces;
+import rafter.app.platform.Writes;
 
 /** Mail on its way out: put here in the transaction that causes it, gone from here once the outside has taken it. */
 @Component
@@ -33,7 +35,13 @@ public class Outbox {
         FAILED
     }
 
+    private static final Writes.Form PUT = Writes.insert(
+            Writes.Stage.THE_REST, OUTBOX, OUTBOX.ID, OUTBOX.MESSAGE_ID, OUTBOX.TICKET, OUTBOX.MAILBOX_ID, OUTBOX.RAW, OUTBOX.RFC_MESSAGE_ID,
+            OUTBOX.RECIPIENTS, OUTBOX.QUEUED_AT, OUTBOX.NEXT_AT);
+
     private final DSLContext sql;
+    private final Writes writes;
+    private final Numbers numbers;
     private final Files files;
     private final Secrets secrets;
     private final Workspaces workspaces;
@@ -42,12 +50,16 @@ public class Outbox {
 
     Outbox(
             DSLContext sql,
+            Writes writes,
+            Numbers numbers,
             Files files,
             Secrets secrets,
             Workspaces workspaces,
             LiveNews news,
             ObjectProvider<SchedulerClient> scheduler) {
         this.sql = sql;
+        this.writes = writes;
+        this.numbers = numbers;
         this.files = files;
         this.secrets = secrets;
         this.workspaces = workspaces;
@@ -69,17 +81,10 @@ public class Outbox {
         byte[] raw = files.keep(MailWriter.write(mail, replyTo));
         var recipients = new ArrayList<>(mail.to());
         recipients.addAll(mail.cc());
-        long id = sql.insertInto(OUTBOX)
-                .set(OUTBOX.MESSAGE_ID, mail.message().orElse(null))
-                .set(OUTBOX.TICKET, mail.ticket())
-                .set(OUTBOX.MAILBOX_ID, mail.mailbox().id())
-                .set(OUTBOX.RAW, raw)
-                .set(OUTBOX.RFC_MESSAGE_ID, mail.messageId())
-                .set(OUTBOX.RECIPIENTS, recipients.toArray(new String[0]))
-                .set(OUTBOX.QUEUED_AT, mail.at())
-                .set(OUTBOX.NEXT_AT, mail.at())
-                .returning(OUTBOX.ID)
-                .fetchSingle(OUTBOX.ID);
+        long id = numbers.next(OUTBOX);
+        writes.write(
+                PUT, id, mail.message().orElse(null), mail.ticket(), mail.mailbox().id(), raw, mail.messageId(), recipients.toArray(new String[0]),
+                mail.at(), mail.at());
         schedule(id, mail.at());
     }
 

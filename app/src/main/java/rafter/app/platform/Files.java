@@ -13,12 +13,16 @@ import org.springframework.stereotype.Component;
 public class Files {
 
     private static final int LARGE = 200_000;
+    private static final Writes.Form KEEP =
+            Writes.insertIfNew(Writes.Stage.FILES, FILE, FILE.SHA256, FILE.SIZE, FILE.CONTENT, FILE.CREATED_AT);
 
     private final DSLContext sql;
+    private final Writes writes;
     private final Clock clock;
 
-    Files(DSLContext sql, Clock clock) {
+    Files(DSLContext sql, Writes writes, Clock clock) {
         this.sql = sql;
+        this.writes = writes;
         this.clock = clock;
     }
 
@@ -29,18 +33,22 @@ public class Files {
      */
     public byte[] keep(byte[] content) {
         byte[] sha256 = sha256(content);
-        // A large file is not sent to the database when it is there already; for a small one asking costs more.
-        boolean known = content.length > LARGE && sql.fetchExists(FILE, FILE.SHA256.eq(sha256));
-        if (!known) {
-            sql.insertInto(FILE)
-                    .set(FILE.SHA256, sha256)
-                    .set(FILE.SIZE, (long) content.length)
-                    .set(FILE.CONTENT, content)
-                    .set(FILE.CREATED_AT, clock.instant())
+        if (content.length > LARGE) {
+            keepLarge(sha256, content);
+        } else {
+            writes.write(KEEP, sha256, (long) content.length, content, clock.instant());
+        }
+        return sha256;
+    }
+
+    /** A large file is not sent to the database when it is there already, and does not wait in memory. */
+    private void keepLarge(byte[] sha256, byte[] content) {
+        if (!sql.fetchExists(FILE, FILE.SHA256.eq(sha256))) {
+            sql.insertInto(FILE, FILE.SHA256, FILE.SIZE, FILE.CONTENT, FILE.CREATED_AT)
+                    .values(sha256, (long) content.length, content, clock.instant())
                     .onConflictDoNothing()
                     .execute();
         }
-        return sha256;
     }
 
     /** The bytes kept under this SHA-256. */

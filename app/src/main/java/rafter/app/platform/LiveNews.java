@@ -1,9 +1,14 @@
 package rafter.app.platform;
 
+import java.util.Collection;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 
 /** Tells all nodes, and through them all open pages, that something changed; when and if the transaction commits. */
 @Component
@@ -46,7 +51,47 @@ public class LiveNews {
     }
 
     private void tell(String topic, long number) {
-        sql.select(DSL.function("pg_notify", Object.class, List.of(DSL.val(CHANNEL), DSL.val(topic + ":" + number))))
-                .execute();
+        String words = topic + ":" + number;
+        if (!TransactionSynchronizationManager.isSynchronizationActive()) {
+            send(List.of(words));
+            return;
+        }
+        Gathered gathered = (Gathered) TransactionSynchronizationManager.getResource(this);
+        if (gathered == null) {
+            gathered = new Gathered();
+            TransactionSynchronizationManager.bindResource(this, gathered);
+            TransactionSynchronizationManager.registerSynchronization(gathered);
+        }
+        gathered.words.add(words);
+    }
+
+    private void send(Collection<String> words) {
+        var each = DSL.unnest(words.toArray(new String[0])).as("news", "words");
+        sql.select(DSL.function("pg_notify", Object.class, List.of(DSL.val(CHANNEL), each.field("words", String.class)))).from(each).execute();
+    }
+
+    /** What a transaction has to tell, each thing once, in one statement at its end. */
+    private final class Gathered implements TransactionSynchronization {
+        private final Set<String> words = new LinkedHashSet<>();
+
+        @Override
+        public void suspend() {
+            TransactionSynchronizationManager.unbindResource(LiveNews.this);
+        }
+
+        @Override
+        public void resume() {
+            TransactionSynchronizationManager.bindResource(LiveNews.this, this);
+        }
+
+        @Override
+        public void beforeCommit(boolean readOnly) {
+            send(words);
+        }
+
+        @Override
+        public void beforeCompletion() {
+            TransactionSynchronizationManager.unbindResource(LiveNews.this);
+        }
     }
 }

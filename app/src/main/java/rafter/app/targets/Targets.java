@@ -8,7 +8,6 @@ import static rafter.database.Tables.TICKET_CLOCK;
 
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
@@ -20,6 +19,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Brief;
+import rafter.app.platform.Writes;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
@@ -32,6 +32,7 @@ import rafter.core.target.TargetClock;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.time.WorkCalendar;
 import rafter.core.time.WorkingTime;
+import rafter.database.tables.records.StepTimerRecord;
 import rafter.database.tables.records.TicketClockRecord;
 
 /** The promises in force, and the clocks of tickets under them. */
@@ -41,14 +42,32 @@ public class Targets {
     /** @param asked the facts about customers that any policy ever asked about */
     private record Compiled(long latest, Terms terms, Set<KnownField> asked, boolean steps) {}
 
+    private static final Writes.Form CLOCK = Writes.form(Writes.Stage.THE_REST, sql -> Writes.rowOf(sql, TICKET_CLOCK, TICKET_CLOCK.fields())
+            .onConflict(TICKET_CLOCK.TICKET, TICKET_CLOCK.OBJECTIVE, TICKET_CLOCK.STARTED_AT)
+            .doUpdate()
+            .setAllToExcluded());
+    private static final Writes.Form NO_TIMERS = Writes.form(
+            Writes.Stage.THE_REST, sql -> sql.deleteFrom(STEP_TIMER).where(STEP_TIMER.TICKET.eq(DSL.val(null, STEP_TIMER.TICKET))));
+    private static final Writes.Form TIMER = Writes.insert(Writes.Stage.THE_REST, STEP_TIMER, STEP_TIMER.fields());
+    /** What has fired for a clock does not fire again for it. */
+    private static final Writes.Form BUT_FIRED = Writes.form(Writes.Stage.THE_REST, sql -> sql.deleteFrom(STEP_TIMER)
+            .using(STEP_FIRED)
+            .where(STEP_TIMER.TICKET.eq(DSL.val(null, STEP_TIMER.TICKET)))
+            .and(STEP_FIRED.TICKET.eq(STEP_TIMER.TICKET))
+            .and(STEP_FIRED.OBJECTIVE.eq(STEP_TIMER.OBJECTIVE))
+            .and(STEP_FIRED.RUN_STARTED.eq(STEP_TIMER.RUN_STARTED))
+            .and(STEP_FIRED.STEP.eq(STEP_TIMER.STEP)));
+
     private final DSLContext sql;
+    private final Writes writes;
     /** Compiling calendars is dear, so the last ones are kept until there is another edition. */
     private volatile @Nullable Compiled compiled;
 
     private final Brief<Compiled> current = new Brief<>(Duration.ofSeconds(1), this::read);
 
-    Targets(DSLContext sql) {
+    Targets(DSLContext sql, Writes writes) {
         this.sql = sql;
+        this.writes = writes;
     }
 
     /** The terms in force now; a change of another node's is seen within a second. */
@@ -118,17 +137,9 @@ public class Targets {
      * @return the clock that falls due first, if any runs
      */
     public Optional<TargetClock> note(long ticket, List<TargetClock> clocks, Instant since) {
-        List<TicketClockRecord> rows = clocks.stream()
+        clocks.stream()
                 .filter(clock -> clock.ended().map(at -> !at.isBefore(since)).orElse(true))
-                .map(clock -> row(ticket, clock))
-                .toList();
-        if (!rows.isEmpty()) {
-            var insert = sql.insertInto(TICKET_CLOCK).columns(TICKET_CLOCK.fields());
-            for (TicketClockRecord row : rows) {
-                insert = insert.values(row.intoArray());
-            }
-            insert.onConflict(TICKET_CLOCK.TICKET, TICKET_CLOCK.OBJECTIVE, TICKET_CLOCK.STARTED_AT).doUpdate().setAllToExcluded().execute();
-        }
+                .forEach(clock -> writes.write(CLOCK, row(ticket, clock).intoArray()));
         if (current.get().steps()) {
             noteSteps(ticket, clocks);
         }
@@ -136,33 +147,20 @@ public class Targets {
     }
 
     private void noteSteps(long ticket, List<TargetClock> clocks) {
-        sql.deleteFrom(STEP_TIMER).where(STEP_TIMER.TICKET.eq(ticket)).execute();
-        var timers = new ArrayList<rafter.database.tables.records.StepTimerRecord>();
+        writes.write(NO_TIMERS, ticket);
+        boolean any = false;
         for (TargetClock clock : clocks) {
             if (clock.state() instanceof ClockState.Running) {
                 for (TargetClock.StepTime time : clock.steps()) {
-                    timers.add(new rafter.database.tables.records.StepTimerRecord(
-                            ticket, clock.objective().name(), clock.started(), time.step().id(), time.at()));
+                    any = true;
+                    writes.write(
+                            TIMER, new StepTimerRecord(ticket, clock.objective().name(), clock.started(), time.step().id(), time.at()).intoArray());
                 }
             }
         }
-        if (timers.isEmpty()) {
-            return;
+        if (any) {
+            writes.write(BUT_FIRED, ticket);
         }
-        var insert = sql.insertInto(STEP_TIMER).columns(STEP_TIMER.fields());
-        for (var timer : timers) {
-            insert = insert.values(timer.intoArray());
-        }
-        insert.execute();
-        // What has fired for a clock does not fire again for it.
-        sql.deleteFrom(STEP_TIMER)
-                .using(STEP_FIRED)
-                .where(STEP_TIMER.TICKET.eq(ticket))
-                .and(STEP_FIRED.TICKET.eq(ticket))
-                .and(STEP_FIRED.OBJECTIVE.eq(STEP_TIMER.OBJECTIVE))
-                .and(STEP_FIRED.RUN_STARTED.eq(STEP_TIMER.RUN_STARTED))
-                .and(STEP_FIRED.STEP.eq(STEP_TIMER.STEP))
-                .execute();
     }
 
     private static TicketClockRecord row(long ticket, TargetClock clock) {

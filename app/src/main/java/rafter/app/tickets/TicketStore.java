@@ -27,7 +27,9 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import rafter.app.fields.OwnFields;
 import rafter.app.platform.LiveNews;
+import rafter.app.platform.Numbers;
 import rafter.app.platform.Problem;
+import rafter.app.platform.Writes;
 import rafter.app.targets.Targets;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
@@ -35,6 +37,7 @@ import rafter.core.target.TargetClock;
 import rafter.core.text.Words;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
+import rafter.database.Sequences;
 import rafter.database.tables.records.TicketRecord;
 
 /** Writes events and, in the same transaction, the row that follows from them. */
@@ -45,8 +48,9 @@ class TicketStore {
      * A ticket that this transaction may change.
      *
      * @param written how many of its events are written already
+     * @param beginning what its row has beside what follows from its events, when there is no row yet
      */
-    record Held(long number, List<TicketEvent> events, Ticket ticket, int written) {
+    record Held(long number, List<TicketEvent> events, Ticket ticket, int written, Optional<Beginning> beginning) {
 
         Held after(List<TicketEvent> more) {
             var all = new ArrayList<>(events);
@@ -55,7 +59,7 @@ class TicketStore {
             for (TicketEvent event : more) {
                 next = next.after(event);
             }
-            return new Held(number, List.copyOf(all), next, all.size());
+            return new Held(number, List.copyOf(all), next, all.size(), Optional.empty());
         }
 
         /** The number that the next event will have. */
@@ -64,28 +68,50 @@ class TicketStore {
         }
     }
 
+    /** Where a ticket came from. */
+    record Beginning(Optional<Long> mailbox, Optional<Long> company) {}
+
+    private static final Writes.Form TICKET_ROW = Writes.insert(Writes.Stage.TICKETS, TICKET, TICKET.fields());
+    private static final Writes.Form EVENT = Writes.insert(
+            Writes.Stage.MESSAGES, TICKET_EVENT, TICKET_EVENT.TICKET, TICKET_EVENT.SEQ, TICKET_EVENT.AT, TICKET_EVENT.KIND, TICKET_EVENT.ACTOR,
+            TICKET_EVENT.BODY);
+    private static final Writes.Form ENTRY = Writes.insert(
+            Writes.Stage.MESSAGES, MESSAGE, MESSAGE.ID, MESSAGE.TICKET, MESSAGE.SEQ, MESSAGE.KIND, MESSAGE.AT, MESSAGE.AUTHOR, MESSAGE.CONTACT_ID,
+            MESSAGE.PERSON_ID, MESSAGE.FROM_ADDRESS, MESSAGE.REPLY_TO, MESSAGE.TO_ADDRESSES, MESSAGE.CC_ADDRESSES, MESSAGE.SUBJECT,
+            MESSAGE.MESSAGE_ID, MESSAGE.HTML, MESSAGE.TEXT, MESSAGE.WORDS, MESSAGE.INBOUND_ID, MESSAGE.REMARK);
+    private static final Writes.Form FILE_OF_ENTRY = Writes.insert(
+            Writes.Stage.THE_REST, ATTACHMENT, ATTACHMENT.MESSAGE_ID, ATTACHMENT.SHA256, ATTACHMENT.NAME, ATTACHMENT.MEDIA_TYPE, ATTACHMENT.SIZE,
+            ATTACHMENT.CONTENT_ID, ATTACHMENT.POSITION);
+    private static final Writes.Form PART = Writes.insertIfNew(Writes.Stage.THE_REST, PARTICIPANT, PARTICIPANT.TICKET, PARTICIPANT.ADDRESS);
+
+    private static final Set<KnownField> OF_MESSAGES = Set.of(KnownField.FIRST_MESSAGE, KnownField.ANY_MESSAGE);
     private static final Set<KnownField> OF_CUSTOMERS = Set.of(KnownField.PLAN, KnownField.COMPANY, KnownField.CONTACT_NAME, KnownField.CONTACT_ADDRESS);
 
     private static final int READ_OF_A_TEXT = 200_000;
 
     private final DSLContext sql;
+    private final Writes writes;
+    private final Numbers numbers;
     private final Targets targets;
     private final LiveNews news;
 
-    TicketStore(DSLContext sql, Targets targets, LiveNews news) {
+    TicketStore(DSLContext sql, Writes writes, Numbers numbers, Targets targets, LiveNews news) {
         this.sql = sql;
+        this.writes = writes;
+        this.numbers = numbers;
         this.targets = targets;
         this.news = news;
     }
 
-    /** Begins a ticket; its events so far are the opening alone and not written yet. */
+    /**
+     * Begins a ticket; its events so far are the opening alone and not written yet, and neither is its row: it goes with the events that
+     * follow. So this and they belong into one {@link Writes#gather}.
+     */
     Held begin(TicketEvent.Opened opened, Optional<Long> mailbox, Optional<Long> company) {
         Ticket ticket = Ticket.replay(List.of(opened));
-        TicketRecord row = row(ticket);
-        row.setMailboxId(mailbox.orElse(null));
-        row.setCompanyId(company.orElse(null));
-        long number = sql.insertInto(TICKET).set(row).returning(TICKET.NUMBER).fetchSingle(TICKET.NUMBER);
-        return new Held(number, List.of(opened), ticket, 0);
+        long number = sql.fetchValue(Sequences.TICKET_NUMBER.nextval());
+        writes.concern(number);
+        return new Held(number, List.of(opened), ticket, 0, Optional.of(new Beginning(mailbox, company)));
     }
 
     /**
@@ -94,12 +120,13 @@ class TicketStore {
      * @throws Problem.NotFound when there is none of this number
      */
     Held hold(long number) {
+        writes.settle(List.of(number));
         var row = sql.select(TICKET.NUMBER).from(TICKET).where(TICKET.NUMBER.eq(number)).forUpdate().fetchOptional();
         if (row.isEmpty()) {
             throw new Problem.NotFound("There is no ticket " + number + ".");
         }
         List<TicketEvent> events = events(number);
-        return new Held(number, events, Ticket.replay(events), events.size());
+        return new Held(number, events, Ticket.replay(events), events.size(), Optional.empty());
     }
 
     /** Adds events to a ticket that is held, and brings its row and clocks up to date. */
@@ -107,33 +134,67 @@ class TicketStore {
         if (more.isEmpty()) {
             return held;
         }
+        return writes.gather(() -> gatheredAppend(held, more, now));
+    }
+
+    private Held gatheredAppend(Held held, List<TicketEvent> more, Instant now) {
         Held after = held.after(more);
         insert(held.number(), held.written() + 1, after.events().subList(held.written(), after.events().size()));
-        Optional<TargetClock> next = reckonAnew(held.number(), after.events(), more.getFirst().at(), now);
-        TicketRecord row = changed(row(held.ticket()), row(after.ticket()));
-        row.setNextDue(next.flatMap(TargetClock::dueMark).orElse(null));
-        row.setNextObjective(next.map(clock -> clock.objective().name()).orElse(null));
-        sql.update(TICKET).set(row).where(TICKET.NUMBER.eq(held.number())).execute();
+        Instant since = more.getFirst().at();
+        writes.concern(held.number());
+        if (held.beginning().isPresent()) {
+            addRow(after, held.beginning().get(), since, now);
+        } else {
+            TicketRecord row = changed(row(held.ticket()), row(after.ticket()));
+            due(row, reckonAnew(after, since, now, customer(held.number())));
+            update(held.number(), row);
+        }
         news.ticketChanged(held.number());
         return after;
     }
 
-    private Optional<TargetClock> reckonAnew(long number, List<TicketEvent> events, Instant since, Instant now) {
-        return targets.note(number, targets.reckon(events, customer(number), now), since);
+    private void addRow(Held held, Beginning beginning, Instant since, Instant now) {
+        TicketRecord row = row(held.ticket());
+        row.setNumber(held.number());
+        row.setMailboxId(beginning.mailbox().orElse(null));
+        row.setCompanyId(beginning.company().orElse(null));
+        if (Collections.disjoint(targets.asked(), OF_MESSAGES)) {
+            due(row, reckonAnew(held, since, now, customerOfNew(held.ticket().contact())));
+            writes.write(TICKET_ROW, row.intoArray());
+            return;
+        }
+        // Promises that ask about words read them where they lie, so the row and the entries go first.
+        writes.write(TICKET_ROW, row.intoArray());
+        var falls = new TicketRecord();
+        due(falls, reckonAnew(held, since, now, customer(held.number())));
+        update(held.number(), falls);
+    }
+
+    private void update(long number, TicketRecord row) {
+        sql.update(TICKET).set(row).where(TICKET.NUMBER.eq(number)).execute();
+    }
+
+    private static void due(TicketRecord row, Optional<TargetClock> next) {
+        row.setNextDue(next.flatMap(TargetClock::dueMark).orElse(null));
+        row.setNextObjective(next.map(clock -> clock.objective().name()).orElse(null));
+    }
+
+    private Optional<TargetClock> reckonAnew(Held held, Instant since, Instant now, Facts customer) {
+        return targets.note(held.number(), targets.reckon(held.events(), customer, now), since);
     }
 
     /** Brings the clocks of a ticket up to date without anything having happened to it, for the promises changed. */
     void reckonAnew(Held held, Instant since, Instant now) {
-        Optional<TargetClock> next = reckonAnew(held.number(), held.events(), since, now);
-        sql.update(TICKET)
-                .set(TICKET.NEXT_DUE, next.flatMap(TargetClock::dueMark).orElse(null))
-                .set(TICKET.NEXT_OBJECTIVE, next.map(clock -> clock.objective().name()).orElse(null))
-                .where(TICKET.NUMBER.eq(held.number()))
-                .execute();
+        var row = new TicketRecord();
+        due(row, reckonAnew(held, since, now, customer(held.number())));
+        update(held.number(), row);
     }
 
     /** What promises ask about the customer of a ticket. */
     Facts customer(long number) {
+        if (!Collections.disjoint(targets.asked(), OF_MESSAGES)) {
+            writes.settle(List.of(number));
+        }
         return customers(List.of(number)).getOrDefault(number, Facts.none());
     }
 
@@ -147,10 +208,7 @@ class TicketStore {
         boolean customer = !Collections.disjoint(asked, OF_CUSTOMERS);
         var found = new HashMap<Long, Facts>();
         if (customer && !numbers.isEmpty()) {
-            var addresses = DSL.field(DSL.select(DSL.arrayAgg(CONTACT_ADDRESS.ADDRESS).orderBy(CONTACT_ADDRESS.ADDRESS))
-                    .from(CONTACT_ADDRESS)
-                    .where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID)));
-            sql.select(TICKET.NUMBER, CONTACT.NAME, addresses, COMPANY.ID, COMPANY.PLAN)
+            sql.select(TICKET.NUMBER, CONTACT.NAME, addresses(), COMPANY.ID, COMPANY.PLAN)
                     .from(TICKET)
                     .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                     .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
@@ -178,6 +236,24 @@ class TicketStore {
         return found;
     }
 
+    /** The same about a customer whose ticket has no row yet. */
+    private Facts customerOfNew(long contact) {
+        if (Collections.disjoint(targets.asked(), OF_CUSTOMERS)) {
+            return Facts.none();
+        }
+        return sql.select(CONTACT.NAME, addresses(), COMPANY.ID, COMPANY.PLAN)
+                .from(CONTACT)
+                .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .where(CONTACT.ID.eq(contact))
+                .fetchSingle(r -> facts(r.value1(), r.value2(), r.value3(), r.value4()));
+    }
+
+    private static org.jooq.Field<String[]> addresses() {
+        return DSL.field(DSL.select(DSL.arrayAgg(CONTACT_ADDRESS.ADDRESS).orderBy(CONTACT_ADDRESS.ADDRESS))
+                .from(CONTACT_ADDRESS)
+                .where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID)));
+    }
+
     private static Facts facts(String name, String @Nullable [] addresses, @Nullable Long company, @Nullable String plan) {
         return Facts.none()
                 .with(KnownField.CONTACT_NAME, name)
@@ -187,15 +263,11 @@ class TicketStore {
     }
 
     private void insert(long number, int firstSeq, List<TicketEvent> events) {
-        var insert = sql.insertInto(
-                TICKET_EVENT,
-                TICKET_EVENT.TICKET, TICKET_EVENT.SEQ, TICKET_EVENT.AT, TICKET_EVENT.KIND, TICKET_EVENT.ACTOR, TICKET_EVENT.BODY);
         int seq = firstSeq;
         for (TicketEvent event : events) {
             EventCodec.Row row = EventCodec.write(event);
-            insert = insert.values(number, seq++, row.at(), row.kind(), row.actor(), row.body());
+            writes.write(EVENT, number, seq++, row.at(), row.kind(), row.actor(), row.body());
         }
-        insert.execute();
     }
 
     /** What differs in the second, and nothing else. */
@@ -270,38 +342,16 @@ class TicketStore {
      */
     long add(long ticket, int seq, NewMessage m) {
         NewMessage.Envelope envelope = m.envelope();
-        long id = sql.insertInto(MESSAGE)
-                .set(MESSAGE.TICKET, ticket)
-                .set(MESSAGE.SEQ, seq)
-                .set(MESSAGE.KIND, m.kind().name())
-                .set(MESSAGE.AT, m.at())
-                .set(MESSAGE.AUTHOR, m.author())
-                .set(MESSAGE.CONTACT_ID, m.contact().orElse(null))
-                .set(MESSAGE.PERSON_ID, m.person().orElse(null))
-                .set(MESSAGE.FROM_ADDRESS, envelope.from())
-                .set(MESSAGE.REPLY_TO, envelope.replyTo())
-                .set(MESSAGE.TO_ADDRESSES, String.join(", ", envelope.to()))
-                .set(MESSAGE.CC_ADDRESSES, String.join(", ", envelope.cc()))
-                .set(MESSAGE.SUBJECT, envelope.subject())
-                .set(MESSAGE.MESSAGE_ID, envelope.messageId().orElse(null))
-                .set(MESSAGE.HTML, m.html())
-                .set(MESSAGE.TEXT, m.text())
-                .set(MESSAGE.WORDS, kept(m.text()))
-                .set(MESSAGE.INBOUND_ID, m.inbound().orElse(null))
-                .set(MESSAGE.REMARK, m.remark())
-                .returning(MESSAGE.ID)
-                .fetchSingle(MESSAGE.ID);
+        long id = numbers.next(MESSAGE);
+        writes.write(
+                ENTRY, id, ticket, seq, m.kind().name(), m.at(), m.author(), m.contact().orElse(null), m.person().orElse(null), envelope.from(),
+                envelope.replyTo(), String.join(", ", envelope.to()), String.join(", ", envelope.cc()), envelope.subject(),
+                envelope.messageId().orElse(null), m.html(), m.text(), kept(m.text()), m.inbound().orElse(null), m.remark());
+        writes.concern(ticket);
+        envelope.messageId().ifPresent(writes::concern);
         int position = 0;
         for (NewMessage.FileRef file : m.files()) {
-            sql.insertInto(ATTACHMENT)
-                    .set(ATTACHMENT.MESSAGE_ID, id)
-                    .set(ATTACHMENT.SHA256, file.sha256())
-                    .set(ATTACHMENT.NAME, file.name())
-                    .set(ATTACHMENT.MEDIA_TYPE, file.mediaType())
-                    .set(ATTACHMENT.SIZE, file.size())
-                    .set(ATTACHMENT.CONTENT_ID, file.contentId())
-                    .set(ATTACHMENT.POSITION, position++)
-                    .execute();
+            writes.write(FILE_OF_ENTRY, id, file.sha256(), file.name(), file.mediaType(), file.size(), file.contentId(), position++);
         }
         return id;
     }
@@ -313,18 +363,13 @@ class TicketStore {
 
     /** Notes that these addresses take part in the ticket's mail. */
     void takePart(long ticket, Collection<String> addresses) {
-        if (addresses.isEmpty()) {
-            return;
-        }
-        var insert = sql.insertInto(PARTICIPANT, PARTICIPANT.TICKET, PARTICIPANT.ADDRESS);
-        for (String address : addresses) {
-            insert = insert.values(ticket, address);
-        }
-        insert.onConflictDoNothing().execute();
+        addresses.forEach(address -> writes.write(PART, ticket, address));
+        writes.concern(ticket);
     }
 
     /** Whether an entry with this Message-ID exists. */
     boolean knows(String messageId) {
+        writes.settle(List.of(messageId));
         return sql.fetchExists(MESSAGE, MESSAGE.MESSAGE_ID.eq(messageId));
     }
 }

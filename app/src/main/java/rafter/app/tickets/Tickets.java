@@ -39,6 +39,7 @@ import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
+import rafter.app.platform.Writes;
 import rafter.app.targets.Targets;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
@@ -59,7 +60,11 @@ public class Tickets {
     /** So many acknowledgements an address gets within an hour; more would be a loop. */
     private static final int ACKNOWLEDGEMENTS_AN_HOUR = 5;
 
+    private static final Writes.Form ACKNOWLEDGED = Writes.insertIfNew(
+            Writes.Stage.THE_REST, ACKNOWLEDGEMENT, ACKNOWLEDGEMENT.TICKET, ACKNOWLEDGEMENT.ADDRESS, ACKNOWLEDGEMENT.AT);
+
     private final DSLContext sql;
+    private final Writes writes;
     private final TicketStore store;
     private final Persons persons;
     private final Outbox outbox;
@@ -70,10 +75,11 @@ public class Tickets {
     private final Clock clock;
 
     Tickets(
-            DSLContext sql, TicketStore store, Persons persons, Outbox outbox, Workspaces workspaces, Targets targets, Notices notices,
-            OwnFields fields, Clock clock) {
+            DSLContext sql, Writes writes, TicketStore store, Persons persons, Outbox outbox, Workspaces workspaces, Targets targets,
+            Notices notices, OwnFields fields, Clock clock) {
         this.fields = fields;
         this.sql = sql;
+        this.writes = writes;
         this.notices = notices;
         this.targets = targets;
         this.store = store;
@@ -93,6 +99,12 @@ public class Tickets {
      */
     @Transactional(propagation = Propagation.MANDATORY)
     public long open(
+            Mailbox mailbox, Contact contact, String subject, NewMessage message, boolean automatic, OptionalLong linkedTo, String why,
+            Workspace workspace) {
+        return writes.gather(() -> gatheredOpen(mailbox, contact, subject, message, automatic, linkedTo, why, workspace));
+    }
+
+    private long gatheredOpen(
             Mailbox mailbox, Contact contact, String subject, NewMessage message, boolean automatic, OptionalLong linkedTo, String why,
             Workspace workspace) {
         OptionalLong team = mailbox.team().map(OptionalLong::of).orElse(OptionalLong.empty());
@@ -187,15 +199,13 @@ public class Tickets {
 
     /** Notes that an address is told of a ticket, unless it was told of many within the hour. */
     private boolean mayTell(long number, String address, Instant now) {
-        var many = DSL.selectCount()
-                .from(ACKNOWLEDGEMENT)
-                .where(ACKNOWLEDGEMENT.ADDRESS.eq(address))
-                .and(ACKNOWLEDGEMENT.AT.gt(now.minus(Duration.ofHours(1))));
-        return sql.insertInto(ACKNOWLEDGEMENT, ACKNOWLEDGEMENT.TICKET, ACKNOWLEDGEMENT.ADDRESS, ACKNOWLEDGEMENT.AT)
-                        .select(DSL.select(DSL.val(number), DSL.val(address), DSL.val(now)).where(DSL.field(many).lt(ACKNOWLEDGEMENTS_AN_HOUR)))
-                        .onConflictDoNothing()
-                        .execute()
-                == 1;
+        int told = sql.fetchCount(
+                ACKNOWLEDGEMENT, ACKNOWLEDGEMENT.ADDRESS.eq(address), ACKNOWLEDGEMENT.AT.gt(now.minus(Duration.ofHours(1))));
+        if (told + writes.waiting(ACKNOWLEDGED, address) >= ACKNOWLEDGEMENTS_AN_HOUR) {
+            return false;
+        }
+        writes.write(ACKNOWLEDGED, number, address, now);
+        return true;
     }
 
     /** The tickets that a mail points to, the best evidence first. */
@@ -203,6 +213,7 @@ public class Tickets {
         var found = new LinkedHashMap<Long, Threading.Evidence>();
         marked.forEach(ticket -> found.put(ticket, Threading.Evidence.REPLY_MARK));
         if (!references.isEmpty()) {
+            writes.settle(references);
             Map<String, Long> byMessage = sql.select(MESSAGE.MESSAGE_ID, MESSAGE.TICKET)
                     .from(MESSAGE)
                     .where(MESSAGE.MESSAGE_ID.in(references))
@@ -211,6 +222,7 @@ public class Tickets {
                     .filter(byMessage::containsKey)
                     .forEach(id -> found.putIfAbsent(byMessage.get(id), Threading.Evidence.REFERENCE));
         }
+        writes.settle(found.keySet());
         return found.isEmpty() ? List.of() : candidates(whereJoined(found));
     }
 
