@@ -45,7 +45,8 @@ class WorklistBrowserTest {
     }
 
     private static int height(Page page) {
-        return ((Number) page.locator(".card-row").first().evaluate("row => row.offsetHeight")).intValue();
+        // In one step: between finding a row and measuring it the row may be drawn anew.
+        return ((Number) page.evaluate("() => document.querySelector('.card-row').offsetHeight")).intValue();
     }
 
     private static void press(Page page, String... keys) {

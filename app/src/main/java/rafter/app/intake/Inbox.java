@@ -1,5 +1,6 @@
 package rafter.app.intake;
 
+import static rafter.database.Tables.FILE;
 import static rafter.database.Tables.INBOUND;
 
 import java.time.Clock;
@@ -27,6 +28,13 @@ public class Inbox {
     public record Aside(
             long id, String sender, String subject, Instant receivedAt, String reason, String detail, long mailbox, long size) {}
 
+    /**
+     * A message that is being processed.
+     *
+     * @param raw its bytes as they came, unless it is large
+     */
+    record Claimed(InboundRecord row, Optional<byte[]> raw) {}
+
     /** What became of a message. */
     sealed interface Outcome {
         /** It is an entry on this ticket. */
@@ -39,6 +47,7 @@ public class Inbox {
         record Aside(String reason, String detail) implements Outcome {}
     }
 
+    private static final long SMALL = 200_000;
     private static final Writes.Form FINISH = Writes.form(Writes.Stage.THE_REST, sql -> sql.update(INBOUND)
             .set(INBOUND.PROCESSED_AT, (Instant) null)
             .set(INBOUND.SENDER, (String) null)
@@ -118,9 +127,14 @@ public class Inbox {
      * one that it answers, so that both find the same ticket.
      */
     @Transactional(propagation = Propagation.MANDATORY)
-    List<InboundRecord> claim(int most) {
+    List<Claimed> claim(int most) {
         var earlier = INBOUND.as("earlier");
-        return sql.selectFrom(INBOUND)
+        // Large ones are read one at a time, when it is their turn.
+        var small = DSL.when(FILE.SIZE.le(SMALL), FILE.CONTENT);
+        return sql.select(INBOUND.fields())
+                .select(small)
+                .from(INBOUND)
+                .join(FILE).on(FILE.SHA256.eq(INBOUND.RAW))
                 .where(INBOUND.STATE.eq(DSL.inline("WAITING")))
                 .andNotExists(DSL.selectOne()
                         .from(earlier)
@@ -132,7 +146,11 @@ public class Inbox {
                 .forUpdate()
                 .of(INBOUND)
                 .skipLocked()
-                .fetch();
+                .fetch(r -> {
+                    byte[] raw = r.get(small);
+                    InboundRecord row = r.into(INBOUND);
+                    return new Claimed(row, Optional.ofNullable(raw));
+                });
     }
 
     /** Writes down what became of a message. */
@@ -164,9 +182,9 @@ public class Inbox {
 
     /** What was set aside, the newest first. */
     public List<Aside> aside(int offset, int limit) {
-        return sql.select(INBOUND.asterisk(), rafter.database.Tables.FILE.SIZE)
+        return sql.select(INBOUND.asterisk(), FILE.SIZE)
                 .from(INBOUND)
-                .join(rafter.database.Tables.FILE).on(rafter.database.Tables.FILE.SHA256.eq(INBOUND.RAW))
+                .join(FILE).on(FILE.SHA256.eq(INBOUND.RAW))
                 .where(INBOUND.STATE.eq(DSL.inline("ASIDE")))
                 .orderBy(INBOUND.ID.desc())
                 .offset(offset)
@@ -177,7 +195,7 @@ public class Inbox {
     private static Aside aside(Record r) {
         return new Aside(
                 r.get(INBOUND.ID), r.get(INBOUND.SENDER), r.get(INBOUND.SUBJECT), r.get(INBOUND.RECEIVED_AT),
-                r.get(INBOUND.REASON), r.get(INBOUND.DETAIL), r.get(INBOUND.MAILBOX_ID), r.get(rafter.database.Tables.FILE.SIZE));
+                r.get(INBOUND.REASON), r.get(INBOUND.DETAIL), r.get(INBOUND.MAILBOX_ID), r.get(FILE.SIZE));
     }
 
     /** How many messages were set aside. */

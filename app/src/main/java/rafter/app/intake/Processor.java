@@ -43,7 +43,7 @@ public class Processor {
     private static final Logger LOG = LoggerFactory.getLogger(Processor.class);
     private static final int MOST_TRIES = 3;
     /** So many messages share a transaction: its cost counts, and when one fails the others are done once more. */
-    private static final int AT_ONCE = 8;
+    private static final int AT_ONCE = 16;
 
     /** What holds while one message is processed, read once. */
     private record Scene(InboundRecord row, ReadMail mail, Mailbox mailbox, List<String> ours, Workspace workspace) {}
@@ -87,9 +87,9 @@ public class Processor {
     public int processSome() {
         try {
             return count(transaction.execute(status -> writes.gather(() -> {
-                List<InboundRecord> rows = inbox.claim(AT_ONCE);
-                rows.forEach(this::process);
-                return rows.size();
+                List<Inbox.Claimed> some = inbox.claim(AT_ONCE);
+                some.forEach(this::process);
+                return some.size();
             })));
         } catch (DataAccessResourceFailureException | TransactionException databaseIsAway) {
             throw databaseIsAway;
@@ -107,12 +107,12 @@ public class Processor {
         var working = new long[1];
         try {
             return count(transaction.execute(status -> {
-                List<InboundRecord> rows = inbox.claim(1);
-                rows.forEach(row -> {
-                    working[0] = row.getId();
-                    process(row);
+                List<Inbox.Claimed> one = inbox.claim(1);
+                one.forEach(message -> {
+                    working[0] = message.row().getId();
+                    process(message);
                 });
-                return rows.size();
+                return one.size();
             })) > 0;
         } catch (DataAccessResourceFailureException | TransientDataAccessException | TransactionException databaseIsAway) {
             throw databaseIsAway;
@@ -142,10 +142,11 @@ public class Processor {
         return all.length() > 8000 ? all.substring(0, 8000) : all;
     }
 
-    private void process(InboundRecord row) {
+    private void process(Inbox.Claimed message) {
+        InboundRecord row = message.row();
         ReadMail mail;
         try {
-            mail = MailReader.read(files.read(row.getRaw()));
+            mail = MailReader.read(message.raw().orElseGet(() -> files.read(row.getRaw())));
         } catch (MessagingException e) {
             inbox.finish(row.getId(), new Inbox.Outcome.Aside("It cannot be read as a mail.", String.valueOf(e.getMessage())), "", "");
             return;

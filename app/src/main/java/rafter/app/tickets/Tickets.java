@@ -11,6 +11,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.EnumSet;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -223,33 +224,25 @@ public class Tickets {
                     .forEach(id -> found.putIfAbsent(byMessage.get(id), Threading.Evidence.REFERENCE));
         }
         writes.settle(found.keySet());
-        return found.isEmpty() ? List.of() : candidates(whereJoined(found));
-    }
-
-    /** What was joined into another ticket goes on there. */
-    private Map<Long, Threading.Evidence> whereJoined(Map<Long, Threading.Evidence> found) {
-        Map<Long, Long> into = sql.select(TICKET.NUMBER, TICKET.JOINED_INTO)
-                .from(TICKET)
-                .where(TICKET.NUMBER.in(found.keySet()))
-                .and(TICKET.JOINED_INTO.isNotNull())
-                .fetchMap(TICKET.NUMBER, TICKET.JOINED_INTO);
-        if (into.isEmpty()) {
-            return found;
-        }
-        var there = new LinkedHashMap<Long, Threading.Evidence>();
-        found.forEach((number, evidence) -> there.putIfAbsent(into.getOrDefault(number, number), evidence));
-        // A chain is followed to its end; it has no circles, for what is joined takes nothing in.
-        return whereJoined(there);
+        return found.isEmpty() ? List.of() : candidates(found);
     }
 
     private List<Threading.Candidate> candidates(Map<Long, Threading.Evidence> found) {
-        Map<Long, List<String>> participants = sql.selectFrom(PARTICIPANT)
-                .where(PARTICIPANT.TICKET.in(found.keySet()))
-                .fetchGroups(PARTICIPANT.TICKET, PARTICIPANT.ADDRESS);
-        Map<Long, ? extends Record> rows = sql.select(TICKET.NUMBER, TICKET.STATE, TICKET.RESOLVED_AT)
+        Map<Long, ? extends Record> rows = sql.select(TICKET.NUMBER, TICKET.STATE, TICKET.RESOLVED_AT, TICKET.JOINED_INTO)
                 .from(TICKET)
                 .where(TICKET.NUMBER.in(found.keySet()))
                 .fetchMap(TICKET.NUMBER);
+        // What was joined into another ticket goes on there. A chain has an end, for what is joined takes nothing in.
+        Map<Long, Long> into = new HashMap<>();
+        rows.forEach((number, row) -> Optional.ofNullable(row.get(TICKET.JOINED_INTO)).ifPresent(there -> into.put(number, there)));
+        if (!into.isEmpty()) {
+            var there = new LinkedHashMap<Long, Threading.Evidence>();
+            found.forEach((number, evidence) -> there.putIfAbsent(into.getOrDefault(number, number), evidence));
+            return candidates(there);
+        }
+        Map<Long, List<String>> participants = sql.selectFrom(PARTICIPANT)
+                .where(PARTICIPANT.TICKET.in(found.keySet()))
+                .fetchGroups(PARTICIPANT.TICKET, PARTICIPANT.ADDRESS);
         return found.entrySet().stream()
                 .filter(entry -> rows.containsKey(entry.getKey()))
                 .map(entry -> candidate(entry.getKey(), entry.getValue(), rows, participants))
