@@ -37,7 +37,7 @@ class CrashTest {
                 for (int kill = 1; kill <= KILLS; kill++) {
                     int before = count(sql, "select count(*) from inbound where state = 'DONE'");
                     Process rafter = Processes.rafter("crash", database, Processes.freePort(), "--logging.level.root=warn");
-                    await(sql, Math.min(MESSAGES - 1, before + 30), rafter);
+                    await(sql, Math.min(MESSAGES - 1, before + 10), rafter);
                     rafter.destroyForcibly().waitFor(10, TimeUnit.SECONDS);
                 }
                 int after = count(sql, "select count(*) from inbound where state = 'DONE'");

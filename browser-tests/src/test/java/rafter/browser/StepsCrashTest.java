@@ -1,0 +1,135 @@
+package rafter.browser;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.Test;
+import org.springframework.boot.SpringApplication;
+import rafter.app.RafterApplication;
+import rafter.app.access.Persons;
+import rafter.app.access.Role;
+import rafter.app.targets.TargetDrafts;
+import rafter.core.criteria.Criteria;
+import rafter.core.target.Goal;
+import rafter.core.target.Objective;
+import rafter.core.target.Policy;
+import rafter.core.target.Step;
+import rafter.core.ticket.Priority;
+
+/** Rafter is killed hard in the middle of firing steps, again and again, and then goes on with two nodes: each step fires once. */
+class StepsCrashTest {
+
+    private static final int TICKETS = 1500;
+    private static final int KILLS = 3;
+
+    /** Tickets whose step fell due a moment ago, without anybody there to fire it. */
+    private static final String STAGE = """
+            update target_edition set finished_at = now();
+            insert into contact (name, created_at) select 'Customer ' || n, now() from generate_series(1, 50) n;
+            insert into ticket (number, subject, channel, contact_id, state, turn, open, priority, opened_at, changed_at, turn_since, messages, last_seq, last_public_seq)
+            select 100000 + n, 'Request ' || n, 'email', 1 + n %% 50, 'new', 'OURS', true, 'P3', at, at, at, 1, 2, 2
+            from generate_series(1, %d) n, lateral (select now() - interval '2 hours' - n * interval '1 millisecond' as at) t;
+            insert into ticket_event (ticket, seq, at, kind, actor, body)
+            select number, 1, opened_at, 'opened', 'contact:' || contact_id, jsonb_build_object('origin', 'CUSTOMER', 'channel', 'email', 'subject', subject, 'contact', contact_id, 'priority', priority) from ticket
+            union all select number, 2, opened_at, 'customer-wrote', 'contact:' || contact_id, jsonb_build_object('message', number) from ticket;
+            insert into step_timer (ticket, objective, run_started, step, due_at) select number, 'FIRST_REPLY', opened_at, 'half', opened_at + interval '2 hours' from ticket;
+            """;
+
+    @Test
+    void each_step_fires_once() throws Exception {
+        String database = Processes.freshDatabase("rafter_steps_crash_test");
+        promise(database);
+        try (Connection sql = DriverManager.getConnection(database, "rafter", "rafter"); var statement = sql.createStatement()) {
+            statement.execute(STAGE.formatted(TICKETS));
+            for (int kill = 1; kill <= KILLS; kill++) {
+                Process node = node(database);
+                awaitWithin(sql, node);
+                node.destroyForcibly().waitFor(10, TimeUnit.SECONDS);
+            }
+            assertThat(count(sql, "select count(*) from step_timer")).as("killed in the middle of it").isPositive();
+            List<Process> nodes = List.of(node(database), node(database));
+            awaitNone(sql, nodes);
+            for (Process node : nodes) {
+                node.destroy();
+                node.waitFor(30, TimeUnit.SECONDS);
+            }
+            assertThat(count(sql, "select count(*) from step_fired")).isEqualTo(TICKETS);
+            assertThat(count(sql, "select count(*) from notice")).isEqualTo(TICKETS);
+            assertThat(count(sql, "select count(distinct ticket) from notice")).isEqualTo(TICKETS);
+            assertThat(count(sql, "select count(*) from message where kind = 'NOTE'")).isEqualTo(TICKETS);
+            assertThat(count(sql, "select count(distinct ticket) from message where kind = 'NOTE'")).isEqualTo(TICKETS);
+            assertThat(count(sql, "select count(*) from ticket t where last_seq <> (select count(*) from ticket_event e where e.ticket = t.number)")).isZero();
+        }
+    }
+
+    /** One policy for everybody: at half of the time a lead is told and a note is written. */
+    private static void promise(String database) {
+        try (var context = SpringApplication.run(
+                RafterApplication.class, "--server.port=0", "--spring.datasource.url=" + database, "--spring.datasource.username=rafter",
+                "--spring.datasource.password=rafter", "--rafter.intake.workers=0", "--rafter.intake.watch=false", "--rafter.steps.enabled=false",
+                "--db-scheduler.enabled=false", "--rafter.secret-key=test", "--rafter.first-administrator=ravi@ternpassage.example",
+                "--rafter.first-password=high-water-mark", "--logging.level.root=warn")) {
+            context.getBean(Persons.class).save(
+                    Optional.empty(), "Odile Bran", "odile@ternpassage.example", Role.LEAD, true, "high-water-mark", Set.of(), 0);
+            TargetDrafts drafts = context.getBean(TargetDrafts.class);
+            drafts.save(drafts.current().book().withPolicies(List.of(policy())), drafts.current().version(), 1, "test");
+            drafts.putIntoForce(drafts.current().version(), 1);
+        }
+    }
+
+    private static Policy policy() {
+        var within = new EnumMap<Priority, Duration>(Priority.class);
+        Arrays.stream(Priority.values()).forEach(priority -> within.put(priority, Duration.ofHours(4)));
+        var step = new Step("half", Objective.FIRST_REPLY, new Step.When.Used(50), List.of(
+                new Step.Act.Notify(Step.Whom.LEAD, "", "Half of {number} is used"), new Step.Act.Note("Half of the time is used")));
+        return new Policy(
+                "all", "Everybody", "", true, Criteria.everything(), Optional.empty(), Map.of(Objective.FIRST_REPLY, Goal.usual(Objective.FIRST_REPLY, within)),
+                List.of(step));
+    }
+
+    private static Process node(String database) throws Exception {
+        return Processes.rafter("steps-crash", database, Processes.freePort(), "--rafter.intake.workers=0", "--rafter.intake.watch=false", "--logging.level.root=warn");
+    }
+
+    /** Waits until a round of firing has been under way for a moment: its timers are gone within its transaction, and for nobody else. */
+    private static void awaitWithin(Connection sql, Process node) throws Exception {
+        await(node, () -> count(sql, "select count(*) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()"
+                + " and xact_start < now() - interval '150 milliseconds' and state is not null") > 0
+                && count(sql, "select count(*) from pg_locks l join pg_class c on c.oid = l.relation where c.relname = 'step_fired' and l.mode = 'RowExclusiveLock'") > 0);
+    }
+
+    private static void awaitNone(Connection sql, List<Process> nodes) throws Exception {
+        await(nodes.getFirst(), () -> count(sql, "select count(*) from step_timer") == 0);
+    }
+
+    private interface Check {
+        boolean holds() throws SQLException;
+    }
+
+    private static void await(Process node, Check check) throws Exception {
+        Instant end = Instant.now().plus(Duration.ofSeconds(120));
+        while (!check.holds()) {
+            assertThat(Instant.now()).isBefore(end);
+            assertThat(node.isAlive()).isTrue();
+            Thread.sleep(5);
+        }
+    }
+
+    private static int count(Connection sql, String query) throws SQLException {
+        try (var statement = sql.createStatement(); var result = statement.executeQuery(query)) {
+            result.next();
+            return result.getInt(1);
+        }
+    }
+}
