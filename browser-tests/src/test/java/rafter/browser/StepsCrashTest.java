@@ -7,6 +7,7 @@ import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.EnumMap;
 import java.util.List;
@@ -14,6 +15,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.boot.SpringApplication;
 import rafter.app.RafterApplication;
@@ -36,6 +38,7 @@ class StepsCrashTest {
     /** Tickets whose step fell due a moment ago, without anybody there to fire it. */
     private static final String STAGE = """
             update target_edition set finished_at = now();
+            update target_edition set from_at = now() - interval '1 day' where id = 2;
             insert into contact (name, created_at) select 'Customer ' || n, now() from generate_series(1, 50) n;
             insert into ticket (number, subject, channel, contact_id, state, turn, open, priority, opened_at, changed_at, turn_since, messages, last_seq, last_public_seq)
             select 100000 + n, 'Request ' || n, 'email', 1 + n %% 50, 'new', 'OURS', true, 'P3', at, at, at, 1, 2, 2
@@ -45,6 +48,13 @@ class StepsCrashTest {
             union all select number, 2, opened_at, 'customer-wrote', 'contact:' || contact_id, jsonb_build_object('message', number) from ticket;
             insert into step_timer (ticket, objective, run_started, step, due_at) select number, 'FIRST_REPLY', opened_at, 'half', opened_at + interval '2 hours' from ticket;
             """;
+
+    private final List<Process> nodes = new ArrayList<>();
+
+    @AfterEach
+    void none_is_left() {
+        nodes.forEach(Process::destroyForcibly);
+    }
 
     @Test
     void each_step_fires_once() throws Exception {
@@ -58,9 +68,10 @@ class StepsCrashTest {
                 node.destroyForcibly().waitFor(10, TimeUnit.SECONDS);
             }
             assertThat(count(sql, "select count(*) from step_timer")).as("killed in the middle of it").isPositive();
-            List<Process> nodes = List.of(node(database), node(database));
-            awaitNone(sql, nodes);
-            for (Process node : nodes) {
+            Process one = node(database);
+            Process other = node(database);
+            await(one, () -> count(sql, "select count(*) from step_timer") == 0);
+            for (Process node : List.of(one, other)) {
                 node.destroy();
                 node.waitFor(30, TimeUnit.SECONDS);
             }
@@ -98,8 +109,11 @@ class StepsCrashTest {
                 List.of(step));
     }
 
-    private static Process node(String database) throws Exception {
-        return Processes.rafter("steps-crash", database, Processes.freePort(), "--rafter.intake.workers=0", "--rafter.intake.watch=false", "--logging.level.root=warn");
+    private Process node(String database) throws Exception {
+        Process node = Processes.rafter(
+                "steps-crash", database, Processes.freePort(), "--rafter.intake.workers=0", "--rafter.intake.watch=false", "--logging.level.root=warn");
+        nodes.add(node);
+        return node;
     }
 
     /** Waits until a round of firing has been under way for a moment: its timers are gone within its transaction, and for nobody else. */
@@ -107,10 +121,6 @@ class StepsCrashTest {
         await(node, () -> count(sql, "select count(*) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()"
                 + " and xact_start < now() - interval '150 milliseconds' and state is not null") > 0
                 && count(sql, "select count(*) from pg_locks l join pg_class c on c.oid = l.relation where c.relname = 'step_fired' and l.mode = 'RowExclusiveLock'") > 0);
-    }
-
-    private static void awaitNone(Connection sql, List<Process> nodes) throws Exception {
-        await(nodes.getFirst(), () -> count(sql, "select count(*) from step_timer") == 0);
     }
 
     private interface Check {
