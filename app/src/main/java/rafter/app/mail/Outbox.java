@@ -16,7 +16,6 @@ import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Files;
 import rafter.app.platform.LiveNews;
-import rafter.app.platform.Numbers;
 import rafter.app.platform.Secrets;
 import rafter.app.platform.Workspaces;
 import rafter.app.platform.Writes;
@@ -41,7 +40,6 @@ public class Outbox {
 
     private final DSLContext sql;
     private final Writes writes;
-    private final Numbers numbers;
     private final Files files;
     private final Secrets secrets;
     private final Workspaces workspaces;
@@ -51,7 +49,6 @@ public class Outbox {
     Outbox(
             DSLContext sql,
             Writes writes,
-            Numbers numbers,
             Files files,
             Secrets secrets,
             Workspaces workspaces,
@@ -59,7 +56,6 @@ public class Outbox {
             ObjectProvider<SchedulerClient> scheduler) {
         this.sql = sql;
         this.writes = writes;
-        this.numbers = numbers;
         this.files = files;
         this.secrets = secrets;
         this.workspaces = workspaces;
@@ -81,7 +77,7 @@ public class Outbox {
         byte[] raw = files.keep(MailWriter.write(mail, replyTo));
         var recipients = new ArrayList<>(mail.to());
         recipients.addAll(mail.cc());
-        long id = numbers.next(OUTBOX);
+        long id = writes.number(OUTBOX);
         writes.write(
                 PUT, id, mail.message().orElse(null), mail.ticket(), mail.mailbox().id(), raw, mail.messageId(), recipients.toArray(new String[0]),
                 mail.at(), mail.at());

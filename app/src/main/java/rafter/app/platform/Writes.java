@@ -1,14 +1,17 @@
 package rafter.app.platform;
 
+import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Queue;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.function.Supplier;
@@ -17,7 +20,10 @@ import org.jooq.Field;
 import org.jooq.InsertValuesStepN;
 import org.jooq.Query;
 import org.jooq.Record;
+import org.jooq.Sequence;
 import org.jooq.Table;
+import org.jooq.impl.DSL;
+import org.jooq.impl.SQLDataType;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionSynchronizationManager;
@@ -49,9 +55,12 @@ public class Writes {
         }
     }
 
+    private static final int NUMBERS_AT_ONCE = 16;
+
     private static final class Waiting {
         private final Map<Stage, Map<Form, List<@Nullable Object[]>>> rows = new EnumMap<>(Stage.class);
         private final Set<Object> concerned = new HashSet<>();
+        private final Map<String, Queue<Long>> numbers = new HashMap<>();
     }
 
     private final DSLContext sql;
@@ -104,6 +113,23 @@ public class Writes {
             return;
         }
         waiting.rows.computeIfAbsent(form.stage, stage -> new LinkedHashMap<>()).computeIfAbsent(form, f -> new ArrayList<>()).add(values);
+    }
+
+    /**
+     * The next id of a table whose column {@code id} is an identity, for a row that is written later. Within gathered work several are
+     * taken from the table's sequence at once, and those that are left over are lost.
+     */
+    public long number(Table<?> table) {
+        Sequence<Long> sequence = DSL.sequence(DSL.name(table.getName() + "_id_seq"), SQLDataType.BIGINT);
+        Waiting waiting = (Waiting) TransactionSynchronizationManager.getResource(this);
+        if (waiting == null) {
+            return sql.nextval(sequence);
+        }
+        Queue<Long> numbers = waiting.numbers.computeIfAbsent(table.getName(), name -> new ArrayDeque<>());
+        if (numbers.isEmpty()) {
+            numbers.addAll(sql.nextvals(sequence, NUMBERS_AT_ONCE));
+        }
+        return numbers.remove();
     }
 
     /** Says what the writes that wait are about: the number of a ticket, say. */

@@ -27,7 +27,6 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import rafter.app.fields.OwnFields;
 import rafter.app.platform.LiveNews;
-import rafter.app.platform.Numbers;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Writes;
 import rafter.app.targets.Targets;
@@ -91,14 +90,12 @@ class TicketStore {
 
     private final DSLContext sql;
     private final Writes writes;
-    private final Numbers numbers;
     private final Targets targets;
     private final LiveNews news;
 
-    TicketStore(DSLContext sql, Writes writes, Numbers numbers, Targets targets, LiveNews news) {
+    TicketStore(DSLContext sql, Writes writes, Targets targets, LiveNews news) {
         this.sql = sql;
         this.writes = writes;
-        this.numbers = numbers;
         this.targets = targets;
         this.news = news;
     }
@@ -342,7 +339,7 @@ class TicketStore {
      */
     long add(long ticket, int seq, NewMessage m) {
         NewMessage.Envelope envelope = m.envelope();
-        long id = numbers.next(MESSAGE);
+        long id = writes.number(MESSAGE);
         writes.write(
                 ENTRY, id, ticket, seq, m.kind().name(), m.at(), m.author(), m.contact().orElse(null), m.person().orElse(null), envelope.from(),
                 envelope.replyTo(), String.join(", ", envelope.to()), String.join(", ", envelope.cc()), envelope.subject(),
