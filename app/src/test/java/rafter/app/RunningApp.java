@@ -14,6 +14,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
+import java.util.Map;
 import java.util.List;
 import java.util.Optional;
 import java.util.Properties;
@@ -120,7 +121,7 @@ public final class RunningApp implements BeforeAllCallback {
         imani = person(persons, "Imani Okoro", Role.AGENT);
         sefa = person(persons, "Sefa Tui", Role.AGENT);
         odile = person(persons, "Odile Bran", Role.LEAD);
-        bean(rafter.app.people.Companies.class).save(Optional.empty(), "Brightwater Produce", "Anchor", "brightwater.example", 0);
+        bean(rafter.app.people.Companies.class).save(Optional.empty(), "Brightwater Produce", "Anchor", "brightwater.example", Map.of(), 0);
         help = bean(Mailboxes.class).find(bean(Mailboxes.class).save(mailbox("help@ternpassage.example"), 0)).orElseThrow();
         bean(Mailboxes.class).save(mailbox("freight@ternpassage.example"), 0);
     }

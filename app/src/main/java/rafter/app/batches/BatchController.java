@@ -18,6 +18,7 @@ import rafter.app.access.Right;
 import rafter.app.fields.OwnFields;
 import rafter.app.platform.Problem;
 import rafter.app.worklist.ChosenTickets;
+import rafter.core.criteria.OwnField;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
 
@@ -64,11 +65,11 @@ class BatchController {
         model.addAttribute("previews", batches.previews(tickets, kept.getOrDefault("text", ""), PREVIEWED));
         model.addAttribute("previewed", kept.containsKey("preview"));
         model.addAttribute("kinds", Arrays.stream(Act.Kind.values())
-                .filter(kind -> kind != Act.Kind.FIELD || !fields.shown().isEmpty())
+                .filter(kind -> kind != Act.Kind.FIELD || !fields.shown(OwnField.Bearer.TICKET).isEmpty())
                 .filter(kind -> kind != Act.Kind.DELETE && kind != Act.Kind.RESTORE || me.role().has(Right.DELETE))
                 .toList());
         model.addAttribute("chosenAct", kept.getOrDefault("act", "person"));
-        model.addAttribute("fields", fields.shown());
+        model.addAttribute("fields", fields.shown(OwnField.Bearer.TICKET));
         model.addAttribute("people", persons.active());
         model.addAttribute("teams", persons.teams());
         model.addAttribute("states", TicketState.shipped());

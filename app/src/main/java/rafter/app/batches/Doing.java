@@ -10,7 +10,7 @@ import org.springframework.stereotype.Component;
 import rafter.app.access.Person;
 import rafter.app.access.Persons;
 import rafter.app.fields.OwnFields;
-import rafter.app.fields.TicketField;
+import rafter.app.fields.AddedField;
 import rafter.app.people.Contacts;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
@@ -73,7 +73,7 @@ class Doing {
     }
 
     private String fieldName(Act act) {
-        return fields.all().stream().filter(f -> f.key().equals(act.arg("field"))).findFirst().map(TicketField::name).orElse("a field");
+        return fields.all().stream().filter(f -> f.key().equals(act.arg("field"))).findFirst().map(AddedField::name).orElse("a field");
     }
 
     /** What is put into the field, as it is kept. */

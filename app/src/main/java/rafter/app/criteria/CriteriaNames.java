@@ -14,7 +14,7 @@ import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import rafter.app.access.Persons;
 import rafter.app.fields.OwnFields;
-import rafter.app.fields.TicketField;
+import rafter.app.fields.AddedField;
 import rafter.app.people.Companies;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Field;
@@ -53,7 +53,7 @@ public class CriteriaNames {
 
     /** Says sentences with the fields' names of today. */
     public Sentence sentence(BiFunction<Field, String, String> values) {
-        Map<Field, String> own = own().stream().collect(Collectors.toMap(TicketField::field, TicketField::name));
+        Map<Field, String> own = own().stream().collect(Collectors.toMap(AddedField::field, AddedField::name));
         return new Sentence(new Sentence.Names() {
             @Override
             public String of(Field field, String value) {
@@ -68,18 +68,18 @@ public class CriteriaNames {
     }
 
     /** The fields that administrators added. */
-    public List<TicketField> own() {
+    public List<AddedField> own() {
         return fields.all();
     }
 
-    /** Everything that lists can ask about, what is shown on tickets of own fields only. */
+    /** Everything that lists can ask about, of own fields only what is shown. */
     public List<Field> all() {
-        return Stream.concat(Arrays.stream(KnownField.values()), fields.shown().stream().map(TicketField::field)).toList();
+        return Stream.concat(Arrays.stream(KnownField.values()), fields.all().stream().filter(AddedField::shown).map(AddedField::field)).toList();
     }
 
     /** What people call a field. */
     public String name(Field field) {
-        return field instanceof OwnField own ? fields.find(own.id()).map(TicketField::name).orElse(field.words()) : field.words();
+        return field instanceof OwnField own ? fields.find(own.id()).map(AddedField::name).orElse(field.words()) : field.words();
     }
 
     /** What people call a value; the value itself when nobody knows better. */

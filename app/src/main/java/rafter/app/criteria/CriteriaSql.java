@@ -17,6 +17,7 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.Field;
+import org.jooq.JSONB;
 import org.jooq.impl.DSL;
 import org.jooq.impl.SQLDataType;
 import rafter.core.criteria.Criteria;
@@ -57,16 +58,29 @@ public final class CriteriaSql {
         };
     }
 
-    /** What a ticket has in an own field; blank when nothing. */
+    /** What a ticket or its customer has in an own field; blank when nothing. */
     public static Field<String> own(OwnField field) {
-        return DSL.coalesce(DSL.field("{0} ->> {1}", String.class, TICKET.OWN, DSL.inline(field.key())), DSL.inline(""));
+        return own(field, TICKET.OWN, CONTACT.OWN, COMPANY.OWN);
+    }
+
+    private static Field<String> own(OwnField field, Field<JSONB> ofTicket, Field<JSONB> ofContact, Field<JSONB> ofCompany) {
+        Field<String> value = switch (field.bearer()) {
+            case TICKET -> within(ofTicket, field);
+            case CONTACT -> DSL.field(DSL.select(within(ofContact, field)).from(CONTACT).where(CONTACT.ID.eq(TICKET.CONTACT_ID)));
+            case COMPANY -> company(within(ofCompany, field));
+        };
+        return DSL.coalesce(value, DSL.inline(""));
+    }
+
+    private static Field<String> within(Field<JSONB> values, OwnField field) {
+        return DSL.field("{0} ->> {1}", String.class, values, DSL.inline(field.key()));
     }
 
     private static Condition own(OwnField field, Criteria.Test test) {
         Field<String> value = own(field);
         return switch (field.kind()) {
             case CHOICE -> text(test, value);
-            case TEXT -> folded(test, DSL.coalesce(DSL.field("{0} ->> {1}", String.class, TICKET.OWN_FOLDED, DSL.inline(field.key())), DSL.inline("")));
+            case TEXT -> folded(test, own(field, TICKET.OWN_FOLDED, CONTACT.OWN_FOLDED, COMPANY.OWN_FOLDED));
             case NUMBER -> ordered(test, DSL.nullif(value, DSL.inline("")).cast(SQLDataType.NUMERIC), compared(test, field).map(BigDecimal::new).toList());
             case DATE -> ordered(test, DSL.nullif(value, DSL.inline("")), compared(test, field).toList());
         };

@@ -3,6 +3,7 @@ package rafter.app.fields;
 import static rafter.database.Tables.OWN_FIELD;
 
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -19,11 +20,11 @@ import rafter.core.text.Words;
 import rafter.database.tables.records.OwnFieldRecord;
 import tools.jackson.databind.json.JsonMapper;
 
-/** The fields that administrators add to tickets, and what tickets have in them as their rows keep it. */
+/** The fields that administrators add to tickets, contacts and companies, and what these have in them as their rows keep it. */
 @Component
 public class OwnFields {
 
-    /** More than these no page of a ticket has room for. */
+    /** More than these of one kind no page has room for. */
     public static final int MOST = 40;
     private static final int LONGEST_NAME = 40;
     private static final int MOST_CHOICES = 100;
@@ -38,22 +39,22 @@ public class OwnFields {
     }
 
     /** All of them, in order. */
-    public List<TicketField> all() {
+    public List<AddedField> all() {
         return sql.selectFrom(OWN_FIELD).orderBy(OWN_FIELD.POSITION, OWN_FIELD.ID).fetch(OwnFields::field);
     }
 
-    /** Those that tickets are asked for, in order. */
-    public List<TicketField> shown() {
-        return all().stream().filter(TicketField::shown).toList();
+    /** Those that are asked for, in order. */
+    public List<AddedField> shown(OwnField.Bearer bearer) {
+        return all().stream().filter(field -> field.shown() && field.bearer() == bearer).toList();
     }
 
-    public Optional<TicketField> find(long id) {
+    public Optional<AddedField> find(long id) {
         return sql.selectFrom(OWN_FIELD).where(OWN_FIELD.ID.eq(id)).fetchOptional(OwnFields::field);
     }
 
-    private static TicketField field(OwnFieldRecord r) {
-        return new TicketField(
-                new OwnField(r.getId(), OwnField.Kind.valueOf(r.getKind())), r.getName(), Arrays.asList(r.getChoices()), r.getShown(), r.getPosition(), r.getVersion());
+    private static AddedField field(OwnFieldRecord r) {
+        return new AddedField(
+                new OwnField(r.getId(), OwnField.Bearer.valueOf(r.getBearer()), OwnField.Kind.valueOf(r.getKind())), r.getName(), Arrays.asList(r.getChoices()), r.getShown(), r.getPosition(), r.getVersion());
     }
 
     /**
@@ -63,13 +64,14 @@ public class OwnFields {
      * @throws Problem.Invalid when it cannot be
      */
     @Transactional
-    public long add(String name, OwnField.Kind kind, String choices, long by) {
-        if (sql.fetchCount(OWN_FIELD) >= MOST) {
-            throw new Problem.Invalid("There are " + MOST + " fields already, and a ticket has no room for more.");
+    public long add(String name, OwnField.Bearer bearer, OwnField.Kind kind, String choices, long by) {
+        if (sql.fetchCount(OWN_FIELD, OWN_FIELD.BEARER.eq(bearer.name())) >= MOST) {
+            throw new Problem.Invalid("There are " + MOST + " fields of " + bearer.words() + " already, and their page has no room for more.");
         }
         String called = checkName(name, 0);
         long id = sql.insertInto(OWN_FIELD)
                 .set(OWN_FIELD.NAME, called)
+                .set(OWN_FIELD.BEARER, bearer.name())
                 .set(OWN_FIELD.KIND, kind.name())
                 .set(OWN_FIELD.CHOICES, checkChoices(kind, choices))
                 .set(OWN_FIELD.POSITION, DSL.select(DSL.coalesce(DSL.max(OWN_FIELD.POSITION), 0).plus(1)).from(OWN_FIELD).asField())
@@ -80,12 +82,12 @@ public class OwnFields {
     }
 
     /**
-     * Changes what a field is called and what it offers; what tickets have in it stays.
+     * Changes what a field is called and what it offers; what there is in it stays.
      *
      * @throws Problem.Stale when somebody else changed it meanwhile
      */
     @Transactional
-    public void change(TicketField was, String name, String choices, boolean shown, int position, long by) {
+    public void change(AddedField was, String name, String choices, boolean shown, int position, long by) {
         int changed = sql.update(OWN_FIELD)
                 .set(OWN_FIELD.NAME, checkName(name, was.field().id()))
                 .set(OWN_FIELD.CHOICES, checkChoices(was.field().kind(), choices))
@@ -126,9 +128,41 @@ public class OwnFields {
         return all;
     }
 
-    // ------------------------------------------------------------------ what tickets have in them
+    // ------------------------------------------------------------------ what stands in them
 
-    /** The values of a ticket as its row keeps them. */
+    /**
+     * What changes when somebody fills the fields of something; fields that are not named keep what they have.
+     *
+     * @param typed by the field's key, as somebody typed it; blank to have none
+     * @param was what stands in them now
+     * @return by the field's key, blank to have none; only what becomes another
+     * @throws Problem.Invalid when one cannot be its field's value
+     */
+    public Map<String, String> changes(OwnField.Bearer bearer, Map<String, String> typed, Map<String, String> was) {
+        var changes = new LinkedHashMap<String, String>();
+        for (AddedField field : shown(bearer)) {
+            Optional.ofNullable(typed.get(field.key())).ifPresent(text -> {
+                String before = was.getOrDefault(field.key(), "");
+                String value = field.kept(text, before)
+                        .orElseThrow(() -> new Problem.Invalid(
+                                "“" + text + "” cannot stand in “" + field.name() + "”, which holds " + field.holds() + ". Nothing was changed."));
+                if (!value.equals(before)) {
+                    changes.put(field.key(), value);
+                }
+            });
+        }
+        return changes;
+    }
+
+    /** The same as a whole: what stands in the fields of something once they are filled so. */
+    public Map<String, String> filled(OwnField.Bearer bearer, Map<String, String> typed, Map<String, String> was) {
+        var filled = new TreeMap<>(was);
+        filled.putAll(changes(bearer, typed, was));
+        filled.values().removeIf(String::isEmpty);
+        return filled;
+    }
+
+    /** Values as a row keeps them. */
     public static JSONB written(Map<String, String> values) {
         return JSONB.valueOf(JSON.writeValueAsString(new TreeMap<>(values)));
     }
@@ -144,7 +178,7 @@ public class OwnFields {
         return JSONB.valueOf(JSON.writeValueAsString(folded));
     }
 
-    /** Reads the values of a ticket's row. */
+    /** Reads the values of a row. */
     public static Map<String, String> read(JSONB written) {
         var values = new TreeMap<String, String>();
         JSON.readTree(written.data()).properties().forEach(entry -> values.put(entry.getKey(), entry.getValue().asString("")));

@@ -1,6 +1,7 @@
 package rafter.app.houserules;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -12,9 +13,11 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.access.Access;
 import rafter.app.access.Right;
+import rafter.app.fields.OwnFields;
 import rafter.app.people.Companies;
 import rafter.app.people.Company;
 import rafter.app.platform.Problem;
+import rafter.core.criteria.OwnField;
 
 /** The companies whose people are recognised by their mail domain. */
 @Controller
@@ -30,10 +33,13 @@ class CompaniesController {
         }
     }
 
+    private final OwnFields fields;
+
     private final Companies companies;
     private final Access access;
 
-    CompaniesController(Companies companies, Access access) {
+    CompaniesController(OwnFields fields, Companies companies, Access access) {
+        this.fields = fields;
         this.companies = companies;
         this.access = access;
     }
@@ -54,11 +60,13 @@ class CompaniesController {
         Form form = id == 0
                 ? new Form(0, "", "", "")
                 : companies.find(id).map(Form::of).orElseThrow(() -> new Problem.NotFound("There is no such company."));
-        return form(form, model);
+        return form(form, companies.find(id).map(Company::own).orElse(Map.of()), model);
     }
 
-    private static String form(Form form, Model model) {
+    private String form(Form form, Map<String, String> values, Model model) {
         model.addAttribute("form", form);
+        model.addAttribute("own", fields.shown(OwnField.Bearer.COMPANY));
+        model.addAttribute("values", values);
         model.addAttribute("plans", PLANS);
         return "houserules/company";
     }
@@ -77,16 +85,16 @@ class CompaniesController {
     }
 
     @PostMapping("/save")
-    String save(Form form, Model model, RedirectAttributes redirect) {
+    String save(Form form, @RequestParam Map<String, String> typed, Model model, RedirectAttributes redirect) {
         long me = access.require(Right.HOUSE_RULES).id();
         if (!PLANS.contains(form.plan())) {
             throw new Problem.Invalid("There is no such plan.");
         }
         try {
-            companies.save(form.id() == 0 ? Optional.empty() : Optional.of(form.id()), form.name(), form.plan(), form.domains(), me);
+            companies.save(form.id() == 0 ? Optional.empty() : Optional.of(form.id()), form.name(), form.plan(), form.domains(), typed, me);
         } catch (Problem.Invalid e) {
             model.addAttribute("problem", e.words());
-            return form(form, model);
+            return form(form, typed, model);
         }
         redirect.addFlashAttribute("said", form.name() + " is saved.");
         return "redirect:/house-rules/companies";

@@ -1,6 +1,6 @@
 package rafter.app.houserules;
 
-import java.util.Optional;
+import java.util.Arrays;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -11,20 +11,20 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.access.Access;
 import rafter.app.access.Right;
 import rafter.app.fields.OwnFields;
-import rafter.app.fields.TicketField;
+import rafter.app.fields.AddedField;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.OwnField;
 
-/** The fields that administrators add to tickets. */
+/** The fields that administrators add to tickets, contacts and companies. */
 @Controller
 @RequestMapping("/house-rules/fields")
 class FieldsController {
 
     /** What is typed into the form. */
-    record Form(long id, String name, String kind, String choices, @org.jspecify.annotations.Nullable Boolean shown, int position, int version) {
+    record Form(long id, String name, String of, String kind, String choices, @org.jspecify.annotations.Nullable Boolean shown, int position, int version) {
 
-        static Form of(TicketField f) {
-            return new Form(f.field().id(), f.name(), f.kind(), String.join("\n", f.choices()), f.shown(), f.position(), f.version());
+        static Form of(AddedField f) {
+            return new Form(f.field().id(), f.name(), f.bearer().name(), f.kind(), String.join("\n", f.choices()), f.shown(), f.position(), f.version());
         }
 
         /** Whether it is asked for; an empty box is not sent. */
@@ -51,16 +51,17 @@ class FieldsController {
     @GetMapping("/{id}")
     String edit(@PathVariable long id, Model model) {
         access.require(Right.HOUSE_RULES);
-        return form(id == 0 ? new Form(0, "", "text", "", true, 0, 0) : Form.of(get(id)), model);
+        return form(id == 0 ? new Form(0, "", OwnField.Bearer.TICKET.name(), "text", "", true, 0, 0) : Form.of(get(id)), model);
     }
 
-    private TicketField get(long id) {
+    private AddedField get(long id) {
         return fields.find(id).orElseThrow(() -> new Problem.NotFound("There is no such field."));
     }
 
     private static String form(Form form, Model model) {
         model.addAttribute("form", form);
         model.addAttribute("kinds", OwnField.Kind.values());
+        model.addAttribute("bearers", OwnField.Bearer.values());
         return "houserules/field";
     }
 
@@ -69,11 +70,16 @@ class FieldsController {
         long me = access.require(Right.HOUSE_RULES).id();
         try {
             if (form.id() == 0) {
-                Optional<OwnField.Kind> kind = OwnField.Kind.of(form.kind());
-                fields.add(form.name(), kind.orElseThrow(() -> new Problem.Invalid("Choose what the field holds. Nothing was saved yet.")), form.choices(), me);
+                OwnField.Kind kind = OwnField.Kind.of(form.kind())
+                        .orElseThrow(() -> new Problem.Invalid("Choose what the field holds. Nothing was saved yet."));
+                OwnField.Bearer bearer = Arrays.stream(OwnField.Bearer.values())
+                        .filter(one -> one.name().equals(form.of()))
+                        .findFirst()
+                        .orElseThrow(() -> new Problem.Invalid("Choose what has the field. Nothing was saved yet."));
+                fields.add(form.name(), bearer, kind, form.choices(), me);
             } else {
-                TicketField was = get(form.id());
-                var seen = new TicketField(was.field(), was.name(), was.choices(), was.shown(), was.position(), form.version());
+                AddedField was = get(form.id());
+                var seen = new AddedField(was.field(), was.name(), was.choices(), was.shown(), was.position(), form.version());
                 fields.change(seen, form.name(), form.choices(), form.on(), form.position(), me);
             }
         } catch (Problem.Invalid | Problem.Stale e) {

@@ -9,6 +9,7 @@ import static rafter.database.Tables.PUBLIC_MAIL_DOMAIN;
 import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
@@ -17,15 +18,18 @@ import org.jooq.Record;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.fields.OwnFields;
 import rafter.app.platform.Audit;
 import rafter.app.platform.Brief;
 import rafter.app.platform.Problem;
+import rafter.core.criteria.OwnField;
 
 /** The companies whose people write to us. */
 @Component
 public class Companies {
 
     private final DSLContext sql;
+    private final OwnFields fields;
     private final Audit audit;
     private final ApplicationEventPublisher events;
     private final Brief<Set<String>> publicOnes = new Brief<>(Duration.ofSeconds(1), () -> Set.copyOf(publicDomains()));
@@ -36,8 +40,9 @@ public class Companies {
     /** Within the transaction: contacts who belonged to no company belong to one now. */
     public record Joined(long company, String plan, List<Long> contacts) {}
 
-    Companies(DSLContext sql, Audit audit, ApplicationEventPublisher events) {
+    Companies(DSLContext sql, OwnFields fields, Audit audit, ApplicationEventPublisher events) {
         this.sql = sql;
+        this.fields = fields;
         this.audit = audit;
         this.events = events;
     }
@@ -57,22 +62,26 @@ public class Companies {
     }
 
     private static Company company(Record r, List<String> domains) {
-        return new Company(r.get(COMPANY.ID), r.get(COMPANY.NAME), r.get(COMPANY.PLAN), domains, r.get(COMPANY.VERSION));
+        return new Company(
+                r.get(COMPANY.ID), r.get(COMPANY.NAME), r.get(COMPANY.PLAN), domains, OwnFields.read(r.get(COMPANY.OWN)), r.get(COMPANY.VERSION));
     }
 
     /**
      * Adds a company, or changes the one with this id; contacts of its domains who belong to none become its own.
      *
      * @param domains mail domains, separated by blanks or commas
-     * @throws Problem.Invalid when the name is missing, or a domain is wrong, public or another company's
+     * @param own what was typed into its own fields, by their keys
+     * @throws Problem.Invalid when the name is missing, a domain is wrong, public or another company's, or a field cannot hold what was typed
      */
     @Transactional
-    public long save(Optional<Long> id, String name, String plan, String domains, long by) {
+    public long save(Optional<Long> id, String name, String plan, String domains, Map<String, String> own, long by) {
         if (name.isBlank()) {
             throw new Problem.Invalid("The company needs a name.");
         }
-        String before = id.flatMap(this::find).map(Company::plan).orElse("");
+        Optional<Company> was = id.flatMap(this::find);
+        String before = was.map(Company::plan).orElse("");
         long company = id.map(known -> change(known, name, plan)).orElseGet(() -> add(name, plan));
+        fill(company, fields.filled(OwnField.Bearer.COMPANY, own, was.map(Company::own).orElse(Map.of())));
         if (id.isPresent() && !before.equals(plan)) {
             events.publishEvent(new PlanChanged(company, before, plan));
         }
@@ -84,6 +93,14 @@ public class Companies {
             audit.note(by, id.isPresent() ? "changed company" : "added company", name);
         }
         return company;
+    }
+
+    private void fill(long company, Map<String, String> own) {
+        sql.update(COMPANY)
+                .set(COMPANY.OWN, OwnFields.written(own))
+                .set(COMPANY.OWN_FOLDED, OwnFields.folded(own))
+                .where(COMPANY.ID.eq(company))
+                .execute();
     }
 
     /** Whether anybody can have an address at this domain; a change of another node's is seen within a second. */

@@ -123,7 +123,7 @@ public class Contacts {
     @Transactional
     public void addAddress(long contact, String address) {
         String normal = normal(address);
-        if (!normal.matches("[^@\\s]+@[^@\\s]+")) {
+        if (!isAddress(normal)) {
             throw new Problem.Invalid("“" + address + "” is not a mail address.");
         }
         int added = sql.insertInto(CONTACT_ADDRESS)
@@ -157,6 +157,10 @@ public class Contacts {
     /** Whether mail of this sender is to be set aside. */
     public boolean isUnwanted(String address) {
         return sql.fetchExists(UNWANTED_SENDER, UNWANTED_SENDER.ADDRESS.eq(normal(address)));
+    }
+
+    static boolean isAddress(String normal) {
+        return normal.matches("[^@\\s]+@[^@\\s]+");
     }
 
     /** An address as it is kept: without blanks around it, in lower case. */

@@ -3,6 +3,7 @@ package rafter.app.search;
 import static rafter.database.Tables.COMPANY;
 import static rafter.database.Tables.CONTACT;
 import static rafter.database.Tables.CONTACT_ADDRESS;
+import static rafter.database.Tables.CONTACT_PHONE;
 import static rafter.database.Tables.KNOWN_WORD;
 import static rafter.database.Tables.KNOWN_WORD_UNTIL;
 import static rafter.database.Tables.MESSAGE;
@@ -21,22 +22,29 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Table;
 import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.fields.AddedField;
+import rafter.app.fields.OwnFields;
 import rafter.app.platform.Say;
 import rafter.app.targets.Targets;
+import rafter.core.criteria.OwnField;
+import rafter.core.text.Phone;
 import rafter.core.text.Words;
 import rafter.core.ticket.TicketState;
 
 /**
- * Finds tickets, messages, contacts and companies. Every word must be there, the last one as the beginning of a word, for it is still being
+ * Finds tickets, messages, contacts and companies, by words, number, address, telephone, or what stands in an own field. Every word must be there, the last one as the beginning of a word, for it is still being
  * typed; a word that nobody ever wrote is taken for the known one most like it. Tickets whose subject has the words come before those
  * with the words in a message; among equals the latest come first.
  *
@@ -60,7 +68,7 @@ class Search {
     record Hit(long number, String subject, String state, String contact, String when, String where, Passage passage) {}
 
     /** A contact or company that was found. */
-    record Who(String name, String detail, String address) {}
+    record Who(long id, String name, String detail) {}
 
     /**
      * What was found.
@@ -75,10 +83,12 @@ class Search {
 
     private final DSLContext sql;
     private final Targets targets;
+    private final OwnFields fields;
     private final Clock clock;
 
-    Search(DSLContext sql, Targets targets, Clock clock) {
+    Search(DSLContext sql, Targets targets, OwnFields fields, Clock clock) {
         this.sql = sql;
+        this.fields = fields;
         this.targets = targets;
         this.clock = clock;
     }
@@ -105,6 +115,7 @@ class Search {
     private List<Hit> hits(String asked, List<String> words, int most) {
         var found = new LinkedHashMap<Long, Hit>();
         byNumber(asked.strip()).ifPresent(hit -> found.put(hit.number(), hit));
+        byField(asked, words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
         bySubject(words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
         if (found.size() < most) {
             byMessage(words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
@@ -117,6 +128,23 @@ class Search {
             return Optional.empty();
         }
         return rows(TICKET.NUMBER.eq(Long.valueOf(asked.replace("#", ""))), DSL.inline(""), "its number", List.of(), 1).stream().findFirst();
+    }
+
+    /** Tickets of which an own field that holds a text is exactly this, letter case and accents aside. */
+    private List<Hit> byField(String asked, List<String> words, int most) {
+        String folded = Words.fold(asked.strip());
+        List<AddedField> texts = fields.shown(OwnField.Bearer.TICKET).stream().filter(f -> f.field().kind() == OwnField.Kind.TEXT).toList();
+        if (texts.isEmpty() || folded.length() > OwnField.LONGEST) {
+            return List.of();
+        }
+        var found = new ArrayList<Hit>();
+        for (AddedField field : texts) {
+            Condition has = DSL.condition("{0} <> '{}'", TICKET.OWN_FOLDED)
+                    .and(DSL.condition("{0} @> {1}", TICKET.OWN_FOLDED, DSL.val(OwnFields.written(Map.of(field.key(), folded)))));
+            Field<String> value = DSL.field("{0} ->> {1}", String.class, TICKET.OWN, DSL.val(field.key()));
+            found.addAll(rows(has, value, field.name(), words, most));
+        }
+        return found;
     }
 
     private List<Hit> bySubject(List<String> words, int most) {
@@ -299,9 +327,11 @@ class Search {
                 .where(CONTACT_ADDRESS.ADDRESS.contains(asked.strip().toLowerCase(Locale.ROOT)))
                 .limit(MOST_OF_PEOPLE)
                 .fetchMap(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS);
+        Map<Long, String> phones = phones(asked);
         Field<String> address = DSL.field(
                 DSL.select(DSL.min(CONTACT_ADDRESS.ADDRESS)).from(CONTACT_ADDRESS).where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID)));
         var ids = new LinkedHashSet<>(addresses.keySet());
+        ids.addAll(phones.keySet());
         ids.addAll(named(CONTACT.NAME_WORDS.contains(words)));
         if (ids.isEmpty() && words.length() > 3) {
             // Only who is called nothing like it could have been mistyped.
@@ -313,7 +343,22 @@ class Search {
                 .where(CONTACT.ID.in(ids))
                 .orderBy(DSL.field("similarity({0}, {1})", Double.class, CONTACT.NAME_WORDS, DSL.val(words)).desc(), CONTACT.ID)
                 .limit(MOST_OF_PEOPLE)
-                .fetch(r -> new Who(r.value2(), r.value3() + (r.value4() == null ? "" : ", " + r.value4()), r.value3()));
+                .fetch(r -> new Who(r.value1(), r.value2(), detail(phones.getOrDefault(r.value1(), ""), r.value3(), r.value4())));
+    }
+
+    /** Whose telephone number has these digits in it, with the number. */
+    private Map<Long, String> phones(String asked) {
+        Optional<String> digits = Phone.asked(asked);
+        return digits.isEmpty() ? Map.of() : sql.select(CONTACT_PHONE.CONTACT_ID, DSL.min(CONTACT_PHONE.WRITTEN))
+                .from(CONTACT_PHONE)
+                .where(CONTACT_PHONE.DIGITS.contains(digits.get()))
+                .groupBy(CONTACT_PHONE.CONTACT_ID)
+                .limit(MOST_OF_PEOPLE)
+                .fetchMap(CONTACT_PHONE.CONTACT_ID, DSL.min(CONTACT_PHONE.WRITTEN));
+    }
+
+    private static String detail(String phone, @Nullable String address, @Nullable String company) {
+        return Stream.of(phone, address == null ? "" : address, company == null ? "" : company).filter(part -> !part.isEmpty()).collect(Collectors.joining(", "));
     }
 
     private List<Long> named(Condition like) {
@@ -328,6 +373,6 @@ class Search {
                 .where(name.contains(words).or(words.length() > 3 ? DSL.condition("{0} % {1}", name, DSL.val(words)) : DSL.falseCondition()))
                 .orderBy(DSL.field("similarity({0}, {1})", Double.class, name, DSL.val(words)).desc(), COMPANY.ID)
                 .limit(MOST_OF_PEOPLE)
-                .fetch(r -> new Who(r.value2(), r.value3(), Long.toString(r.value1())));
+                .fetch(r -> new Who(r.value1(), r.value2(), r.value3()));
     }
 }

@@ -12,7 +12,6 @@ import rafter.app.access.Access;
 import rafter.app.access.Right;
 import rafter.app.worklist.ChosenTickets;
 import rafter.core.criteria.Criteria;
-import rafter.core.criteria.Field;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 
@@ -42,19 +41,9 @@ class SearchController {
         return asked.length() > LONGEST ? asked.substring(0, LONGEST) : asked;
     }
 
-    /** An address of the list with the tickets of somebody. */
-    static String list(Field field, Operator operator, String value) {
-        return ChosenTickets.openWhere(Criteria.test(field, operator, value));
-    }
-
-    /** Address of a contact's open tickets. */
-    public static String ofContact(String address) {
-        return list(KnownField.CONTACT_ADDRESS, Operator.IS, address);
-    }
-
     /** Address of a company's open tickets. */
-    public static String ofCompany(String id) {
-        return list(KnownField.COMPANY, Operator.IS, id);
+    public static String ofCompany(long id) {
+        return ChosenTickets.openWhere(Criteria.test(KnownField.COMPANY, Operator.IS, Long.toString(id)));
     }
 
     /** The first few, for the palette: what each is, and where it leads. */
@@ -65,8 +54,8 @@ class SearchController {
         Search.Found found = search.find(cut(q), IN_PALETTE);
         var all = new ArrayList<Map<String, String>>();
         found.tickets().forEach(t -> all.add(Map.of("words", t.number() + " " + t.subject(), "kind", t.contact() + ", " + t.state(), "go", "/tickets/" + t.number())));
-        found.people().stream().limit(3).forEach(p -> all.add(Map.of("words", p.name(), "kind", p.detail(), "go", ofContact(p.address()))));
-        found.companies().stream().limit(2).forEach(c -> all.add(Map.of("words", c.name(), "kind", "company", "go", ofCompany(c.address()))));
+        found.people().stream().limit(3).forEach(p -> all.add(Map.of("words", p.name(), "kind", p.detail(), "go", "/contacts/" + p.id())));
+        found.companies().stream().limit(2).forEach(c -> all.add(Map.of("words", c.name(), "kind", "company", "go", ofCompany(c.id()))));
         return all;
     }
 }

@@ -6,6 +6,7 @@ import static rafter.database.Tables.TICKET_EVENT;
 
 import java.time.Clock;
 import java.util.List;
+import java.util.Optional;
 import java.util.OptionalLong;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -13,6 +14,8 @@ import org.jooq.impl.DSL;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 import rafter.app.people.Companies;
+import rafter.app.people.Company;
+import rafter.app.people.ContactCards;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.TicketEvent;
 
@@ -42,6 +45,15 @@ class CustomerNews {
     @EventListener
     void onJoined(Companies.Joined joined) {
         tell(CONTACT.ID.in(joined.contacts()), NOBODY, new TicketEvent.CustomerKnown(OptionalLong.of(joined.company()), joined.plan()));
+    }
+
+    @EventListener
+    void onMoved(ContactCards.Moved moved) {
+        tell(CONTACT.ID.eq(moved.contact()), known(moved.before()), known(moved.after()));
+    }
+
+    private static TicketEvent.CustomerKnown known(Optional<Company> company) {
+        return company.map(c -> new TicketEvent.CustomerKnown(OptionalLong.of(c.id()), c.plan())).orElse(NOBODY);
     }
 
     private void tell(Condition contacts, TicketEvent.CustomerKnown before, TicketEvent.CustomerKnown after) {

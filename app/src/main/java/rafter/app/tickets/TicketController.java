@@ -23,6 +23,7 @@ import rafter.app.access.Right;
 import rafter.app.fields.OwnFields;
 import rafter.app.platform.Done;
 import rafter.app.platform.Problem;
+import rafter.core.criteria.OwnField;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketState;
@@ -101,7 +102,7 @@ class TicketController {
         model.addAttribute("owner", text(ticket.owner()));
         boolean colleagues = ticket.owner().isPresent() && ticket.owner().getAsLong() != me.id();
         model.addAttribute("mayHand", !colleagues || me.role().has(Right.HAND_OVER_ANY));
-        model.addAttribute("own", fields.shown());
+        model.addAttribute("own", fields.shown(OwnField.Bearer.TICKET));
         model.addAttribute("what", what);
         if (!List.of("state", "priority", "owner", "about").contains(what)) {
             throw new Problem.NotFound("There is nothing to choose here.");

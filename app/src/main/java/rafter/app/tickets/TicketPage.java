@@ -3,6 +3,8 @@ package rafter.app.tickets;
 import static rafter.database.Tables.ATTACHMENT;
 import static rafter.database.Tables.COMPANY;
 import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.CONTACT_ADDRESS;
+import static rafter.database.Tables.CONTACT_PHONE;
 import static rafter.database.Tables.MAILBOX;
 import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.TEAM;
@@ -25,8 +27,12 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.JSONB;
 import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
 import org.jsoup.Jsoup;
 import org.jsoup.nodes.Document;
 import org.springframework.stereotype.Component;
@@ -35,14 +41,13 @@ import rafter.app.access.Person;
 import rafter.app.access.Persons;
 import rafter.app.access.Team;
 import rafter.app.fields.OwnFields;
-import rafter.app.fields.TicketField;
+import rafter.app.fields.AddedField;
 import rafter.app.mail.Outbox;
-import rafter.app.people.Contact;
-import rafter.app.people.Contacts;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.targets.Targets;
 import rafter.app.targets.Terms;
+import rafter.core.criteria.OwnField;
 import rafter.core.target.TargetClock;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Ticket;
@@ -114,7 +119,8 @@ class TicketPage {
     /** What a ticket has in an own field. */
     record OwnValue(String name, String value) {}
 
-    record Customer(String name, String initials, String company, String plan, Set<String> addresses, int year, int open) {}
+    record Customer(
+            long id, String name, String initials, String company, String plan, List<String> addresses, List<String> phones, List<OwnValue> own, int year, int open) {}
 
     /** Another ticket of the same customer, or a linked one. */
     record Other(long number, String subject, String state, String how) {}
@@ -123,14 +129,13 @@ class TicketPage {
     private final TicketStore store;
     private final Targets targets;
     private final Persons persons;
-    private final Contacts contacts;
     private final Outbox outbox;
     private final Clock clock;
     private final ReckoningPage reckoning;
     private final OwnFields fields;
 
     TicketPage(
-            DSLContext sql, TicketStore store, Targets targets, Persons persons, Contacts contacts, Outbox outbox, Clock clock, ReckoningPage reckoning,
+            DSLContext sql, TicketStore store, Targets targets, Persons persons, Outbox outbox, Clock clock, ReckoningPage reckoning,
             OwnFields fields) {
         this.fields = fields;
         this.reckoning = reckoning;
@@ -138,7 +143,6 @@ class TicketPage {
         this.store = store;
         this.targets = targets;
         this.persons = persons;
-        this.contacts = contacts;
         this.outbox = outbox;
         this.clock = clock;
     }
@@ -225,7 +229,7 @@ class TicketPage {
                 .collect(Collectors.groupingBy(AttachmentRecord::getMessageId));
         Map<Long, Outbox.Delivery> deliveries = outbox.deliveries(ids);
         Map<Long, String> teams = persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name));
-        Map<String, String> own = fields.all().stream().collect(Collectors.toMap(TicketField::key, TicketField::name));
+        Map<String, String> own = fields.all().stream().collect(Collectors.toMap(AddedField::key, AddedField::name));
         Instant since = cut && !messages.isEmpty() ? messages.getFirst().getAt() : Instant.MIN;
         var items = new ArrayList<Item>();
         var fired = new ArrayDeque<>(reckoning.fired(number));
@@ -389,24 +393,38 @@ class TicketPage {
                 Say.exactly(ticket.openedAt(), terms.zone()), ticket.tags().stream().sorted().toList(),
                 ticket.agreedDue().map(at -> Say.when(at, now, terms.zone())).orElse(""),
                 ticket.bringBackAt().map(at -> Say.when(at, now, terms.zone())).orElse(""),
-                fields.shown().stream().filter(f -> ticket.own().containsKey(f.key())).map(f -> new OwnValue(f.name(), ticket.own().getOrDefault(f.key(), ""))).toList());
+                fields.shown(OwnField.Bearer.TICKET).stream().filter(f -> ticket.own().containsKey(f.key())).map(f -> new OwnValue(f.name(), ticket.own().getOrDefault(f.key(), ""))).toList());
     }
 
     private Customer customer(Ticket ticket, Instant now) {
-        Contact contact = contacts.get(ticket.contact());
-        var company = sql.select(COMPANY.NAME, COMPANY.PLAN)
+        Field<String[]> addresses = DSL.field(DSL.select(DSL.arrayAgg(CONTACT_ADDRESS.ADDRESS).orderBy(CONTACT_ADDRESS.ADDRESS))
+                .from(CONTACT_ADDRESS)
+                .where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID)));
+        Field<String[]> phones = DSL.field(DSL.select(DSL.arrayAgg(CONTACT_PHONE.WRITTEN).orderBy(CONTACT_PHONE.POSITION))
+                .from(CONTACT_PHONE)
+                .where(CONTACT_PHONE.CONTACT_ID.eq(CONTACT.ID)));
+        var contact = sql.select(CONTACT.NAME, addresses, phones, COMPANY.NAME, COMPANY.PLAN, CONTACT.OWN, COMPANY.OWN)
                 .from(CONTACT)
-                .join(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
-                .where(CONTACT.ID.eq(contact.id()))
-                .fetchOptional();
+                .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .where(CONTACT.ID.eq(ticket.contact()))
+                .fetchSingle();
+        List<AddedField> shown = fields.all().stream().filter(AddedField::shown).toList();
+        List<OwnValue> own = Stream.of(contact.value6(), Optional.ofNullable(contact.value7()).orElse(JSONB.valueOf("{}")))
+                .map(OwnFields::read)
+                .flatMap(values -> shown.stream().filter(f -> values.containsKey(f.key())).map(f -> new OwnValue(f.name(), values.getOrDefault(f.key(), ""))))
+                .toList();
         var counts = sql.select(
                         DSL.count().filterWhere(TICKET.OPENED_AT.gt(now.minus(Duration.ofDays(365)))), DSL.count().filterWhere(TICKET.OPEN))
                 .from(TICKET)
-                .where(TICKET.CONTACT_ID.eq(contact.id()))
+                .where(TICKET.CONTACT_ID.eq(ticket.contact()))
                 .fetchSingle();
         return new Customer(
-                contact.name(), Say.initials(contact.name()), company.map(r -> r.value1()).orElse(""),
-                company.map(r -> r.value2()).orElse(""), contact.addresses(), counts.value1(), counts.value2());
+                ticket.contact(), contact.value1(), Say.initials(contact.value1()), Optional.ofNullable(contact.value4()).orElse(""),
+                Optional.ofNullable(contact.value5()).orElse(""), list(contact.value2()), list(contact.value3()), own, counts.value1(), counts.value2());
+    }
+
+    private static List<String> list(String @Nullable [] all) {
+        return all == null ? List.of() : List.of(all);
     }
 
     private List<Other> others(long number, Ticket ticket) {

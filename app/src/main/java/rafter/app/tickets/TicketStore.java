@@ -21,6 +21,7 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import org.jooq.DSLContext;
+import org.jooq.JSONB;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
@@ -32,6 +33,7 @@ import rafter.app.platform.Writes;
 import rafter.app.targets.Targets;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
+import rafter.core.criteria.OwnField;
 import rafter.core.target.TargetClock;
 import rafter.core.text.Words;
 import rafter.core.ticket.Ticket;
@@ -205,12 +207,12 @@ class TicketStore {
         boolean customer = !Collections.disjoint(asked, OF_CUSTOMERS);
         var found = new HashMap<Long, Facts>();
         if (customer && !numbers.isEmpty()) {
-            sql.select(TICKET.NUMBER, CONTACT.NAME, addresses(), COMPANY.ID, COMPANY.PLAN)
+            sql.select(TICKET.NUMBER, CONTACT.NAME, addresses(), COMPANY.ID, COMPANY.PLAN, CONTACT.OWN, COMPANY.OWN)
                     .from(TICKET)
                     .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                     .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
                     .where(TICKET.NUMBER.in(numbers))
-                    .forEach(r -> found.put(r.value1(), facts(r.value2(), r.value3(), r.value4(), r.value5())));
+                    .forEach(r -> found.put(r.value1(), own(own(facts(r.value2(), r.value3(), r.value4(), r.value5()), r.value6()), r.value7())));
         }
         if (asked.contains(KnownField.FIRST_MESSAGE) && !numbers.isEmpty()) {
             sql.select(MESSAGE.TICKET, MESSAGE.TEXT)
@@ -231,6 +233,15 @@ class TicketStore {
                     .forEach((number, texts) -> found.put(number, found.getOrDefault(number, Facts.none()).with(KnownField.ANY_MESSAGE, texts)));
         }
         return found;
+    }
+
+    private static Facts own(Facts facts, @Nullable JSONB values) {
+        Facts known = facts;
+        for (var entry : values == null ? Set.<Map.Entry<String, String>>of() : OwnFields.read(values).entrySet()) {
+            Optional<OwnField> field = OwnField.of(entry.getKey());
+            known = field.isPresent() ? known.with(field.get(), entry.getValue()) : known;
+        }
+        return known;
     }
 
     /** The same about a customer whose ticket has no row yet. */

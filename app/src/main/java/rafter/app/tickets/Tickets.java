@@ -30,7 +30,6 @@ import rafter.app.access.Person;
 import rafter.app.access.Persons;
 import rafter.app.access.Right;
 import rafter.app.fields.OwnFields;
-import rafter.app.fields.TicketField;
 import rafter.app.mail.Mailbox;
 import rafter.app.mail.Outbox;
 import rafter.app.mail.OutboundMail;
@@ -44,6 +43,7 @@ import rafter.app.platform.Writes;
 import rafter.app.targets.Targets;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
+import rafter.core.criteria.OwnField;
 import rafter.core.target.TicketFacts;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Actor;
@@ -386,18 +386,11 @@ public class Tickets {
     public void changeFields(long number, Map<String, String> typed, Person by) {
         Access.require(by, Right.WORK);
         TicketStore.Held held = store.hold(number);
-        var events = new ArrayList<TicketEvent>();
-        for (TicketField field : fields.shown()) {
-            String was = held.ticket().own().getOrDefault(field.key(), "");
-            if (typed.containsKey(field.key())) {
-                String value = field.kept(typed.getOrDefault(field.key(), ""), was)
-                        .orElseThrow(() -> new Problem.Invalid("“" + typed.get(field.key()) + "” cannot stand in “" + field.name() + "”, which holds " + field.holds() + ". Nothing was changed."));
-                if (!value.equals(was)) {
-                    events.add(new TicketEvent.FieldSet(clock.instant(), new Actor.Person(by.id()), field.key(), value));
-                }
-            }
-        }
-        store.append(held, events, clock.instant());
+        Instant now = clock.instant();
+        List<TicketEvent> events = fields.changes(OwnField.Bearer.TICKET, typed, held.ticket().own()).entrySet().stream()
+                .<TicketEvent>map(change -> new TicketEvent.FieldSet(now, new Actor.Person(by.id()), change.getKey(), change.getValue()))
+                .toList();
+        store.append(held, events, now);
     }
 
     private void act(TicketStore.Held held, TicketEvent event) {

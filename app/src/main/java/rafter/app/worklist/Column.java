@@ -52,7 +52,7 @@ sealed interface Column permits KnownColumn, Column.Own {
     record Shown(Column column, int width) {}
 
     private static Optional<Column> of(String key) {
-        return KnownColumn.named(key).or(() -> OwnField.of(key).map(Own::new));
+        return KnownColumn.named(key).or(() -> OwnField.of(key).filter(field -> field.bearer() == OwnField.Bearer.TICKET).map(Own::new));
     }
 
     /** Reads columns as an address names them: {@code number,subject:400}; the usual ones when it names none. */

@@ -21,7 +21,7 @@ import rafter.app.access.Access;
 import rafter.app.access.Person;
 import rafter.app.access.Right;
 import rafter.app.criteria.CriteriaNames;
-import rafter.app.fields.TicketField;
+import rafter.app.fields.AddedField;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.core.criteria.OwnField;
@@ -122,7 +122,7 @@ class WorklistController {
     }
 
     /** What is called what: these, and the own fields by the names of today. */
-    private static Map<String, String> titles(List<TicketField> own, Map<String, String> known) {
+    private static Map<String, String> titles(List<AddedField> own, Map<String, String> known) {
         var titles = new HashMap<>(known);
         own.forEach(field -> titles.put(field.key(), field.name()));
         return titles;
@@ -135,8 +135,8 @@ class WorklistController {
         if (!List.of("order", "group", "columns").contains(what)) {
             throw new Problem.NotFound("There is nothing to arrange here.");
         }
-        List<TicketField> own = names.own();
-        List<OwnField> shown = own.stream().filter(TicketField::shown).map(TicketField::field).toList();
+        List<AddedField> own = names.own();
+        List<OwnField> shown = own.stream().filter(f -> f.shown() && f.bearer() == OwnField.Bearer.TICKET).map(AddedField::field).toList();
         boolean columns = what.equals("columns");
         model.addAttribute("asked", asked(parameters, me));
         model.addAttribute("what", what);

@@ -184,7 +184,7 @@ class BatchTest {
     @Test
     void a_field_is_filled_on_all_and_emptied_again_where_nobody_changed_it() {
         var fields = bean(rafter.app.fields.OwnFields.class);
-        String key = fields.find(fields.add("Vessel " + unique(), rafter.core.criteria.OwnField.Kind.CHOICE, "Kestrel Light\nSaltmarsh", odile().id())).orElseThrow().key();
+        String key = fields.find(fields.add("Vessel " + unique(), rafter.core.criteria.OwnField.Bearer.TICKET, rafter.core.criteria.OwnField.Kind.CHOICE, "Kestrel Light\nSaltmarsh", odile().id())).orElseThrow().key();
         tickets.changeFields(numbers.get(0), Map.of(key, "Saltmarsh"), imani());
         Batches.Run run = run(Act.Kind.FIELD, Map.of("field", key, "value", "Kestrel Light"), numbers, imani());
         assertThat(numbers).allMatch(n -> ticket(n).own().getOrDefault(key, "").equals("Kestrel Light"));

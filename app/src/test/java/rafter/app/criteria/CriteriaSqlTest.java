@@ -29,6 +29,10 @@ import org.junit.jupiter.params.provider.MethodSource;
 import rafter.app.RunningApp;
 import rafter.app.access.Persons;
 import rafter.app.fields.OwnFields;
+import rafter.app.people.Companies;
+import rafter.app.people.Company;
+import rafter.app.people.ContactCard;
+import rafter.app.people.ContactCards;
 import rafter.app.tickets.TicketTimes;
 import rafter.app.tickets.Tickets;
 import rafter.core.criteria.Asking;
@@ -61,9 +65,12 @@ class CriteriaSqlTest {
         Persons persons = bean(Persons.class);
         long team = persons.addTeam("Agreement " + unique(), odile().id());
         var fields = bean(OwnFields.class);
-        for (OwnField.Kind kind : OwnField.Kind.values()) {
-            FIELDS.add(fields.find(fields.add("Agreed " + kind + unique(), kind, "Deck\nHold\nnone of both", odile().id())).orElseThrow().field());
+        for (OwnField.Bearer bearer : OwnField.Bearer.values()) {
+            for (OwnField.Kind kind : OwnField.Kind.values()) {
+                FIELDS.add(fields.find(fields.add("Agreed " + kind + unique(), bearer, kind, "Deck\nHold\nnone of both", odile().id())).orElseThrow().field());
+            }
         }
+        fillBrightwater(random);
         var tickets = bean(Tickets.class);
         var times = bean(TicketTimes.class);
         clock().set(RunningApp.MONDAY.plus(Duration.ofDays(400)));
@@ -82,7 +89,10 @@ class CriteriaSqlTest {
                 tickets.take(number, Optional.empty(), random.nextBoolean() ? imani() : odile());
             }
             if (random.nextBoolean()) {
-                tickets.changeFields(number, own(random), odile());
+                tickets.changeFields(number, own(random, OwnField.Bearer.TICKET), odile());
+            }
+            if (random.nextBoolean()) {
+                fillContact(tickets.find(number).orElseThrow().contact(), random);
             }
             if (random.nextInt(3) == 0) {
                 times.bringBack(number, Optional.of(clock().instant().plusSeconds(60L * random.nextInt(6000) + 60)), odile());
@@ -95,6 +105,19 @@ class CriteriaSqlTest {
         }
         asking = new Asking(clock().instant(), imani().id(), Set.of(team));
         FACTS.replaceAll((number, none) -> tickets.facts(number, clock().instant()));
+    }
+
+    private static void fillContact(long contact, Random random) {
+        ContactCard card = bean(ContactCards.class).get(contact);
+        bean(ContactCards.class).save(
+                new ContactCard(contact, card.name(), card.company(), card.addresses(), card.phones(), own(random, OwnField.Bearer.CONTACT), card.version()),
+                odile().id());
+    }
+
+    private static void fillBrightwater(Random random) {
+        Company firm = bean(Companies.class).all().stream().filter(company -> company.domains().contains("brightwater.example")).findFirst().orElseThrow();
+        bean(Companies.class).save(
+                Optional.of(firm.id()), firm.name(), firm.plan(), String.join(" ", firm.domains()), own(random, OwnField.Bearer.COMPANY), odile().id());
     }
 
     private static long ticket(Random random) {
@@ -175,10 +198,10 @@ class CriteriaSqlTest {
         };
     }
 
-    private static Map<String, String> own(Random random) {
+    private static Map<String, String> own(Random random, OwnField.Bearer bearer) {
         var own = new TreeMap<String, String>();
         for (Field field : FIELDS) {
-            if (field instanceof OwnField one && random.nextInt(3) > 0) {
+            if (field instanceof OwnField one && one.bearer() == bearer && random.nextInt(3) > 0) {
                 own.put(one.key(), switch (one.kind()) {
                     case TEXT -> List.of("Été 12", "dovetail", "50 %", "s").get(random.nextInt(4));
                     case NUMBER -> List.of("12", "-3.50", "0.5", "999").get(random.nextInt(4));

@@ -23,8 +23,8 @@ class OwnFieldsTest extends Browsing {
     private final OwnFields fields = bean(OwnFields.class);
     private final Tickets tickets = bean(Tickets.class);
 
-    private TicketField field(OwnField.Kind kind, String choices) {
-        return fields.find(fields.add("Field " + unique(), kind, choices, odile().id())).orElseThrow();
+    private AddedField field(OwnField.Kind kind, String choices) {
+        return fields.find(fields.add("Field " + unique(), OwnField.Bearer.TICKET, kind, choices, odile().id())).orElseThrow();
     }
 
     private static long ticket() {
@@ -39,9 +39,9 @@ class OwnFieldsTest extends Browsing {
 
     @Test
     void what_is_typed_is_kept_in_one_way_of_writing() {
-        TicketField metres = field(OwnField.Kind.NUMBER, "");
-        TicketField sailing = field(OwnField.Kind.DATE, "");
-        TicketField booking = field(OwnField.Kind.TEXT, "");
+        AddedField metres = field(OwnField.Kind.NUMBER, "");
+        AddedField sailing = field(OwnField.Kind.DATE, "");
+        AddedField booking = field(OwnField.Kind.TEXT, "");
         long number = ticket();
         tickets.changeFields(number, Map.of(metres.key(), " 14.50 ", sailing.key(), "2027-03-04", booking.key(), " BK 4471 "), imani());
         assertThat(own(number)).containsEntry(metres.key(), "14.5").containsEntry(sailing.key(), "2027-03-04").containsEntry(booking.key(), "BK 4471");
@@ -51,8 +51,8 @@ class OwnFieldsTest extends Browsing {
 
     @Test
     void what_does_not_fit_is_refused_and_nothing_of_the_form_is_saved() {
-        TicketField metres = field(OwnField.Kind.NUMBER, "");
-        TicketField deck = field(OwnField.Kind.CHOICE, "Upper\nLower");
+        AddedField metres = field(OwnField.Kind.NUMBER, "");
+        AddedField deck = field(OwnField.Kind.CHOICE, "Upper\nLower");
         long number = ticket();
         assertThatThrownBy(() -> tickets.changeFields(number, Map.of(deck.key(), "Upper", metres.key(), "long"), imani()))
                 .isInstanceOf(Problem.Invalid.class)
@@ -64,7 +64,7 @@ class OwnFieldsTest extends Browsing {
 
     @Test
     void a_choice_that_is_taken_away_stays_where_it_is() {
-        TicketField deck = field(OwnField.Kind.CHOICE, "Upper\nLower");
+        AddedField deck = field(OwnField.Kind.CHOICE, "Upper\nLower");
         long number = ticket();
         tickets.changeFields(number, Map.of(deck.key(), "Lower"), imani());
         fields.change(deck, deck.name(), "Upper\nCar deck", true, deck.position(), odile().id());
@@ -75,21 +75,21 @@ class OwnFieldsTest extends Browsing {
 
     @Test
     void a_field_that_is_hidden_keeps_what_tickets_have_in_it() {
-        TicketField booking = field(OwnField.Kind.TEXT, "");
+        AddedField booking = field(OwnField.Kind.TEXT, "");
         long number = ticket();
         tickets.changeFields(number, Map.of(booking.key(), "BK 1"), imani());
         fields.change(booking, booking.name(), "", false, booking.position(), odile().id());
-        assertThat(fields.shown()).noneMatch(f -> f.key().equals(booking.key()));
+        assertThat(fields.shown(OwnField.Bearer.TICKET)).noneMatch(f -> f.key().equals(booking.key()));
         tickets.changeFields(number, Map.of(booking.key(), "BK 2"), imani());
         assertThat(own(number)).containsEntry(booking.key(), "BK 1");
     }
 
     @Test
     void names_are_needed_and_unlike_and_choices_are_several() {
-        TicketField booking = field(OwnField.Kind.TEXT, "");
-        assertThatThrownBy(() -> fields.add(" ", OwnField.Kind.TEXT, "", odile().id())).hasMessageContaining("has a name");
-        assertThatThrownBy(() -> fields.add(booking.name().toUpperCase(java.util.Locale.ROOT), OwnField.Kind.TEXT, "", odile().id())).hasMessageContaining("already");
-        assertThatThrownBy(() -> fields.add("Deck " + unique(), OwnField.Kind.CHOICE, "Upper\n\nUpper", odile().id())).hasMessageContaining("at least two");
+        AddedField booking = field(OwnField.Kind.TEXT, "");
+        assertThatThrownBy(() -> fields.add(" ", OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", odile().id())).hasMessageContaining("has a name");
+        assertThatThrownBy(() -> fields.add(booking.name().toUpperCase(java.util.Locale.ROOT), OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", odile().id())).hasMessageContaining("already");
+        assertThatThrownBy(() -> fields.add("Deck " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.CHOICE, "Upper\n\nUpper", odile().id())).hasMessageContaining("at least two");
         fields.change(booking, "Renamed " + unique(), "", true, 3, odile().id());
         assertThatThrownBy(() -> fields.change(booking, "Stale " + unique(), "", true, 3, odile().id())).isInstanceOf(Problem.Stale.class);
     }
@@ -99,11 +99,11 @@ class OwnFieldsTest extends Browsing {
         String name = "Lorry " + unique();
         signIn("ravi@ternpassage.example", RunningApp.PASSWORD);
         String token = token(get("/house-rules/fields"));
-        assertThat(post("/house-rules/fields/save", token, "id", "0", "name", "", "kind", "number", "choices", "", "position", "0", "version", "0").body())
+        assertThat(post("/house-rules/fields/save", token, "id", "0", "name", "", "of", "TICKET", "kind", "number", "choices", "", "position", "0", "version", "0").body())
                 .contains("has a name of at most");
-        assertThat(post("/house-rules/fields/save", token, "id", "0", "name", name, "kind", "number", "choices", "", "position", "0", "version", "0").body())
+        assertThat(post("/house-rules/fields/save", token, "id", "0", "name", name, "of", "TICKET", "kind", "number", "choices", "", "position", "0", "version", "0").body())
                 .contains(name + " is saved", "a number");
-        TicketField lorry = fields.all().getLast();
+        AddedField lorry = fields.all().getLast();
         long number = ticket();
         assertThat(get("/tickets/" + number + "/choose/about").body()).contains(name, "name=\"" + lorry.key() + "\"");
         assertThat(post("/tickets/" + number + "/about", token, "topic", "freight slots", "tags", "", lorry.key(), "wide").body()).contains("cannot stand in");

@@ -6,6 +6,7 @@ import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.odile;
 import static rafter.app.RunningApp.unique;
 
+import java.util.Map;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -50,7 +51,7 @@ class PeopleTest {
     void a_company_is_told_by_its_domain_and_those_below_it_and_old_contacts_are_taken_in() {
         Contact before = recognise("early@" + domain, "Early");
         assertThat(before.company()).isEmpty();
-        long company = bean(Companies.class).save(Optional.empty(), "Firm " + nth, "Harbour", domain, odile().id());
+        long company = bean(Companies.class).save(Optional.empty(), "Firm " + nth, "Harbour", domain, Map.of(), odile().id());
         assertThat(bean(Contacts.class).get(before.id()).company()).hasValue(company);
         assertThat(recognise("late@mail." + domain, "Late").company()).hasValue(company);
         assertThat(recognise("late@not" + domain, "Other").company()).isEmpty();
@@ -59,11 +60,11 @@ class PeopleTest {
     @Test
     void a_domain_belongs_to_one_company_and_never_to_one_when_it_is_public() {
         Companies companies = bean(Companies.class);
-        companies.save(Optional.empty(), "Firm " + nth, "", domain, 0);
-        assertThatThrownBy(() -> companies.save(Optional.empty(), "Second", "", domain, 0)).isInstanceOf(Problem.Invalid.class);
+        companies.save(Optional.empty(), "Firm " + nth, "", domain, Map.of(), 0);
+        assertThatThrownBy(() -> companies.save(Optional.empty(), "Second", "", domain, Map.of(), 0)).isInstanceOf(Problem.Invalid.class);
         assertThatThrownBy(() -> companies.savePublicDomains(domain, odile().id())).hasMessageContaining("belongs to a company");
-        assertThatThrownBy(() -> companies.save(Optional.empty(), "Third", "", "post.example", 0)).hasMessageContaining("Anybody");
-        assertThatThrownBy(() -> companies.save(Optional.empty(), "", "", "", 0)).hasMessageContaining("name");
+        assertThatThrownBy(() -> companies.save(Optional.empty(), "Third", "", "post.example", Map.of(), 0)).hasMessageContaining("Anybody");
+        assertThatThrownBy(() -> companies.save(Optional.empty(), "", "", "", Map.of(), 0)).hasMessageContaining("name");
         List<String> known = companies.publicDomains();
         companies.savePublicDomains(String.join(" ", known) + " open" + nth + ".example", odile().id());
         assertThat(companies.publicDomains()).contains("open" + nth + ".example").containsAll(known);

@@ -169,14 +169,14 @@ class PromisesTest {
         force(with(policy("anchor", Criteria.test(KnownField.PLAN, Operator.IS, "Anchor"), 1), policy("all", Criteria.everything(), 4)));
         int nth = unique();
         String domain = "firm" + nth + ".example";
-        long firm = bean(Companies.class).save(Optional.empty(), "Firm " + nth, "", domain, 0);
+        long firm = bean(Companies.class).save(Optional.empty(), "Firm " + nth, "", domain, Map.of(), 0);
         long number = ticket("ann@" + domain);
         Instant four = due(number);
-        bean(Companies.class).save(Optional.of(firm), "Firm " + nth, "Anchor", domain, 0);
+        bean(Companies.class).save(Optional.of(firm), "Firm " + nth, "Anchor", domain, Map.of(), 0);
         assertThat(due(number)).isEqualTo(four.minus(Duration.ofHours(3)));
         assertThat(bean(Tickets.class).find(number).orElseThrow().seq()).isEqualTo(4);
         bean(Tickets.class).changeState(number, TicketState.CLOSED, Optional.empty(), imani());
-        bean(Companies.class).save(Optional.of(firm), "Firm " + nth, "", domain, 0);
+        bean(Companies.class).save(Optional.of(firm), "Firm " + nth, "", domain, Map.of(), 0);
         assertThat(sql().select(Tables.TICKET_CLOCK.POLICY).from(Tables.TICKET_CLOCK).where(Tables.TICKET_CLOCK.TICKET.eq(number)).fetchSet(Tables.TICKET_CLOCK.POLICY))
                 .containsExactly("test-anchor");
     }

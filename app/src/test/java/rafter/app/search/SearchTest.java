@@ -3,10 +3,12 @@ package rafter.app.search;
 import static org.assertj.core.api.Assertions.assertThat;
 import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.imani;
+import static rafter.app.RunningApp.odile;
 import static rafter.app.RunningApp.unique;
 
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -14,7 +16,12 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import rafter.app.RunningApp;
+import rafter.app.fields.OwnFields;
+import rafter.app.people.ContactCard;
+import rafter.app.people.ContactCards;
 import rafter.app.tickets.TicketEnds;
+import rafter.app.tickets.Tickets;
+import rafter.core.criteria.OwnField;
 
 @ExtendWith(RunningApp.class)
 class SearchTest {
@@ -59,6 +66,28 @@ class SearchTest {
         Search.Found found = bean(Search.class).find(asked, 20);
         assertThat(found.meant()).isEqualTo(meant);
         assertThat(found.tickets()).extracting(Search.Hit::number).contains(subject);
+    }
+
+    @Test
+    void what_stands_in_an_own_field_is_found_as_a_whole_and_said_where() {
+        var fields = bean(OwnFields.class);
+        var field = fields.find(fields.add("Booking ref " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", odile().id())).orElseThrow();
+        bean(Tickets.class).changeFields(message, Map.of(field.key(), "TP-Ø 88/412"), odile());
+        Search.Hit hit = bean(Search.class).find(" tp-ø 88/412 ", 20).tickets().getFirst();
+        assertThat(hit.number()).isEqualTo(message);
+        assertThat(hit.where()).isEqualTo(field.name());
+        assertThat(found("tp-ø 88")).doesNotContain(message);
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"+47 99 88 01 07", "0047 99880107", "099 88 01 07", "9988 0107"})
+    void a_contact_is_found_by_a_telephone_however_it_is_written(String asked) {
+        ContactCards cards = bean(ContactCards.class);
+        ContactCard card = cards.get(bean(Tickets.class).find(subject).orElseThrow().contact());
+        cards.save(new ContactCard(card.id(), card.name(), card.company(), card.addresses(), List.of("+47 9988 0107"), Map.of(), card.version()), odile().id());
+        Search.Who who = bean(Search.class).find(asked, 20).people().getFirst();
+        assertThat(who.id()).isEqualTo(card.id());
+        assertThat(who.detail()).startsWith("+47 9988 0107");
     }
 
     @Test

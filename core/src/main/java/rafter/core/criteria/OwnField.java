@@ -10,10 +10,41 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
- * A field that an administrator added. Its kind never changes, so it is a part of its name in data: what was written about it can be
- * understood without knowing what it is called today.
+ * A field that an administrator added. Whose it is and its kind never change, so they are a part of its name in data: what was written
+ * about it can be understood without knowing what it is called today.
+ *
+ * @param bearer what has a value in it
  */
-public record OwnField(long id, Kind kind) implements Field {
+public record OwnField(long id, Bearer bearer, Kind kind) implements Field {
+
+    /** What can have own fields. A ticket is asked about its customer's, too. */
+    public enum Bearer {
+        TICKET("own", "tickets"),
+        CONTACT("contact", "contacts"),
+        COMPANY("company", "companies");
+
+        private final String key;
+        private final String words;
+
+        Bearer(String key, String words) {
+            this.key = key;
+            this.words = words;
+        }
+
+        /** In words, of all of them. */
+        public String words() {
+            return words;
+        }
+
+        private static Optional<Bearer> of(String key) {
+            return Arrays.stream(values()).filter(bearer -> bearer.key.equals(key)).findFirst();
+        }
+    }
+
+    /** A field of tickets. */
+    public OwnField(long id, Kind kind) {
+        this(id, Bearer.TICKET, kind);
+    }
 
     /** What an own field can hold. */
     public enum Kind {
@@ -48,7 +79,7 @@ public record OwnField(long id, Kind kind) implements Field {
     /** The longest text that an own field holds. */
     public static final int LONGEST = 200;
 
-    private static final Pattern KEY = Pattern.compile("own-(\\d{1,18})-([a-z]+)");
+    private static final Pattern KEY = Pattern.compile("(own|contact|company)-(\\d{1,18})-([a-z]+)");
     private static final Pattern NUMBER = Pattern.compile("[-+]?\\d{1,15}(\\.\\d{1,6})?");
 
     @Override
@@ -63,14 +94,14 @@ public record OwnField(long id, Kind kind) implements Field {
 
     @Override
     public String key() {
-        return "own-" + id + "-" + kind.key();
+        return bearer.key + "-" + id + "-" + kind.key();
     }
 
     /** The own field that data names so. */
     public static Optional<OwnField> of(String key) {
         Matcher matcher = KEY.matcher(key);
         return matcher.matches()
-                ? Kind.of(matcher.group(2)).map(kind -> new OwnField(Long.parseLong(matcher.group(1)), kind))
+                ? Bearer.of(matcher.group(1)).flatMap(bearer -> Kind.of(matcher.group(3)).map(kind -> new OwnField(Long.parseLong(matcher.group(2)), bearer, kind)))
                 : Optional.empty();
     }
 

@@ -23,8 +23,27 @@ class OwnFieldTest {
         assertThat(Field.of(field.key())).hasValue(field);
     }
 
+    @Test
+    void whose_field_it_is_stands_in_its_key() {
+        for (OwnField.Bearer bearer : OwnField.Bearer.values()) {
+            var field = new OwnField(12, bearer, OwnField.Kind.DATE);
+            assertThat(Field.of(field.key())).hasValue(field);
+        }
+        assertThat(new OwnField(12, OwnField.Kind.TEXT).key()).isEqualTo("own-12-text");
+        assertThat(new OwnField(12, OwnField.Bearer.COMPANY, OwnField.Kind.TEXT).key()).isEqualTo("company-12-text");
+    }
+
+    @Test
+    void fields_of_one_number_but_of_different_bearers_are_not_mixed_up() {
+        var ofContact = new OwnField(5, OwnField.Bearer.CONTACT, OwnField.Kind.TEXT);
+        var ofCompany = new OwnField(5, OwnField.Bearer.COMPANY, OwnField.Kind.TEXT);
+        Facts facts = Facts.none().with(ofContact, "North");
+        assertThat(facts.values(ofContact)).containsExactly("North");
+        assertThat(facts.values(ofCompany)).isEmpty();
+    }
+
     @ParameterizedTest
-    @CsvSource({"own-12", "own--text", "own-12-list", "own-9999999999999999999-text", "OWN-12-text", "own-12-text-more"})
+    @CsvSource({"own-12", "own--text", "own-12-list", "own-9999999999999999999-text", "OWN-12-text", "own-12-text-more", "team-12-text", "contact-12"})
     void what_is_no_key_names_no_field(String key) {
         assertThat(Field.of(key)).isEmpty();
     }

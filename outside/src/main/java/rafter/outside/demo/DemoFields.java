@@ -20,7 +20,7 @@ final class DemoFields {
     }
 
     private static String key(OwnFields fields, String name, OwnField.Kind kind, String choices, long by) {
-        return new OwnField(fields.add(name, kind, choices, by), kind).key();
+        return new OwnField(fields.add(name, OwnField.Bearer.TICKET, kind, choices, by), kind).key();
     }
 
     /** What an agent knows of a request once they have read it. */

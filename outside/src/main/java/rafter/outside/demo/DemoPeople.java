@@ -46,7 +46,7 @@ final class DemoPeople {
                     w.teams().stream().map(teams::get).collect(Collectors.toSet()), 0));
             persons.all().forEach(person -> byName.put(person.name(), person));
             Companies companies = context.getBean(Companies.class);
-            Cast.FIRMS.forEach(firm -> companies.save(Optional.empty(), firm.name(), firm.plan(), firm.domain(), 0));
+            Cast.FIRMS.forEach(firm -> companies.save(Optional.empty(), firm.name(), firm.plan(), firm.domain(), Map.of(), 0));
             Cast.MAILBOXES.stream().limit(full ? Cast.MAILBOXES.size() : 1).forEach(box -> mailbox(box, teams));
             if (full) {
                 fields = Optional.of(new DemoFields(context.getBean(OwnFields.class), named("Ravi Nand").id()));

@@ -10,16 +10,20 @@ import rafter.core.criteria.OwnField;
  * @param field what it is called in data
  * @param name what people call it
  * @param choices what can be chosen, if it is a choice
- * @param shown whether it is asked for on tickets; what they have in it is kept when not
+ * @param shown whether it is asked for; what there is in it is kept when not
  */
-public record TicketField(OwnField field, String name, List<String> choices, boolean shown, int position, int version) {
+public record AddedField(OwnField field, String name, List<String> choices, boolean shown, int position, int version) {
 
-    public TicketField {
+    public AddedField {
         choices = List.copyOf(choices);
     }
 
     public String key() {
         return field.key();
+    }
+
+    public OwnField.Bearer bearer() {
+        return field.bearer();
     }
 
     public String kind() {
@@ -34,7 +38,7 @@ public record TicketField(OwnField field, String name, List<String> choices, boo
     /**
      * A value as it is kept; nothing when it cannot be one. A choice that was taken away since may stay where it is.
      *
-     * @param was what the ticket has there now
+     * @param was what there is now
      */
     public Optional<String> kept(String typed, String was) {
         return field.kept(typed)
