@@ -72,6 +72,8 @@ class AccessibilityTest {
         page.navigate(World.url("/worklist?view=open"));
         String ticket = page.locator(".card-row .title").first().getAttribute("href");
         check(page, ticket);
+        page.navigate(World.url(ticket));
+        check(page, page.locator(".cust a").getAttribute("href"));
         check(page, ticket + "/choose/owner");
         check(page, ticket + "/reckoning");
         check(page, "/tickets/99999999");
@@ -86,7 +88,7 @@ class AccessibilityTest {
     @Test
     void the_house_rules_are_clean() throws IOException {
         Page page = World.signedIn("ravi");
-        for (String path : List.of("email", "email/1", "acknowledgement", "set-aside", "people", "people/1", "companies", "companies/1", "hours", "holidays/new",
+        for (String path : List.of("email", "email/1", "acknowledgement", "set-aside", "people", "people/1", "companies", "companies/1", "fields", "fields/0", "hours", "holidays/new",
                 "targets", "targets/new", "targets/changes")) {
             check(page, "/house-rules/" + path);
         }

@@ -133,6 +133,28 @@ class LoopBrowserTest {
     }
 
     @Test
+    void a_contact_gets_a_telephone_from_the_ticket_and_is_found_by_it() {
+        World.mail("Signe Rask", "signe.rask@seamail.example", "Who am I", "Hello");
+        Page agent = World.signedIn("imani");
+        agent.navigate(World.url("/worklist?view=open"));
+        awaitCard(agent, "Who am I");
+        card(agent, "Who am I").locator(".title").click();
+        agent.locator(".cust a").focus();
+        agent.keyboard().press("Enter");
+        agent.getByLabel("Telephones, one a line").fill("ask the office");
+        agent.keyboard().press("Tab");
+        agent.keyboard().press("Enter");
+        assertThat(agent.locator("p.trouble[role=alert]").first()).containsText("is not a telephone number");
+        assertThat(agent.getByLabel("Telephones, one a line")).hasValue("ask the office");
+        agent.getByLabel("Telephones, one a line").fill("+999 55 77 31");
+        agent.getByText("Save", new Page.GetByTextOptions().setExact(true)).click();
+        assertThat(agent.locator(".said")).containsText("Signe Rask is saved");
+        agent.keyboard().press("Control+k");
+        agent.keyboard().type("557731");
+        assertThat(agent.locator("[role=option], .palette a, dialog a").filter(new Locator.FilterOptions().setHasText("Signe Rask")).first()).isVisible(PATIENT);
+    }
+
+    @Test
     void two_people_answering_at_once_are_told_and_the_text_is_kept() {
         World.mail("Ilse Brandt", "ilse.brandt@seamail.example", "Answered twice", "Hello");
         Page imani = World.signedIn("imani");

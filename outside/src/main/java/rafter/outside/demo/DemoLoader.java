@@ -31,6 +31,7 @@ public final class DemoLoader {
             people.settle(now, full);
             if (full) {
                 new History(context, clock, people, smtp, now).live();
+                people.writeDownContacts();
             }
         }
         System.exit(0);

@@ -16,6 +16,8 @@ import rafter.app.mail.MailServer;
 import rafter.app.mail.Mailbox;
 import rafter.app.mail.Mailboxes;
 import rafter.app.people.Companies;
+import rafter.app.people.ContactCards;
+import rafter.app.people.Contacts;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
 
@@ -46,11 +48,15 @@ final class DemoPeople {
                     w.teams().stream().map(teams::get).collect(Collectors.toSet()), 0));
             persons.all().forEach(person -> byName.put(person.name(), person));
             Companies companies = context.getBean(Companies.class);
-            Cast.FIRMS.forEach(firm -> companies.save(Optional.empty(), firm.name(), firm.plan(), firm.domain(), Map.of(), 0));
-            Cast.MAILBOXES.stream().limit(full ? Cast.MAILBOXES.size() : 1).forEach(box -> mailbox(box, teams));
             if (full) {
                 fields = Optional.of(new DemoFields(context.getBean(OwnFields.class), named("Ravi Nand").id()));
             }
+            for (int i = 0; i < Cast.FIRMS.size(); i++) {
+                Cast.Firm firm = Cast.FIRMS.get(i);
+                int place = i;
+                companies.save(Optional.empty(), firm.name(), firm.plan(), firm.domain(), fields.map(f -> f.ofFirm(place)).orElse(Map.of()), 0);
+            }
+            Cast.MAILBOXES.stream().limit(full ? Cast.MAILBOXES.size() : 1).forEach(box -> mailbox(box, teams));
             DemoBook.putIntoForce(context, now, named("Ravi Nand").id());
         });
     }
@@ -64,6 +70,19 @@ final class DemoPeople {
                                 0, box.name(), box.address(), Optional.ofNullable(teams.get(box.team())), true, true, Mailbox.AfterFetch.MARK_READ, server,
                                 "INBOX", out, Optional.empty(), 0, new Mailbox.Status(Mailbox.Health.NEW, "", Optional.empty()), 0),
                         0);
+    }
+
+    /** What was written down, in the course of time, of those who belong to a firm and have written. */
+    void writeDownContacts() {
+        ContactCards cards = context.getBean(ContactCards.class);
+        for (int i = 0; i < Cast.PEOPLE.size(); i++) {
+            Cast.Someone someone = Cast.PEOPLE.get(i);
+            int place = i;
+            if (!someone.firm().isEmpty()) {
+                context.getBean(Contacts.class).find(someone.address())
+                        .ifPresent(contact -> cards.save(fields().known(cards.get(contact.id()), place), named("Odile Bran").id()));
+            }
+        }
     }
 
     DemoFields fields() {
