@@ -37,6 +37,7 @@ import rafter.app.access.Persons;
 import rafter.app.platform.Audit;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Workspaces;
+import rafter.app.platform.Writes;
 import rafter.app.tickets.Tickets;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Ticket;
@@ -70,19 +71,21 @@ class Batches {
     private final Tickets tickets;
     private final Persons persons;
     private final Workspaces workspaces;
+    private final Writes writes;
     private final TransactionTemplate transaction;
     private final ObjectProvider<SchedulerClient> scheduler;
     private final Audit audit;
     private final Clock clock;
 
     Batches(
-            DSLContext sql, Doing doing, Tickets tickets, Persons persons, Workspaces workspaces, TransactionTemplate transaction,
+            DSLContext sql, Writes writes, Doing doing, Tickets tickets, Persons persons, Workspaces workspaces, TransactionTemplate transaction,
             ObjectProvider<SchedulerClient> scheduler, Audit audit, Clock clock) {
         this.sql = sql;
         this.doing = doing;
         this.tickets = tickets;
         this.persons = persons;
         this.workspaces = workspaces;
+        this.writes = writes;
         this.transaction = transaction;
         this.scheduler = scheduler;
         this.audit = audit;
@@ -153,7 +156,7 @@ class Batches {
 
     private boolean part(long id) {
         try {
-            return Boolean.TRUE.equals(transaction.execute(status -> doPart(id, PART)));
+            return Boolean.TRUE.equals(transaction.execute(status -> writes.gather(() -> doPart(id, PART))));
         } catch (Problem | org.springframework.dao.TransientDataAccessException oneOfThem) {
             // Each alone, so that one that cannot be done does not keep the others from it.
             for (int i = 0; i < PART; i++) {

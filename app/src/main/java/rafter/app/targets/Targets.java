@@ -42,6 +42,9 @@ public class Targets {
     /** @param asked the facts about customers that any policy ever asked about */
     private record Compiled(long latest, Terms terms, Set<KnownField> asked, boolean steps) {}
 
+    /** What the timers of a ticket are called among writes that wait. */
+    private record TimersOf(long ticket) {}
+
     private static final Writes.Form CLOCK = Writes.form(Writes.Stage.THE_REST, sql -> Writes.rowOf(sql, TICKET_CLOCK, TICKET_CLOCK.fields())
             .onConflict(TICKET_CLOCK.TICKET, TICKET_CLOCK.OBJECTIVE, TICKET_CLOCK.STARTED_AT)
             .doUpdate()
@@ -147,6 +150,9 @@ public class Targets {
     }
 
     private void noteSteps(long ticket, List<TargetClock> clocks) {
+        // Those that were set before within the same gathered work go first, so that they are there to be taken away.
+        writes.settle(List.of(new TimersOf(ticket)));
+        writes.concern(new TimersOf(ticket));
         writes.write(NO_TIMERS, ticket);
         boolean any = false;
         for (TargetClock clock : clocks) {

@@ -144,13 +144,14 @@ public class Answering {
         var entry = new NewMessage(
                 NewMessage.Kind.PUBLIC, now, by.name(), Optional.empty(), Optional.of(by.id()), envelope, html, text, Optional.empty(),
                 "", refs(attached));
+        List<String> thread = references(held.number());
         long message = store.add(held.number(), held.nextSeq(), entry);
         store.append(held, Conduct.answered(held.ticket(), now, by.id(), message, then), now);
         store.takePart(held.number(), cc);
         outbox.put(new OutboundMail(
                 held.number(), Optional.of(message), mailbox, messageId, by.name() + ", " + mailbox.name(), List.of(to), cc, subject,
                 html + quotedHtml(customers), text + "\n\n" + quotedText(customers), Optional.ofNullable(customers.getMessageId()),
-                references(held.number()), parts(attached), false, now));
+                thread, parts(attached), false, now));
         return message;
     }
 
@@ -180,13 +181,11 @@ public class Answering {
                 .and(MESSAGE.KIND.in("CUSTOMER", "PUBLIC", "AUTOMATIC"))
                 .orderBy(MESSAGE.SEQ)
                 .fetch(MESSAGE.MESSAGE_ID);
-        // The message that is being written is the last of them.
-        List<String> before = all.subList(0, Math.max(0, all.size() - 1));
-        if (before.size() <= MOST_REFERENCES) {
-            return before;
+        if (all.size() <= MOST_REFERENCES) {
+            return all;
         }
-        var some = new ArrayList<>(before.subList(before.size() - MOST_REFERENCES + 1, before.size()));
-        some.addFirst(before.getFirst());
+        var some = new ArrayList<>(all.subList(all.size() - MOST_REFERENCES + 1, all.size()));
+        some.addFirst(all.getFirst());
         return some;
     }
 

@@ -19,6 +19,7 @@ import org.springframework.context.annotation.Configuration;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
+import rafter.app.platform.Writes;
 import rafter.app.targets.TargetDrafts;
 
 /**
@@ -32,13 +33,15 @@ public class ReckonAnew {
     private static final int PART = 100;
 
     private final DSLContext sql;
+    private final Writes writes;
     private final TicketStore store;
     private final TransactionTemplate transaction;
     private final ObjectProvider<SchedulerClient> scheduler;
     private final Clock clock;
 
-    ReckonAnew(DSLContext sql, TicketStore store, TransactionTemplate transaction, ObjectProvider<SchedulerClient> scheduler, Clock clock) {
+    ReckonAnew(DSLContext sql, Writes writes, TicketStore store, TransactionTemplate transaction, ObjectProvider<SchedulerClient> scheduler, Clock clock) {
         this.sql = sql;
+        this.writes = writes;
         this.store = store;
         this.transaction = transaction;
         this.scheduler = scheduler;
@@ -62,7 +65,7 @@ public class ReckonAnew {
 
     /** Reckons all that is still to be reckoned for an edition. */
     public void run(long edition) {
-        while (Boolean.TRUE.equals(transaction.execute(status -> part(edition)))) {
+        while (Boolean.TRUE.equals(transaction.execute(status -> writes.gather(() -> part(edition))))) {
             // One more part.
         }
     }

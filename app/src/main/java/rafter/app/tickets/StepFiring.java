@@ -37,6 +37,7 @@ import rafter.app.notices.Notices;
 import rafter.app.platform.RafterSettings;
 import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Say;
+import rafter.app.platform.Writes;
 import rafter.app.targets.Targets;
 import rafter.app.targets.Terms;
 import rafter.core.criteria.Facts;
@@ -62,6 +63,7 @@ public class StepFiring {
     private static final Duration OUTAGE = Duration.ofMinutes(5);
 
     private final DSLContext sql;
+    private final Writes writes;
     private final TicketStore store;
     private final Targets targets;
     private final Persons persons;
@@ -72,9 +74,10 @@ public class StepFiring {
     private final Clock clock;
 
     StepFiring(
-            DSLContext sql, TicketStore store, Targets targets, Persons persons, Notices notices, Outbox outbox, Mailboxes mailboxes,
+            DSLContext sql, Writes writes, TicketStore store, Targets targets, Persons persons, Notices notices, Outbox outbox, Mailboxes mailboxes,
             RafterSettings settings, Clock clock) {
         this.sql = sql;
+        this.writes = writes;
         this.store = store;
         this.targets = targets;
         this.persons = persons;
@@ -132,8 +135,10 @@ public class StepFiring {
             return 0;
         }
         Round round = round(held, now);
-        fire(latestOfEachKind(still(timers, round)), round);
-        return timers.size();
+        return writes.gather(() -> {
+            fire(latestOfEachKind(still(timers, round)), round);
+            return timers.size();
+        });
     }
 
     private Round round(List<Long> held, Instant now) {
