@@ -47,7 +47,6 @@ public class Inbox {
         record Aside(String reason, String detail) implements Outcome {}
     }
 
-    private static final long SMALL = 200_000;
     private static final Writes.Form FINISH = Writes.form(Writes.Stage.THE_REST, sql -> sql.update(INBOUND)
             .set(INBOUND.PROCESSED_AT, (Instant) null)
             .set(INBOUND.SENDER, (String) null)
@@ -130,7 +129,7 @@ public class Inbox {
     List<Claimed> claim(int most) {
         var earlier = INBOUND.as("earlier");
         // Large ones are read one at a time, when it is their turn.
-        var small = DSL.when(FILE.SIZE.le(SMALL), FILE.CONTENT);
+        var small = DSL.when(FILE.SIZE.le((long) Files.LARGE), FILE.CONTENT);
         return sql.select(INBOUND.fields())
                 .select(small)
                 .from(INBOUND)

@@ -12,7 +12,9 @@ import org.springframework.stereotype.Component;
 @Component
 public class Files {
 
-    private static final int LARGE = 200_000;
+    /** More bytes than these are not kept waiting in memory. */
+    public static final int LARGE = 200_000;
+
     private static final Writes.Form KEEP =
             Writes.insertIfNew(Writes.Stage.FILES, FILE, FILE.SHA256, FILE.SIZE, FILE.CONTENT, FILE.CREATED_AT);
 

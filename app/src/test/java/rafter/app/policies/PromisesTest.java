@@ -181,6 +181,30 @@ class PromisesTest {
                 .containsExactly("test-anchor");
     }
 
+    private static List<String> policies(long ticket) {
+        return sql().selectDistinct(Tables.TICKET_CLOCK.POLICY)
+                .from(Tables.TICKET_CLOCK)
+                .where(Tables.TICKET_CLOCK.TICKET.eq(ticket))
+                .and(Tables.TICKET_CLOCK.STATE.eq("RUNNING"))
+                .fetch(Tables.TICKET_CLOCK.POLICY);
+    }
+
+    @Test
+    void promises_that_ask_about_words_or_the_customer_hold_for_a_new_mail_at_once() {
+        force(with(
+                policy("words", Criteria.test(KnownField.FIRST_MESSAGE, Operator.HAS_ANY, "stranded"), 1),
+                policy("plan", Criteria.test(KnownField.PLAN, Operator.IS, "Anchor"), 2), policy("rest", Criteria.everything(), 4)));
+        int nth = unique();
+        String words = "From: kim@post.example\nMessage-ID: <stranded" + nth + "@post.example>\nSubject: Help\n\nWe are stranded on the quay";
+        long stranded = RunningApp.ticketOf(RunningApp.take(words.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        long anchor = ticket("somebody@brightwater.example");
+        long other = ticket("kim@post.example");
+        assertThat(policies(stranded)).containsExactly("test-words");
+        assertThat(policies(anchor)).containsExactly("test-plan");
+        assertThat(policies(other)).containsExactly("test-rest");
+        assertThat(List.of(due(stranded), due(anchor), due(other))).isSorted();
+    }
+
     @Test
     void a_step_fires_once_at_its_instant_and_does_what_it_says() {
         force(with(policy("all", Criteria.everything(), 4, SOON, DUE)));
