@@ -32,7 +32,7 @@ import rafter.core.ticket.Priority;
 /** Rafter is killed hard in the middle of firing steps, again and again, and then goes on with two nodes: each step fires once. */
 class StepsCrashTest {
 
-    private static final int TICKETS = 1500;
+    private static final int TICKETS = 3000;
     private static final int KILLS = 3;
 
     /** Tickets whose step fell due a moment ago, without anybody there to fire it. */

@@ -12,12 +12,13 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.junit.jupiter.api.extension.AfterEachCallback;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import rafter.outside.Letter;
 
 /** Rafter and the outside as they run in the demo, without its history, and a browser; started once for a test run. */
-public final class World implements BeforeAllCallback, AutoCloseable, ExtensionContext.Store.CloseableResource {
+public final class World implements BeforeAllCallback, AfterEachCallback, AutoCloseable, ExtensionContext.Store.CloseableResource {
 
     private static final String PASSWORD = "high-water-mark";
     private static World running;
@@ -38,6 +39,12 @@ public final class World implements BeforeAllCallback, AutoCloseable, ExtensionC
             context.getRoot().getStore(ExtensionContext.Namespace.GLOBAL).put("world", this);
             start();
         }
+    }
+
+    /** Pages that stay open go on following every change, and by and by there are so many that nothing else gets its turn. */
+    @Override
+    public void afterEach(ExtensionContext context) {
+        List.copyOf(running.browser.contexts()).forEach(BrowserContext::close);
     }
 
     private void start() throws Exception {
@@ -84,6 +91,7 @@ public final class World implements BeforeAllCallback, AutoCloseable, ExtensionC
         BrowserContext context = running.browser.newContext(new Browser.NewContextOptions().setViewportSize(1280, 800));
         Page page = context.newPage();
         page.setDefaultTimeout(15_000);
+        page.setDefaultNavigationTimeout(30_000);
         // The machine of the tests may be busy for seconds; what is expected comes, or never does.
         PlaywrightAssertions.setDefaultAssertionTimeout(15_000);
         page.onConsoleMessage(message -> {
