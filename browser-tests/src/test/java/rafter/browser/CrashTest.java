@@ -1,11 +1,11 @@
 package rafter.browser;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static rafter.browser.Processes.count;
 
 import java.nio.file.Files;
 import java.sql.Connection;
 import java.sql.DriverManager;
-import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -91,13 +91,6 @@ class CrashTest {
         while (count(sql, "select count(*) from outbox where state <> 'SENT'") > 0) {
             assertThat(Instant.now()).as("waiting for the outbox").isBefore(end);
             Thread.sleep(100);
-        }
-    }
-
-    private static int count(Connection sql, String query) throws SQLException {
-        try (var statement = sql.createStatement(); var result = statement.executeQuery(query)) {
-            result.next();
-            return result.getInt(1);
         }
     }
 }

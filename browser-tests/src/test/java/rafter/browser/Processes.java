@@ -6,6 +6,7 @@ import java.net.ServerSocket;
 import java.net.Socket;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.util.ArrayList;
@@ -31,6 +32,14 @@ final class Processes {
             statement.execute("create database " + name);
         }
         return build.replaceFirst("/[^/]*$", "/" + name);
+    }
+
+    /** The one number that a query answers. */
+    static int count(Connection sql, String query) throws SQLException {
+        try (var statement = sql.createStatement(); var result = statement.executeQuery(query)) {
+            result.next();
+            return result.getInt(1);
+        }
     }
 
     static int freePort() throws IOException {

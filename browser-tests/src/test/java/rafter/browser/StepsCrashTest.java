@@ -1,6 +1,7 @@
 package rafter.browser;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static rafter.browser.Processes.count;
 
 import java.sql.Connection;
 import java.sql.DriverManager;
@@ -133,13 +134,6 @@ class StepsCrashTest {
             assertThat(Instant.now()).isBefore(end);
             assertThat(node.isAlive()).isTrue();
             Thread.sleep(5);
-        }
-    }
-
-    private static int count(Connection sql, String query) throws SQLException {
-        try (var statement = sql.createStatement(); var result = statement.executeQuery(query)) {
-            result.next();
-            return result.getInt(1);
         }
     }
 }

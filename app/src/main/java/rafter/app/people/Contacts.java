@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.Record4;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
@@ -152,6 +153,13 @@ public class Contacts {
         sql.deleteFrom(UNWANTED_SENDER)
                 .where(UNWANTED_SENDER.ADDRESS.in(DSL.select(CONTACT_ADDRESS.ADDRESS).from(CONTACT_ADDRESS).where(CONTACT_ADDRESS.CONTACT_ID.eq(contact))))
                 .execute();
+    }
+
+    /** All mail addresses of the contact of a query's row, in order; null when there is none. */
+    public static Field<String[]> addresses() {
+        return DSL.field(DSL.select(DSL.arrayAgg(CONTACT_ADDRESS.ADDRESS).orderBy(CONTACT_ADDRESS.ADDRESS))
+                .from(CONTACT_ADDRESS)
+                .where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID)));
     }
 
     /** Whether mail of this sender is to be set aside. */

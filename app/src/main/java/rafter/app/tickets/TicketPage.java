@@ -3,7 +3,6 @@ package rafter.app.tickets;
 import static rafter.database.Tables.ATTACHMENT;
 import static rafter.database.Tables.COMPANY;
 import static rafter.database.Tables.CONTACT;
-import static rafter.database.Tables.CONTACT_ADDRESS;
 import static rafter.database.Tables.CONTACT_PHONE;
 import static rafter.database.Tables.MAILBOX;
 import static rafter.database.Tables.MESSAGE;
@@ -43,6 +42,7 @@ import rafter.app.access.Team;
 import rafter.app.fields.OwnFields;
 import rafter.app.fields.AddedField;
 import rafter.app.mail.Outbox;
+import rafter.app.people.Contacts;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.targets.Targets;
@@ -397,13 +397,10 @@ class TicketPage {
     }
 
     private Customer customer(Ticket ticket, Instant now) {
-        Field<String[]> addresses = DSL.field(DSL.select(DSL.arrayAgg(CONTACT_ADDRESS.ADDRESS).orderBy(CONTACT_ADDRESS.ADDRESS))
-                .from(CONTACT_ADDRESS)
-                .where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID)));
         Field<String[]> phones = DSL.field(DSL.select(DSL.arrayAgg(CONTACT_PHONE.WRITTEN).orderBy(CONTACT_PHONE.POSITION))
                 .from(CONTACT_PHONE)
                 .where(CONTACT_PHONE.CONTACT_ID.eq(CONTACT.ID)));
-        var contact = sql.select(CONTACT.NAME, addresses, phones, COMPANY.NAME, COMPANY.PLAN, CONTACT.OWN, COMPANY.OWN)
+        var contact = sql.select(CONTACT.NAME, Contacts.addresses(), phones, COMPANY.NAME, COMPANY.PLAN, CONTACT.OWN, COMPANY.OWN)
                 .from(CONTACT)
                 .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
                 .where(CONTACT.ID.eq(ticket.contact()))

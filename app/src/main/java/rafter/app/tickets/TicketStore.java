@@ -3,7 +3,6 @@ package rafter.app.tickets;
 import static rafter.database.Tables.ATTACHMENT;
 import static rafter.database.Tables.COMPANY;
 import static rafter.database.Tables.CONTACT;
-import static rafter.database.Tables.CONTACT_ADDRESS;
 import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.PARTICIPANT;
 import static rafter.database.Tables.TICKET;
@@ -27,6 +26,7 @@ import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import rafter.app.fields.OwnFields;
+import rafter.app.people.Contacts;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Writes;
@@ -207,7 +207,7 @@ class TicketStore {
         boolean customer = !Collections.disjoint(asked, OF_CUSTOMERS);
         var found = new HashMap<Long, Facts>();
         if (customer && !numbers.isEmpty()) {
-            sql.select(TICKET.NUMBER, CONTACT.NAME, addresses(), COMPANY.ID, COMPANY.PLAN, CONTACT.OWN, COMPANY.OWN)
+            sql.select(TICKET.NUMBER, CONTACT.NAME, Contacts.addresses(), COMPANY.ID, COMPANY.PLAN, CONTACT.OWN, COMPANY.OWN)
                     .from(TICKET)
                     .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                     .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
@@ -249,17 +249,11 @@ class TicketStore {
         if (Collections.disjoint(targets.asked(), OF_CUSTOMERS)) {
             return Facts.none();
         }
-        return sql.select(CONTACT.NAME, addresses(), COMPANY.ID, COMPANY.PLAN)
+        return sql.select(CONTACT.NAME, Contacts.addresses(), COMPANY.ID, COMPANY.PLAN)
                 .from(CONTACT)
                 .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
                 .where(CONTACT.ID.eq(contact))
                 .fetchSingle(r -> facts(r.value1(), r.value2(), r.value3(), r.value4()));
-    }
-
-    private static org.jooq.Field<String[]> addresses() {
-        return DSL.field(DSL.select(DSL.arrayAgg(CONTACT_ADDRESS.ADDRESS).orderBy(CONTACT_ADDRESS.ADDRESS))
-                .from(CONTACT_ADDRESS)
-                .where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID)));
     }
 
     private static Facts facts(String name, String @Nullable [] addresses, @Nullable Long company, @Nullable String plan) {

@@ -6,8 +6,8 @@ import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.odile;
 import static rafter.app.RunningApp.unique;
 
-import java.util.Map;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.Callable;
