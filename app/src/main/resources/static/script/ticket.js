@@ -38,7 +38,8 @@
     this.place.append(box);
     this.quill = new Quill(box, {
       placeholder: this.kind === "reply" ? "Write to the customer" : "Write to your colleagues",
-      formats: ["bold", "italic", "underline", "strike", "link", "list", "blockquote", "code-block"]
+      formats: ["bold", "italic", "underline", "strike", "link", "list", "blockquote", "code-block", "image"],
+      modules: { uploader: { mimetypes: ["image/png", "image/jpeg", "image/gif", "image/webp"], handler: function (range, files) { self.picture(range, files); } } }
     });
     box.querySelector(".ql-editor").setAttribute("aria-label", this.kind === "reply" ? "Reply" : "Note");
     box.querySelector(".ql-editor").setAttribute("role", "textbox");
@@ -46,7 +47,7 @@
     this.set(this.text.value);
     this.restore();
     this.quill.on("text-change", function (d, o, source) { if (source === "user") { self.changed(); } });
-    form.addEventListener("input", function (e) { if (e.target.name === "cc") { self.changed(); } });
+    form.addEventListener("input", function (e) { if (e.target.name === "cc" || e.target.name === "to") { self.changed(); } });
     form.addEventListener("change", function (e) { if (e.target.name === "then") { self.changed(); } });
     form.querySelectorAll("[data-format]").forEach(function (b) {
       b.addEventListener("click", function () {
@@ -67,12 +68,14 @@
     this.place.addEventListener("keydown", function (e) { if ((e.ctrlKey || e.metaKey) && e.key === "Enter") { e.preventDefault(); form.requestSubmit(); } }, true);
     this.attaching();
   }
-  Pane.prototype.html = function () { return this.quill.getText().trim() === "" ? "" : this.quill.getSemanticHTML().replace(/&nbsp;/g, " "); };
+  Pane.prototype.html = function () { return this.quill.getText().trim() === "" && !this.place.querySelector("img") ? "" : this.quill.getSemanticHTML().replace(/&nbsp;/g, " "); };
   Pane.prototype.set = function (html) { this.quill.setContents(this.quill.clipboard.convert({ html: html }), "silent"); };
   Pane.prototype.focus = function () { this.quill.focus(); };
   Pane.prototype.key = function () { return "draft-" + root.dataset.me + "-" + number + "-" + this.kind; };
   Pane.prototype.fields = function () {
-    return { html: this.html(), cc: this.form.elements.cc ? this.form.elements.cc.value : "", then: this.form.elements.then ? this.form.elements.then.value : "CUSTOMER", version: this.version };
+    var self = this;
+    var field = function (name) { return self.form.elements[name] ? self.form.elements[name].value : ""; };
+    return { html: this.html(), to: field("to"), cc: field("cc"), then: this.form.elements.then ? this.form.elements.then.value : "CUSTOMER", version: this.version };
   };
   // What could not be kept on the server is kept in the browser until it can.
   Pane.prototype.restore = function () {
@@ -80,7 +83,31 @@
     if (!kept) { return; }
     localStorage.removeItem(this.key());
     var f = JSON.parse(kept);
-    if (f.html && f.html !== this.html()) { this.set(f.html); if (this.form.elements.cc) { this.form.elements.cc.value = f.cc; } this.changed(); }
+    if (f.html && f.html !== this.html()) { this.set(f.html); this.address(f); this.changed(); }
+  };
+  Pane.prototype.address = function (f) {
+    var elements = this.form.elements;
+    ["to", "cc"].forEach(function (name) { if (elements[name] && f[name]) { elements[name].value = f[name]; } });
+  };
+  // A picture that is pasted or dropped into the text becomes a file of the draft, and the text refers to it.
+  Pane.prototype.picture = function (range, files) {
+    var self = this;
+    files.forEach(function (file) {
+      self.say("Adding a picture …");
+      self.busy = self.busy.then(function () {
+        var body = new FormData();
+        body.append("file", file);
+        return Rafter.ask(self.url + "/pictures", { method: "POST", body: body }).then(function (a) {
+          if (!a.ok) { return a.text().then(function (t) { self.say(""); Rafter.toast(new DOMParser().parseFromString(t, "text/html").body.textContent.trim(), null, true); }); }
+          return a.json().then(function (there) {
+            if (self.version === 0) { self.version = 1; }
+            self.quill.insertEmbed(range.index, "image", there.address, "user");
+            self.quill.setSelection(range.index + 1, 0, "silent");
+            self.say("The picture is in the text");
+          });
+        }).catch(function () { self.say("Rafter does not answer; the picture was not added", true); });
+      });
+    });
   };
   Pane.prototype.changed = function () {
     var self = this;
@@ -113,7 +140,7 @@
   Pane.prototype.changedElsewhere = function (there) {
     var self = this;
     this.words.replaceChildren("Changed on another device. ");
-    [["Use that", function () { self.set(there.html); if (self.form.elements.cc) { self.form.elements.cc.value = there.cc; } self.version = there.version; localStorage.removeItem(self.key()); self.say("Using that one"); }],
+    [["Use that", function () { self.set(there.html); self.address(there); self.version = there.version; localStorage.removeItem(self.key()); self.say("Using that one"); }],
      ["Keep this", function () { self.version = there.version; self.dirty = true; self.save(); }]].forEach(function (c) {
       var b = document.createElement("button");
       b.type = "button"; b.className = "btn small ms-1"; b.textContent = c[0];
@@ -138,27 +165,29 @@
   Pane.prototype.attaching = function () {
     var self = this, input = this.form.querySelector("input[type=file]");
     this.form.querySelector("[data-attach]").addEventListener("click", function () { input.click(); });
-    input.addEventListener("change", function () { Array.from(input.files).forEach(function (f) { self.upload(f); }); input.value = ""; });
+    input.addEventListener("change", function () { self.upload(Array.from(input.files)); input.value = ""; });
     this.form.addEventListener("dragover", function (e) { e.preventDefault(); });
-    this.form.addEventListener("drop", function (e) { if (e.dataTransfer.files.length) { e.preventDefault(); Array.from(e.dataTransfer.files).forEach(function (f) { self.upload(f); }); } });
+    this.form.addEventListener("drop", function (e) { if (e.dataTransfer.files.length && !e.defaultPrevented) { e.preventDefault(); self.upload(Array.from(e.dataTransfer.files)); } });
   };
-  Pane.prototype.upload = function (file) {
+  Pane.prototype.upload = function (files) {
     var self = this;
-    if (file.size > 25000000) { Rafter.toast("“" + file.name + "” is larger than 25 MB and was not attached. Your text is kept; send a link instead.", null, true); return; }
-    this.say("Attaching " + file.name + " …");
-    this.busy = this.busy.then(function () {
-      var body = new FormData();
-      body.append("file", file);
-      return Rafter.ask(self.url + "/files", { method: "POST", body: body }).then(function (a) {
-        return a.text().then(function (html) {
-          if (!a.ok) { self.say(""); Rafter.toast(new DOMParser().parseFromString(html, "text/html").body.textContent.trim(), null, true); return; }
-          var place = self.form.querySelector("[data-files]");
-          place.innerHTML = html;
-          htmx.process(place);
-          if (self.version === 0) { self.version = 1; }
-          self.say(file.name + " is attached");
-        });
-      }).catch(function () { self.say("Rafter does not answer; " + file.name + " was not attached", true); });
+    files.forEach(function (file) {
+      if (file.size > 25000000) { Rafter.toast("“" + file.name + "” is larger than 25 MB and was not attached. Your text is kept; send a link instead.", null, true); return; }
+      self.say("Attaching " + file.name + " …");
+      self.busy = self.busy.then(function () {
+        var body = new FormData();
+        body.append("file", file);
+        return Rafter.ask(self.url + "/files", { method: "POST", body: body }).then(function (a) {
+          return a.text().then(function (html) {
+            if (!a.ok) { self.say(""); Rafter.toast(new DOMParser().parseFromString(html, "text/html").body.textContent.trim(), null, true); return; }
+            var place = self.form.querySelector("[data-files]");
+            place.innerHTML = html;
+            htmx.process(place);
+            if (self.version === 0) { self.version = 1; }
+            self.say(file.name + " is attached");
+          });
+        }).catch(function () { self.say("Rafter does not answer; " + file.name + " was not attached", true); });
+      });
     });
   };
 

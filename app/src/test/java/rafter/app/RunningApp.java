@@ -209,7 +209,7 @@ public final class RunningApp implements BeforeAllCallback {
 
     /** Takes raw bytes in as if they had been fetched, and processes them. */
     public static Optional<Long> take(byte[] raw) {
-        Optional<Long> id = bean(Inbox.class).receive(help.id(), raw);
+        Optional<Long> id = bean(Inbox.class).receive(help.id(), Optional.empty(), raw);
         bean(Processor.class).processAll();
         return id;
     }

@@ -65,7 +65,7 @@ final class IntakeBench {
                             0);
             Inbox inbox = context.getBean(Inbox.class);
             for (int i = 0; i < MESSAGES; i++) {
-                inbox.receive(mailbox, message(i, random).getBytes(StandardCharsets.UTF_8));
+                inbox.receive(mailbox, java.util.Optional.empty(), message(i, random).getBytes(StandardCharsets.UTF_8));
             }
         }
     }

@@ -35,6 +35,11 @@ public final class MailWorld implements AutoCloseable {
     /** The password of every mailbox. */
     public static final String PASSWORD = "tide";
 
+    static {
+        // Otherwise the library takes every byte of a header for a part of UTF-8 and replaces those that are none.
+        System.setProperty("mail.mime.allowutf8", "false");
+    }
+
     private static final String LOOPBACK = "127.0.0.1";
 
     private final PromptServers servers;
@@ -71,6 +76,9 @@ public final class MailWorld implements AutoCloseable {
 
     private GreenMailUser deliver(MovingMessage mail, MailAddress to) throws MessagingException, UserException {
         String address = plain(to.getEmail());
+        if (SteadyCommands.NOBODY.equals(mail.getReturnPath())) {
+            mail.getMessage().setHeader("Return-Path", "<>");
+        }
         if (address.startsWith("gone")) {
             returnToSender(mail, address);
         } else {
@@ -126,7 +134,7 @@ public final class MailWorld implements AutoCloseable {
     }
 
     private void returnToSender(MovingMessage mail, String address) throws MessagingException {
-        if (mail.getReturnPath() == null || mail.getReturnPath().getEmail().isBlank()) {
+        if (mail.getReturnPath() == null || mail.getReturnPath().equals(SteadyCommands.NOBODY)) {
             return;
         }
         MimeMessage report = DeliveryReport.of(mail.getMessage(), mail.getReturnPath().getEmail(), address);

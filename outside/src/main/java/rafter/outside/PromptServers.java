@@ -4,6 +4,7 @@ import com.icegreen.greenmail.Managers;
 import com.icegreen.greenmail.imap.ImapHandler;
 import com.icegreen.greenmail.server.AbstractServer;
 import com.icegreen.greenmail.server.ProtocolHandler;
+import com.icegreen.greenmail.smtp.SmtpHandler;
 import com.icegreen.greenmail.smtp.SmtpServer;
 import com.icegreen.greenmail.util.GreenMail;
 import com.icegreen.greenmail.util.ServerSetup;
@@ -50,7 +51,7 @@ final class PromptServers extends GreenMail {
         return new SmtpServer(setup, managers) {
             @Override
             protected ProtocolHandler createProtocolHandler(Socket socket) {
-                return super.createProtocolHandler(prompt(socket));
+                return new SmtpHandler(new SteadyCommands(), managers.getSmtpManager(), prompt(socket));
             }
         };
     }

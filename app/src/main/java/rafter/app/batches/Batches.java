@@ -38,6 +38,7 @@ import rafter.app.platform.Audit;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Workspaces;
 import rafter.app.platform.Writes;
+import rafter.app.tickets.Acknowledgements;
 import rafter.app.tickets.Tickets;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Ticket;
@@ -319,7 +320,7 @@ class Batches {
                 .orderBy(TICKET.NUMBER)
                 .fetch(r -> new Preview(
                         r.value1(), r.value2(), r.value3(),
-                        Placeholders.fill(text, Tickets.acknowledgementValues(r.value1(), r.value2(), r.value3(), workspace))));
+                        Placeholders.fill(text, Acknowledgements.values(r.value1(), r.value2(), r.value3(), workspace))));
     }
 
     /** Those of a person's batches that were begun since an instant, the latest first. */

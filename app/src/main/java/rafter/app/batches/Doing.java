@@ -18,6 +18,7 @@ import rafter.app.platform.Workspaces;
 import rafter.app.tickets.Answering;
 import rafter.app.tickets.TicketEnds;
 import rafter.app.tickets.TicketTimes;
+import rafter.app.tickets.Acknowledgements;
 import rafter.app.tickets.Tickets;
 import rafter.core.criteria.OwnField;
 import rafter.core.text.Placeholders;
@@ -149,7 +150,7 @@ class Doing {
             }
             case ANSWER -> {
                 Turn then = act.arg("then").isEmpty() ? Turn.CUSTOMER : Turn.valueOf(act.arg("then"));
-                var answer = new Answering.Answer(SafeHtml.fromText(filled(act, number, was)), "", then, was.lastPublicSeq());
+                var answer = new Answering.Answer(SafeHtml.fromText(filled(act, number, was)), "", Optional.empty(), then, was.lastPublicSeq());
                 if (answering.answer(number, answer, me) instanceof Answering.Outcome.Crossed crossed) {
                     throw new Problem.Stale(crossed.words() + " Nothing was sent to them.");
                 }
@@ -181,7 +182,7 @@ class Doing {
 
     private String filled(Act act, long number, Ticket ticket) {
         String customer = contacts.get(ticket.contact()).name();
-        return Placeholders.fill(act.arg("text"), Tickets.acknowledgementValues(number, ticket.subject(), customer, workspaces.current().name()));
+        return Placeholders.fill(act.arg("text"), Acknowledgements.values(number, ticket.subject(), customer, workspaces.current().name()));
     }
 
     private static Optional<Map<String, String>> changed(boolean changed, String what, String before) {

@@ -17,7 +17,7 @@ import rafter.app.platform.Audit;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
-import rafter.app.tickets.Tickets;
+import rafter.app.tickets.Acknowledgements;
 import rafter.core.text.Placeholders;
 
 /** What customers are told by itself, and how long resolved tickets take answers. */
@@ -26,7 +26,7 @@ import rafter.core.text.Placeholders;
 class AcknowledgementController {
 
     private static final Map<String, String> SAMPLE =
-            Tickets.acknowledgementValues(4471, "Freight slot for Thursday shows as cancelled", "Dov Reiss", "Tern Passage Ferries");
+            Acknowledgements.values(4471, "Freight slot for Thursday shows as cancelled", "Dov Reiss", "Tern Passage Ferries");
     private static final int LONGEST_WAIT = 365;
 
     /** What is typed into the form; a box that is not ticked is not sent at all. */

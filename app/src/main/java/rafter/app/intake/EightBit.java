@@ -8,6 +8,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.charset.UnsupportedCharsetException;
 import java.util.Map;
 import java.util.Optional;
+import org.mozilla.universalchardet.UniversalDetector;
 
 /** Text from bytes whose charset is wrong, unknown or not told. */
 final class EightBit {
@@ -15,6 +16,10 @@ final class EightBit {
     private static final Map<String, String> ALSO_CALLED = Map.of(
             "utf8", "UTF-8", "utf-8-sig", "UTF-8", "latin-1", "ISO-8859-1", "iso-8859-8-i", "ISO-8859-8",
             "ascii", "windows-1252", "us-ascii", "windows-1252", "x-unknown", "UTF-8", "ansi_x3.4-1968", "windows-1252");
+
+    /** So much tells a charset. */
+    private static final int READ = 50_000;
+    private static final int FEWEST = 12;
 
     private EightBit() {}
 
@@ -25,7 +30,8 @@ final class EightBit {
     }
 
     /**
-     * Decodes bytes in the charset they claim, else as UTF-8 when they are valid UTF-8, else as Windows Latin.
+     * Decodes bytes in the charset they claim; else as UTF-8 when they are valid UTF-8, else in the charset that their frequencies tell, else as
+     * Windows Latin.
      *
      * @param claimed the name of the charset
      */
@@ -38,8 +44,23 @@ final class EightBit {
         try {
             return StandardCharsets.UTF_8.newDecoder().decode(ByteBuffer.wrap(bytes)).toString();
         } catch (CharacterCodingException e) {
-            return new String(bytes, Charset.forName("windows-1252"));
+            return new String(bytes, detected(bytes).orElse(Charset.forName("windows-1252")));
         }
+    }
+
+    /** A few letters tell nothing. */
+    private static Optional<Charset> detected(byte[] bytes) {
+        int beyond = 0;
+        for (int i = 0; i < bytes.length && beyond < FEWEST; i++) {
+            beyond += bytes[i] < 0 ? 1 : 0;
+        }
+        if (beyond < FEWEST) {
+            return Optional.empty();
+        }
+        var detector = new UniversalDetector();
+        detector.handleData(bytes, 0, Math.min(bytes.length, READ));
+        detector.dataEnd();
+        return Optional.ofNullable(detector.getDetectedCharset()).flatMap(EightBit::charset);
     }
 
     private static Optional<Charset> charset(String name) {

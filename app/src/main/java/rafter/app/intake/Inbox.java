@@ -2,11 +2,13 @@ package rafter.app.intake;
 
 import static rafter.database.Tables.FILE;
 import static rafter.database.Tables.INBOUND;
+import static rafter.database.Tables.INBOUND_ORIGIN;
 
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
@@ -34,6 +36,14 @@ public class Inbox {
      * @param raw its bytes as they came, unless it is large
      */
     record Claimed(InboundRecord row, Optional<byte[]> raw) {}
+
+    /**
+     * Where a message lies in its mailbox.
+     *
+     * @param validity the generation of the numbers (RFC 3501, 2.3.1.1)
+     * @param uid its number
+     */
+    public record Origin(long validity, long uid) {}
 
     /** What became of a message. */
     sealed interface Outcome {
@@ -74,21 +84,42 @@ public class Inbox {
     }
 
     /**
-     * Keeps a message raw. Receiving the same one again changes nothing.
+     * Keeps a message raw. Receiving the same one again changes nothing, be it by another road or from another mailbox.
      *
+     * @param origin where it lies in its mailbox; nothing when it comes from elsewhere
      * @return its id when it is new
      */
     @Transactional
-    public Optional<Long> receive(long mailbox, byte[] raw) {
+    public Optional<Long> receive(long mailbox, Optional<Origin> origin, byte[] raw) {
         MessageKey key = MessageKey.of(raw);
-        return keep(mailbox, raw, key, "WAITING", "");
+        if (origin.isEmpty()) {
+            return keep(mailbox, raw, key, key.key(), "WAITING", "");
+        }
+        sql.execute("select pg_advisory_xact_lock(7402, ?)", (int) mailbox);
+        if (sql.fetchExists(INBOUND_ORIGIN, at(mailbox, origin.get()).and(INBOUND_ORIGIN.UID.eq(origin.get().uid())))) {
+            return Optional.empty();
+        }
+        int beside = sql.fetchCount(INBOUND_ORIGIN, INBOUND_ORIGIN.CONTENT_KEY.eq(key.key()).and(at(mailbox, origin.get())));
+        byte[] own = key.beside(beside);
+        Optional<Long> id = keep(mailbox, raw, key, own, "WAITING", "");
+        long known = id.orElseGet(() -> sql.select(INBOUND.ID).from(INBOUND).where(INBOUND.KEY.eq(own)).fetchSingle(INBOUND.ID));
+        sql.insertInto(INBOUND_ORIGIN, INBOUND_ORIGIN.MAILBOX_ID, INBOUND_ORIGIN.VALIDITY, INBOUND_ORIGIN.UID, INBOUND_ORIGIN.CONTENT_KEY, INBOUND_ORIGIN.INBOUND_ID)
+                .values(mailbox, origin.get().validity(), origin.get().uid(), key.key(), known)
+                .onConflictDoNothing()
+                .execute();
+        return id;
+    }
+
+    private static Condition at(long mailbox, Origin origin) {
+        return INBOUND_ORIGIN.MAILBOX_ID.eq(mailbox).and(INBOUND_ORIGIN.VALIDITY.eq(origin.validity()));
     }
 
     /** Notes a message that is too large to be fetched, by its header alone. */
     @Transactional
     public void receiveTooLarge(long mailbox, byte[] header, long size) {
         String reason = "It has " + rafter.app.platform.Say.size(size) + ", more than is fetched. It was left in the mailbox.";
-        keep(mailbox, header, MessageKey.of(header), "ASIDE", reason);
+        MessageKey key = MessageKey.of(header);
+        keep(mailbox, header, key, key.key(), "ASIDE", reason);
     }
 
     /** Notes a message that the mail server has but does not hand out, so that somebody looks for it there. */
@@ -97,15 +128,16 @@ public class Inbox {
         String reason = "The mail server gave no text for its message " + uid + " (" + rafter.app.platform.Say.size(size)
                 + "). It was left in the mailbox; look at it there.";
         byte[] stand = ("X-Rafter-Missing: " + mailbox + "/" + validity + "/" + uid + "\r\n\r\n").getBytes(java.nio.charset.StandardCharsets.US_ASCII);
-        keep(mailbox, stand, MessageKey.of(stand), "ASIDE", reason);
+        MessageKey key = MessageKey.of(stand);
+        keep(mailbox, stand, key, key.key(), "ASIDE", reason);
     }
 
-    private Optional<Long> keep(long mailbox, byte[] raw, MessageKey key, String state, String reason) {
-        if (sql.fetchExists(INBOUND, INBOUND.KEY.eq(key.key()))) {
+    private Optional<Long> keep(long mailbox, byte[] raw, MessageKey key, byte[] own, String state, String reason) {
+        if (sql.fetchExists(INBOUND, INBOUND.KEY.eq(own))) {
             return Optional.empty();
         }
         Optional<Long> id = sql.insertInto(INBOUND)
-                .set(INBOUND.KEY, key.key())
+                .set(INBOUND.KEY, own)
                 .set(INBOUND.MAILBOX_ID, mailbox)
                 .set(INBOUND.RAW, files.keep(raw))
                 .set(INBOUND.RECEIVED_AT, clock.instant())

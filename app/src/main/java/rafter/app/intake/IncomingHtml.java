@@ -1,16 +1,18 @@
 package rafter.app.intake;
 
-import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
+import java.util.Locale;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.jsoup.Jsoup;
 import org.jsoup.nodes.Document;
 import org.jsoup.nodes.Element;
 import org.jsoup.nodes.Node;
-import org.jsoup.nodes.TextNode;
 import org.jsoup.safety.Cleaner;
 import org.jsoup.safety.Safelist;
+import rafter.app.platform.HtmlLines;
 import rafter.app.platform.SafeHtml;
+import rafter.core.text.Earlier;
 import rafter.core.text.ReplyParts;
 import rafter.core.text.ReplyStripper;
 
@@ -23,59 +25,105 @@ final class IncomingHtml {
     private static final Safelist SAFE = Safelist.relaxed()
             .removeTags("style")
             .addTags("hr", "s", "center", "font")
+            .addAttributes(":all", HtmlLines.QUOTE)
             .addAttributes("img", "data-cid", "data-remote")
             .removeAttributes("img", "src")
             .addEnforcedAttribute("a", "rel", "noopener noreferrer nofollow")
             .addEnforcedAttribute("a", "target", "_blank")
             .addProtocols("a", "href", "tel");
-    private static final int MOST_CHARACTERS = 1_500_000;
+    /** How mail programs call what holds an earlier message. */
+    private static final Pattern QUOTING = Pattern.compile("(^|[ _-])(quot(e|ed|ation|ing)|cite|citation|reply-?intro|divrplyfwdmsg|olk_src_body_section)($|[ _-]|container|content|text|s$)");
+    private static final String SIGNATURE = "Signature";
+    private static final String EARLIER = "Earlier messages";
 
     /**
      * @param html safe to show
      * @param own the author's own words in plain text
+     * @param folded what is folded away, in plain text
      */
-    record Shown(String html, String own) {}
+    record Shown(String html, String own, String folded) {}
 
     private IncomingHtml() {}
 
+    /** Shows a mail of which nothing is known but itself. */
     static Shown of(ReadMail mail) {
-        Optional<Shown> formatted = mail.html().filter(html -> html.length() < MOST_CHARACTERS).map(IncomingHtml::formatted);
-        return formatted.filter(shown -> !shown.html().isBlank()).orElseGet(() -> plain(mail.text()));
+        return of(mail, Earlier.NOTHING);
     }
 
-    private static Shown plain(String text) {
-        ReplyParts parts = ReplyStripper.strip(text);
+    /**
+     * Shows a mail.
+     *
+     * @param earlier what was said before in its conversation
+     */
+    static Shown of(ReadMail mail, Earlier earlier) {
+        Earlier known = mail.passedOn() ? Earlier.NOTHING : earlier;
+        if (mail.words().stream().noneMatch(ReadMail.Words::formatted)) {
+            return plain(mail.words().stream().map(ReadMail.Words::text).collect(Collectors.joining("\n\n")), known);
+        }
+        return formatted(mail.words(), known);
+    }
+
+    private static Shown plain(String text, Earlier earlier) {
+        ReplyParts parts = ReplyStripper.strip(text, earlier);
         return new Shown(
-                SafeHtml.fromText(parts.own()) + fold("Signature", parts.signature()) + fold("Earlier messages", parts.quoted()),
-                parts.own());
+                SafeHtml.fromText(parts.own()) + fold(SIGNATURE, parts.signature()) + fold(EARLIER, parts.quoted()),
+                parts.own(), (parts.signature() + "\n\n" + parts.quoted()).strip());
     }
 
     private static String fold(String what, String text) {
         return text.isBlank() ? "" : "<details class=\"fold\"><summary>" + what + "</summary>" + SafeHtml.fromText(text) + "</details>";
     }
 
-    private static Shown formatted(String html) {
-        Document dirty = Jsoup.parse(html);
-        dirty.select("img").forEach(IncomingHtml::holdBack);
-        Document clean = new Cleaner(SAFE).clean(dirty);
-        clean.outputSettings().prettyPrint(false);
-        clean.select("img:not([data-cid]):not([data-remote])").remove();
-        List<Node> quoted = cutQuoted(clean.body());
-        List<Node> signature = cutSignature(clean.body());
-        if (clean.body().text().isBlank() && clean.body().select("img").isEmpty()) {
-            // Nothing of their own would be left, so it is all their own.
-            clean.body().insertChildren(-1, signature);
-            clean.body().insertChildren(-1, quoted);
-            return new Shown(clean.body().html().strip(), SafeHtml.toText(clean.body().html()));
+    private static Shown formatted(List<ReadMail.Words> all, Earlier earlier) {
+        Document clean = clean(all);
+        Element body = clean.body();
+        HtmlLines read = HtmlLines.of(body);
+        ReplyStripper.Cut cut = ReplyStripper.cut(read.lines(), earlier);
+        String own = read.text(line -> !cut.quoted(line) && !cut.signature(line));
+        String folded = read.text(line -> cut.quoted(line) || cut.signature(line));
+        List<Node> quoted = read.take(cut.quotedFrom(), cut.quotedTo());
+        List<Node> signature = read.take(cut.signatureFrom(), cut.signatureTo());
+        addFold(body, SIGNATURE, signature);
+        addFold(body, EARLIER, quoted);
+        body.getElementsByAttribute(HtmlLines.QUOTE).removeAttr(HtmlLines.QUOTE);
+        return new Shown(body.html().strip(), own, folded);
+    }
+
+    /** All texts as one safe document. */
+    private static Document clean(List<ReadMail.Words> all) {
+        Document whole = Document.createShell("");
+        for (ReadMail.Words one : all) {
+            Element place = all.size() == 1 ? whole.body() : whole.body().appendElement("div");
+            if (!one.formatted()) {
+                place.append(SafeHtml.fromText(one.text()));
+            } else {
+                Document dirty = Tangles.parse(one.text());
+                dirty.getAllElements().forEach(IncomingHtml::mark);
+                place.insertChildren(-1, new Cleaner(SAFE).clean(dirty).body().childNodesCopy());
+            }
         }
-        String own = SafeHtml.toText(clean.body().html());
-        addFold(clean.body(), "Signature", signature);
-        addFold(clean.body(), "Earlier messages", quoted);
-        return new Shown(clean.body().html().strip(), own);
+        whole.outputSettings().prettyPrint(false);
+        whole.body().select("img:not([data-cid]):not([data-remote])").remove();
+        return whole;
+    }
+
+    /** Says of an element what the cleaning takes away: whether it quotes, and where its picture lies. */
+    private static void mark(Element element) {
+        element.removeAttr(HtmlLines.QUOTE);
+        if (element.nameIs("img")) {
+            holdBack(element);
+            return;
+        }
+        boolean cites = element.nameIs("blockquote") && element.attr("type").equalsIgnoreCase("cite");
+        String names = (element.className() + " " + element.id()).toLowerCase(Locale.ROOT);
+        if (cites || names.length() > 1 && names.length() < 500 && QUOTING.matcher(names).find()) {
+            element.attr(HtmlLines.QUOTE, "holds");
+        }
     }
 
     private static void holdBack(Element img) {
         String source = img.attr("src").strip();
+        img.removeAttr("data-cid").removeAttr("data-remote");
         if (source.regionMatches(true, 0, "cid:", 0, 4)) {
             img.attr("data-cid", source.substring(4));
         } else if (source.startsWith("http://") || source.startsWith("https://")) {
@@ -89,107 +137,5 @@ final class IncomingHtml {
             details.appendElement("summary").text(what);
             details.insertChildren(-1, nodes);
         }
-    }
-
-    /** Cuts off everything from the place on where earlier messages begin. */
-    private static List<Node> cutQuoted(Element body) {
-        for (Element element : body.getAllElements()) {
-            if (element != body && beginsQuote(element)) {
-                return cutFrom(body, withAttribution(element));
-            }
-        }
-        return List.of();
-    }
-
-    private static boolean beginsQuote(Element element) {
-        if (element.nameIs("blockquote")) {
-            return nothingOwnAfter(element) && hasOwnBefore(element);
-        }
-        boolean small = element.childrenSize() < 12 && element.wholeText().length() < 1500;
-        if (!small || !element.isBlock() || !hasOwnBefore(element)) {
-            return false;
-        }
-        String text = SafeHtml.toText(element.outerHtml());
-        return ReplyStripper.isHeaderBlock(text) || ReplyStripper.isDivider(text.strip())
-                || ReplyStripper.isAttribution(text) && followedByQuote(element);
-    }
-
-    private static boolean followedByQuote(Element attribution) {
-        Element next = attribution.nextElementSibling();
-        return next == null || next.nameIs("blockquote") || !next.select("blockquote").isEmpty();
-    }
-
-    /** The line above a quote that says whose it is belongs to it. */
-    private static Node withAttribution(Element quote) {
-        Node before = quote.previousSibling();
-        while (before != null && isNothing(before)) {
-            before = before.previousSibling();
-        }
-        if (before == null) {
-            return quote;
-        }
-        String text = before instanceof Element e ? e.text() : before instanceof TextNode t ? t.text() : "";
-        return ReplyStripper.isAttribution(text) ? before : quote;
-    }
-
-    private static boolean isNothing(Node node) {
-        return node instanceof TextNode text && text.isBlank() || node.nameIs("br");
-    }
-
-    private static boolean nothingOwnAfter(Element element) {
-        for (Node at = element; at != null && !at.nameIs("body"); at = at.parent()) {
-            for (Node next = at.nextSibling(); next != null; next = next.nextSibling()) {
-                boolean words = next instanceof TextNode text ? !text.isBlank()
-                        : next instanceof Element e && !e.nameIs("blockquote") && !e.text().isBlank();
-                if (words) {
-                    return false;
-                }
-            }
-        }
-        return true;
-    }
-
-    private static boolean hasOwnBefore(Node node) {
-        for (Node at = node; at != null && !at.nameIs("body"); at = at.parent()) {
-            for (Node before = at.previousSibling(); before != null; before = before.previousSibling()) {
-                if (before instanceof TextNode text ? !text.isBlank() : before instanceof Element e && e.hasText()) {
-                    return true;
-                }
-            }
-        }
-        return false;
-    }
-
-    private static List<Node> cutSignature(Element body) {
-        for (Element element : body.getAllElements()) {
-            String own = element.ownText().strip();
-            if (element != body && (own.equals("--") || ReplyStripper.isSignatureMark(own)) && hasOwnBefore(element)) {
-                return cutFrom(body, element);
-            }
-        }
-        for (TextNode text : body.textNodes()) {
-            if (ReplyStripper.isSignatureMark(text.text().strip()) && hasOwnBefore(text)) {
-                return cutFrom(body, text);
-            }
-        }
-        return List.of();
-    }
-
-    /** Takes a node and all that follows it in the document out of it. */
-    private static List<Node> cutFrom(Element body, Node first) {
-        var cut = new ArrayList<Node>();
-        Node at = first;
-        while (at != null && at != body) {
-            Node parent = at.parent();
-            Node next = at == first ? at : at.nextSibling();
-            while (next != null) {
-                Node following = next.nextSibling();
-                next.remove();
-                cut.add(next);
-                next = following;
-            }
-            at = parent;
-        }
-        return cut;
     }
 }

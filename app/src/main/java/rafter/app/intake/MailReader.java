@@ -19,12 +19,13 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Properties;
-import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import rafter.app.people.Contacts;
-import rafter.app.platform.SafeHtml;
+import rafter.app.platform.MailLibrary;
+import rafter.core.text.Bounces;
+import rafter.core.text.MailAddress;
 import rafter.core.text.MailKind;
 import rafter.core.text.MailKinds;
+import rafter.core.text.MailSigns;
 
 /**
  * Understands a mail from its bytes, as far as it can be understood. Whatever is broken in it is left out and remarked upon;
@@ -36,24 +37,15 @@ final class MailReader {
     private static final int MOST_ADDRESSES = 100;
     private static final int LONGEST_SUBJECT = 500;
     private static final Pattern MESSAGE_ID = Pattern.compile("<[^<>\\s]{3,400}>");
-    private static final Pattern LOOKS_LIKE_ADDRESS = Pattern.compile("[^@\\s<>\",;]+@[^@\\s<>\",;]+");
-    private static final Session SESSION = Session.getInstance(lenient());
+    /** Longer lines of a header are cut before they are understood. */
+    private static final int LONGEST_HEADER = 20_000;
+    private static final int OPENING = 20_000;
+    private static final Pattern PASSED_ON = Pattern.compile("^\\s*(fwd?|wg|vs|vb|tr|rv|enc|i|doorst|pd|vl)\\s*:", Pattern.CASE_INSENSITIVE);
+    private static final Session SESSION;
 
     static {
-        // The library reads these from the system only. Told its provider, it does not search the class path for it each time.
-        System.setProperty("jakarta.mail.util.StreamProvider", "org.eclipse.angus.mail.util.MailStreamProvider");
-        System.setProperty("mail.mime.decodetext.strict", "false");
-        System.setProperty("mail.mime.parameters.strict", "false");
-        System.setProperty("mail.mime.base64.ignoreerrors", "true");
-        System.setProperty("mail.mime.uudecode.ignoreerrors", "true");
-        System.setProperty("mail.mime.uudecode.ignoremissingbeginend", "true");
-        System.setProperty("mail.mime.ignoreunknownencoding", "true");
-        System.setProperty("mail.mime.multipart.allowempty", "true");
-        System.setProperty("mail.mime.multipart.ignoreexistingboundaryparameter", "false");
-        System.setProperty("mail.mime.multipart.ignoremissingboundaryparameter", "true");
-        System.setProperty("mail.mime.multipart.ignoremissingendboundary", "true");
-        System.setProperty("mail.mime.decodefilename", "true");
-        System.setProperty("mail.mime.decodeparameters", "true");
+        MailLibrary.settle();
+        SESSION = Session.getInstance(lenient());
     }
 
     private MailReader() {}
@@ -61,6 +53,7 @@ final class MailReader {
     private static Properties lenient() {
         var properties = new Properties();
         properties.put("mail.mime.address.strict", "false");
+        properties.put("mail.mime.allowutf8", "false");
         return properties;
     }
 
@@ -75,39 +68,71 @@ final class MailReader {
         MailParts parts = MailParts.of(message, raw);
         List<ReadMail.Address> from = addresses(message, "From");
         Optional<ReadMail.Address> author = from.stream().findFirst().or(() -> addresses(message, "Sender").stream().findFirst());
-        String sender = author.map(ReadMail.Address::address).orElse("");
-        MailKind kind = MailKinds.of(headers, sender, mediaType(message), parts.hasDeliveryReport());
-        List<String> remarks = parts.remarks();
+        var signs = new MailSigns(
+                headers, author.map(ReadMail.Address::address).orElse(""), author.map(ReadMail.Address::name).orElse(""), MediaType.of(message).name(),
+                parts.statusReport(), parts.receipt(), opening(parts));
+        MailKind kind = MailKinds.of(signs);
+        String subject = subject(message);
         return new ReadMail(
                 author,
                 addresses(message, "Reply-To").stream().findFirst(),
                 addresses(message, "To"),
                 addresses(message, "Cc"),
                 received(message),
-                subject(message),
+                subject,
                 identifiers(headers, "message-id").stream().findFirst(),
                 references(headers),
                 kind,
-                kind == MailKind.BOUNCE ? parts.returnedMessageId() : Optional.empty(),
-                parts.html(),
-                parts.text().orElseGet(() -> parts.html().map(SafeHtml::toText).orElse("")),
+                kind == MailKind.BOUNCE ? Bounces.read(signs) : Optional.empty(),
+                kind.automatic() || signs.wantsNoAutomaticAnswer(),
+                PASSED_ON.matcher(subject).find(),
+                parts.words(),
                 parts.files(),
-                remarks);
+                parts.remarks());
+    }
+
+    /** The words with which a mail begins, and the header of a mail it returns; read only where machines are told from people. */
+    private static String opening(MailParts parts) {
+        var opening = new StringBuilder();
+        for (ReadMail.Words one : parts.words()) {
+            String text = one.text().length() > OPENING ? one.text().substring(0, OPENING) : one.text();
+            opening.append(one.formatted() ? withoutTags(text) : text).append('\n');
+        }
+        return opening.append('\n').append(parts.returned()).toString();
+    }
+
+    private static String withoutTags(String html) {
+        var plain = new StringBuilder();
+        boolean within = false;
+        for (char c : html.toCharArray()) {
+            within |= c == '<';
+            plain.append(within ? c == '>' ? "\n" : "" : Character.toString(c));
+            within &= c != '>';
+        }
+        return plain.toString().replace("&lt;", "<").replace("&gt;", ">").replace("&amp;", "&").replace("&nbsp;", " ");
+    }
+
+    /** Whether a text has anything to read or to look at. */
+    static boolean hasWords(ReadMail.Words words) {
+        String text = words.formatted() ? withoutTags(words.text()) : words.text();
+        return !text.replace('\u00a0', ' ').isBlank() || words.formatted() && words.text().toLowerCase(Locale.ROOT).contains("<img");
+    }
+
+    static Session session() {
+        return SESSION;
     }
 
     private static Map<String, List<String>> headers(MimeMessage message) throws MessagingException {
         var all = new HashMap<String, List<String>>();
         for (Header header : Collections.list(message.getAllHeaders())) {
-            String value = header.getValue() == null ? "" : decode(header.getValue());
+            String value = header.getValue() == null ? "" : decode(cut(header.getValue()));
             all.computeIfAbsent(header.getName().strip().toLowerCase(Locale.ROOT), n -> new ArrayList<>()).add(value);
         }
         return all;
     }
 
-    private static String mediaType(MimeMessage message) throws MessagingException {
-        String type = message.getContentType();
-        int end = type.indexOf(';');
-        return (end < 0 ? type : type.substring(0, end)).strip().toLowerCase(Locale.ROOT);
+    private static String cut(String line) {
+        return line.length() > LONGEST_HEADER ? line.substring(0, LONGEST_HEADER) : line;
     }
 
     private static String subject(MimeMessage message) throws MessagingException {
@@ -115,7 +140,7 @@ final class MailReader {
         if (all == null || all[0] == null) {
             return "";
         }
-        String subject = decode(MimeUtility.unfold(all[0])).replaceAll("[\\p{Cntrl}\\u2028\\u2029]+", " ").strip();
+        String subject = decode(MimeUtility.unfold(cut(all[0]))).replaceAll("[\\p{Cntrl}\\u2028\\u2029]+", " ").strip();
         return subject.length() > LONGEST_SUBJECT ? subject.substring(0, LONGEST_SUBJECT) + "…" : subject;
     }
 
@@ -138,7 +163,7 @@ final class MailReader {
         try {
             String[] lines = message.getHeader(header);
             for (String line : lines == null ? new String[0] : lines) {
-                found.addAll(parse(EightBit.asText(MimeUtility.unfold(line))));
+                found.addAll(parse(EightBit.asText(MimeUtility.unfold(cut(line)))));
             }
         } catch (MessagingException e) {
             return List.of();
@@ -150,21 +175,31 @@ final class MailReader {
         try {
             var found = new ArrayList<ReadMail.Address>();
             for (InternetAddress one : InternetAddress.parseHeader(line, false)) {
-                if (one.getAddress() != null && LOOKS_LIKE_ADDRESS.matcher(one.getAddress()).matches()) {
-                    String name = one.getPersonal() == null ? "" : decode(one.getPersonal());
-                    found.add(new ReadMail.Address(Contacts.normal(clean(one.getAddress())), name.strip()));
-                }
+                add(one, found);
             }
             return found.isEmpty() ? scan(line) : found;
-        } catch (AddressException broken) {
+        } catch (AddressException | RuntimeException broken) {
             return scan(line);
         }
     }
 
+    /** A group stands for its members. */
+    private static void add(InternetAddress one, List<ReadMail.Address> found) throws AddressException {
+        if (one.isGroup()) {
+            InternetAddress[] members = one.getGroup(false);
+            for (InternetAddress member : members == null ? new InternetAddress[0] : members) {
+                add(member, found);
+            }
+            return;
+        }
+        String name = one.getPersonal() == null ? "" : decode(one.getPersonal());
+        MailAddress.of(one.getAddress() == null ? "" : clean(one.getAddress()))
+                .ifPresent(address -> found.add(new ReadMail.Address(address.toString(), name.strip())));
+    }
+
     /** The first thing in a broken line that looks like an address. */
     private static List<ReadMail.Address> scan(String line) {
-        Matcher found = LOOKS_LIKE_ADDRESS.matcher(line);
-        return found.find() ? List.of(new ReadMail.Address(Contacts.normal(clean(found.group())), "")) : List.of();
+        return MailAddress.in(clean(line), 1).stream().map(address -> new ReadMail.Address(address.toString(), "")).toList();
     }
 
     private static List<String> received(MimeMessage message) {
@@ -202,7 +237,8 @@ final class MailReader {
         if (name == null) {
             return "";
         }
-        String plain = decode(name).replaceAll(".*[/\\\\]", "").replaceAll("[\\p{Cntrl}\\u202a-\\u202e\\u2066-\\u2069<>:\"|?*]", "_").strip();
+        String whole = decode(cut(name));
+        String plain = whole.substring(Math.max(whole.lastIndexOf('/'), whole.lastIndexOf('\\')) + 1).replaceAll("[\\p{Cntrl}\\u202a-\\u202e\\u2066-\\u2069<>:\"|?*]", "_").strip();
         return plain.length() > 200 ? plain.substring(0, 150) + "…" + plain.substring(plain.length() - 40) : plain;
     }
 }

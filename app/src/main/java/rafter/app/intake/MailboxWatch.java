@@ -137,7 +137,7 @@ public class MailboxWatch {
             for (Answer one : bodies(batch, "BODY.PEEK[]")) {
                 Answer answer = one.raw().isPresent() ? one : bodies(List.of(one.uid()), "BODY.PEEK[]").stream().findFirst().orElse(one);
                 if (answer.raw().isPresent()) {
-                    inbox.receive(mailbox, answer.raw().get());
+                    inbox.receive(mailbox, Optional.of(new Inbox.Origin(validity, one.uid())), answer.raw().get());
                     kept.add(one.uid());
                 } else {
                     inbox.receiveWithoutText(mailbox, validity, one.uid(), sizes.getOrDefault(one.uid(), 0L));

@@ -33,13 +33,28 @@ record MessageKey(byte[] key, String messageId, List<String> refersTo) {
             String value = String.join("\n", headers.getOrDefault(name, List.of())).replaceAll("\\s+", " ").strip();
             digest.update((name + ":" + value + "\n").getBytes(StandardCharsets.UTF_8));
         }
-        // What has no end of its header is no mail, and is told from others by all of it.
-        int from = bodyStart == raw.length ? 0 : bodyStart;
+        // A mail may be a header alone; what has none either is no mail, and is told from others by all of it.
+        int from = bodyStart == raw.length && IDENTIFYING.stream().noneMatch(headers::containsKey) ? 0 : bodyStart;
         digest.update(raw, from, contentEnd(raw, from) - from);
         Optional<String> id = MailReader.identifiers(headers, "message-id").stream().findFirst();
         var refersTo = new ArrayList<>(MailReader.identifiers(headers, "in-reply-to"));
         refersTo.addAll(MailReader.identifiers(headers, "references"));
         return new MessageKey(digest.digest(), id.orElse(""), refersTo.stream().distinct().limit(50).toList());
+    }
+
+    /**
+     * The key of one more message that is alike and lies in the same mailbox beside the others, having no Message-ID to be told by.
+     *
+     * @param nth how many such lie there already; none: this key itself
+     */
+    byte[] beside(int nth) {
+        if (nth == 0 || !messageId.isEmpty()) {
+            return key;
+        }
+        MessageDigest digest = Files.newSha256();
+        digest.update(key);
+        digest.update(Integer.toString(nth).getBytes(StandardCharsets.US_ASCII));
+        return digest.digest();
     }
 
     /** Servers add or take blank lines at the very end. */

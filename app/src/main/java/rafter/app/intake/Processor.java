@@ -30,6 +30,8 @@ import rafter.app.platform.Workspaces;
 import rafter.app.platform.Writes;
 import rafter.app.tickets.NewMessage;
 import rafter.app.tickets.Tickets;
+import rafter.core.text.Bounce;
+import rafter.core.text.Earlier;
 import rafter.core.text.MailKind;
 import rafter.core.ticket.Threading;
 import rafter.database.tables.records.InboundRecord;
@@ -55,6 +57,7 @@ public class Processor {
     private final Contacts contacts;
     private final Tickets tickets;
     private final Workspaces workspaces;
+    private final Likenesses likenesses;
     private final TransactionTemplate transaction;
     private final Clock clock;
 
@@ -66,6 +69,7 @@ public class Processor {
             Contacts contacts,
             Tickets tickets,
             Workspaces workspaces,
+            Likenesses likenesses,
             TransactionTemplate transaction,
             Clock clock) {
         this.inbox = inbox;
@@ -75,6 +79,7 @@ public class Processor {
         this.contacts = contacts;
         this.tickets = tickets;
         this.workspaces = workspaces;
+        this.likenesses = likenesses;
         this.transaction = transaction;
         this.clock = clock;
     }
@@ -156,26 +161,27 @@ public class Processor {
     }
 
     private Inbox.Outcome deliver(InboundRecord row, ReadMail mail) {
+        var scene = new Scene(
+                row, mail, mailboxes.settings(row.getMailboxId()).orElseThrow(), mailboxes.addresses(), workspaces.current());
+        boolean asPerson = row.getDetail().equals(AS_PERSON);
+        if (mail.kind() == MailKind.BOUNCE && !asPerson) {
+            return bounce(scene, marked(scene));
+        }
         if (mail.from().isEmpty()) {
             return new Inbox.Outcome.Aside("It does not say who wrote it, so nobody could be answered.", "");
         }
-        var scene = new Scene(
-                row, mail, mailboxes.settings(row.getMailboxId()).orElseThrow(), mailboxes.addresses(), workspaces.current());
-        if (scene.ours().contains(ReplyMark.plain(mail.from().get().address()))) {
+        String sender = mail.from().get().address();
+        if (scene.ours().contains(ReplyMark.plain(sender))) {
             boolean copy = mail.messageId().filter(tickets::knows).isPresent();
             return copy
                     ? new Inbox.Outcome.Ignored("A copy of a mail of our own.")
                     : new Inbox.Outcome.Aside("It claims to come from one of our own mailboxes.", "");
         }
-        MailKind kind = row.getDetail().equals(AS_PERSON) ? MailKind.PERSON : mail.kind();
-        if (!row.getDetail().equals(AS_PERSON) && contacts.isUnwanted(mail.from().get().address())) {
+        if (!asPerson && contacts.isUnwanted(sender)) {
             return new Inbox.Outcome.Aside("Its sender’s mail was said to be no request.", "");
         }
-        List<Long> marked = marked(scene);
-        if (kind == MailKind.BOUNCE) {
-            return bounce(scene, marked);
-        }
-        List<Threading.Candidate> candidates = tickets.candidates(marked, mail.references());
+        List<Threading.Candidate> candidates = tickets.candidates(marked(scene), mail.references());
+        MailKind kind = asPerson ? MailKind.PERSON : mail.kind();
         return kind.automatic() ? automatic(scene, kind, candidates) : person(scene, candidates);
     }
 
@@ -189,15 +195,22 @@ public class Processor {
     }
 
     private Inbox.Outcome bounce(Scene scene, List<Long> marked) {
-        var ids = new ArrayList<String>();
-        scene.mail().bouncedId().ifPresent(ids::add);
+        Bounce bounce = scene.mail().bounce().orElseThrow();
+        var ids = new ArrayList<>(bounce.messageIds());
         ids.addAll(scene.mail().references());
-        OptionalLong ticket = Threading.decideAutomatic(tickets.candidates(marked, ids));
+        List<Threading.Candidate> candidates = tickets.candidates(marked, ids);
+        OptionalLong ticket = Threading.decideAutomatic(candidates);
+        String guess = "";
         if (ticket.isEmpty()) {
-            return new Inbox.Outcome.Aside("It reports that a mail was not delivered, but that mail is none of ours.", "");
+            List<String> failed = bounce.failures().stream().map(Bounce.Failure::address).filter(address -> !address.isEmpty()).toList();
+            ticket = tickets.lastSentTo(failed, scene.row().getReceivedAt());
+            guess = ticket.isPresent() ? "The report does not say which mail it is about; this ticket’s was the only one sent there in the last days." : "";
         }
-        tickets.bounced(
-                ticket.getAsLong(), entry(scene, NewMessage.Kind.BOUNCE, Optional.empty(), "This mail of ours was not delivered."));
+        if (ticket.isEmpty()) {
+            return new Inbox.Outcome.Aside("It reports that a mail was not delivered, but that mail is none of ours.", bounce.words());
+        }
+        NewMessage entry = entry(scene, NewMessage.Kind.BOUNCE, Optional.empty(), bounce.words(), Earlier.NOTHING);
+        tickets.bounced(ticket.getAsLong(), entry.remarked(guess), bounce.words(), bounce.delayed());
         return new Inbox.Outcome.Entry(ticket.getAsLong());
     }
 
@@ -206,13 +219,23 @@ public class Processor {
         if (ticket.isEmpty() && kind == MailKind.AUTO_REPLY) {
             return new Inbox.Outcome.Aside("It is an automatic reply, but to no mail of ours.", "");
         }
-        Contact contact = contact(scene.mail());
-        NewMessage entry = entry(scene, NewMessage.Kind.CUSTOMER, Optional.of(contact), says(kind));
         if (ticket.isPresent()) {
-            tickets.join(ticket.getAsLong(), contact, entry, true);
+            Contact contact = contact(scene.mail());
+            Threading.Candidate candidate = candidates.getFirst();
+            boolean takesPart = contact.addresses().stream().anyMatch(candidate.participants()::contains);
+            NewMessage entry = entry(scene, NewMessage.Kind.CUSTOMER, Optional.of(contact), says(kind), earlier(scene, candidate));
+            String stranger = "It comes from " + scene.mail().from().orElseThrow().address() + ", who takes no part in this ticket; answers do not go there.";
+            tickets.join(ticket.getAsLong(), contact, entry.remarked(takesPart ? "" : stranger), true);
             return new Inbox.Outcome.Entry(ticket.getAsLong());
         }
-        return new Inbox.Outcome.Entry(open(scene, contact, entry, true, OptionalLong.empty(), ""));
+        return open(scene, true, OptionalLong.empty(), says(kind), "", Earlier.NOTHING);
+    }
+
+    /** What was said in a ticket before this message. */
+    private Earlier earlier(Scene scene, Threading.Candidate candidate) {
+        var addresses = new HashSet<>(candidate.participants());
+        addresses.addAll(scene.ours());
+        return Earlier.of(addresses, () -> tickets.texts(candidate.ticket()));
     }
 
     private static String says(MailKind kind) {
@@ -225,18 +248,20 @@ public class Processor {
     }
 
     private Inbox.Outcome person(Scene scene, List<Threading.Candidate> candidates) {
-        Contact contact = contact(scene.mail());
-        Set<String> sender = new HashSet<>(contact.addresses());
+        Optional<Contact> known = contacts.find(scene.mail().from().orElseThrow().address());
+        Set<String> sender = new HashSet<>(known.map(Contact::addresses).orElse(Set.of()));
         sender.add(scene.mail().from().map(ReadMail.Address::address).orElse(""));
         return switch (Threading.decide(candidates, sender, scene.row().getReceivedAt(), scene.workspace().reopenFor())) {
             case Threading.Verdict.Joins joins -> {
-                tickets.join(joins.ticket(), contact, entry(scene, NewMessage.Kind.CUSTOMER, Optional.of(contact), ""), false);
+                Contact contact = known.orElseGet(() -> contact(scene.mail()));
+                Threading.Candidate candidate = candidates.stream().filter(one -> one.ticket() == joins.ticket()).findFirst().orElseThrow();
+                NewMessage entry = entry(scene, NewMessage.Kind.CUSTOMER, Optional.of(contact), "", earlier(scene, candidate));
+                tickets.join(joins.ticket(), contact, entry, false);
                 yield new Inbox.Outcome.Entry(joins.ticket());
             }
-            case Threading.Verdict.Opens opens -> {
-                NewMessage entry = entry(scene, NewMessage.Kind.CUSTOMER, Optional.of(contact), remark(opens));
-                yield new Inbox.Outcome.Entry(open(scene, contact, entry, false, opens.linkedTo(), opens.why()));
-            }
+            case Threading.Verdict.Opens opens -> open(
+                    scene, false, opens.linkedTo(), remark(opens), opens.why(),
+                    opens.linkedTo().isPresent() ? earlier(scene, candidates.getFirst()) : Earlier.NOTHING);
         };
     }
 
@@ -246,9 +271,23 @@ public class Processor {
                 : "";
     }
 
-    private long open(Scene scene, Contact contact, NewMessage entry, boolean automatic, OptionalLong linkedTo, String why) {
-        String subject = scene.mail().subject().isBlank() ? firstWords(entry.text()) : scene.mail().subject();
-        return tickets.open(scene.mailbox(), contact, subject, entry, automatic, linkedTo, why, scene.workspace());
+    private Inbox.Outcome open(Scene scene, boolean automatic, OptionalLong linkedTo, String remark, String why, Earlier earlier) {
+        ReadMail mail = scene.mail();
+        String sender = mail.from().orElseThrow().address();
+        IncomingHtml.Shown shown = IncomingHtml.of(mail, earlier);
+        byte[] likeness = likenesses.of(sender, mail.subject(), shown.own());
+        boolean asPerson = scene.row().getDetail().equals(AS_PERSON);
+        if (!asPerson && likenesses.tooMany(likeness, sender, scene.row().getReceivedAt())) {
+            return new Inbox.Outcome.Aside(
+                    "Its sender has sent " + Likenesses.MOST_AN_HOUR + " alike requests within an hour; it looks like a machine that answers our mail.", "");
+        }
+        Contact contact = contact(mail);
+        NewMessage entry = entry(scene, NewMessage.Kind.CUSTOMER, Optional.of(contact), remark, shown);
+        String subject = mail.subject().isBlank() ? firstWords(entry.text()) : mail.subject();
+        Tickets.Request request = new Tickets.Request(scene.mailbox(), contact, subject, entry, automatic, automatic || mail.unanswered(), linkedTo, why);
+        long number = tickets.open(request, scene.workspace());
+        likenesses.note(likeness, number, scene.row().getReceivedAt());
+        return new Inbox.Outcome.Entry(number);
     }
 
     private static String firstWords(String text) {
@@ -261,10 +300,13 @@ public class Processor {
         return contacts.recognise(from.address(), from.name(), clock.instant());
     }
 
-    private NewMessage entry(Scene scene, NewMessage.Kind kind, Optional<Contact> contact, String remark) {
+    private NewMessage entry(Scene scene, NewMessage.Kind kind, Optional<Contact> contact, String remark, Earlier earlier) {
+        return entry(scene, kind, contact, remark, IncomingHtml.of(scene.mail(), earlier));
+    }
+
+    private NewMessage entry(Scene scene, NewMessage.Kind kind, Optional<Contact> contact, String remark, IncomingHtml.Shown shown) {
         ReadMail mail = scene.mail();
-        ReadMail.Address from = mail.from().orElseThrow();
-        IncomingHtml.Shown shown = IncomingHtml.of(mail);
+        ReadMail.Address from = mail.from().orElse(new ReadMail.Address("", ""));
         var remarks = new ArrayList<String>();
         if (!remark.isEmpty()) {
             remarks.add(remark);
@@ -277,9 +319,10 @@ public class Processor {
                 mail.cc().stream().map(ReadMail.Address::address).filter(a -> !scene.ours().contains(ReplyMark.plain(a))).toList(),
                 mail.subject(),
                 mail.messageId().filter(id -> !tickets.knows(id)));
-        String author = from.name().isBlank() ? contact.map(Contact::name).orElse(from.address()) : from.name();
+        String sender = from.address().isEmpty() ? "A mail server" : from.address();
+        String author = from.name().isBlank() ? contact.map(Contact::name).orElse(sender) : from.name();
         return new NewMessage(
-                kind, scene.row().getReceivedAt(), author, contact.map(Contact::id), Optional.empty(), envelope, shown.html(), shown.own(),
+                kind, scene.row().getReceivedAt(), author, contact.map(Contact::id), Optional.empty(), envelope, shown.html(), shown.own(), shown.folded(),
                 Optional.of(scene.row().getId()), String.join(" ", remarks), kept(mail));
     }
 

@@ -2,6 +2,7 @@ package rafter.app.intake;
 
 import java.util.List;
 import java.util.Optional;
+import rafter.core.text.Bounce;
 import rafter.core.text.MailKind;
 
 /**
@@ -11,9 +12,10 @@ import rafter.core.text.MailKind;
  * @param replyTo where the author wants answers
  * @param received every address it says it was sent or delivered to, in lower case
  * @param references the Message-IDs it answers or refers to, the nearest first
- * @param bouncedId of a delivery report: the Message-ID of the mail that was not delivered
- * @param html its formatted text as it came; nothing when there is none
- * @param text its plain text; made from the formatted one when there is none
+ * @param bounce what it reports, when it is a delivery report
+ * @param unanswered whether its sender wants no automatic answer, or no answer of a machine may go to it
+ * @param passedOn whether its subject says that it passes another message on
+ * @param words its texts in their order
  * @param remarks what could not be understood, or was left out, in words
  */
 record ReadMail(
@@ -26,14 +28,23 @@ record ReadMail(
         Optional<String> messageId,
         List<String> references,
         MailKind kind,
-        Optional<String> bouncedId,
-        Optional<String> html,
-        String text,
+        Optional<Bounce> bounce,
+        boolean unanswered,
+        boolean passedOn,
+        List<Words> words,
         List<Part> files,
         List<String> remarks) {
 
     /** A mail address, in lower case, and the name that goes with it. */
     record Address(String address, String name) {}
+
+    /**
+     * A text of a mail.
+     *
+     * @param formatted whether it is HTML
+     * @param text as its author made it
+     */
+    record Words(boolean formatted, String text) {}
 
     /**
      * A part that is kept as a file.

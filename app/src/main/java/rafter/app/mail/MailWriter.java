@@ -71,10 +71,12 @@ final class MailWriter {
         }
     }
 
-    private static InternetAddress[] addresses(List<String> all) throws MessagingException {
+    /** Addresses as they stand: there are mailboxes whose names break the rules that the library would hold them to. */
+    static InternetAddress[] addresses(List<String> all) {
         var found = new InternetAddress[all.size()];
         for (int i = 0; i < found.length; i++) {
-            found[i] = new InternetAddress(all.get(i));
+            found[i] = new InternetAddress();
+            found[i].setAddress(all.get(i));
         }
         return found;
     }
@@ -91,18 +93,35 @@ final class MailWriter {
     private static MimeMultipart body(OutboundMail mail) throws MessagingException {
         var both = new MimeMultipart("alternative");
         both.addBodyPart(text(mail.text(), "plain"));
-        both.addBodyPart(text(mail.html(), "html"));
-        if (mail.files().isEmpty()) {
+        List<OutboundMail.FilePart> pictures = mail.files().stream().filter(file -> !file.contentId().isEmpty()).toList();
+        both.addBodyPart(pictures.isEmpty() ? text(mail.html(), "html") : withPictures(mail.html(), pictures));
+        List<OutboundMail.FilePart> attached = mail.files().stream().filter(file -> file.contentId().isEmpty()).toList();
+        if (attached.isEmpty()) {
             return both;
         }
         var mixed = new MimeMultipart("mixed");
         var words = new MimeBodyPart();
         words.setContent(both);
         mixed.addBodyPart(words);
-        for (OutboundMail.FilePart file : mail.files()) {
+        for (OutboundMail.FilePart file : attached) {
             mixed.addBodyPart(file(file));
         }
         return mixed;
+    }
+
+    /** Formatted text and the pictures within it (RFC 2387). */
+    private static MimeBodyPart withPictures(String html, List<OutboundMail.FilePart> pictures) throws MessagingException {
+        var related = new MimeMultipart("related");
+        related.addBodyPart(text(html, "html"));
+        for (OutboundMail.FilePart picture : pictures) {
+            MimeBodyPart part = file(picture);
+            part.setDisposition(MimeBodyPart.INLINE);
+            part.setContentID("<" + picture.contentId() + ">");
+            related.addBodyPart(part);
+        }
+        var whole = new MimeBodyPart();
+        whole.setContent(related);
+        return whole;
     }
 
     private static MimeBodyPart text(String text, String subtype) throws MessagingException {

@@ -35,6 +35,10 @@ public record OutboundMail(
         boolean automatic,
         Instant at) {
 
-    /** A file that goes along. */
-    public record FilePart(String name, String mediaType, byte[] content) {}
+    /**
+     * A file that goes along.
+     *
+     * @param contentId by which the formatted text refers to it as a picture; empty when it does not
+     */
+    public record FilePart(String name, String mediaType, byte[] content, String contentId) {}
 }

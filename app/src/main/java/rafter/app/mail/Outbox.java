@@ -9,7 +9,9 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
@@ -97,6 +99,20 @@ public class Outbox {
                 r.getReason(),
                 r.getNextAt(),
                 Optional.ofNullable(r.getSentAt())));
+    }
+
+    /** The one ticket whose mail went to any of these addresses since a time; nothing when there are none or several. */
+    public OptionalLong ticketSentTo(List<String> addresses, Instant since) {
+        if (addresses.isEmpty()) {
+            return OptionalLong.empty();
+        }
+        List<Long> tickets = sql.selectDistinct(OUTBOX.TICKET)
+                .from(OUTBOX)
+                .where(OUTBOX.QUEUED_AT.gt(since))
+                .and(DSL.condition("{0} && {1}", OUTBOX.RECIPIENTS, DSL.val(addresses.toArray(new String[0]), OUTBOX.RECIPIENTS.getDataType())))
+                .limit(2)
+                .fetch(OUTBOX.TICKET);
+        return tickets.size() == 1 ? OptionalLong.of(tickets.getFirst()) : OptionalLong.empty();
     }
 
     /** Tries a mail again at once that failed or waits. */

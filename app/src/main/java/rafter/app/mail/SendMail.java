@@ -12,7 +12,6 @@ import jakarta.mail.MessagingException;
 import jakarta.mail.SendFailedException;
 import jakarta.mail.Session;
 import jakarta.mail.Transport;
-import jakarta.mail.internet.InternetAddress;
 import jakarta.mail.internet.MimeMessage;
 import java.io.ByteArrayInputStream;
 import java.time.Clock;
@@ -23,6 +22,7 @@ import java.util.List;
 import java.util.Optional;
 import org.eclipse.angus.mail.smtp.SMTPAddressFailedException;
 import org.eclipse.angus.mail.smtp.SMTPSendFailedException;
+import org.eclipse.angus.mail.smtp.SMTPSenderFailedException;
 import org.jooq.DSLContext;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -32,6 +32,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import rafter.app.platform.Files;
 import rafter.app.platform.LiveNews;
+import rafter.app.platform.Workspaces;
 import rafter.database.tables.records.OutboxRecord;
 
 /** Hands one mail of the outbox to its server. What the server does not take now is tried again, for three days. */
@@ -51,6 +52,7 @@ public class SendMail {
     private final Mailboxes mailboxes;
     private final MailConnections connections;
     private final LiveNews news;
+    private final Workspaces workspaces;
     private final TransactionTemplate transaction;
     private final Clock clock;
 
@@ -60,6 +62,7 @@ public class SendMail {
             Mailboxes mailboxes,
             MailConnections connections,
             LiveNews news,
+            Workspaces workspaces,
             TransactionTemplate transaction,
             Clock clock) {
         this.sql = sql;
@@ -67,6 +70,7 @@ public class SendMail {
         this.mailboxes = mailboxes;
         this.connections = connections;
         this.news = news;
+        this.workspaces = workspaces;
         this.transaction = transaction;
         this.clock = clock;
     }
@@ -113,11 +117,34 @@ public class SendMail {
     }
 
     private void hand(OutboxRecord mail, Mailbox mailbox) throws MessagingException {
+        String marked = mailbox.plusAddressing() ? ReplyMark.address(mailbox, mail.getTicket(), workspaces.current().secret()) : mailbox.address();
+        try {
+            hand(mail, mailbox, marked);
+        } catch (SMTPSenderFailedException | SMTPSendFailedException refused) {
+            // Some servers take mail from the mailbox's own address only.
+            if (marked.equals(mailbox.address()) || !refusesSender(refused)) {
+                throw refused;
+            }
+            hand(mail, mailbox, mailbox.address());
+        }
+    }
+
+    private static boolean refusesSender(MessagingException refused) {
+        return refused instanceof SMTPSenderFailedException || refused.getNextException() instanceof SMTPSenderFailedException;
+    }
+
+    /**
+     * Hands it over.
+     *
+     * @param from where reports go when it cannot be delivered; the mark of the ticket in it says to which one they belong
+     */
+    private void hand(OutboxRecord mail, Mailbox mailbox, String from) throws MessagingException {
         MailServer server = mailboxes.smtp(mailbox);
         Session session = connections.smtpSession(server);
-        session.getProperties().put("mail.smtp.from", mailbox.address());
+        session.getProperties().put("mail.smtp.from", from);
+        session.getProperties().put("mail.smtps.from", from);
         var message = new MimeMessage(session, new ByteArrayInputStream(files.read(mail.getRaw())));
-        Address[] recipients = InternetAddress.parse(String.join(",", mail.getRecipients()));
+        Address[] recipients = MailWriter.addresses(List.of(mail.getRecipients()));
         try (Transport transport = connections.openTransport(session, server)) {
             transport.sendMessage(message, recipients);
         }

@@ -27,7 +27,9 @@ public class Notices {
         ANSWERED("A customer wrote to a ticket of mine"),
         BACK("A ticket of mine came back"),
         MENTION("Somebody mentions me in a note"),
-        STEP("A target is about to be late, or is");
+        STEP("A target is about to be late, or is"),
+        BOUNCED("A mail on a ticket of mine was not delivered"),
+        MACHINE("A machine seems to answer our mail (administrators)");
 
         private final String words;
 
@@ -99,6 +101,11 @@ public class Notices {
                     .set(NOTICE_CHOICE.BROWSER, choice.browser())
                     .execute();
         }
+    }
+
+    /** Whether anybody was told something of this kind about a ticket. */
+    public boolean told(long ticket, Kind kind) {
+        return sql.fetchExists(NOTICE, NOTICE.TICKET.eq(ticket), NOTICE.KIND.eq(kind.name()));
     }
 
     /** The latest unread notice that a person wants the browser to show. */

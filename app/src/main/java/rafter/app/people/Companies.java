@@ -104,7 +104,7 @@ public class Companies {
     }
 
     /** Whether anybody can have an address at this domain; a change of another node's is seen within a second. */
-    boolean isPublic(String domain) {
+    public boolean isPublic(String domain) {
         return publicOnes.get().contains(domain);
     }
 

@@ -19,6 +19,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Problem;
+import rafter.core.text.MailAddress;
 import rafter.core.text.Words;
 import rafter.database.tables.ContactAddress;
 
@@ -168,11 +169,11 @@ public class Contacts {
     }
 
     static boolean isAddress(String normal) {
-        return normal.matches("[^@\\s]+@[^@\\s]+");
+        return MailAddress.of(normal).filter(address -> address.toString().equals(normal)).isPresent();
     }
 
     /** An address as it is kept: without blanks around it, in lower case. */
     public static String normal(String address) {
-        return address.strip().toLowerCase(Locale.ROOT);
+        return MailAddress.of(address).map(MailAddress::toString).orElseGet(() -> address.strip().toLowerCase(Locale.ROOT));
     }
 }

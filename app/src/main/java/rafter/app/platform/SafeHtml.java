@@ -1,14 +1,11 @@
 package rafter.app.platform;
 
+import java.util.regex.Pattern;
 import org.jsoup.Jsoup;
 import org.jsoup.nodes.Document;
 import org.jsoup.nodes.Element;
-import org.jsoup.nodes.Node;
-import org.jsoup.nodes.TextNode;
 import org.jsoup.safety.Cleaner;
 import org.jsoup.safety.Safelist;
-import org.jsoup.select.NodeTraversor;
-import org.jsoup.select.NodeVisitor;
 
 /** Formatted text that is safe to show, and plain text from it. */
 public final class SafeHtml {
@@ -17,7 +14,11 @@ public final class SafeHtml {
             .addTags("p", "br", "strong", "b", "em", "i", "u", "s", "ul", "ol", "li", "a", "blockquote", "pre", "code")
             .addAttributes("a", "href")
             .addProtocols("a", "href", "http", "https", "mailto")
-            .addEnforcedAttribute("a", "rel", "noopener noreferrer");
+            .addEnforcedAttribute("a", "rel", "noopener noreferrer")
+            .addTags("img")
+            .addAttributes("img", "src", "alt");
+    /** A picture of somebody's draft; no other is let through. */
+    private static final Pattern PICTURE = Pattern.compile("/drafts/pictures/[a-z0-9]{10,40}");
 
     private SafeHtml() {}
 
@@ -25,6 +26,7 @@ public final class SafeHtml {
     public static String own(String html) {
         Document clean = new Cleaner(OWN).clean(Jsoup.parseBodyFragment(html));
         clean.outputSettings().prettyPrint(false);
+        clean.select("img").removeIf(img -> !PICTURE.matcher(img.attr("src")).matches());
         return clean.body().html().strip();
     }
 
@@ -59,45 +61,6 @@ public final class SafeHtml {
 
     /** Formatted text as a reader of plain mail should see it. */
     public static String toText(String html) {
-        var text = new StringBuilder();
-        NodeTraversor.traverse(new PlainText(text), Jsoup.parseBodyFragment(html).body());
-        return text.toString().replaceAll("[ \\t]+\\n", "\n").replaceAll("\\n{3,}", "\n\n").strip();
-    }
-
-    private record PlainText(StringBuilder out) implements NodeVisitor {
-        @Override
-        public void head(Node node, int depth) {
-            if (node instanceof TextNode words) {
-                out.append(words.text().replace('\u00a0', ' '));
-            } else if (node.nameIs("br")) {
-                out.append('\n');
-            } else if (node.nameIs("li")) {
-                startLine();
-                out.append("  - ");
-            } else if (node instanceof Element e && e.isBlock() && !e.nameIs("ul") && !e.nameIs("ol")) {
-                startLine();
-            }
-        }
-
-        @Override
-        public void tail(Node node, int depth) {
-            if (node.nameIs("p") || node.nameIs("ul") || node.nameIs("ol") || node.nameIs("table")) {
-                out.append("\n\n");
-            } else if (node.nameIs("a") && !node.attr("href").isEmpty()) {
-                String words = ((Element) node).text();
-                String target = node.attr("href").replaceFirst("^mailto:", "");
-                out.append(words.equals(target) ? "" : " <" + target + ">");
-            } else if (node instanceof Element e && e.isBlock()) {
-                startLine();
-            } else if (node.nameIs("td") || node.nameIs("th")) {
-                out.append(' ');
-            }
-        }
-
-        private void startLine() {
-            if (!out.isEmpty() && out.charAt(out.length() - 1) != '\n') {
-                out.append('\n');
-            }
-        }
+        return HtmlLines.of(Jsoup.parseBodyFragment(html).body()).text(line -> true);
     }
 }

@@ -11,6 +11,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Queue;
 import java.util.Set;
 import java.util.function.Function;
@@ -155,7 +156,7 @@ public class Writes {
             return 0;
         }
         List<@Nullable Object[]> rows = waiting.rows.getOrDefault(form.stage, Map.of()).getOrDefault(form, List.of());
-        return (int) rows.stream().filter(row -> Arrays.asList(row).contains(value)).count();
+        return (int) rows.stream().filter(row -> Arrays.stream(row).anyMatch(one -> Objects.deepEquals(one, value))).count();
     }
 
     private void send(Waiting waiting) {

@@ -118,7 +118,10 @@ class Search {
         byField(asked, words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
         bySubject(words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
         if (found.size() < most) {
-            byMessage(words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
+            byMessage(MESSAGE.WORDS, MESSAGE.TEXT, "a message of ", words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
+        }
+        if (found.size() < most) {
+            byMessage(MESSAGE.FOLDED_WORDS, MESSAGE.FOLDED, "what is folded away in a message of ", words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
         }
         return found.values().stream().limit(most).toList();
     }
@@ -169,14 +172,14 @@ class Search {
         return new Hit(number, subject, words, contact, Say.when(at, now, targets.terms().zone()), where, passage);
     }
 
-    private List<Hit> byMessage(List<String> words, int most) {
-        List<Long> ids = newest(MESSAGE, MESSAGE.ID, MESSAGE.WORDS, words, most * 3);
+    private List<Hit> byMessage(Field<String> kept, Field<String> text, String where, List<String> words, int most) {
+        List<Long> ids = newest(MESSAGE, MESSAGE.ID, kept, words, most * 3);
         if (ids.isEmpty()) {
             return List.of();
         }
         Instant now = clock.instant();
         // The latest messages first; several of one ticket make one hit.
-        return sql.select(TICKET.NUMBER, TICKET.SUBJECT, TICKET.STATE, CONTACT.NAME, MESSAGE.AT, MESSAGE.AUTHOR, DSL.left(MESSAGE.TEXT, 20_000))
+        return sql.select(TICKET.NUMBER, TICKET.SUBJECT, TICKET.STATE, CONTACT.NAME, MESSAGE.AT, MESSAGE.AUTHOR, DSL.left(text, 20_000))
                 .from(MESSAGE)
                 .join(TICKET).on(TICKET.NUMBER.eq(MESSAGE.TICKET))
                 .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
@@ -185,7 +188,7 @@ class Search {
                 .and(DSL.not(DSL.condition(TICKET.DISCARDED)))
                 .orderBy(MESSAGE.ID.desc())
                 .limit(most * 2)
-                .fetch(r -> hit(r.value1(), r.value2(), r.value3(), r.value4(), r.value5(), "a message of " + r.value6(), Passage.of(r.value7(), words), now));
+                .fetch(r -> hit(r.value1(), r.value2(), r.value3(), r.value4(), r.value5(), where + r.value6(), Passage.of(r.value7(), words), now));
     }
 
     /** The highest keys of rows that have the words. */
@@ -199,7 +202,8 @@ class Search {
         }
         planOnlyByBitmaps(true);
         try {
-            return sql.select(key).from(table).where(has(field, words)).orderBy(key.desc()).limit(most).fetch(key);
+            Condition some = field == MESSAGE.FOLDED_WORDS ? has(field, words).and(field.ne(DSL.inline(""))) : has(field, words);
+            return sql.select(key).from(table).where(some).orderBy(key.desc()).limit(most).fetch(key);
         } finally {
             planOnlyByBitmaps(false);
         }
@@ -294,7 +298,7 @@ class Search {
                 """
                 insert into known_word (word)
                 select distinct w from (
-                    select unnest(string_to_array(m.words || ' ' || t.subject_words, ' ')) w
+                    select unnest(string_to_array(m.words || ' ' || m.folded_words || ' ' || t.subject_words, ' ')) w
                     from message m join ticket t on t.number = m.ticket
                     where m.id > ? and m.id <= ?) words
                 where length(w) between 3 and 30 and w !~ '[0-9]'

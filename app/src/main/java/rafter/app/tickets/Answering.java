@@ -1,15 +1,16 @@
 package rafter.app.tickets;
 
 import static rafter.database.Tables.MESSAGE;
+import static rafter.database.Tables.PARTICIPANT;
 import static rafter.database.Tables.TICKET;
 
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -37,16 +38,24 @@ import rafter.database.tables.records.MessageRecord;
 public class Answering {
 
     private static final int MOST_REFERENCES = 20;
+    private static final int LONGEST_QUOTE = 20_000;
 
     /**
      * An answer as it was asked for.
      *
      * @param html the formatted text
-     * @param cc further addresses, separated by commas
+     * @param to addresses, separated by commas; blank: the customer's
+     * @param cc further addresses, separated by commas; nothing: the others who take part
      * @param then whose move it is afterwards
      * @param seen the number of the last public entry that the sender had seen
      */
-    public record Answer(String html, String cc, Turn then, int seen) {}
+    public record Answer(String html, String to, Optional<String> cc, Turn then, int seen) {
+
+        /** An answer to the customer, with these copies. */
+        public Answer(String html, String cc, Turn then, int seen) {
+            this(html, "", Optional.of(cc), then, seen);
+        }
+    }
 
     /** What came of an answer. */
     public sealed interface Outcome {
@@ -65,6 +74,8 @@ public class Answering {
     private final DSLContext sql;
     private final TicketStore store;
     private final Drafts drafts;
+    private final Pictures pictures;
+    private final Recipients recipients;
     private final Mailboxes mailboxes;
     private final Outbox outbox;
     private final Files files;
@@ -77,6 +88,8 @@ public class Answering {
             DSLContext sql,
             TicketStore store,
             Drafts drafts,
+            Pictures pictures,
+            Recipients recipients,
             Mailboxes mailboxes,
             Outbox outbox,
             Files files,
@@ -89,6 +102,8 @@ public class Answering {
         this.sql = sql;
         this.store = store;
         this.drafts = drafts;
+        this.pictures = pictures;
+        this.recipients = recipients;
         this.mailboxes = mailboxes;
         this.outbox = outbox;
         this.files = files;
@@ -104,18 +119,32 @@ public class Answering {
     @Transactional
     public Outcome answer(long number, Answer answer, Person by) {
         Access.require(by, Right.WORK);
-        String html = SafeHtml.own(answer.html());
-        if (SafeHtml.isBlank(html)) {
+        String html = pictures.settle(number, Drafts.Kind.REPLY, answer.html(), by);
+        if (SafeHtml.isBlank(html) && !Pictures.any(html)) {
             throw new Problem.Invalid("There are no words in the reply yet. Write it, then send.");
         }
-        List<String> cc = addresses(answer.cc());
         TicketStore.Held held = store.hold(number);
+        Ends.mayAnswer(number, held.ticket());
+        Addressed addressed = addressed(held, answer);
         if (held.ticket().lastPublicSeq() > answer.seen()) {
             return crossed(held, answer.seen());
         }
-        long message = send(held, html, cc, answer.then(), by);
+        long message = send(held, html, addressed, answer.then(), by);
         drafts.discard(number, Drafts.Kind.REPLY, by);
         return new Outcome.Sent(message);
+    }
+
+    /** To whom an answer goes. */
+    private record Addressed(List<String> to, List<String> cc) {}
+
+    private Addressed addressed(TicketStore.Held held, Answer answer) {
+        Recipients.Proposed proposed = recipients.proposed(held.number(), held.ticket().contact());
+        List<String> to = answer.to().isBlank() ? List.of(proposed.to()).stream().filter(a -> !a.isEmpty()).toList() : Recipients.typed(answer.to(), "To");
+        if (to.isEmpty()) {
+            throw new Problem.Invalid("There is no address of the customer’s that mail can be sent to. Write one into To; your text is kept.");
+        }
+        List<String> cc = answer.cc().map(typed -> Recipients.typed(typed, "cc")).orElse(proposed.cc());
+        return new Addressed(to, cc.stream().filter(address -> !to.contains(address)).toList());
     }
 
     private Outcome.Crossed crossed(TicketStore.Held held, int seen) {
@@ -131,27 +160,27 @@ public class Answering {
         return new Outcome.Crossed(last.getAuthor() + did + when + ", while you were writing.", held.ticket().lastPublicSeq());
     }
 
-    private long send(TicketStore.Held held, String html, List<String> cc, Turn then, Person by) {
+    private long send(TicketStore.Held held, String html, Addressed addressed, Turn then, Person by) {
         Instant now = clock.instant();
-        Mailbox mailbox = mailbox(held.number());
-        MessageRecord customers = lastOfCustomer(held.number());
-        String to = customers.getReplyTo().isEmpty() ? customers.getFromAddress() : customers.getReplyTo();
+        long number = held.number();
+        Mailbox mailbox = mailbox(number);
+        Optional<MessageRecord> answered = lastOfOthers(number);
         String subject = replySubject(held.ticket().subject());
-        String messageId = outbox.newMessageId(held.number(), mailbox);
-        List<Drafts.DraftFile> attached = drafts.find(held.number(), Drafts.Kind.REPLY, by).files();
+        String messageId = outbox.newMessageId(number, mailbox);
+        List<Drafts.DraftFile> attached = drafts.find(number, Drafts.Kind.REPLY, by).files().stream().filter(file -> Pictures.keeps(file, html)).toList();
         String text = SafeHtml.toText(html);
-        var envelope = new NewMessage.Envelope(mailbox.address(), "", List.of(to), cc, subject, Optional.of(messageId));
+        var envelope = new NewMessage.Envelope(mailbox.address(), "", addressed.to(), addressed.cc(), subject, Optional.of(messageId));
         var entry = new NewMessage(
-                NewMessage.Kind.PUBLIC, now, by.name(), Optional.empty(), Optional.of(by.id()), envelope, html, text, Optional.empty(),
-                "", refs(attached));
-        List<String> thread = references(held.number());
-        long message = store.add(held.number(), held.nextSeq(), entry);
+                NewMessage.Kind.PUBLIC, now, by.name(), Optional.empty(), Optional.of(by.id()), envelope, Pictures.kept(html), text, Optional.empty(), "", refs(attached));
+        List<String> thread = references(number);
+        long message = store.add(number, held.nextSeq(), entry);
         store.append(held, Conduct.answered(held.ticket(), now, by.id(), message, then), now);
-        store.takePart(held.number(), cc);
+        store.takePart(number, addressed.cc());
+        store.takePart(number, addressed.to());
         outbox.put(new OutboundMail(
-                held.number(), Optional.of(message), mailbox, messageId, by.name() + ", " + mailbox.name(), List.of(to), cc, subject,
-                html + quotedHtml(customers), text + "\n\n" + quotedText(customers), Optional.ofNullable(customers.getMessageId()),
-                thread, parts(attached), false, now));
+                number, Optional.of(message), mailbox, messageId, by.name() + ", " + mailbox.name(), addressed.to(), addressed.cc(), subject,
+                Pictures.sent(html) + answered.map(this::quotedHtml).orElse(""), text + answered.map(m -> "\n\n" + quotedText(m)).orElse(""),
+                answered.map(MessageRecord::getMessageId), thread, parts(attached), false, now));
         return message;
     }
 
@@ -162,14 +191,16 @@ public class Answering {
                 .orElseThrow(() -> new Problem.Invalid("The mailbox of this ticket is gone, so no mail can be sent from it."));
     }
 
-    private MessageRecord lastOfCustomer(long number) {
-        return sql.selectFrom(MESSAGE)
+    /** What is answered: the latest message of somebody who takes part; what a stranger's machine wrote is not quoted to anybody. */
+    private Optional<MessageRecord> lastOfOthers(long number) {
+        return sql.select(MESSAGE.fields())
+                .from(MESSAGE)
+                .join(PARTICIPANT).on(PARTICIPANT.TICKET.eq(MESSAGE.TICKET).and(PARTICIPANT.ADDRESS.eq(MESSAGE.FROM_ADDRESS)))
                 .where(MESSAGE.TICKET.eq(number))
                 .and(MESSAGE.KIND.eq("CUSTOMER"))
                 .orderBy(MESSAGE.SEQ.desc())
                 .limit(1)
-                .fetchOptional()
-                .orElseThrow(() -> new Problem.Invalid("The customer has not written to this ticket, so there is no address to answer to."));
+                .fetchOptionalInto(MESSAGE);
     }
 
     /** The Message-IDs of the thread, the first one and the latest ones (RFC 5322, 3.6.4). */
@@ -199,41 +230,29 @@ public class Answering {
     }
 
     private String quotedText(MessageRecord message) {
-        return said(message) + "\n" + message.getText().lines().map(line -> "> " + line).reduce("", (a, b) -> a + b + "\n");
+        return said(message) + "\n" + quoted(message).lines().map(line -> "> " + line).collect(Collectors.joining("\n"));
     }
 
     private String quotedHtml(MessageRecord message) {
-        return SafeHtml.fromText(said(message)) + "<blockquote type=\"cite\">" + SafeHtml.fromText(message.getText()) + "</blockquote>";
+        return SafeHtml.fromText(said(message)) + "<blockquote type=\"cite\">" + SafeHtml.fromText(quoted(message)) + "</blockquote>";
+    }
+
+    /** A quotation reminds; of a very long message its beginning is enough. */
+    private static String quoted(MessageRecord message) {
+        String text = message.getText();
+        return text.length() > LONGEST_QUOTE ? text.substring(0, LONGEST_QUOTE) + " […]" : text;
     }
 
     private static List<NewMessage.FileRef> refs(List<Drafts.DraftFile> attached) {
         return attached.stream()
-                .map(file -> new NewMessage.FileRef(file.sha256(), file.name(), file.mediaType(), file.size(), ""))
+                .map(file -> new NewMessage.FileRef(file.sha256(), file.name(), file.mediaType(), file.size(), file.contentId()))
                 .toList();
     }
 
     private List<OutboundMail.FilePart> parts(List<Drafts.DraftFile> attached) {
         return attached.stream()
-                .map(file -> new OutboundMail.FilePart(file.name(), file.mediaType(), files.read(file.sha256())))
+                .map(file -> new OutboundMail.FilePart(file.name(), file.mediaType(), files.read(file.sha256()), file.contentId()))
                 .toList();
-    }
-
-    /**
-     * The addresses in a list that a person typed.
-     *
-     * @throws Problem.Invalid when one of them is none
-     */
-    static List<String> addresses(String typed) {
-        var found = new LinkedHashSet<String>();
-        for (String one : typed.split("[,;\\s]+")) {
-            if (!one.isEmpty() && !one.matches("[^@\\s]+@[^@\\s]+\\.[^@\\s]+")) {
-                throw new Problem.Invalid("“" + one + "” in cc is not a mail address. Nothing was sent; your text is kept.");
-            }
-            if (!one.isEmpty()) {
-                found.add(one.toLowerCase(Locale.ROOT));
-            }
-        }
-        return List.copyOf(found);
     }
 
     /**
@@ -244,15 +263,15 @@ public class Answering {
     @Transactional
     public void note(long number, String written, Person by) {
         Access.require(by, Right.WORK);
-        String html = SafeHtml.own(written);
-        if (SafeHtml.isBlank(html)) {
+        String html = pictures.settle(number, Drafts.Kind.NOTE, written, by);
+        if (SafeHtml.isBlank(html) && !Pictures.any(html)) {
             throw new Problem.Invalid("There are no words in the note yet. Write it, then add it.");
         }
         Instant now = clock.instant();
         TicketStore.Held held = store.hold(number);
-        List<Drafts.DraftFile> attached = drafts.find(number, Drafts.Kind.NOTE, by).files();
+        List<Drafts.DraftFile> attached = drafts.find(number, Drafts.Kind.NOTE, by).files().stream().filter(file -> Pictures.keeps(file, html)).toList();
         var entry = new NewMessage(
-                NewMessage.Kind.NOTE, now, by.name(), Optional.empty(), Optional.of(by.id()), NewMessage.Envelope.NONE, html,
+                NewMessage.Kind.NOTE, now, by.name(), Optional.empty(), Optional.of(by.id()), NewMessage.Envelope.NONE, Pictures.kept(html),
                 SafeHtml.toText(html), Optional.empty(), "", refs(attached));
         long message = store.add(held.number(), held.nextSeq(), entry);
         store.append(held, List.of(new TicketEvent.NoteAdded(now, new Actor.Person(by.id()), message)), now);

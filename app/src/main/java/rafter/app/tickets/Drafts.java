@@ -3,10 +3,12 @@ package rafter.app.tickets;
 import static rafter.database.Tables.DRAFT;
 import static rafter.database.Tables.DRAFT_FILE;
 import static rafter.database.Tables.PERSON;
+import static rafter.database.Tables.TICKET;
 
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import org.jooq.Condition;
@@ -39,12 +41,16 @@ public class Drafts {
      *
      * @param version rises with every change; zero: there is none yet
      */
-    public record Draft(String html, String cc, Turn then, int version, Optional<Instant> savedAt, List<DraftFile> files) {
-        static final Draft NONE = new Draft("", "", Turn.CUSTOMER, 0, Optional.empty(), List.of());
+    public record Draft(String html, String to, String cc, Turn then, int version, Optional<Instant> savedAt, List<DraftFile> files) {
+        static final Draft NONE = new Draft("", "", "", Turn.CUSTOMER, 0, Optional.empty(), List.of());
     }
 
-    /** A file attached to a draft. */
-    public record DraftFile(long id, String name, String mediaType, long size, byte[] sha256) {
+    /**
+     * A file attached to a draft.
+     *
+     * @param contentId the name by which the text refers to it as a picture; empty when it does not
+     */
+    public record DraftFile(long id, String name, String mediaType, long size, byte[] sha256, String contentId) {
         /** Its size as people say it. */
         public String sizeWords() {
             return Say.size(size);
@@ -62,6 +68,7 @@ public class Drafts {
 
     static final long MOST_BYTES = 25_000_000;
     private static final int LONGEST = 500_000;
+    private static final int LONGEST_ADDRESSES = 5_000;
     private static final Duration WRITING_NOW = Duration.ofMinutes(3);
 
     private final DSLContext sql;
@@ -87,9 +94,26 @@ public class Drafts {
                 .and(DRAFT_FILE.PERSON_ID.eq(r.getPersonId()))
                 .and(DRAFT_FILE.KIND.eq(r.getKind()))
                 .orderBy(DRAFT_FILE.ID)
-                .fetch(f -> new DraftFile(f.getId(), f.getName(), f.getMediaType(), f.getSize(), f.getSha256()));
+                .fetch(f -> new DraftFile(f.getId(), f.getName(), f.getMediaType(), f.getSize(), f.getSha256(), f.getContentId()));
         return new Draft(
-                r.getHtml(), r.getCc(), Turn.valueOf(r.getThenTurn()), r.getVersion(), Optional.of(r.getUpdatedAt()), attached);
+                r.getHtml(), r.getRecipients(), r.getCc(), Turn.valueOf(r.getThenTurn()), r.getVersion(), Optional.of(r.getUpdatedAt()), attached);
+    }
+
+    /**
+     * What somebody has written so far.
+     *
+     * @param to addresses as they were typed; blank: the customer's
+     * @param cc further addresses as they were typed
+     * @param then whose move it shall be
+     */
+    public record Writing(String html, String to, String cc, Turn then) {
+        static final Writing NOTHING = new Writing("", "", "", Turn.CUSTOMER);
+    }
+
+    /** Keeps what a person is writing to the customer. */
+    @Transactional
+    public Saved save(long ticket, Kind kind, String html, String cc, Turn then, int base, Person by) {
+        return save(ticket, kind, new Writing(html, "", cc, then), base, by);
     }
 
     /**
@@ -98,46 +122,56 @@ public class Drafts {
      * @param base the version they began with
      */
     @Transactional
-    public Saved save(long ticket, Kind kind, String html, String cc, Turn then, int base, Person by) {
+    public Saved save(long ticket, Kind kind, Writing written, int base, Person by) {
         Access.require(by, Right.WORK);
-        if (html.length() > LONGEST) {
+        if (written.html().length() > LONGEST || written.to().length() + written.cc().length() > LONGEST_ADDRESSES) {
             throw new Problem.Invalid("The text is longer than a mail should be. What was saved before is kept.");
         }
+        requireTicket(ticket);
         Instant now = clock.instant();
-        String clean = SafeHtml.own(html);
-        int changed = base == 0 ? insert(ticket, kind, clean, cc, then, now, by) : update(ticket, kind, clean, cc, then, base, now, by);
+        var clean = new Writing(SafeHtml.own(written.html()), written.to(), written.cc(), written.then());
+        int changed = base == 0 ? insert(ticket, kind, clean, now, by) : update(ticket, kind, clean, base, now, by);
         if (changed == 0) {
             Draft there = find(ticket, kind, by);
             if (there.version() == 0) {
                 // It was sent or thrown away elsewhere; what is typed here is a new one.
-                insert(ticket, kind, clean, cc, then, now, by);
+                insert(ticket, kind, clean, now, by);
                 return new Saved.Kept(1, now);
             }
-            return there.html().equals(clean) && there.cc().equals(cc) ? new Saved.Kept(there.version(), now) : new Saved.ChangedElsewhere(there);
+            boolean same = there.html().equals(clean.html()) && there.to().equals(clean.to()) && there.cc().equals(clean.cc());
+            return same ? new Saved.Kept(there.version(), now) : new Saved.ChangedElsewhere(there);
         }
         news.writing(ticket);
         return new Saved.Kept(base + 1, now);
     }
 
-    private int insert(long ticket, Kind kind, String html, String cc, Turn then, Instant now, Person by) {
+    private void requireTicket(long ticket) {
+        if (!sql.fetchExists(TICKET, TICKET.NUMBER.eq(ticket))) {
+            throw new Problem.NotFound("There is no ticket " + ticket + ".");
+        }
+    }
+
+    private int insert(long ticket, Kind kind, Writing written, Instant now, Person by) {
         return sql.insertInto(DRAFT)
                 .set(DRAFT.TICKET, ticket)
                 .set(DRAFT.PERSON_ID, by.id())
                 .set(DRAFT.KIND, kind.name())
-                .set(DRAFT.HTML, html)
-                .set(DRAFT.CC, cc)
-                .set(DRAFT.THEN_TURN, then.name())
+                .set(DRAFT.HTML, written.html())
+                .set(DRAFT.RECIPIENTS, written.to())
+                .set(DRAFT.CC, written.cc())
+                .set(DRAFT.THEN_TURN, written.then().name())
                 .set(DRAFT.VERSION, 1)
                 .set(DRAFT.UPDATED_AT, now)
                 .onConflictDoNothing()
                 .execute();
     }
 
-    private int update(long ticket, Kind kind, String html, String cc, Turn then, int base, Instant now, Person by) {
+    private int update(long ticket, Kind kind, Writing written, int base, Instant now, Person by) {
         return sql.update(DRAFT)
-                .set(DRAFT.HTML, html)
-                .set(DRAFT.CC, cc)
-                .set(DRAFT.THEN_TURN, then.name())
+                .set(DRAFT.HTML, written.html())
+                .set(DRAFT.RECIPIENTS, written.to())
+                .set(DRAFT.CC, written.cc())
+                .set(DRAFT.THEN_TURN, written.then().name())
                 .set(DRAFT.VERSION, base + 1)
                 .set(DRAFT.UPDATED_AT, now)
                 .where(is(ticket, kind, by))
@@ -159,8 +193,33 @@ public class Drafts {
      */
     @Transactional
     public void attach(long ticket, Kind kind, String name, String mediaType, byte[] content, Person by) {
+        add(ticket, kind, name, mediaType, content, "", by);
+    }
+
+    /**
+     * Adds a picture that the text of a draft refers to; one that is there already is not added again.
+     *
+     * @param wanted the name by which the text is to refer to it
+     * @return the name by which it does
+     * @throws Problem.Invalid when the files would be more than a mail may carry; the others stay
+     */
+    @Transactional
+    public String picture(long ticket, Kind kind, String name, String mediaType, byte[] content, String wanted, Person by) {
+        byte[] sha256 = Files.sha256(content);
+        Optional<String> there = find(ticket, kind, by).files().stream()
+                .filter(file -> !file.contentId().isEmpty() && Arrays.equals(file.sha256(), sha256))
+                .map(DraftFile::contentId)
+                .findFirst();
+        if (there.isEmpty()) {
+            add(ticket, kind, name, mediaType, content, wanted, by);
+        }
+        return there.orElse(wanted);
+    }
+
+    private void add(long ticket, Kind kind, String name, String mediaType, byte[] content, String contentId, Person by) {
         Access.require(by, Right.WORK);
-        insert(ticket, kind, "", "", Turn.CUSTOMER, clock.instant(), by);
+        requireTicket(ticket);
+        insert(ticket, kind, Writing.NOTHING, clock.instant(), by);
         long already = find(ticket, kind, by).files().stream().mapToLong(DraftFile::size).sum();
         if (already + content.length > MOST_BYTES) {
             throw new Problem.Invalid("“" + name + "” was not attached: the files of a reply may have " + Say.size(MOST_BYTES)
@@ -174,7 +233,22 @@ public class Drafts {
                 .set(DRAFT_FILE.NAME, name)
                 .set(DRAFT_FILE.MEDIA_TYPE, mediaType)
                 .set(DRAFT_FILE.SIZE, (long) content.length)
+                .set(DRAFT_FILE.CONTENT_ID, contentId)
                 .execute();
+    }
+
+    /**
+     * A picture of a person's own draft.
+     *
+     * @throws Problem.NotFound when there is none of this name
+     */
+    public DraftFile pictureOf(String contentId, Person by) {
+        return sql.selectFrom(DRAFT_FILE)
+                .where(DRAFT_FILE.CONTENT_ID.eq(contentId))
+                .and(DRAFT_FILE.PERSON_ID.eq(by.id()))
+                .limit(1)
+                .fetchOptional(f -> new DraftFile(f.getId(), f.getName(), f.getMediaType(), f.getSize(), f.getSha256(), f.getContentId()))
+                .orElseThrow(() -> new Problem.NotFound("There is no such picture."));
     }
 
     /** Takes a file off a draft. */

@@ -27,11 +27,13 @@ class FileController {
 
     private final DSLContext sql;
     private final Files files;
+    private final Drafts drafts;
     private final Access access;
 
-    FileController(DSLContext sql, Files files, Access access) {
+    FileController(DSLContext sql, Files files, Drafts drafts, Access access) {
         this.sql = sql;
         this.files = files;
+        this.drafts = drafts;
         this.access = access;
     }
 
@@ -46,7 +48,14 @@ class FileController {
         return give(files.read(row.getSha256()), row.getName(), shown ? MediaType.parseMediaType(row.getMediaType()) : MediaType.APPLICATION_OCTET_STREAM, shown);
     }
 
-    /** A message as it came. */
+    /** A picture within the text of one's own draft. */
+    @GetMapping("/drafts/pictures/{contentId}")
+    ResponseEntity<byte[]> picture(@PathVariable String contentId) {
+        Drafts.DraftFile file = drafts.pictureOf(contentId, access.require(Right.WORK));
+        return give(files.read(file.sha256()), file.name(), MediaType.parseMediaType(file.mediaType()), true);
+    }
+
+    /** A message as it was sent. */
     @GetMapping("/messages/{id}/raw")
     ResponseEntity<byte[]> raw(@PathVariable long id) {
         access.require(Right.WORK);

@@ -10,6 +10,7 @@ import java.util.Optional;
  * @param author who it is from, as people read it
  * @param html the formatted text, safe to show
  * @param text its own words in plain text, for lists and searching
+ * @param folded what is folded away of it, in plain text, for searching
  * @param remark what Rafter has to say about it, such as why it did not join another ticket
  */
 public record NewMessage(
@@ -21,9 +22,23 @@ public record NewMessage(
         Envelope envelope,
         String html,
         String text,
+        String folded,
         Optional<Long> inbound,
         String remark,
         List<FileRef> files) {
+
+    /** An entry of which nothing is folded away. */
+    public NewMessage(
+            Kind kind, Instant at, String author, Optional<Long> contact, Optional<Long> person, Envelope envelope, String html, String text,
+            Optional<Long> inbound, String remark, List<FileRef> files) {
+        this(kind, at, author, contact, person, envelope, html, text, "", inbound, remark, files);
+    }
+
+    /** The same with one more thing that Rafter has to say about it. */
+    public NewMessage remarked(String more) {
+        String all = more.isEmpty() ? remark : remark.isEmpty() ? more : remark + " " + more;
+        return new NewMessage(kind, at, author, contact, person, envelope, html, text, folded, inbound, all, files);
+    }
 
     /** What an entry is. */
     public enum Kind {

@@ -36,17 +36,19 @@ class TicketController {
     private final TicketPage page;
     private final Tickets tickets;
     private final Drafts drafts;
+    private final Recipients recipients;
     private final Persons persons;
     private final Access access;
     private final ReckoningPage reckoning;
     private final OwnFields fields;
 
-    TicketController(TicketPage page, Tickets tickets, Drafts drafts, Persons persons, Access access, ReckoningPage reckoning, OwnFields fields) {
+    TicketController(TicketPage page, Tickets tickets, Drafts drafts, Recipients recipients, Persons persons, Access access, ReckoningPage reckoning, OwnFields fields) {
         this.fields = fields;
         this.reckoning = reckoning;
         this.page = page;
         this.tickets = tickets;
         this.drafts = drafts;
+        this.recipients = recipients;
         this.persons = persons;
         this.access = access;
     }
@@ -58,8 +60,13 @@ class TicketController {
             @RequestParam(required = false) Optional<Long> pictures,
             Model model) {
         Person me = access.require(Right.WORK);
-        fill(number, me, all, pictures, model);
-        model.addAttribute("reply", drafts.find(number, Drafts.Kind.REPLY, me));
+        TicketPage.View view = fill(number, me, all, pictures, model);
+        Drafts.Draft reply = drafts.find(number, Drafts.Kind.REPLY, me);
+        model.addAttribute("reply", reply);
+        Recipients.Proposed proposed = recipients.proposed(number, view.ticket().contact());
+        model.addAttribute("to", reply.to().isBlank() ? proposed.to() : reply.to());
+        model.addAttribute("cc", reply.version() == 0 ? String.join(", ", proposed.cc()) : reply.cc());
+        model.addAttribute("alsoAt", proposed.others());
         model.addAttribute("note", drafts.find(number, Drafts.Kind.NOTE, me));
         return "tickets/ticket";
     }
@@ -72,12 +79,13 @@ class TicketController {
         return "tickets/reckoning";
     }
 
-    private void fill(long number, Person me, boolean all, Optional<Long> pictures, Model model) {
-        model.addAttribute(
-                "view", page.load(number, me, all, pictures.map(OptionalLong::of).orElse(OptionalLong.empty())));
+    private TicketPage.View fill(long number, Person me, boolean all, Optional<Long> pictures, Model model) {
+        TicketPage.View view = page.load(number, me, all, pictures.map(OptionalLong::of).orElse(OptionalLong.empty()));
+        model.addAttribute("view", view);
         model.addAttribute("writing", drafts.othersWriting(number, me));
         model.addAttribute("states", TicketState.shipped());
         model.addAttribute("priorities", Priority.values());
+        return view;
     }
 
     /** What changes on the page while it is open: everything but the place where somebody may be writing. */

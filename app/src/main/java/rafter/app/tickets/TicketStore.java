@@ -79,7 +79,8 @@ class TicketStore {
     private static final Writes.Form ENTRY = Writes.insert(
             Writes.Stage.MESSAGES, MESSAGE, MESSAGE.ID, MESSAGE.TICKET, MESSAGE.SEQ, MESSAGE.KIND, MESSAGE.AT, MESSAGE.AUTHOR, MESSAGE.CONTACT_ID,
             MESSAGE.PERSON_ID, MESSAGE.FROM_ADDRESS, MESSAGE.REPLY_TO, MESSAGE.TO_ADDRESSES, MESSAGE.CC_ADDRESSES, MESSAGE.SUBJECT,
-            MESSAGE.MESSAGE_ID, MESSAGE.HTML, MESSAGE.TEXT, MESSAGE.WORDS, MESSAGE.INBOUND_ID, MESSAGE.REMARK);
+            MESSAGE.MESSAGE_ID, MESSAGE.HTML, MESSAGE.TEXT, MESSAGE.WORDS, MESSAGE.FOLDED, MESSAGE.FOLDED_WORDS, MESSAGE.INBOUND_ID, MESSAGE.REMARK,
+            MESSAGE.READER);
     private static final Writes.Form FILE_OF_ENTRY = Writes.insert(
             Writes.Stage.THE_REST, ATTACHMENT, ATTACHMENT.MESSAGE_ID, ATTACHMENT.SHA256, ATTACHMENT.NAME, ATTACHMENT.MEDIA_TYPE, ATTACHMENT.SIZE,
             ATTACHMENT.CONTENT_ID, ATTACHMENT.POSITION);
@@ -89,6 +90,10 @@ class TicketStore {
     private static final Set<KnownField> OF_CUSTOMERS = Set.of(KnownField.PLAN, KnownField.COMPANY, KnownField.CONTACT_NAME, KnownField.CONTACT_ADDRESS);
 
     private static final int READ_OF_A_TEXT = 200_000;
+    private static final int MOST_TEXTS = 40;
+
+    /** Which way of reading messages made an entry; rises when stored ones are to be read once more. */
+    static final int READER = 1;
 
     private final DSLContext sql;
     private final Writes writes;
@@ -348,7 +353,8 @@ class TicketStore {
         writes.write(
                 ENTRY, id, ticket, seq, m.kind().name(), m.at(), m.author(), m.contact().orElse(null), m.person().orElse(null), envelope.from(),
                 envelope.replyTo(), String.join(", ", envelope.to()), String.join(", ", envelope.cc()), envelope.subject(),
-                envelope.messageId().orElse(null), m.html(), m.text(), kept(m.text()), m.inbound().orElse(null), m.remark());
+                envelope.messageId().orElse(null), m.html(), m.text(), kept(m.text()), m.folded(), keptOrNothing(m.folded()), m.inbound().orElse(null),
+                m.remark(), READER);
         writes.concern(ticket);
         envelope.messageId().ifPresent(writes::concern);
         int position = 0;
@@ -356,6 +362,24 @@ class TicketStore {
             writes.write(FILE_OF_ENTRY, id, file.sha256(), file.name(), file.mediaType(), file.size(), file.contentId(), position++);
         }
         return id;
+    }
+
+    /** Shows an entry otherwise than before. */
+    void rewrite(long message, String html, String text, String folded, String remark) {
+        sql.update(MESSAGE)
+                .set(MESSAGE.HTML, html)
+                .set(MESSAGE.TEXT, text)
+                .set(MESSAGE.WORDS, kept(text))
+                .set(MESSAGE.FOLDED, folded)
+                .set(MESSAGE.FOLDED_WORDS, keptOrNothing(folded))
+                .set(MESSAGE.REMARK, remark)
+                .set(MESSAGE.READER, READER)
+                .where(MESSAGE.ID.eq(message))
+                .execute();
+    }
+
+    private static String keptOrNothing(String text) {
+        return text.isBlank() ? "" : kept(text);
     }
 
     /** The words of a text as they are kept for finding; of a very long one its beginning. */
@@ -367,6 +391,32 @@ class TicketStore {
     void takePart(long ticket, Collection<String> addresses) {
         addresses.forEach(address -> writes.write(PART, ticket, address));
         writes.concern(ticket);
+    }
+
+    /** The texts of a ticket with what is folded away of them, the latest first, as far as they are of use for knowing quotations. */
+    List<String> texts(long ticket) {
+        writes.settle(List.of(ticket));
+        return textsBefore(ticket, Integer.MAX_VALUE);
+    }
+
+    /** The same of what was written before an entry. */
+    List<String> textsBefore(long ticket, int seq) {
+        var texts = new ArrayList<String>();
+        int letters = 0;
+        for (var row : sql.select(DSL.left(MESSAGE.TEXT, READ_OF_A_TEXT), DSL.left(MESSAGE.FOLDED, READ_OF_A_TEXT))
+                .from(MESSAGE)
+                .where(MESSAGE.TICKET.eq(ticket))
+                .and(MESSAGE.SEQ.lt(seq))
+                .and(MESSAGE.KIND.ne(NewMessage.Kind.NOTE.name()))
+                .orderBy(MESSAGE.SEQ.desc())
+                .limit(MOST_TEXTS)) {
+            texts.add(row.value1() + "\n" + row.value2());
+            letters += row.value1().length() + row.value2().length();
+            if (letters > READ_OF_A_TEXT) {
+                break;
+            }
+        }
+        return texts;
     }
 
     /** Whether an entry with this Message-ID exists. */

@@ -1,6 +1,5 @@
 package rafter.app.tickets;
 
-import static rafter.database.Tables.ACKNOWLEDGEMENT;
 import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.PARTICIPANT;
 import static rafter.database.Tables.TICKET;
@@ -32,11 +31,9 @@ import rafter.app.access.Right;
 import rafter.app.fields.OwnFields;
 import rafter.app.mail.Mailbox;
 import rafter.app.mail.Outbox;
-import rafter.app.mail.OutboundMail;
 import rafter.app.notices.Notices;
 import rafter.app.people.Contact;
 import rafter.app.platform.Problem;
-import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
 import rafter.app.platform.Writes;
@@ -45,7 +42,6 @@ import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.OwnField;
 import rafter.core.target.TicketFacts;
-import rafter.core.text.Placeholders;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Conduct;
 import rafter.core.ticket.Priority;
@@ -58,17 +54,12 @@ import rafter.core.ticket.TicketState;
 @Component
 public class Tickets {
 
-    /** So many acknowledgements an address gets within an hour; more would be a loop. */
-    private static final int ACKNOWLEDGEMENTS_AN_HOUR = 5;
-
-    private static final Writes.Form ACKNOWLEDGED = Writes.insertIfNew(
-            Writes.Stage.THE_REST, ACKNOWLEDGEMENT, ACKNOWLEDGEMENT.TICKET, ACKNOWLEDGEMENT.ADDRESS, ACKNOWLEDGEMENT.AT);
-
     private final DSLContext sql;
     private final Writes writes;
     private final TicketStore store;
     private final Persons persons;
     private final Outbox outbox;
+    private final Acknowledgements acknowledgements;
     private final Workspaces workspaces;
     private final Targets targets;
     private final Notices notices;
@@ -77,7 +68,8 @@ public class Tickets {
 
     Tickets(
             DSLContext sql, Writes writes, TicketStore store, Persons persons, Outbox outbox, Workspaces workspaces, Targets targets,
-            Notices notices, OwnFields fields, Clock clock) {
+            Notices notices, OwnFields fields, Acknowledgements acknowledgements, Clock clock) {
+        this.acknowledgements = acknowledgements;
         this.fields = fields;
         this.sql = sql;
         this.writes = writes;
@@ -93,36 +85,46 @@ public class Tickets {
     // ------------------------------------------------------------------ what comes in
 
     /**
-     * A message of a customer's that opens a ticket; they are told once that it arrived, unless a machine wrote it.
+     * A message of a customer's that opens a ticket.
      *
+     * @param automatic whether a machine wrote it
+     * @param unanswered whether no automatic answer may go to it
      * @param linkedTo an earlier ticket that it has to do with
+     * @param why why it does not belong to that one
+     */
+    public record Request(
+            Mailbox mailbox, Contact contact, String subject, NewMessage message, boolean automatic, boolean unanswered, OptionalLong linkedTo, String why) {}
+
+    /**
+     * Opens a ticket; the customer is told once that their request arrived, unless that may not be.
+     *
      * @return the new ticket's number
      */
     @Transactional(propagation = Propagation.MANDATORY)
-    public long open(
-            Mailbox mailbox, Contact contact, String subject, NewMessage message, boolean automatic, OptionalLong linkedTo, String why,
-            Workspace workspace) {
-        return writes.gather(() -> gatheredOpen(mailbox, contact, subject, message, automatic, linkedTo, why, workspace));
+    public long open(Request request, Workspace workspace) {
+        return writes.gather(() -> gatheredOpen(request, workspace));
     }
 
-    private long gatheredOpen(
-            Mailbox mailbox, Contact contact, String subject, NewMessage message, boolean automatic, OptionalLong linkedTo, String why,
-            Workspace workspace) {
-        OptionalLong team = mailbox.team().map(OptionalLong::of).orElse(OptionalLong.empty());
+    private long gatheredOpen(Request request, Workspace workspace) {
+        Contact contact = request.contact();
+        Instant now = request.message().at();
+        OptionalLong team = request.mailbox().team().map(OptionalLong::of).orElse(OptionalLong.empty());
         var who = new Actor.Contact(contact.id());
-        var opened = new TicketEvent.Opened(
-                message.at(), who, TicketEvent.Origin.CUSTOMER, "email", subject, contact.id(), Priority.P3, team);
-        TicketStore.Held held = store.begin(opened, Optional.of(mailbox.id()), contact.company());
+        var opened = new TicketEvent.Opened(now, who, TicketEvent.Origin.CUSTOMER, "email", request.subject(), contact.id(), Priority.P3, team);
+        TicketStore.Held held = store.begin(opened, Optional.of(request.mailbox().id()), contact.company());
+        boolean wanted = !request.unanswered() && workspace.acknowledge();
+        Optional<String> hindrance = wanted ? acknowledgements.hindrance(held.number(), request.message().envelope().from(), now) : Optional.of("");
+        NewMessage message = request.message().remarked(hindrance.orElse(""));
         long id = store.add(held.number(), held.nextSeq(), message);
         var events = new ArrayList<TicketEvent>();
-        events.add(new TicketEvent.CustomerWrote(message.at(), who, id, automatic));
-        linkedTo.ifPresent(earlier -> events.add(new TicketEvent.Linked(message.at(), Actor.system(), earlier, why)));
-        if (!automatic) {
-            acknowledge(held.number(), held.nextSeq() + events.size(), subject, mailbox, contact, message, workspace)
-                    .ifPresent(told -> events.add(new TicketEvent.WeWrote(message.at(), Actor.system(), told, true)));
+        events.add(new TicketEvent.CustomerWrote(now, who, id, request.automatic()));
+        request.linkedTo().ifPresent(earlier -> events.add(new TicketEvent.Linked(now, Actor.system(), earlier, request.why())));
+        if (hindrance.isEmpty()) {
+            long told = acknowledgements.send(held.number(), held.nextSeq() + events.size(), request, workspace);
+            events.add(new TicketEvent.WeWrote(now, Actor.system(), told, true));
         }
-        store.append(held, events, message.at());
-        takePart(held.number(), message);
+        store.append(held, events, now);
+        takePart(held.number(), message, true);
         return held.number();
     }
 
@@ -134,7 +136,7 @@ public class Tickets {
         store.append(
                 held, Conduct.customerWrote(held.ticket(), message.at(), new Actor.Contact(contact.id()), id, automatic), message.at());
         if (!automatic) {
-            takePart(number, message);
+            takePart(number, message, false);
             held.ticket().owner().ifPresent(owner ->
                     tell(owner, number, Notices.Kind.ANSWERED, contact.name() + " wrote to " + number + ": " + held.ticket().subject()));
         }
@@ -144,69 +146,52 @@ public class Tickets {
         notices.tell(List.of(new Notices.Told(person, number, clock.instant(), kind, words)));
     }
 
-    /** A report that a mail of this ticket was not delivered. */
+    /**
+     * A report that a mail of this ticket was not delivered; its owner is told.
+     *
+     * @param words what it reports
+     * @param delayed whether delivery is still being tried; then nobody need be told
+     */
     @Transactional(propagation = Propagation.MANDATORY)
-    public void bounced(long number, NewMessage message) {
+    public void bounced(long number, NewMessage message, String words, boolean delayed) {
         TicketStore.Held held = store.hold(number);
         long id = store.add(held.number(), held.nextSeq(), message);
         store.append(held, List.of(new TicketEvent.Bounced(message.at(), Actor.system(), id)), message.at());
+        if (!delayed) {
+            held.ticket().owner().ifPresent(owner -> tell(owner, number, Notices.Kind.BOUNCED, number + ": " + words));
+        }
     }
 
-    private void takePart(long number, NewMessage message) {
+    /** The one ticket from which mail went to any of these addresses in the last days; nothing when there are several. */
+    public OptionalLong lastSentTo(List<String> addresses, Instant now) {
+        return outbox.ticketSentTo(addresses, now.minus(Duration.ofDays(5)));
+    }
+
+    /** What was written in a ticket, its quotations included, the latest first; of a long one the latest. */
+    public List<String> texts(long number) {
+        return store.texts(number);
+    }
+
+    /** The same of what was written before an entry. */
+    public List<String> textsBefore(long number, int seq) {
+        return store.textsBefore(number, seq);
+    }
+
+    /** Shows an entry otherwise, for it was read once more. */
+    @Transactional
+    public void rewrite(long message, String html, String text, String folded, String remark) {
+        store.rewrite(message, html, text, folded, remark);
+    }
+
+    /** An address to which answers are wanted takes part from the beginning, never by itself later. */
+    private void takePart(long number, NewMessage message, boolean opening) {
         var addresses = new ArrayList<String>();
         addresses.add(message.envelope().from());
-        if (!message.envelope().replyTo().isEmpty()) {
+        if (opening && !message.envelope().replyTo().isEmpty()) {
             addresses.add(message.envelope().replyTo());
         }
         addresses.addAll(message.envelope().cc());
         store.takePart(number, addresses);
-    }
-
-    /** Tells the customer once that their request arrived; never when that could become a loop. Gives the entry that shows it. */
-    private Optional<Long> acknowledge(
-            long number, int seq, String subject, Mailbox mailbox, Contact contact, NewMessage request, Workspace workspace) {
-        Instant now = request.at();
-        String to = request.envelope().from();
-        if (!workspace.acknowledge() || !mayTell(number, to, now)) {
-            return Optional.empty();
-        }
-        Map<String, String> values = acknowledgementValues(number, subject, contact.name(), workspace.name());
-        String text = Placeholders.fill(workspace.ackBody(), values);
-        String ackSubject = Placeholders.fill(workspace.ackSubject(), values);
-        String messageId = outbox.newMessageId(number, mailbox);
-        String html = SafeHtml.fromText(text);
-        var envelope = new NewMessage.Envelope(mailbox.address(), "", List.of(to), List.of(), ackSubject, Optional.of(messageId));
-        var entry = new NewMessage(
-                NewMessage.Kind.AUTOMATIC, now, mailbox.name(), Optional.empty(), Optional.empty(), envelope, html, text,
-                Optional.empty(), "", List.of());
-        long id = store.add(number, seq, entry);
-        List<String> thread = request.envelope().messageId().map(List::of).orElse(List.of());
-        outbox.put(new OutboundMail(
-                number, Optional.of(id), mailbox, messageId, mailbox.name(), List.of(to), List.of(), ackSubject, html, text,
-                request.envelope().messageId(), thread, List.of(), true, now));
-        return Optional.of(id);
-    }
-
-    /** The placeholders that an acknowledgement may hold, with their values. */
-    public static Map<String, String> acknowledgementValues(long number, String subject, String customer, String workspace) {
-        var values = new LinkedHashMap<String, String>();
-        values.put("ticket", Long.toString(number));
-        values.put("subject", subject);
-        values.put("customer", customer);
-        values.put("first name", customer.contains("@") ? "there" : customer.strip().split("\\s+")[0]);
-        values.put("workspace", workspace);
-        return values;
-    }
-
-    /** Notes that an address is told of a ticket, unless it was told of many within the hour. */
-    private boolean mayTell(long number, String address, Instant now) {
-        int told = sql.fetchCount(
-                ACKNOWLEDGEMENT, ACKNOWLEDGEMENT.ADDRESS.eq(address), ACKNOWLEDGEMENT.AT.gt(now.minus(Duration.ofHours(1))));
-        if (told + writes.waiting(ACKNOWLEDGED, address) >= ACKNOWLEDGEMENTS_AN_HOUR) {
-            return false;
-        }
-        writes.write(ACKNOWLEDGED, number, address, now);
-        return true;
     }
 
     /** The tickets that a mail points to, the best evidence first. */

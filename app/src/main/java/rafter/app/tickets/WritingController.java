@@ -1,8 +1,8 @@
 package rafter.app.tickets;
 
-import jakarta.servlet.http.HttpServletRequest;
 import java.io.IOException;
 import java.time.Clock;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.springframework.http.HttpStatus;
@@ -30,15 +30,19 @@ import rafter.core.ticket.Turn;
 @RequestMapping("/tickets/{number}")
 class WritingController {
 
+    private static final int LONGEST_NAME = 200;
+
     private final Drafts drafts;
+    private final Pictures pictures;
     private final Answering answering;
     private final Outbox outbox;
     private final Targets targets;
     private final Access access;
     private final Clock clock;
 
-    WritingController(Drafts drafts, Answering answering, Outbox outbox, Targets targets, Access access, Clock clock) {
+    WritingController(Drafts drafts, Pictures pictures, Answering answering, Outbox outbox, Targets targets, Access access, Clock clock) {
         this.drafts = drafts;
+        this.pictures = pictures;
         this.answering = answering;
         this.outbox = outbox;
         this.targets = targets;
@@ -50,14 +54,15 @@ class WritingController {
     @PostMapping("/drafts/{kind}")
     ResponseEntity<Map<String, Object>> save(
             @PathVariable long number, @PathVariable String kind, @RequestParam(defaultValue = "") String html,
-            @RequestParam(defaultValue = "") String cc, @RequestParam(defaultValue = "CUSTOMER") Turn then, @RequestParam int version) {
+            @RequestParam(defaultValue = "") String to, @RequestParam(defaultValue = "") String cc, @RequestParam(defaultValue = "CUSTOMER") Turn then,
+            @RequestParam int version) {
         Person me = access.require(Right.WORK);
-        return switch (drafts.save(number, kind(kind), html, cc, then, version, me)) {
+        return switch (drafts.save(number, kind(kind), new Drafts.Writing(html, to, cc, then), version, me)) {
             case Drafts.Saved.Kept kept ->
                 ResponseEntity.ok(Map.of("version", kept.version(), "at", Say.when(kept.at(), clock.instant(), targets.terms().zone())));
             case Drafts.Saved.ChangedElsewhere elsewhere ->
                 ResponseEntity.status(HttpStatus.CONFLICT)
-                        .body(Map.of("version", elsewhere.there().version(), "html", elsewhere.there().html(), "cc", elsewhere.there().cc()));
+                        .body(Map.of("version", elsewhere.there().version(), "html", elsewhere.there().html(), "to", elsewhere.there().to(), "cc", elsewhere.there().cc()));
         };
     }
 
@@ -71,16 +76,38 @@ class WritingController {
     String files(@PathVariable long number, @PathVariable String kind, Model model) {
         model.addAttribute("number", number);
         model.addAttribute("kind", kind);
-        model.addAttribute("files", drafts.find(number, kind(kind), access.require(Right.WORK)).files());
+        model.addAttribute(
+                "files", drafts.find(number, kind(kind), access.require(Right.WORK)).files().stream().filter(file -> file.contentId().isEmpty()).toList());
         return "tickets/ticket :: files(files=${files},kind=${kind},number=${number})";
     }
 
+    /** Attaches files; those that cannot be are named, the others are there. */
     @PostMapping("/drafts/{kind}/files")
-    String attach(@PathVariable long number, @PathVariable String kind, @RequestParam MultipartFile file, Model model) throws IOException {
-        String name = Optional.ofNullable(file.getOriginalFilename()).orElse("file").replaceAll(".*[/\\\\]", "").replaceAll("\\p{Cntrl}", "_");
-        String type = Optional.ofNullable(file.getContentType()).filter(t -> t.matches("[\\w.+-]+/[\\w.+-]+")).orElse("application/octet-stream");
-        drafts.attach(number, kind(kind), name.isBlank() ? "file" : name, type, file.getBytes(), access.require(Right.WORK));
+    String attach(@PathVariable long number, @PathVariable String kind, @RequestParam("file") List<MultipartFile> all, Model model) throws IOException {
+        Person me = access.require(Right.WORK);
+        for (MultipartFile file : all) {
+            drafts.attach(number, kind(kind), name(file), type(file), file.getBytes(), me);
+        }
         return files(number, kind, model);
+    }
+
+    /** Adds a picture to the text; answers with where it is to be had. */
+    @PostMapping("/drafts/{kind}/pictures")
+    ResponseEntity<Map<String, String>> picture(@PathVariable long number, @PathVariable String kind, @RequestParam MultipartFile file) throws IOException {
+        String id = pictures.attach(number, kind(kind), name(file), type(file), file.getBytes(), access.require(Right.WORK));
+        return ResponseEntity.ok(Map.of("address", Pictures.address(id)));
+    }
+
+    /** A file's name as it is on its owner's disk: browsers write some signs of it as percent and figures (the multipart rules of WHATWG HTML). */
+    private static String name(MultipartFile file) {
+        String sent = Optional.ofNullable(file.getOriginalFilename()).orElse("");
+        String whole = sent.replace("%22", "\"").replace("%0D", " ").replace("%0A", " ");
+        String name = whole.substring(Math.max(whole.lastIndexOf('/'), whole.lastIndexOf('\\')) + 1).replaceAll("\\p{Cntrl}", "_").strip();
+        return name.isEmpty() ? "file" : name.length() > LONGEST_NAME ? name.substring(0, LONGEST_NAME) : name;
+    }
+
+    private static String type(MultipartFile file) {
+        return Optional.ofNullable(file.getContentType()).filter(t -> t.matches("[\\w.+-]{1,60}/[\\w.+-]{1,80}")).orElse("application/octet-stream");
     }
 
     @PostMapping("/drafts/{kind}/files/{file}/remove")
@@ -92,26 +119,27 @@ class WritingController {
     @PostMapping("/reply")
     String reply(
             @PathVariable long number, @RequestParam(defaultValue = "") String html, @RequestParam(defaultValue = "text") String format,
-            @RequestParam(defaultValue = "") String cc, @RequestParam(defaultValue = "CUSTOMER") Turn then, @RequestParam int seen,
-            HttpServletRequest request, Model model) {
+            @RequestParam(defaultValue = "") String to, @RequestParam(required = false) Optional<String> cc,
+            @RequestParam(defaultValue = "CUSTOMER") Turn then, @RequestParam int seen, Model model) {
         Person me = access.require(Right.WORK);
-        String written = format.equals("html") ? html : SafeHtml.fromText(html);
+        var answer = new Answering.Answer(format.equals("html") ? html : SafeHtml.fromText(html), to, cc, then, seen);
         try {
-            return switch (answering.answer(number, new Answering.Answer(written, cc, then, seen), me)) {
+            return switch (answering.answer(number, answer, me)) {
                 case Answering.Outcome.Sent sent -> "redirect:/tickets/" + number + "#m" + sent.message();
-                case Answering.Outcome.Crossed crossed -> again(number, written, cc, then, crossed.words(), crossed.seq(), true, model);
+                case Answering.Outcome.Crossed crossed -> again(number, answer, crossed.words(), crossed.seq(), true, model);
             };
         } catch (Problem.Invalid e) {
-            return again(number, written, cc, then, e.words(), seen, false, model);
+            return again(number, answer, e.words(), seen, false, model);
         }
     }
 
     /** The reply once more, with what is in its way; nothing typed is lost. */
-    private String again(long number, String html, String cc, Turn then, String words, int seen, boolean crossed, Model model) {
+    private String again(long number, Answering.Answer answer, String words, int seen, boolean crossed, Model model) {
         model.addAttribute("number", number);
-        model.addAttribute("html", SafeHtml.own(html));
-        model.addAttribute("cc", cc);
-        model.addAttribute("then", then);
+        model.addAttribute("html", SafeHtml.own(answer.html()));
+        model.addAttribute("to", answer.to());
+        model.addAttribute("cc", answer.cc().orElse(""));
+        model.addAttribute("then", answer.then());
         model.addAttribute("words", words);
         model.addAttribute("seen", seen);
         model.addAttribute("crossed", crossed);

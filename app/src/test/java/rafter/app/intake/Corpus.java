@@ -145,7 +145,7 @@ final class Corpus {
         add("scripts and handlers are gone", "Content-Type: text/html\n", "<p onclick=\"x()\">Hi</p><script>x()</script><iframe src=x></iframe><a href=\"javascript:x()\">go</a><style>p{}</style>",
                 r -> assertThat(r.shown().html()).contains("Hi").doesNotContainIgnoringCase("script").doesNotContain("onclick").doesNotContain("iframe").doesNotContain("style"));
         add("html with nothing to see falls back to nothing", "Content-Type: text/html\n", "<html><body></body></html>", own(""));
-        add("html quoted rest is folded", "Content-Type: text/html\n", "<div>Thanks!</div><div>On Mon, Help &lt;help@ternpassage.example&gt; wrote:<br></div><blockquote>Old words</blockquote>", r -> {
+        add("html quoted rest is folded", "Content-Type: text/html\n", "<div>Thanks!</div><div>On Mon, Help &lt;help@ternpassage.example&gt; wrote:<br></div><blockquote type=\"cite\">Old words</blockquote>", r -> {
             assertThat(r.own()).isEqualTo("Thanks!");
             assertThat(r.shown().html()).contains("<details class=\"fold\">").contains("Old words");
         });
@@ -169,6 +169,39 @@ final class Corpus {
         add("text of four megabytes", "Content-Type: text/plain\n", "word ".repeat(800_000), r -> assertThat(r.mail().remarks()).isNotEmpty());
         add("attachment of thirty megabytes", huge(), file("big.bin", 22_000_000));
         add("uuencoded leftovers", "Content-Type: text/plain\nContent-Transfer-Encoding: x-uuencode\n", "begin 644 a.txt\n%2&5L;&\\\n`\nend\n", r -> assertThat(r.mail()).isNotNull());
+        add("latin 1 bytes in a header", join("From: J".getBytes(StandardCharsets.US_ASCII), join(new byte[] {(byte) 0xfc}, "rgen <jurgen8@letterbox.example>\nSubject: x\n\nHi".getBytes(StandardCharsets.US_ASCII))),
+                r -> assertThat(r.mail().from().orElseThrow().name()).isEqualTo("Jürgen"));
+        add("cyrillic bytes that nobody declared", in("windows-1251", "cyrillic bytes that nobody declared", "Content-Type: text/plain\n", "Здравствуйте, паром опаздывает на два часа. Можно ли вернуть деньги за билет?"),
+                r -> assertThat(r.own()).startsWith("Здравствуйте, паром"));
+        add("japanese bytes that nobody declared", in("Shift_JIS", "japanese bytes that nobody declared", "Content-Type: text/plain\n", "船は遅れています。切符の払い戻しはできますか。よろしくお願いします。"), r -> assertThat(r.own()).startsWith("船は遅れて"));
+        mixed("a plain and a formatted text one after the other", "mixed", r -> {
+            assertThat(r.own()).contains("First words").contains("Second words");
+            assertThat(r.own().indexOf("First")).isLessThan(r.own().indexOf("Second"));
+        }, "Content-Type: text/plain\n\nFirst words", "Content-Type: text/html\n\n<p>Second words</p>");
+        mixed("formatted, a picture, formatted", "mixed", r -> assertThat(r.own()).contains("Above").contains("Below"), "Content-Type: text/html\n\n<p>Above</p>",
+                "Content-Type: image/png; name=a.png\nContent-Transfer-Encoding: base64\n\n" + PNG, "Content-Type: text/html\n\n<p>Below</p>");
+        mixed("an alternative without words is passed over", "alternative", own("The words"), "Content-Type: text/plain\n\nThe words", "Content-Type: text/html\n\n<html><body><br></body></html>");
+        add("another boundary than it says", "MIME-Version: 1.0\nContent-Type: multipart/mixed; boundary=said\n", "--real\nContent-Type: text/plain\n\nHello there\n--real--\n", own("Hello there"));
+        add("two semicolons in the content type", "MIME-Version: 1.0\nContent-Type: multipart/mixed;; boundary=q\n", "--q\nContent-Type: text/plain;; charset=utf-8\n\nHallå\n--q--\n", own("Hallå"));
+        add("blanks and comments in the content type", "MIME-Version: 1.0\nContent-Type: multipart / mixed (a comment); boundary = \"q q\" (another)\n", "--q q\nContent-Type: text/plain (words)\n\nHello\n--q q--\n", own("Hello"));
+        add("words that nothing marks off", "MIME-Version: 1.0\nContent-Type: multipart/mixed; boundary=nowhere9\n", "Words without parts", r -> {
+            assertThat(r.own()).isEqualTo("Words without parts");
+            assertThat(r.mail().remarks()).isNotEmpty();
+            assertThat(r.mail().files()).isEmpty();
+        });
+        mixed("only a text file", "mixed", r -> {
+            assertThat(r.own()).isEqualTo("All I have to say");
+            assertThat(r.mail().remarks()).isNotEmpty();
+        }, "Content-Type: text/plain; name=words.txt\nContent-Disposition: attachment; filename=words.txt\n\nAll I have to say");
+        mixed("only a message within", "mixed", r -> assertThat(r.own()).contains("Inner words"), "Content-Type: message/rfc822\n\nFrom: x@post.example\nSubject: inner\n\nInner words");
+        add("flowed text", "Content-Type: text/plain; format=flowed; DelSp=yes\n", "The Fähr \nhaus is open.\n", own("The Fährhaus is open."));
+        add("a group of receivers", ("From: a1@post.example\nTo: Crew: one@post.example, Two <two@post.example>;, help@ternpassage.example\nSubject: x\n\nHi").getBytes(StandardCharsets.UTF_8),
+                r -> assertThat(r.mail().to()).extracting(ReadMail.Address::address).containsExactly("one@post.example", "two@post.example", "help@ternpassage.example"));
+        add("sender with two dots", "From: taro..yamada@mobile.example\nSubject: x\n\nHi".getBytes(StandardCharsets.UTF_8), r -> assertThat(r.mail().from().orElseThrow().address()).isEqualTo("taro..yamada@mobile.example"));
+        add("sender that ends in a dot", "From: Jiro <jiro.@mobile.example>\nSubject: x\n\nHi".getBytes(StandardCharsets.UTF_8), r -> assertThat(r.mail().from().orElseThrow().address()).isEqualTo("jiro.@mobile.example"));
+        add("sender with a route", "From: <@relay.example:kim9@post.example>\nSubject: x\n\nHi".getBytes(StandardCharsets.UTF_8), r -> assertThat(r.mail().from().orElseThrow().address()).isEqualTo("kim9@post.example"));
+        add("sender with a quoted name", "From: \"kim vale\"@post.example\nSubject: x\n\nHi".getBytes(StandardCharsets.UTF_8), r -> assertThat(r.mail().from().orElseThrow().address()).isEqualTo("\"kim vale\"@post.example"));
+        add("underscore in the domain", "From: kim@under_score.example\nSubject: x\n\nHi".getBytes(StandardCharsets.UTF_8), r -> assertThat(r.mail().from().orElseThrow().address()).isEqualTo("kim@under_score.example"));
         add("references on many lines with noise", "In-Reply-To: Your message of Monday <a@x.example>\nReferences: <b@x.example>\n  garbage <c@x.example>\n", "x", r -> assertThat(r.mail().references()).containsExactly("<a@x.example>", "<c@x.example>", "<b@x.example>"));
     }
 

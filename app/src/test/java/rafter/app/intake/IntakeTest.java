@@ -7,11 +7,13 @@ import static rafter.app.RunningApp.sql;
 import jakarta.mail.MessagingException;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import rafter.app.RunningApp;
+import rafter.core.text.Earlier;
 import rafter.database.Tables;
 
 /** Every message becomes exactly one entry or is set aside, whatever it is. */
@@ -32,7 +34,7 @@ class IntakeTest {
     @MethodSource("corpus")
     void it_is_read_and_shown(Corpus.Case one) throws MessagingException {
         ReadMail mail = MailReader.read(one.raw());
-        one.expect().accept(new Corpus.Read(mail, IncomingHtml.of(mail)));
+        one.expect().accept(new Corpus.Read(mail, IncomingHtml.of(mail, Earlier.of(Set.of("help@ternpassage.example"), List::of))));
     }
 
     @ParameterizedTest
@@ -50,7 +52,7 @@ class IntakeTest {
     void a_message_waits_for_the_earlier_one_that_it_answers() {
         String first = "From: kai@post.example\nMessage-ID: <kai1@post.example>\nSubject: One\n\nOne";
         String second = "From: kai@post.example\nMessage-ID: <kai2@post.example>\nIn-Reply-To: <kai1@post.example>\nSubject: Two\n\nTwo";
-        long a = bean(Inbox.class).receive(RunningApp.help().id(), first.getBytes(StandardCharsets.UTF_8)).orElseThrow();
+        long a = bean(Inbox.class).receive(RunningApp.help().id(), java.util.Optional.empty(), first.getBytes(StandardCharsets.UTF_8)).orElseThrow();
         long b = RunningApp.take(second.getBytes(StandardCharsets.UTF_8)).orElseThrow();
         assertThat(RunningApp.ticketOf(b)).isEqualTo(RunningApp.ticketOf(a));
     }

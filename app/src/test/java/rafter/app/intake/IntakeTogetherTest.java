@@ -48,7 +48,7 @@ class IntakeTogetherTest {
     }
 
     private long receive(String raw) {
-        return inbox.receive(RunningApp.help().id(), raw.getBytes(StandardCharsets.UTF_8)).orElseThrow();
+        return inbox.receive(RunningApp.help().id(), java.util.Optional.empty(), raw.getBytes(StandardCharsets.UTF_8)).orElseThrow();
     }
 
     private static String marked(long ticket) {

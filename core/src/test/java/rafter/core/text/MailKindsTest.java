@@ -8,13 +8,14 @@ import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class MailKindsTest {
 
     private static MailKind kind(Map<String, String> headers) {
         var all = new HashMap<String, List<String>>();
         headers.forEach((name, value) -> all.put(name, List.of(value)));
-        return MailKinds.of(all, "dov@brightwater.example", "text/plain", false);
+        return MailKinds.of(MailSigns.plain(all, "dov@brightwater.example", "Hello"));
     }
 
     @Test
@@ -29,8 +30,6 @@ class MailKindsTest {
         "auto-submitted, 'Auto-Replied (vacation)', AUTO_REPLY",
         "x-autoreply, yes, AUTO_REPLY",
         "precedence, auto_reply, AUTO_REPLY",
-        "subject, 'Out of office: back on Monday', AUTO_REPLY",
-        "subject, 'Automatisk svar: Borte', AUTO_REPLY",
         "auto-submitted, auto-generated, AUTO_GENERATED",
         "precedence, bulk, LIST",
         "list-id, <tides.lists.example>, LIST",
@@ -40,17 +39,31 @@ class MailKindsTest {
         assertThat(kind(Map.of(header, value))).isEqualTo(expected);
     }
 
-    @Test
-    void a_delivery_report_is_a_bounce() {
-        assertThat(MailKinds.of(Map.of(), "mailer-daemon@post.example", "multipart/report", true)).isEqualTo(MailKind.BOUNCE);
-        assertThat(MailKinds.of(Map.of("return-path", List.of("<>")), "x@post.example", "multipart/report", false))
-                .isEqualTo(MailKind.BOUNCE);
+    @ParameterizedTest
+    @ValueSource(strings = {"Out of office hours: how do I collect my car?", "Automatic reply from your ticket machine", "Autosvar på Skelby kai virker ikke", "Réponse automatique du guichet"})
+    void the_words_of_a_subject_alone_never_make_a_machine_of_a_person(String subject) {
+        assertThat(kind(Map.of("subject", subject))).isEqualTo(MailKind.PERSON);
+    }
+
+    @ParameterizedTest
+    @CsvSource({"x-auto-response-suppress, All", "x-auto-response-suppress, 'DR, OOF, AutoReply'", "return-path, <>", "precedence, bulk", "auto-submitted, auto-generated"})
+    void the_words_of_a_subject_decide_together_with_a_machines_header(String header, String value) {
+        assertThat(kind(Map.of("subject", "Automatisk svar: Borte", header, value))).isEqualTo(MailKind.AUTO_REPLY);
     }
 
     @Test
-    void an_old_style_failure_notice_is_a_bounce() {
-        var headers = Map.of("subject", List.of("Undelivered Mail Returned to Sender"));
-        assertThat(MailKinds.of(headers, "MAILER-DAEMON@post.example", "text/plain", false)).isEqualTo(MailKind.BOUNCE);
+    void a_person_who_wants_no_automatic_answer_is_a_person_all_the_same() {
+        var headers = Map.of("x-auto-response-suppress", List.of("OOF"));
+        MailSigns signs = MailSigns.plain(headers, "dov@brightwater.example", "");
+        assertThat(MailKinds.of(signs)).isEqualTo(MailKind.PERSON);
+        assertThat(signs.wantsNoAutomaticAnswer()).isTrue();
+        assertThat(MailSigns.plain(Map.of("x-auto-response-suppress", List.of("DR, RN, NRN")), "", "").wantsNoAutomaticAnswer()).isFalse();
+    }
+
+    @Test
+    void an_empty_return_path_is_never_a_persons() {
+        assertThat(kind(Map.of("return-path", "< >"))).isEqualTo(MailKind.AUTO_GENERATED);
+        assertThat(kind(Map.of("return-path", "<dov@brightwater.example>"))).isEqualTo(MailKind.PERSON);
     }
 
     @Test

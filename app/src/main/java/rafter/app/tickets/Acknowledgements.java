@@ -1,0 +1,109 @@
+package rafter.app.tickets;
+
+import static rafter.database.Tables.ACKNOWLEDGEMENT;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.springframework.stereotype.Component;
+import rafter.app.mail.Mailbox;
+import rafter.app.mail.OutboundMail;
+import rafter.app.mail.Outbox;
+import rafter.app.people.Companies;
+import rafter.app.platform.SafeHtml;
+import rafter.app.platform.Workspace;
+import rafter.app.platform.Writes;
+import rafter.core.text.MailAddress;
+import rafter.core.text.Placeholders;
+
+/** Tells customers once that their request arrived; never when that could become a loop. */
+@Component
+public class Acknowledgements {
+
+    /** So many an address gets within an hour, whatever follows a plus in it; more would be a loop. */
+    private static final int AN_ADDRESS = 5;
+    /** So many a company's mail system gets within an hour. */
+    private static final int A_DOMAIN = 30;
+    private static final Duration HOUR = Duration.ofHours(1);
+
+    private static final Writes.Form SENT = Writes.insertIfNew(
+            Writes.Stage.THE_REST, ACKNOWLEDGEMENT, ACKNOWLEDGEMENT.TICKET, ACKNOWLEDGEMENT.ADDRESS, ACKNOWLEDGEMENT.DOMAIN, ACKNOWLEDGEMENT.AT);
+
+    private final DSLContext sql;
+    private final Writes writes;
+    private final TicketStore store;
+    private final Outbox outbox;
+    private final Companies companies;
+
+    Acknowledgements(DSLContext sql, Writes writes, TicketStore store, Outbox outbox, Companies companies) {
+        this.sql = sql;
+        this.writes = writes;
+        this.store = store;
+        this.outbox = outbox;
+        this.companies = companies;
+    }
+
+    /** Why an address cannot be told of a ticket, in words for the ticket; nothing when it can, and that is noted then. */
+    Optional<String> hindrance(long number, String to, Instant now) {
+        Optional<MailAddress> address = MailAddress.of(to).filter(MailAddress::writable);
+        if (address.isEmpty()) {
+            return Optional.of("It was not acknowledged, for no mail can be sent to " + to + ".");
+        }
+        String plain = address.get().plain().toString();
+        String domain = address.get().domain();
+        if (told(ACKNOWLEDGEMENT.ADDRESS.eq(plain), now) + writes.waiting(SENT, plain) >= AN_ADDRESS) {
+            return Optional.of("It was not acknowledged, for " + plain + " got " + AN_ADDRESS + " acknowledgements within the last hour.");
+        }
+        if (!companies.isPublic(domain) && told(ACKNOWLEDGEMENT.DOMAIN.eq(domain), now) + writes.waiting(SENT, domain) >= A_DOMAIN) {
+            return Optional.of("It was not acknowledged, for addresses at " + domain + " got " + A_DOMAIN + " acknowledgements within the last hour.");
+        }
+        writes.write(SENT, number, plain, domain, now);
+        return Optional.empty();
+    }
+
+    private int told(Condition whom, Instant now) {
+        return sql.fetchCount(ACKNOWLEDGEMENT, whom, ACKNOWLEDGEMENT.AT.gt(now.minus(HOUR)));
+    }
+
+    /**
+     * Sends it.
+     *
+     * @param seq the number that the event which tells of it will have
+     * @return the entry that shows it
+     */
+    long send(long number, int seq, Tickets.Request request, Workspace workspace) {
+        NewMessage asked = request.message();
+        Mailbox mailbox = request.mailbox();
+        Map<String, String> values = values(number, request.subject(), request.contact().name(), workspace.name());
+        String text = Placeholders.fill(workspace.ackBody(), values);
+        String subject = Placeholders.fill(workspace.ackSubject(), values);
+        String messageId = outbox.newMessageId(number, mailbox);
+        String html = SafeHtml.fromText(text);
+        List<String> to = List.of(asked.envelope().from());
+        var envelope = new NewMessage.Envelope(mailbox.address(), "", to, List.of(), subject, Optional.of(messageId));
+        var entry = new NewMessage(
+                NewMessage.Kind.AUTOMATIC, asked.at(), mailbox.name(), Optional.empty(), Optional.empty(), envelope, html, text, Optional.empty(), "", List.of());
+        long id = store.add(number, seq, entry);
+        List<String> thread = asked.envelope().messageId().map(List::of).orElse(List.of());
+        outbox.put(new OutboundMail(
+                number, Optional.of(id), mailbox, messageId, mailbox.name(), to, List.of(), subject, html, text, asked.envelope().messageId(), thread, List.of(), true,
+                asked.at()));
+        return id;
+    }
+
+    /** The placeholders that an acknowledgement may hold, with their values. */
+    public static Map<String, String> values(long number, String subject, String customer, String workspace) {
+        var values = new LinkedHashMap<String, String>();
+        values.put("ticket", Long.toString(number));
+        values.put("subject", subject);
+        values.put("customer", customer);
+        values.put("first name", customer.contains("@") ? "there" : customer.strip().split("\\s+")[0]);
+        values.put("workspace", workspace);
+        return values;
+    }
+}
