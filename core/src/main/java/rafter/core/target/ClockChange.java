@@ -10,8 +10,27 @@ import java.util.Optional;
  * @param why what brought it about
  * @param policy the name of the policy that holds from then on; empty: none does
  * @param allowed the working time promised from then on
+ * @param dueBefore where the due time lay until then; nothing when it was not known
+ * @param dueAfter where it lies from then on; nothing when it is not known
  */
-public record ClockChange(Instant at, Why why, Optional<String> policy, Optional<Duration> allowed) {
+public record ClockChange(
+        Instant at, Why why, Optional<String> policy, Optional<Duration> allowed, Optional<Instant> dueBefore, Optional<Instant> dueAfter) {
+
+    /** What it did to the due time. */
+    public enum Effect {
+        STAYS,
+        MOVES,
+        BEGINS,
+        ENDS
+    }
+
+    /** What it did to the due time. */
+    public Effect effect() {
+        if (allowed.isEmpty()) {
+            return Effect.ENDS;
+        }
+        return dueBefore.isEmpty() ? Effect.BEGINS : dueBefore.equals(dueAfter) ? Effect.STAYS : Effect.MOVES;
+    }
 
     /** What brought it about. */
     public enum Why {
@@ -19,8 +38,8 @@ public record ClockChange(Instant at, Why why, Optional<String> policy, Optional
         FACTS("the ticket or its customer changed"),
         AGREED("another time was agreed with the customer"),
         AS_PROMISED("the time agreed with the customer was taken back"),
-        EDITION("another edition of the targets came into force"),
-        REOPENED("it had been met, then the ticket was taken up again");
+        EDITION("another version of hours and targets came into force"),
+        REOPENED("it had been met, then the ticket was reopened");
 
         private final String words;
 

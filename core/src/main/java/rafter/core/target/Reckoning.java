@@ -27,7 +27,7 @@ import rafter.core.time.WorkingTime;
  * customer's since our last one, and only once we have answered at all: until then the first reply is what they wait for. Resolution
  * runs from creation until an ending state; when the ticket is taken up again it goes on from what had been used. Pick-up runs while
  * nobody owns the ticket. Regular update runs from our last word to the customer until the next one. Each is held in the turns that the
- * policy names. What still waits when a ticket is closed ends as lifted. Automatic messages of either side start nothing, and meet
+ * policy names. What still waits when a ticket is closed ends as lifted, and begins anew when it is reopened. Automatic messages of either side start nothing, and meet
  * nothing unless the policy says so. A time agreed with the customer takes the place of what the policy allows for the resolution.
  */
 public final class Reckoning {
@@ -49,6 +49,9 @@ public final class Reckoning {
     /** The working time for the resolution up to the instant agreed with the customer. */
     private Optional<Duration> agreed = Optional.empty();
     private boolean answeredOnce;
+    /** Whether we wrote first. */
+    private boolean ours;
+    private boolean closed;
     private Instant last = Instant.MIN;
     private final Readings readings = new Readings(PLAIN);
 
@@ -179,8 +182,18 @@ public final class Reckoning {
     }
 
     private void match(Instant at, ClockChange.Why why) {
-        policy = editions.compiled(edition).match(facts);
+        Optional<Editions.InForce> next = editions.compiled(edition).match(facts);
+        keepTheTimeAgreed(at, next);
+        policy = next;
         promise(at, why);
+    }
+
+    /** A time agreed with the customer is an instant: other hours do not move it. */
+    private void keepTheTimeAgreed(Instant at, Optional<Editions.InForce> next) {
+        Stopwatch watch = running.get(Objective.RESOLUTION);
+        if (agreed.isPresent() && watch != null && next.isPresent() && policy.map(p -> p.hours() != next.get().hours()).orElse(true)) {
+            agreed = watch.dueIfCounting(at).map(due -> watch.allowedIn(next.get().hours(), at, due)).or(() -> agreed);
+        }
     }
 
     private void promise(Instant at, ClockChange.Why why) {
@@ -195,10 +208,12 @@ public final class Reckoning {
     private Stopwatch.Terms termsOf(Objective objective) {
         Optional<Goal> goal = policy.flatMap(p -> Optional.ofNullable(p.policy().goals().get(objective)));
         Optional<Duration> promised = goal.flatMap(g -> g.of(priority));
-        return new Stopwatch.Terms(policy, goal, objective == Objective.RESOLUTION ? agreed.or(() -> promised) : promised);
+        boolean byAgreement = objective == Objective.RESOLUTION && agreed.isPresent();
+        return new Stopwatch.Terms(policy, goal, byAgreement ? agreed : promised, byAgreement);
     }
 
     private void opened(TicketEvent.Opened event, Instant at) {
+        ours = event.origin() == TicketEvent.Origin.OURS;
         if (event.origin() == TicketEvent.Origin.CUSTOMER) {
             start(Objective.FIRST_REPLY, at);
         }
@@ -212,6 +227,13 @@ public final class Reckoning {
     }
 
     private void answered(Instant at) {
+        if (ours && !answeredOnce) {
+            // Our own opening message is where a regular update begins; it is not one that was kept.
+            running.remove(Objective.REGULAR_UPDATE);
+            start(Objective.REGULAR_UPDATE, at);
+            answeredOnce = true;
+            return;
+        }
         answeredOnce = true;
         meet(Objective.FIRST_REPLY, at);
         meet(Objective.NEXT_REPLY, at);
@@ -275,10 +297,16 @@ public final class Reckoning {
         } else {
             resolved.ifPresent(watch -> takeUpAgain(watch, at, before));
         }
+        boolean reopened = !state.ending() && closed;
         open = !state.ending();
         running.values().forEach(watch -> watch.turn(at, turn));
-        if (state.equals(TicketState.CLOSED)) {
+        closed = state.equals(TicketState.CLOSED);
+        if (closed) {
             over(new ClockState.Lifted(at), at);
+        }
+        if (reopened && !ours && !answeredOnce) {
+            // What they waited for when it was closed they wait for again; a next reply begins with their next message.
+            start(Objective.FIRST_REPLY, at);
         }
     }
 
