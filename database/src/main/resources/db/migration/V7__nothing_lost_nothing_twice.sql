@@ -34,3 +34,11 @@ create index outbox_queued_at on outbox using brin (queued_at);
 alter table draft add column recipients text not null default '';
 -- A picture within the text of a draft, by the name under which the text refers to it.
 alter table draft_file add column content_id text not null default '';
+
+-- When a running clock comes to be at risk. All open tickets are recalculated for it, and for due times that must not have moved.
+alter table ticket_clock add column risk_at timestamptz;
+create index ticket_clock_risk on ticket_clock (risk_at, ticket) include (due_at) where state = 'RUNNING';
+update target_edition set finished_at = null, reckoned = 0, last_ticket = 0 where id = (select max(id) from target_edition);
+
+-- What was discarded of the changes of hours and targets, for bringing it back.
+alter table target_draft add column discarded jsonb;

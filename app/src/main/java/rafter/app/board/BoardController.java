@@ -42,7 +42,6 @@ import rafter.core.ticket.TicketState;
 @RequestMapping("/reports")
 class BoardController {
 
-    private static final Duration AT_RISK = Duration.ofHours(4);
     private static final int USUAL_DAYS = 30;
     private static final int PAGE = 50;
     private static final DateTimeFormatter WEEK = DateTimeFormatter.ofPattern("d MMM", Locale.ENGLISH);
@@ -116,9 +115,9 @@ class BoardController {
     }
 
     /** What the reader chose to see. */
-    public record Asked(String from, String to, String objective, String policy, Instant start, Instant end, Instant now, Instant soon, ZoneId zone) {
+    public record Asked(String from, String to, String objective, String policy, Instant start, Instant end, Instant now, ZoneId zone) {
         BoardStore.Scope scope(Optional<Boolean> reachedLate) {
-            return new BoardStore.Scope(start, end, now, soon, some(objective), some(policy), reachedLate, zone);
+            return new BoardStore.Scope(start, end, now, some(objective), some(policy), reachedLate, zone);
         }
 
         private static Optional<String> some(String value) {
@@ -139,7 +138,7 @@ class BoardController {
         String known = Arrays.stream(Objective.values()).map(Objective::name).filter(objective::equals).findFirst().orElse("");
         return new Asked(
                 first.toString(), last.toString(), known, policy, first.atStartOfDay(terms.zone()).toInstant(),
-                last.plusDays(1).atStartOfDay(terms.zone()).toInstant(), now, terms.hours().add(now, AT_RISK).orElse(now.plus(AT_RISK)), terms.zone());
+                last.plusDays(1).atStartOfDay(terms.zone()).toInstant(), now, terms.zone());
     }
 
     private static LocalDate date(String written, LocalDate otherwise, Model model) {
@@ -170,7 +169,7 @@ class BoardController {
                     Objective objective = Objective.valueOf(g.objective());
                     Optional<Goal> goal = policy.flatMap(p -> Optional.ofNullable(p.goals().get(objective)));
                     Asked narrowed = new Asked(
-                            asked.from(), asked.to(), g.objective(), asked.policy(), asked.start(), asked.end(), asked.now(), asked.soon(), asked.zone());
+                            asked.from(), asked.to(), g.objective(), asked.policy(), asked.start(), asked.end(), asked.now(), asked.zone());
                     lines.add(line(
                             policy.map(Policy::name).orElse("a policy of the past"), objective, g, goal.map(Goal::share), BoardStore.Dimension.POLICY, narrowed, Optional.empty()));
                 });

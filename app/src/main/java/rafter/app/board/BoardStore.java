@@ -66,11 +66,10 @@ class BoardStore {
     /**
      * Which clocks are counted.
      *
-     * @param soon until which instant a running clock is at risk
      * @param reachedLate only those that reached their owner late, or only those that did not; empty: both
      */
     record Scope(
-            Instant from, Instant to, Instant now, Instant soon, Optional<String> objective, Optional<String> policy, Optional<Boolean> reachedLate, ZoneId zone) {}
+            Instant from, Instant to, Instant now, Optional<String> objective, Optional<String> policy, Optional<Boolean> reachedLate, ZoneId zone) {}
 
     /**
      * The clocks of a group.
@@ -105,7 +104,7 @@ class BoardStore {
                     .and(TICKET_CLOCK.STATE.in(DSL.inline("MET"), DSL.inline("LIFTED")))
                     .or(live().and(overdue(s.now())).and(TICKET_CLOCK.DUE_AT.ge(s.from())).and(TICKET_CLOCK.DUE_AT.lt(s.to())));
             case RUNNING -> live().and(TICKET_CLOCK.DUE_AT.isNull().or(TICKET_CLOCK.DUE_AT.gt(s.now())));
-            case RISK -> TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING")).and(TICKET_CLOCK.DUE_AT.gt(s.now())).and(TICKET_CLOCK.DUE_AT.le(s.soon()));
+            case RISK -> TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING")).and(TICKET_CLOCK.DUE_AT.gt(s.now())).and(TICKET_CLOCK.RISK_AT.le(s.now()));
         };
     }
 

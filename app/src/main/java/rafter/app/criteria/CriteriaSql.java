@@ -12,6 +12,7 @@ import java.time.Instant;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -25,6 +26,7 @@ import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 import rafter.core.criteria.OwnField;
 import rafter.core.text.Words;
+import rafter.core.ticket.Priority;
 
 /**
  * Criteria as a condition on the ticket table. It says of each ticket what {@link rafter.core.criteria.Matching} says of its facts. Words
@@ -174,7 +176,7 @@ public final class CriteriaSql {
     }
 
     private static Condition ranked(Criteria.Test test, Field<String> field) {
-        List<String> wanted = values(test).toList();
+        List<String> wanted = values(test).filter(value -> Priority.of(value).isPresent()).toList();
         if (wanted.isEmpty()) {
             return test.operator() == Operator.IS_NOT ? DSL.trueCondition() : DSL.falseCondition();
         }
@@ -188,7 +190,7 @@ public final class CriteriaSql {
     }
 
     private static Condition tags(Criteria.Test test) {
-        Field<String[]> wanted = DSL.val(values(test).toArray(String[]::new), TICKET.TAGS.getDataType());
+        Field<String[]> wanted = DSL.val(values(test).map(value -> value.strip().toLowerCase(Locale.ROOT)).toArray(String[]::new), TICKET.TAGS.getDataType());
         return switch (test.operator()) {
             case HAS_ANY -> DSL.condition("{0} && {1}", TICKET.TAGS, wanted);
             case HAS_ALL -> DSL.condition("{0} @> {1}", TICKET.TAGS, wanted);
@@ -201,15 +203,25 @@ public final class CriteriaSql {
 
     // ------------------------------------------------------------------ texts
 
+    /** Any of the contact's addresses. */
     private static Condition address(Criteria.Test test) {
-        Field<String> first = DSL.coalesce(
-                DSL.field(DSL.select(CONTACT_ADDRESS.FOLDED)
-                        .from(CONTACT_ADDRESS)
-                        .where(CONTACT_ADDRESS.CONTACT_ID.eq(TICKET.CONTACT_ID))
-                        .orderBy(CONTACT_ADDRESS.ADDRESS)
-                        .limit(1)),
-                DSL.inline(""));
-        return folded(test, first);
+        return switch (test.operator()) {
+            case IS -> anyAddress(test, CONTACT_ADDRESS.FOLDED::eq);
+            case IS_NOT -> DSL.not(anyAddress(test, CONTACT_ADDRESS.FOLDED::eq));
+            case BEGINS_WITH -> anyAddress(test, CONTACT_ADDRESS.FOLDED::startsWith);
+            case ENDS_WITH -> anyAddress(test, CONTACT_ADDRESS.FOLDED::endsWith);
+            case IS_SET -> addresses(DSL.trueCondition());
+            case IS_EMPTY -> DSL.not(addresses(DSL.trueCondition()));
+            default -> DSL.falseCondition();
+        };
+    }
+
+    private static Condition anyAddress(Criteria.Test test, Function<String, Condition> like) {
+        return addresses(DSL.or(each(values(test).map(Words::fold).toList(), like)));
+    }
+
+    private static Condition addresses(Condition which) {
+        return DSL.exists(DSL.selectOne().from(CONTACT_ADDRESS).where(CONTACT_ADDRESS.CONTACT_ID.eq(TICKET.CONTACT_ID)).and(which));
     }
 
     /** A field whose letter case and accents are folded, blank when nothing is known. */
@@ -259,14 +271,15 @@ public final class CriteriaSql {
         return kept.isBlank() ? DSL.falseCondition() : listed(field, kept, " & ").and(field.contains(kept));
     }
 
+    /** The index finds texts with some form of each word; a pattern of all forms then looks at their order. */
     private static Condition hasForm(Field<String> field, String phrase) {
-        List<String> forms = Words.keptForms(phrase);
+        List<List<String>> forms = Words.formsOf(phrase);
         if (forms.isEmpty()) {
             return DSL.falseCondition();
         }
-        String lists = forms.stream().map(form -> "(" + query(form, " & ") + ")").collect(Collectors.joining(" | "));
-        Condition listed = DSL.condition("word_list({0}) @@ {1}::tsquery", field, DSL.val(lists));
-        return listed.and(DSL.or(forms.stream().map(field::contains).toList()));
+        String each = forms.stream().map(some -> some.stream().map(form -> "'" + form + "'").collect(Collectors.joining(" | ", "(", ")"))).collect(Collectors.joining(" & "));
+        String pattern = forms.stream().map(some -> String.join("|", some)).collect(Collectors.joining(") (", " (", ") "));
+        return DSL.condition("word_list({0}) @@ {1}::tsquery", field, DSL.val(each)).and(DSL.condition("{0} ~ {1}", field, DSL.val(pattern)));
     }
 
     private static Condition begins(Field<String> field, String phrase) {
@@ -300,6 +313,7 @@ public final class CriteriaSql {
         return switch (test.operator()) {
             case RUNS, IS_SET -> due.isNotNull();
             case RUNS_NOT, IS_EMPTY -> due.isNull();
+            case AT_RISK -> anyAtRisk(test);
             case WITHIN, LATE, SOON -> test.values().isEmpty()
                     ? DSL.falseCondition()
                     : due.le(test.values().stream().map(Instant::parse).max(Comparator.naturalOrder()).orElseThrow());
@@ -317,7 +331,22 @@ public final class CriteriaSql {
         return switch (test.operator()) {
             case RUNS -> DSL.exists(running);
             case RUNS_NOT -> DSL.notExists(running);
+            case AT_RISK -> DSL.exists(running.and(atRisk(test)));
             default -> DSL.exists(running.and(due(test, TICKET_CLOCK.DUE_AT)));
         };
+    }
+
+    /** A clock that comes to be at risk by then, and is not late by then. */
+    private static Condition atRisk(Criteria.Test test) {
+        return DSL.or(each(test.values(), value -> TICKET_CLOCK.RISK_AT.le(Instant.parse(value)).and(TICKET_CLOCK.DUE_AT.gt(Instant.parse(value)))));
+    }
+
+    /** Any clock of the ticket. */
+    private static Condition anyAtRisk(Criteria.Test test) {
+        return DSL.exists(DSL.selectOne()
+                .from(TICKET_CLOCK)
+                .where(TICKET_CLOCK.TICKET.eq(TICKET.NUMBER))
+                .and(TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING")))
+                .and(atRisk(test)));
     }
 }

@@ -58,7 +58,7 @@ record EntryForm(
     static EntryForm empty(String kind, LocalDate today) {
         boolean opening = kind.equals("OPENING");
         return new EntryForm(
-                "new", kind, "", false, !opening, today.toString(), "08:00", "17:00", "", opening ? "weekly" : "once", "1",
+                "new", kind, "", false, false, today.toString(), opening ? "08:00" : "", opening ? "17:00" : "", "", opening ? "weekly" : "once", "1",
                 opening ? List.of("MO", "TU", "WE", "TH", "FR") : List.of(), "1", "", "", "", "", "", "");
     }
 
@@ -113,15 +113,20 @@ record EntryForm(
      */
     Entry entry() {
         LocalDate day = date(first, "the first day");
-        boolean whole = on(allDay);
+        // A closing without times is one of the whole day.
+        boolean whole = on(allDay) || text(kind).equals("CLOSING") && text(from).isBlank() && text(to).isBlank();
         LocalDateTime start = whole ? day.atStartOfDay() : day.atTime(time(from, "the beginning"));
         LocalDateTime end = whole ? wholeEnd(day) : end(start);
-        Optional<Repeat> repetition = repetition(start);
+        Optional<Repeat> repetition = repetition(start, whole);
         try {
-            return new Entry(
+            Entry entry = new Entry(
                             id, text(name).strip(), Entry.Kind.valueOf(text(kind)), on(evenOnHolidays), whole, start, end, repetition,
                             days(without, start.toLocalTime()), days(also, start.toLocalTime()), Zones.read(text(zone)))
                     .synchronised();
+            entry.trouble().ifPresent(trouble -> {
+                throw new Problem.Invalid("The entry cannot be used: " + trouble + ".");
+            });
+            return entry;
         } catch (IllegalArgumentException e) {
             throw new Problem.Invalid("The entry cannot be read: " + e.getMessage() + ".");
         }
@@ -143,7 +148,7 @@ record EntryForm(
         return start.toLocalDate().plusDays(closes.isAfter(start.toLocalTime()) ? 0 : 1).atTime(closes);
     }
 
-    private Optional<Repeat> repetition(LocalDateTime start) {
+    private Optional<Repeat> repetition(LocalDateTime start, boolean whole) {
         String month = ";BYMONTH=" + start.getMonthValue();
         String weekday = nthDay(start.getDayOfWeek());
         String interval = number(every, "every so many") > 1 ? ";INTERVAL=" + text(every).strip() : "";
@@ -161,12 +166,15 @@ record EntryForm(
             return Optional.empty();
         }
         boolean counted = !text(times).isBlank() && !text(repeat).equals("rule");
-        String whole = written + (counted ? ";COUNT=" + number(times, "how many times") : "");
-        Repeat.wrong(whole).ifPresent(words -> {
+        String all = written + (counted ? ";COUNT=" + number(times, "how many times") : "");
+        Repeat.wrong(all).ifPresent(words -> {
             throw new Problem.Invalid(words + ".");
         });
         Optional<LocalDateTime> end = text(until).isBlank() ? Optional.empty() : Optional.of(date(until, "the last day").atTime(LocalTime.of(23, 59, 59)));
-        return Optional.of(new Repeat(whole, end.map(e -> on(allDay) ? e.toLocalDate().atStartOfDay() : e)));
+        if (end.filter(last -> last.toLocalDate().isBefore(start.toLocalDate())).isPresent()) {
+            throw new Problem.Invalid("The last day of the repetition is before the first day.");
+        }
+        return Optional.of(new Repeat(all, end.map(e -> whole ? e.toLocalDate().atStartOfDay() : e)));
     }
 
     private String weekdays(LocalDateTime start) {
@@ -174,10 +182,11 @@ record EntryForm(
         return chosen.isEmpty() ? SHORT.get(start.getDayOfWeek().getValue() - 1) : String.join(",", chosen);
     }
 
-    private String nthDay(DayOfWeek fallback) {
+    /** The day of the week that was chosen for it; where several are ticked, for they were for a week, the first day's own. */
+    private String nthDay(DayOfWeek first) {
         String which = text(nth).matches("-?[1-5]") ? text(nth) : "1";
-        String day = days == null || days.isEmpty() ? SHORT.get(fallback.getValue() - 1) : days.getFirst();
-        return which + day;
+        List<String> chosen = days == null ? List.of() : days.stream().filter(SHORT::contains).toList();
+        return which + (chosen.size() == 1 ? chosen.getFirst() : SHORT.get(first.getValue() - 1));
     }
 
     private SortedSet<LocalDateTime> days(@Nullable String written, LocalTime at) {

@@ -183,6 +183,7 @@ public class Targets {
         record.setEndedAt(clock.ended().orElse(null));
         record.setOwnerId(clock.owner().isPresent() ? clock.owner().getAsLong() : null);
         record.setReachedLate(clock.reachedLate());
+        record.setRiskAt(clock.riskFrom().orElse(null));
         return record;
     }
 

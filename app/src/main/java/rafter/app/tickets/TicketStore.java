@@ -264,7 +264,7 @@ class TicketStore {
     private static Facts facts(String name, String @Nullable [] addresses, @Nullable Long company, @Nullable String plan) {
         return Facts.none()
                 .with(KnownField.CONTACT_NAME, name)
-                .with(KnownField.CONTACT_ADDRESS, addresses == null || addresses.length == 0 ? "" : addresses[0])
+                .with(KnownField.CONTACT_ADDRESS, addresses == null ? List.of() : List.of(addresses))
                 .with(KnownField.COMPANY, company == null ? "" : company.toString())
                 .with(KnownField.PLAN, plan == null ? "" : plan);
     }

@@ -19,6 +19,8 @@ import java.util.List;
 import java.util.Optional;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Record1;
+import org.jooq.Select;
 import org.jooq.Field;
 import org.jooq.Table;
 import org.jooq.impl.DSL;
@@ -234,16 +236,15 @@ class Today {
     /** Nothing in it depends on who reads it. */
     private Floor floor(Person me, Instant now) {
         Terms terms = targets.terms();
-        Duration four = terms.hours().add(now, Duration.ofHours(4)).map(at -> Duration.between(now, at)).orElse(Duration.ofHours(4));
         List<Tile> tiles = counted(List.of(
                 tile("wait for us", "It is our turn", "plain", ours()),
                 tile("are late", "A target has passed", "late", late()),
-                tile("at risk", "Fall due in the next four working hours", "soon", dueWithin(four)),
+                tile("at risk", "Not late yet, and most of the time is used or little is left", "soon", Criteria.test(KnownField.NEXT_TARGET, Operator.AT_RISK)),
                 tile("fall due today", "Still in time", "plain", dueWithin(restOfDay(now, terms.zone()))),
                 tile("came back today", "At the time set for them", "plain", backToday(now, terms.zone())),
                 tile("nobody owns", "Open and unowned", "plain", Criteria.test(KnownField.OWNER, Operator.IS_EMPTY))), me, now);
         LocalDate yesterday = now.atZone(terms.zone()).toLocalDate().minusDays(1);
-        return new Floor(tiles, loads(now, four, terms), unowned(me, now), yesterday(yesterday, terms.zone()), Say.capital(yesterday.getDayOfWeek().name().toLowerCase(java.util.Locale.ROOT)));
+        return new Floor(tiles, loads(now, terms), unowned(me, now), yesterday(yesterday, terms.zone()), Say.capital(yesterday.getDayOfWeek().name().toLowerCase(java.util.Locale.ROOT)));
     }
 
     private List<Tile> unowned(Person me, Instant now) {
@@ -263,12 +264,16 @@ class Today {
         return counted(tiles, me, now);
     }
 
-    private List<Load> loads(Instant now, Duration four, Terms terms) {
+    private static Select<Record1<Long>> atRisk(Instant now) {
+        return DSL.select(TICKET_CLOCK.TICKET).from(TICKET_CLOCK).where(TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING"))).and(TICKET_CLOCK.RISK_AT.le(now)).and(TICKET_CLOCK.DUE_AT.gt(now));
+    }
+
+    private List<Load> loads(Instant now, Terms terms) {
         // The tickets are counted by owner first, in an index alone, and then joined to forty people rather than a hundred thousand times.
         var has = DSL.select(
                         TICKET.OWNER_ID, DSL.count().as("open"), DSL.count().filterWhere(TICKET.TURN.eq(DSL.inline("OURS"))).as("ours"),
                         DSL.count().filterWhere(TICKET.NEXT_DUE.le(now)).as("late"),
-                        DSL.count().filterWhere(TICKET.NEXT_DUE.gt(now).and(TICKET.NEXT_DUE.le(now.plus(four)))).as("risk"))
+                        DSL.count().filterWhere(TICKET.NUMBER.in(atRisk(now))).as("risk"))
                 .from(TICKET)
                 .where(DSL.condition(TICKET.OPEN))
                 .and(TICKET.OWNER_ID.isNotNull())

@@ -76,7 +76,7 @@ class BoardTest extends Browsing {
 
     private static BoardStore.Scope scope(Optional<Objective> objective, Optional<Boolean> reachedLate) {
         return new BoardStore.Scope(
-                START, end, end, end.plus(Duration.ofHours(4)), objective.map(Objective::name), Optional.empty(), reachedLate, bean(Targets.class).terms().zone());
+                START, end, end, objective.map(Objective::name), Optional.empty(), reachedLate, bean(Targets.class).terms().zone());
     }
 
     private static BoardStore.Group of(List<BoardStore.Group> groups, Person person) {

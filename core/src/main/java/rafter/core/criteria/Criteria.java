@@ -5,6 +5,8 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.function.Predicate;
+import rafter.core.text.Words;
+import rafter.core.ticket.Priority;
 import rafter.core.time.Amount;
 
 /** A sentence that a ticket matches or not: tests, joined by all of, any of and not, to any depth. */
@@ -102,6 +104,12 @@ public sealed interface Criteria {
             unreadable(test, value -> Amount.read(value).isEmpty(), "” is no length of time. Write it like 30 m, 4 h or 2 d.", faults);
         }
         FieldType type = test.field().type();
+        if (test.field() == KnownField.PRIORITY) {
+            unreadable(test, value -> Priority.of(value).isEmpty(), "” is no priority. They are P1, P2, P3 and P4.", faults);
+        }
+        if (test.operator() == Operator.HAS_FORM) {
+            unreadable(test, value -> Words.list(value).size() > Words.MOST_OF_A_PHRASE, "” has too many words to look for in all their forms; at most " + Words.MOST_OF_A_PHRASE + ".", faults);
+        }
         if (type == FieldType.NUMBER) {
             unreadable(test, value -> OwnField.number(value).isEmpty(), "” is no number. Write it like 12 or 0.5.", faults);
         } else if (type == FieldType.DATE) {

@@ -49,9 +49,8 @@ public final class CriteriaJson {
      * @throws Unreadable when it is none
      */
     public static Criteria read(JsonNode node) {
-        int version = node.path("version").asInt(VERSION);
-        if (version != VERSION) {
-            throw new Unreadable("Criteria of version " + version + " cannot be read by this version of Rafter.");
+        if (node.has("version") && (!node.get("version").isInt() || node.get("version").asInt() != VERSION)) {
+            throw new Unreadable("Criteria of version " + node.get("version") + " cannot be read by this version of Rafter.");
         }
         return part(node, 0);
     }
@@ -81,34 +80,74 @@ public final class CriteriaJson {
         if (depth > Criteria.DEEPEST) {
             throw new Unreadable("The criteria are nested more than " + Criteria.DEEPEST + " deep.");
         }
+        if (!node.isObject()) {
+            throw new Unreadable("Criteria are an object with “all”, “any”, “not” or “field”, and not " + shortened(node) + ".");
+        }
         if (node.has("all")) {
-            return new Criteria.All(parts(node.get("all"), depth));
+            return new Criteria.All(parts(only(node, "all"), "all", depth));
         }
         if (node.has("any")) {
-            return new Criteria.Any(parts(node.get("any"), depth));
+            return new Criteria.Any(parts(only(node, "any"), "any", depth));
         }
         if (node.has("not")) {
-            return new Criteria.Not(part(node.get("not"), depth + 1));
+            return new Criteria.Not(part(only(node, "not"), depth + 1));
         }
         return test(node);
     }
 
-    private static List<Criteria> parts(JsonNode array, int depth) {
+    /** The value of a name beside which nothing else may stand, for nobody could say what it means. */
+    private static JsonNode only(JsonNode node, String name) {
+        for (String other : node.propertyNames()) {
+            if (!other.equals(name) && !other.equals("version")) {
+                throw new Unreadable("“" + other + "” is not known beside “" + name + "”.");
+            }
+        }
+        return node.get(name);
+    }
+
+    private static List<Criteria> parts(JsonNode array, String name, int depth) {
+        if (!array.isArray()) {
+            throw new Unreadable("“" + name + "” is a list of criteria, and not " + shortened(array) + ".");
+        }
         var parts = new ArrayList<Criteria>();
         array.forEach(part -> parts.add(part(part, depth + 1)));
         return parts;
     }
 
     private static Criteria test(JsonNode node) {
-        String name = node.path("field").asString("");
+        String name = node.path("field").isString() ? node.path("field").asString() : "";
         Field field = Field.of(name).orElseThrow(() -> new Unreadable("There is no field “" + name + "”."));
-        for (Operator operator : field.type().operators()) {
-            if (node.has(operator.key())) {
-                var values = new ArrayList<String>();
-                node.get(operator.key()).forEach(value -> values.add(value.asString()));
-                return new Criteria.Test(field, operator, values);
+        var asked = new ArrayList<String>();
+        for (String key : node.propertyNames()) {
+            if (!key.equals("field") && !key.equals("version")) {
+                asked.add(key);
             }
         }
-        throw new Unreadable("Nothing that can be asked about " + field.words() + " stands beside it.");
+        if (asked.size() != 1) {
+            throw new Unreadable("One thing is asked about " + field.words() + ", and not " + asked.size() + ".");
+        }
+        Operator operator = Operator.of(asked.getFirst())
+                .filter(field.type().operators()::contains)
+                .orElseThrow(() -> new Unreadable("“" + asked.getFirst() + "” cannot be asked about " + field.words() + "."));
+        return new Criteria.Test(field, operator, values(node.get(operator.key()), field));
+    }
+
+    private static List<String> values(JsonNode array, Field field) {
+        if (!array.isArray()) {
+            throw new Unreadable("What " + field.words() + " is compared with is a list, and not " + shortened(array) + ".");
+        }
+        var values = new ArrayList<String>();
+        array.forEach(value -> {
+            if (!value.isString()) {
+                throw new Unreadable("What " + field.words() + " is compared with is text, and not " + shortened(value) + ".");
+            }
+            values.add(value.asString());
+        });
+        return values;
+    }
+
+    private static String shortened(JsonNode node) {
+        String text = node.toString();
+        return text.length() > 40 ? text.substring(0, 40) + "…" : text;
     }
 }

@@ -20,7 +20,7 @@ public enum FieldType {
     /** How long ago something was, by the clock on the wall. */
     ELAPSED(Operator.AT_LEAST, Operator.AT_MOST),
     /** When something falls due, if it runs. */
-    DUE(Operator.WITHIN, Operator.LATE, Operator.RUNS, Operator.RUNS_NOT),
+    DUE(Operator.WITHIN, Operator.LATE, Operator.AT_RISK, Operator.RUNS, Operator.RUNS_NOT),
     /** When something is to happen, if it is. */
     AHEAD(Operator.SOON, Operator.IS_SET, Operator.IS_EMPTY);
 

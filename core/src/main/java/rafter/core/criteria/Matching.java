@@ -3,10 +3,12 @@ package rafter.core.criteria;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Stream;
 import rafter.core.text.Words;
+import rafter.core.ticket.Priority;
 
 /** Decides whether facts match criteria that are {@linkplain Asking#resolve resolved}. A test costs O(v + w) for v values and w words of the field. */
 public final class Matching {
@@ -73,7 +75,7 @@ public final class Matching {
             case CHOICE -> choice(test, facts.values(test.field()));
             case RANKED -> ranked(test, facts.values(test.field()));
             case SET -> set(test, facts.values(test.field()));
-            case TEXT -> text(test, facts.words(test.field()));
+            case TEXT -> text(test, facts.values(test.field()));
             case WORDS -> words(test, facts.words(test.field()));
             case NUMBER -> ordered(test, facts.values(test.field()), OwnField::number);
             case DATE -> ordered(test, facts.values(test.field()), OwnField::date);
@@ -97,6 +99,8 @@ public final class Matching {
         return switch (test.operator()) {
             case RUNS, IS_SET -> !due.isEmpty();
             case RUNS_NOT, IS_EMPTY -> due.isEmpty();
+            // Beside the due time stands when it comes to be at risk, as long as it is not late.
+            case AT_RISK -> due.size() > 1 && test.values().stream().anyMatch(bound -> !Instant.parse(due.get(1)).isAfter(Instant.parse(bound)));
             case WITHIN, LATE, SOON -> !due.isEmpty()
                     && test.values().stream().anyMatch(bound -> !Instant.parse(due.getFirst()).isAfter(Instant.parse(bound)));
             default -> false;
@@ -119,11 +123,12 @@ public final class Matching {
             return test.operator() == Operator.IS_NOT;
         }
         String value = has.getFirst();
+        List<String> known = test.values().stream().filter(bound -> Priority.of(bound).isPresent()).toList();
         return switch (test.operator()) {
             case IS -> test.values().contains(value);
             case IS_NOT -> !test.values().contains(value);
-            case AT_LEAST -> test.values().stream().anyMatch(bound -> value.compareTo(bound) <= 0);
-            case AT_MOST -> test.values().stream().anyMatch(bound -> value.compareTo(bound) >= 0);
+            case AT_LEAST -> known.stream().anyMatch(bound -> value.compareTo(bound) <= 0);
+            case AT_MOST -> known.stream().anyMatch(bound -> value.compareTo(bound) >= 0);
             default -> false;
         };
     }
@@ -143,25 +148,29 @@ public final class Matching {
         };
     }
 
+    /** Tags are written in small letters; how somebody types one makes no difference. */
     private static boolean set(Criteria.Test test, List<String> has) {
+        List<String> wanted = test.values().stream().map(value -> value.strip().toLowerCase(Locale.ROOT)).toList();
         return switch (test.operator()) {
-            case HAS_ANY -> test.values().stream().anyMatch(has::contains);
-            case HAS_ALL -> has.containsAll(test.values());
-            case HAS_NONE -> test.values().stream().noneMatch(has::contains);
+            case HAS_ANY -> wanted.stream().anyMatch(has::contains);
+            case HAS_ALL -> has.containsAll(wanted);
+            case HAS_NONE -> wanted.stream().noneMatch(has::contains);
             case IS_SET -> !has.isEmpty();
             case IS_EMPTY -> has.isEmpty();
             default -> false;
         };
     }
 
-    private static boolean text(Criteria.Test test, Words has) {
+    /** Of several texts one is enough, such as one of a contact's addresses. */
+    private static boolean text(Criteria.Test test, List<String> values) {
+        List<String> has = values.isEmpty() ? List.of("") : values.stream().map(Words::fold).toList();
         return switch (test.operator()) {
-            case IS -> any(test, value -> has.folded().equals(Words.fold(value)));
-            case IS_NOT -> !any(test, value -> has.folded().equals(Words.fold(value)));
-            case BEGINS_WITH -> any(test, value -> has.folded().startsWith(Words.fold(value)));
-            case ENDS_WITH -> any(test, value -> has.folded().endsWith(Words.fold(value)));
-            case IS_SET -> !has.folded().isEmpty();
-            case IS_EMPTY -> has.folded().isEmpty();
+            case IS -> any(test, value -> has.contains(Words.fold(value)));
+            case IS_NOT -> !any(test, value -> has.contains(Words.fold(value)));
+            case BEGINS_WITH -> any(test, value -> has.stream().anyMatch(one -> one.startsWith(Words.fold(value))));
+            case ENDS_WITH -> any(test, value -> has.stream().anyMatch(one -> one.endsWith(Words.fold(value))));
+            case IS_SET -> has.stream().anyMatch(one -> !one.isEmpty());
+            case IS_EMPTY -> has.stream().allMatch(String::isEmpty);
             default -> false;
         };
     }

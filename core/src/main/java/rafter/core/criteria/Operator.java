@@ -23,6 +23,7 @@ public enum Operator {
     UNTIL("is on or before"),
     SOON("is within"),
     LATE("is late"),
+    AT_RISK("is at risk"),
     RUNS("runs"),
     RUNS_NOT("does not run");
 
@@ -49,7 +50,7 @@ public enum Operator {
 
     /** Whether it needs something to compare with. */
     public boolean wantsValues() {
-        return this != IS_SET && this != IS_EMPTY && this != LATE && this != RUNS && this != RUNS_NOT;
+        return this != IS_SET && this != IS_EMPTY && this != LATE && this != AT_RISK && this != RUNS && this != RUNS_NOT;
     }
 
     /** Whether it matches exactly when another question with the same values does not. */

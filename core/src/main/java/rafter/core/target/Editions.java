@@ -39,9 +39,11 @@ public final class Editions {
         private final Instant from;
         private final List<InForce> policies;
         private final Set<KnownField> asked;
+        private final Risk risk;
 
         private Compiled(Edition edition, Map<WorkCalendar, WorkingTime> hours) {
             this.from = edition.from();
+            this.risk = edition.book().riskOrUsual();
             var on = new ArrayList<InForce>();
             for (Policy policy : edition.book().policies()) {
                 if (policy.on()) {
@@ -55,6 +57,10 @@ public final class Editions {
 
         Instant from() {
             return from;
+        }
+
+        Risk risk() {
+            return risk;
         }
 
         /** The first policy in order that matches. O(p) tests for p policies. */

@@ -4,6 +4,7 @@ import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import rafter.core.criteria.Criteria;
 import rafter.core.time.HolidaySet;
@@ -15,14 +16,31 @@ import rafter.core.time.WorkCalendar;
  * @param zone the workspace's time zone
  * @param defaultCalendar the id of the calendar that is used where none is named
  * @param policies in the order in which they are tried
+ * @param risk when a clock is at risk; books of an earlier version do not say
  */
 public record PromiseBook(
-        ZoneId zone, String defaultCalendar, List<CalendarPlan> calendars, List<HolidaySet> holidaySets, List<Policy> policies) {
+        ZoneId zone, String defaultCalendar, List<CalendarPlan> calendars, List<HolidaySet> holidaySets, List<Policy> policies, Optional<Risk> risk) {
+
+    /** A book that says nothing of risk. */
+    public PromiseBook(ZoneId zone, String defaultCalendar, List<CalendarPlan> calendars, List<HolidaySet> holidaySets, List<Policy> policies) {
+        this(zone, defaultCalendar, calendars, holidaySets, policies, Optional.empty());
+    }
+
+    /** When a clock is at risk. */
+    public Risk riskOrUsual() {
+        return risk.orElse(Risk.USUAL);
+    }
+
+    public PromiseBook withRisk(Risk other) {
+        return new PromiseBook(zone, defaultCalendar, calendars, holidaySets, policies, Optional.of(other));
+    }
 
     public PromiseBook {
         calendars = List.copyOf(calendars);
         holidaySets = List.copyOf(holidaySets);
         policies = List.copyOf(policies);
+        // A document that was written before has none.
+        risk = Objects.requireNonNullElse(risk, Optional.empty());
     }
 
     /** The calendar of this id. */
@@ -47,23 +65,23 @@ public record PromiseBook(
     }
 
     public PromiseBook withPolicies(List<Policy> others) {
-        return new PromiseBook(zone, defaultCalendar, calendars, holidaySets, others);
+        return new PromiseBook(zone, defaultCalendar, calendars, holidaySets, others, risk);
     }
 
     public PromiseBook withCalendars(List<CalendarPlan> others) {
-        return new PromiseBook(zone, defaultCalendar, others, holidaySets, policies);
+        return new PromiseBook(zone, defaultCalendar, others, holidaySets, policies, risk);
     }
 
     public PromiseBook withHolidaySets(List<HolidaySet> others) {
-        return new PromiseBook(zone, defaultCalendar, calendars, others, policies);
+        return new PromiseBook(zone, defaultCalendar, calendars, others, policies, risk);
     }
 
     public PromiseBook withDefault(String calendar) {
-        return new PromiseBook(zone, calendar, calendars, holidaySets, policies);
+        return new PromiseBook(zone, calendar, calendars, holidaySets, policies, risk);
     }
 
     public PromiseBook withZone(ZoneId other) {
-        return new PromiseBook(other, defaultCalendar, calendars, holidaySets, policies);
+        return new PromiseBook(other, defaultCalendar, calendars, holidaySets, policies, risk);
     }
 
     /** What keeps it from being put into force, in words; empty when nothing does. */
@@ -74,6 +92,8 @@ public record PromiseBook(
             faults.add("No calendar is the default.");
         }
         for (CalendarPlan plan : calendars) {
+            plan.entries().forEach(entry -> entry.trouble().ifPresent(
+                    trouble -> faults.add("Calendar “" + plan.name() + "”, entry “" + entry.name() + "”: " + trouble + ".")));
             plan.holidaySets().stream()
                     .filter(set -> holidaySets.stream().noneMatch(known -> known.id().equals(set)))
                     .forEach(set -> faults.add("Calendar “" + plan.name() + "” uses a holiday set that is gone."));

@@ -324,7 +324,7 @@ public final class Reckoning {
         over(new ClockState.Void(at), at);
         ended.replaceAll(clock -> new TargetClock(
                 clock.objective(), clock.policy(), clock.started(), clock.segments(), clock.changes(), clock.used(), clock.allowed(),
-                new ClockState.Void(at), clock.late(), clock.dueMark(), clock.owner(), clock.reachedLate(), List.of()));
+                new ClockState.Void(at), clock.late(), clock.dueMark(), clock.owner(), clock.reachedLate(), List.of(), Optional.empty(), false));
     }
 
     /** That it was met does not count any more; its history goes on in the same run. */
@@ -355,7 +355,8 @@ public final class Reckoning {
             bringEditions(now);
         }
         var all = new ArrayList<>(ended);
-        running.values().forEach(watch -> watch.asOf(now).ifPresent(all::add));
+        Risk risk = edition < 0 ? Risk.USUAL : editions.compiled(edition).risk();
+        running.values().forEach(watch -> watch.asOf(now, risk).ifPresent(all::add));
         return List.copyOf(all);
     }
 }

@@ -70,6 +70,8 @@ final class Stopwatch {
     /** When each moment of a step was first promised. */
     private Map<Moment, Introduced> introduced = Map.of();
     private int segmentsAtLift;
+    private Optional<Instant> riskFrom = Optional.empty();
+    private boolean atRisk;
     private OptionalLong owner = OptionalLong.empty();
     private boolean reachedLate;
 
@@ -317,9 +319,11 @@ final class Stopwatch {
     }
 
     /** The clock as it stands, unless nothing was ever promised. */
-    Optional<TargetClock> asOf(Instant now) {
+    Optional<TargetClock> asOf(Instant now, Risk risk) {
         countUntil(now);
         settleLateness();
+        riskFrom = counts && terms.allowed().isPresent() && !late() ? crossing(risk.usedAt(allowed)) : Optional.empty();
+        atRisk = riskFrom.filter(from -> !from.isAfter(now)).isPresent();
         return clock(counts ? new ClockState.Running(dueMark()) : new ClockState.Held(Duration.ofNanos(allowed - usedBefore)));
     }
 
@@ -410,6 +414,6 @@ final class Stopwatch {
         boolean live = !lifted && (how instanceof ClockState.Running || how instanceof ClockState.Held);
         return Optional.of(new TargetClock(
                 objective, lastPromised.flatMap(Terms::policy), started, segments, changes, Duration.ofNanos(usedBefore), Duration.ofNanos(allowed), state, late,
-                unknown ? Optional.empty() : dueMark(), owner, reachedLate, live ? steps() : List.of()));
+                unknown ? Optional.empty() : dueMark(), owner, reachedLate, live ? steps() : List.of(), live ? riskFrom : Optional.empty(), live && atRisk));
     }
 }

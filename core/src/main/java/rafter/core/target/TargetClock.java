@@ -21,6 +21,8 @@ import java.util.OptionalLong;
  * @param owner who owned the ticket at the end, or owns it now
  * @param reachedLate whether that person got the ticket when most of the time was used already
  * @param steps the moments of its steps that are known now, also those that have passed
+ * @param riskFrom where it comes to be at risk; empty when it has ended, is held, or is never due
+ * @param atRisk whether it runs, is not late, and that instant has passed
  */
 public record TargetClock(
         Objective objective,
@@ -35,13 +37,15 @@ public record TargetClock(
         Optional<Instant> dueMark,
         OptionalLong owner,
         boolean reachedLate,
-        List<StepTime> steps) {
+        List<StepTime> steps,
+        Optional<Instant> riskFrom,
+        boolean atRisk) {
 
     /** The moment of a step. */
     public record StepTime(Step step, Instant at) {}
 
-    /** So much of the time allowed being used, a clock is at risk, and whoever gets the ticket then got it late. */
-    public static final int RISKY_PERCENT = 75;
+    /** So much of the time allowed being used, whoever gets the ticket then got it late. */
+    private static final int MOSTLY_PERCENT = 75;
 
     public TargetClock {
         segments = List.copyOf(segments);
@@ -59,14 +63,9 @@ public record TargetClock(
         return state instanceof ClockState.Running || state instanceof ClockState.Held;
     }
 
-    /** Whether it is not late yet, and most of its time is used. */
-    public boolean atRisk() {
-        return live() && !late && mostlyUsed(used.toNanos(), allowed.toNanos());
-    }
-
-    /** Whether so much is used that it is at risk; in nanoseconds. */
+    /** Whether so much is used that whoever gets the ticket then gets it late; in nanoseconds. */
     static boolean mostlyUsed(long used, long allowed) {
-        return used >= allowed / 100 * RISKY_PERCENT;
+        return used >= allowed / 100 * MOSTLY_PERCENT;
     }
 
     /** Where it ended, if it did. */

@@ -55,32 +55,57 @@ public final class TicketFacts {
                     .with(KnownField.TEAM, text(e.team()))
                     .with(KnownField.STATE, TicketState.NEW.key())
                     .with(KnownField.TURN, TicketState.NEW.turn().name());
-            case TicketEvent.StateChanged e -> facts.with(KnownField.STATE, e.state().key()).with(KnownField.TURN, e.state().turn().name());
+            case TicketEvent.StateChanged e -> in(facts, e.state());
             case TicketEvent.PriorityChanged e -> facts.with(KnownField.PRIORITY, e.priority().name());
             case TicketEvent.TeamChanged e -> facts.with(KnownField.TEAM, text(e.team()));
             case TicketEvent.TopicChanged e -> facts.with(KnownField.TOPIC, e.topic());
             case TicketEvent.TagsChanged e -> facts.with(KnownField.TAGS, e.tags().stream().sorted().toList());
             case TicketEvent.CustomerChanged e -> known(facts, e.after());
             case TicketEvent.FieldSet e -> OwnField.of(e.field()).map(field -> facts.with(field, e.value())).orElse(facts);
-            default -> facts;
+            // A ticket that is a part of another one, or in the bin, is closed.
+            case TicketEvent.Joined e -> in(facts, TicketState.CLOSED);
+            case TicketEvent.Discarded e -> in(facts, TicketState.CLOSED);
+            // What it had been before is known to the ticket's own fold alone; see of().
+            case TicketEvent.Restored e -> facts;
+            case TicketEvent.CustomerWrote e -> facts;
+            case TicketEvent.WeWrote e -> facts;
+            case TicketEvent.NoteAdded e -> facts;
+            case TicketEvent.Bounced e -> facts;
+            case TicketEvent.OwnerChanged e -> facts;
+            case TicketEvent.Linked e -> facts;
+            case TicketEvent.TimeAgreed e -> facts;
+            case TicketEvent.BringBackSet e -> facts;
+            case TicketEvent.BroughtBack e -> facts;
         };
     }
 
     /** The same with everything that lists ask besides: who owns it, since when things are as they are, and what falls due. */
     public static Facts withTimes(Facts facts, Ticket ticket, List<TargetClock> clocks) {
-        Facts known = facts.with(KnownField.OWNER, text(ticket.owner()))
+        // The ticket's own fold knows into which state one comes back that was in the bin.
+        Facts known = in(facts, ticket.state())
+                .with(KnownField.OWNER, text(ticket.owner()))
                 .with(KnownField.AGE, ticket.openedAt().toString())
                 .with(KnownField.IN_TURN, ticket.turnSince().toString())
                 .with(KnownField.SINCE_CUSTOMER, ticket.lastCustomerAt().map(Instant::toString).orElse(""))
                 .with(KnownField.SINCE_BACK, ticket.broughtBackAt().map(Instant::toString).orElse(""))
                 .with(KnownField.COMES_BACK, ticket.bringBackAt().map(Instant::toString).orElse(""))
-                .with(KnownField.NEXT_TARGET, Reckoning.nextDue(clocks).flatMap(TargetClock::dueMark).map(Instant::toString).orElse(""));
+                .with(KnownField.NEXT_TARGET, nextTarget(clocks));
         for (TargetClock clock : clocks) {
             if (clock.state() instanceof ClockState.Running(Optional<Instant> due) && due.isPresent()) {
-                known = known.with(field(clock.objective()), due.get().toString());
+                known = known.with(field(clock.objective()), times(due.get(), clock.riskFrom()));
             }
         }
         return known;
+    }
+
+    /** When the first falls due, and when the first comes to be at risk. */
+    private static List<String> nextTarget(List<TargetClock> clocks) {
+        Optional<Instant> risk = clocks.stream().filter(c -> c.dueMark().isPresent()).flatMap(c -> c.riskFrom().stream()).min(Instant::compareTo);
+        return Reckoning.nextDue(clocks).flatMap(TargetClock::dueMark).map(due -> times(due, risk)).orElse(List.of());
+    }
+
+    private static List<String> times(Instant due, Optional<Instant> risk) {
+        return risk.map(at -> List.of(due.toString(), at.toString())).orElse(List.of(due.toString()));
     }
 
     /** The field that asks about the clock of an objective. */
@@ -94,6 +119,10 @@ public final class TicketFacts {
         };
     }
 
+    private static Facts in(Facts facts, TicketState state) {
+        return facts.with(KnownField.STATE, state.key()).with(KnownField.TURN, state.turn().name());
+    }
+
     /** The fields that an event changes after the opening. */
     static List<KnownField> changed(TicketEvent event) {
         return switch (event) {
@@ -103,7 +132,20 @@ public final class TicketFacts {
             case TicketEvent.TopicChanged e -> BY_TOPIC;
             case TicketEvent.TagsChanged e -> BY_TAGS;
             case TicketEvent.CustomerChanged e -> BY_CUSTOMER;
-            default -> List.of();
+            case TicketEvent.Joined e -> BY_STATE;
+            case TicketEvent.Discarded e -> BY_STATE;
+            case TicketEvent.Restored e -> BY_STATE;
+            case TicketEvent.Opened e -> List.of();
+            case TicketEvent.FieldSet e -> List.of();
+            case TicketEvent.CustomerWrote e -> List.of();
+            case TicketEvent.WeWrote e -> List.of();
+            case TicketEvent.NoteAdded e -> List.of();
+            case TicketEvent.Bounced e -> List.of();
+            case TicketEvent.OwnerChanged e -> List.of();
+            case TicketEvent.Linked e -> List.of();
+            case TicketEvent.TimeAgreed e -> List.of();
+            case TicketEvent.BringBackSet e -> List.of();
+            case TicketEvent.BroughtBack e -> List.of();
         };
     }
 

@@ -21,7 +21,8 @@ public final class Words {
 
     /** Longer runs are no words but data, and are cut. */
     private static final int LONGEST = 200;
-    private static final int MOST_FORMS = 400;
+    /** A phrase of more words is not looked for in all its forms. */
+    public static final int MOST_OF_A_PHRASE = 12;
 
     private final String folded;
     /** All words with a blank before and after each. */
@@ -66,18 +67,12 @@ public final class Words {
     }
 
     /**
-     * The kept forms of a phrase with each word in all its {@linkplain #forms forms}; at most so many as are sensible to look for.
+     * For each word of a phrase, in order, all its {@linkplain #forms forms}: what to look for when the words stand side by side, each in any of
+     * them. Empty for a text without words, and for one of more than {@value #MOST_OF_A_PHRASE}.
      */
-    public static List<String> keptForms(String phrase) {
-        List<String> all = List.of(" ");
-        for (String word : list(phrase)) {
-            var next = new ArrayList<String>();
-            for (String begin : all) {
-                forms(word).forEach(form -> next.add(begin + form + " "));
-            }
-            all = next.size() > MOST_FORMS ? next.subList(0, MOST_FORMS) : next;
-        }
-        return all.size() == 1 && all.getFirst().isBlank() ? List.of() : all;
+    public static List<List<String>> formsOf(String phrase) {
+        List<String> words = list(phrase);
+        return words.size() > MOST_OF_A_PHRASE ? List.of() : words.stream().map(Words::forms).toList();
     }
 
     /**
@@ -163,9 +158,30 @@ public final class Words {
         return wanted.length() > 1 && spaced.contains(wanted);
     }
 
-    /** Whether these words stand in it side by side, each in any of its forms. */
+    /** Whether these words stand in it side by side, each in any of its forms. O(n f) for n words here and f forms of each there. */
     public boolean hasForm(String phrase) {
-        return keptForms(phrase).stream().anyMatch(spaced::contains);
+        List<List<String>> wanted = formsOf(phrase);
+        if (wanted.isEmpty()) {
+            return false;
+        }
+        for (String text : spaced.split("\\|")) {
+            String[] words = text.strip().split(" ");
+            for (int i = 0; i + wanted.size() <= words.length; i++) {
+                if (standsAt(words, i, wanted)) {
+                    return true;
+                }
+            }
+        }
+        return false;
+    }
+
+    private static boolean standsAt(String[] words, int at, List<List<String>> wanted) {
+        for (int i = 0; i < wanted.size(); i++) {
+            if (!wanted.get(i).contains(words[at + i])) {
+                return false;
+            }
+        }
+        return true;
     }
 
     /** Whether it begins with these words; of several texts, whether any does. */

@@ -1,5 +1,8 @@
 package rafter.core.ticket;
 
+import java.util.Arrays;
+import java.util.Optional;
+
 /** How much a ticket matters, P1 the most. */
 public enum Priority {
     P1("Critical"),
@@ -11,6 +14,11 @@ public enum Priority {
 
     Priority(String word) {
         this.word = word;
+    }
+
+    /** The priority that data names so. */
+    public static Optional<Priority> of(String name) {
+        return Arrays.stream(values()).filter(priority -> priority.name().equals(name)).findFirst();
     }
 
     /** The word a person reads. */

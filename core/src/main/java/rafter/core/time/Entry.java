@@ -102,6 +102,13 @@ public record Entry(
                 .orElse(this);
     }
 
+    /** Why it cannot be used, in words; empty when it can. An entry that cannot be used never occurs. */
+    public Optional<String> trouble() {
+        Optional<String> rule = repeat.flatMap(r -> r.trouble(start));
+        boolean backwards = repeat.flatMap(Repeat::until).filter(last -> last.isBefore(start)).isPresent();
+        return rule.or(() -> backwards ? Optional.of("it ends before it begins") : Optional.empty());
+    }
+
     /** All occurrences that begin before a local time, in order of the rule and then those on top. */
     List<Occurrence> occurrences(LocalDateTime before) {
         var found = new ArrayList<Occurrence>();

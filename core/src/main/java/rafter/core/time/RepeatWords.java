@@ -72,10 +72,13 @@ public final class RepeatWords {
     }
 
     private static String repeats(Repeat repeat, Entry entry) {
+        if (Repeat.wrong(repeat.rule()).isPresent()) {
+            return "never, for its rule cannot be used (" + repeat.rule() + ")";
+        }
         RecurrenceRule rule = repeat.parsed();
         String core = isPlain(repeat) ? plain(rule, entry.start()) : "by the rule " + repeat.rule();
         String from = entry.start().toLocalDate().isAfter(WorkingTime.Span.USUAL.firstDay().plusDays(40)) ? " from " + DAY.format(entry.start()) : "";
-        String count = rule.getCount() == null ? "" : ", " + rule.getCount() + " times";
+        String count = rule.getCount() == null ? "" : rule.getCount() == 1 ? ", once" : ", " + rule.getCount() + " times";
         String until = repeat.until().map(end -> " until " + DAY.format(end)).orElse("");
         return core + from + count + until;
     }
