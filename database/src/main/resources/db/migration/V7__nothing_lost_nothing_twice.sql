@@ -42,3 +42,11 @@ update target_edition set finished_at = null, reckoned = 0, last_ticket = 0 wher
 
 -- What was discarded of the changes of hours and targets, for bringing it back.
 alter table target_draft add column discarded jsonb;
+
+-- Wrong tries to sign in, by account and network together, counted for all nodes. The keys are digests.
+create table sign_in_try (
+    key bytea primary key,
+    wrong int not null,
+    last_at timestamptz not null
+);
+create index sign_in_try_last on sign_in_try (last_at);

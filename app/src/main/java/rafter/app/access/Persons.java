@@ -4,9 +4,11 @@ import static rafter.database.Tables.PERSON;
 import static rafter.database.Tables.TEAM;
 import static rafter.database.Tables.TEAM_MEMBER;
 
+import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -16,6 +18,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Audit;
 import rafter.app.platform.Problem;
+import rafter.core.text.MailAddress;
 
 /** The people and teams of this workspace. */
 @Component
@@ -25,9 +28,14 @@ public class Persons {
 
     private final DSLContext sql;
     private final PasswordEncoder passwords;
+    private final Sessions sessions;
+    private static final int LONGEST_NAME = 200;
+    /** What the function that digests them looks at. */
+    private static final int LONGEST_PASSWORD_BYTES = 72;
     private final Audit audit;
 
-    Persons(DSLContext sql, PasswordEncoder passwords, Audit audit) {
+    Persons(DSLContext sql, PasswordEncoder passwords, Sessions sessions, Audit audit) {
+        this.sessions = sessions;
         this.sql = sql;
         this.passwords = passwords;
         this.audit = audit;
@@ -85,11 +93,32 @@ public class Persons {
      */
     @Transactional
     public long save(Optional<Long> id, String name, String address, Role role, boolean active, String password, Set<Long> teams, long by) {
+        return save(id, name, address, role, active, password, teams, OptionalInt.empty(), by);
+    }
+
+    /**
+     * The same, provided that nobody changed them since.
+     *
+     * @param seen the version that was seen; empty: whatever it is
+     * @throws Problem.Stale when somebody did
+     */
+    @Transactional
+    public long save(Optional<Long> id, String name, String address, Role role, boolean active, String password, Set<Long> teams, OptionalInt seen, long by) {
         check(id, name, address, password);
+        boolean stale = id.isPresent() && seen.isPresent() && find(id.get()).filter(p -> p.version() == seen.getAsInt()).isEmpty();
+        if (stale) {
+            throw new Problem.Stale("Somebody else changed this person meanwhile. What you typed is still here; look at theirs in another window before you save.");
+        }
         if (id.isPresent() && id.get() == by && (role != Role.ADMINISTRATOR || !active)) {
             throw new Problem.Invalid("You cannot take your own administration away. Ask another administrator to do it.");
         }
+        if (by != 0) {
+            Access.require(find(by).orElseThrow(() -> new Problem.NoRight("You do not work here any more.")), Right.HOUSE_RULES);
+        }
         long person = id.isPresent() ? change(id.get(), name, address, role, active) : add(name, address, role);
+        if (id.isPresent() && (!password.isEmpty() || !active)) {
+            sessions.end(person);
+        }
         if (!password.isEmpty()) {
             sql.update(PERSON)
                     .set(PERSON.PASSWORD_HASH, passwords.encode(password))
@@ -108,8 +137,14 @@ public class Persons {
         if (name.isBlank()) {
             throw new Problem.Invalid("A name is missing.");
         }
-        if (!address.matches("[^@\\s]+@[^@\\s]+")) {
+        if (name.length() > LONGEST_NAME || address.length() > BoundedSignIn.LONGEST_ADDRESS) {
+            throw new Problem.Invalid("A name has at most " + LONGEST_NAME + " letters, an address at most " + BoundedSignIn.LONGEST_ADDRESS + ".");
+        }
+        if (MailAddress.of(address).filter(MailAddress::writable).isEmpty()) {
             throw new Problem.Invalid("“" + address + "” is not a mail address.");
+        }
+        if (password.getBytes(StandardCharsets.UTF_8).length > LONGEST_PASSWORD_BYTES) {
+            throw new Problem.Invalid("The password is too long: at most " + LONGEST_PASSWORD_BYTES + " letters, fewer with accents.");
         }
         if (id.isEmpty() && password.isEmpty()) {
             throw new Problem.Invalid("A new person needs a first password.");

@@ -4,12 +4,15 @@ import jakarta.servlet.DispatcherType;
 import jakarta.servlet.http.HttpServletRequest;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.security.authentication.AuthenticationProvider;
+import org.springframework.security.authentication.dao.DaoAuthenticationProvider;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.core.userdetails.UserDetailsService;
 import org.springframework.security.core.userdetails.UsernameNotFoundException;
 import org.springframework.security.crypto.factory.PasswordEncoderFactories;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.csrf.CookieCsrfTokenRepository;
 import org.springframework.security.web.authentication.HttpStatusEntryPoint;
 import org.springframework.security.web.authentication.LoginUrlAuthenticationEntryPoint;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
@@ -35,7 +38,20 @@ class SecurityConfiguration {
     }
 
     @Bean
-    SecurityFilterChain chain(HttpSecurity http, SignInAttempts attempts) throws Exception {
+    AuthenticationProvider signIn(UserDetailsService people, PasswordEncoder passwords, SignInTries tries) {
+        var byPassword = new DaoAuthenticationProvider(people);
+        byPassword.setPasswordEncoder(passwords);
+        return new BoundedSignIn(byPassword, tries);
+    }
+
+    @Bean
+    SecurityFilterChain chain(HttpSecurity http, SignInAttempts attempts, AuthenticationProvider signIn, Sessions sessions) throws Exception {
+        http.authenticationProvider(signIn);
+        // Visitors who do not sign in need no session: the token and the page they wanted are kept in cookies.
+        var tokens = new CookieCsrfTokenRepository();
+        tokens.setCookieName("rafter-token");
+        tokens.setCookieCustomizer(cookie -> cookie.sameSite("Lax").httpOnly(true));
+        http.csrf(csrf -> csrf.csrfTokenRepository(tokens));
         http.authorizeHttpRequests(requests -> requests.dispatcherTypeMatchers(DispatcherType.ERROR, DispatcherType.ASYNC)
                 .permitAll()
                 .requestMatchers("/sign-in", "/sign-in/token", "/style/**", "/script/**", "/vendor/**", "/fonts/**", "/webjars/**", "/icon.svg")
@@ -47,12 +63,11 @@ class SecurityConfiguration {
                 .successHandler(attempts)
                 .failureHandler(attempts)
                 .permitAll());
-        http.addFilterBefore(attempts.filter(), org.springframework.security.web.authentication.UsernamePasswordAuthenticationFilter.class);
-        http.logout(out -> out.logoutUrl("/sign-out").logoutSuccessUrl("/sign-in?out"));
+        http.logout(out -> out.logoutUrl("/sign-out").addLogoutHandler(sessions).logoutSuccessUrl("/sign-in?out"));
         // A script is told plainly that the session is over, so that the page can keep what was typed.
         http.exceptionHandling(e -> e.defaultAuthenticationEntryPointFor(
                         new HttpStatusEntryPoint(HttpStatus.UNAUTHORIZED), SecurityConfiguration::isFromScript)
-                .defaultAuthenticationEntryPointFor(new LoginUrlAuthenticationEntryPoint("/sign-in"), r -> true)
+                .defaultAuthenticationEntryPointFor(signInPage(), r -> true)
                 .accessDeniedHandler(new StaleSession()));
         http.headers(headers -> headers
                 .addHeaderWriter((request, response) ->
@@ -60,6 +75,13 @@ class SecurityConfiguration {
                 .referrerPolicy(r -> r.policy(ReferrerPolicy.NO_REFERRER)));
         http.requestCache(cache -> cache.requestCache(new PageRequestCache()));
         return http.build();
+    }
+
+    /** Never by the name that a request claims its host to have. */
+    private static LoginUrlAuthenticationEntryPoint signInPage() {
+        var page = new LoginUrlAuthenticationEntryPoint("/sign-in");
+        page.setFavorRelativeUris(true);
+        return page;
     }
 
     static boolean isFromScript(HttpServletRequest request) {

@@ -15,7 +15,7 @@ class SignInController {
 
     private static final Map<String, String> MESSAGES = Map.of(
             "wrong", "That address and password do not belong together. Check both and try again.",
-            "wait", "Too many wrong tries for this address. Wait a quarter of an hour, or ask an administrator for a new password.",
+            "wait", "Too many wrong tries. Wait a minute and try again, or ask an administrator for a new password.",
             "again", "This page had been open too long. Please sign in once more.",
             "over", "Your session had ended before that was sent. Sign in again: replies and notes you were writing are kept as drafts.",
             "out", "You are signed out.");
@@ -28,7 +28,7 @@ class SignInController {
                 model.addAttribute("bad", !key.equals("out"));
             }
         });
-        model.addAttribute("address", address);
+        model.addAttribute("address", address.length() > BoundedSignIn.LONGEST_ADDRESS ? "" : address);
         return "access/sign-in";
     }
 

@@ -24,8 +24,9 @@ public record SignedIn(long id, String address, String passwordHash) implements 
         return passwordHash;
     }
 
+    /** By the person and not by their address, which may change. */
     @Override
     public String getUsername() {
-        return address;
+        return Sessions.principal(id);
     }
 }

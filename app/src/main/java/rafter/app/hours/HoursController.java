@@ -39,6 +39,7 @@ import rafter.app.targets.TargetDrafts;
 import rafter.core.target.CalendarPlan;
 import rafter.core.target.Policy;
 import rafter.core.target.PromiseBook;
+import rafter.core.target.Risk;
 import rafter.core.time.Closing;
 import rafter.core.time.Entry;
 import rafter.core.time.Interval;
@@ -81,6 +82,7 @@ class HoursController {
         PromiseBook book = draft.book();
         model.addAttribute("draft", draft);
         model.addAttribute("zone", book.zone().getId());
+        model.addAttribute("risk", book.riskOrUsual());
         model.addAttribute("calendars", book.calendars().stream().map(plan -> line(plan, book)).toList());
         model.addAttribute("sets", book.holidaySets().stream()
                 .map(set -> new SetLine(
@@ -99,6 +101,17 @@ class HoursController {
                 plan.id(), plan.name(), plan.zone().map(ZoneId::getId).orElse(book.zone().getId() + ", the workspace’s"),
                 plan.id().equals(book.defaultCalendar()), plan.aroundTheClock() ? "around the clock" : "about " + week + " h a week",
                 policies.isEmpty() ? "no policy" : String.join(", ", policies));
+    }
+
+    /** When a target is at risk, everywhere. */
+    @PostMapping("/risk")
+    String risk(@RequestParam int percent, @RequestParam int minutes, @RequestParam int version, RedirectAttributes redirect) {
+        return change(version, "changed when a target is at risk", redirect, "/house-rules/hours", book -> {
+            if (percent < 1 || percent > 99 || minutes < 0 || minutes > 10_000) {
+                throw new Problem.Invalid("The share is between 1 and 99 %, the time left between 0 and 10,000 minutes. Nothing was changed.");
+            }
+            return book.withRisk(new Risk(percent, Duration.ofMinutes(minutes)));
+        });
     }
 
     @PostMapping("/zone")
@@ -309,7 +322,7 @@ class HoursController {
         access.require(Right.HOUSE_RULES);
         PromiseBook book = drafts.current().book();
         CalendarPlan plan = plan(book, id);
-        String file = CalendarFile.write(plan.name(), book.calendar(plan).zone(), plan.entries(), clock);
+        String file = CalendarFile.write(book.calendar(plan), clock);
         return ResponseEntity.ok()
                 .contentType(new MediaType("text", "calendar", StandardCharsets.UTF_8))
                 .header(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment().filename(plan.name() + ".ics", StandardCharsets.UTF_8).build().toString())

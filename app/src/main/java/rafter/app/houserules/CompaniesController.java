@@ -3,6 +3,8 @@ package rafter.app.houserules;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -27,9 +29,9 @@ class CompaniesController {
     private static final List<String> PLANS = List.of("", "Harbour", "Anchor");
 
     /** What is typed into the form. */
-    record Form(long id, String name, String plan, String domains) {
+    record Form(long id, String name, String plan, String domains, @Nullable Integer version) {
         static Form of(Company c) {
-            return new Form(c.id(), c.name(), c.plan(), String.join(" ", c.domains()));
+            return new Form(c.id(), c.name(), c.plan(), String.join(" ", c.domains()), c.version());
         }
     }
 
@@ -58,7 +60,7 @@ class CompaniesController {
     String edit(@PathVariable long id, Model model) {
         access.require(Right.HOUSE_RULES);
         Form form = id == 0
-                ? new Form(0, "", "", "")
+                ? new Form(0, "", "", "", 0)
                 : companies.find(id).map(Form::of).orElseThrow(() -> new Problem.NotFound("There is no such company."));
         return form(form, companies.find(id).map(Company::own).orElse(Map.of()), model);
     }
@@ -84,6 +86,10 @@ class CompaniesController {
         return "redirect:/house-rules/companies";
     }
 
+    private static OptionalInt seen(Form form) {
+        return form.version() == null ? OptionalInt.empty() : OptionalInt.of(form.version());
+    }
+
     @PostMapping("/save")
     String save(Form form, @RequestParam Map<String, String> typed, Model model, RedirectAttributes redirect) {
         long me = access.require(Right.HOUSE_RULES).id();
@@ -91,9 +97,9 @@ class CompaniesController {
             throw new Problem.Invalid("There is no such plan.");
         }
         try {
-            companies.save(form.id() == 0 ? Optional.empty() : Optional.of(form.id()), form.name(), form.plan(), form.domains(), typed, me);
-        } catch (Problem.Invalid e) {
-            model.addAttribute("problem", e.words());
+            companies.save(form.id() == 0 ? Optional.empty() : Optional.of(form.id()), form.name(), form.plan(), form.domains(), typed, seen(form), me);
+        } catch (Problem.Invalid | Problem.Stale e) {
+            model.addAttribute("problem", ((Problem) e).words());
             return form(form, typed, model);
         }
         redirect.addFlashAttribute("said", form.name() + " is saved.");

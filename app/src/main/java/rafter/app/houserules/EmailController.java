@@ -112,7 +112,7 @@ class EmailController {
         return "redirect:/house-rules/email";
     }
 
-    /** Tries the settings in the form as they are typed; nothing is saved. A password left empty is the one that is kept. */
+    /** Tries the settings in the form as they are typed; nothing is saved. A password left empty is the saved one. */
     @PostMapping("/test")
     String test(Form form, Model model, HttpServletRequest request) {
         access.require(Right.HOUSE_RULES);
@@ -134,10 +134,18 @@ class EmailController {
         return form(form, model);
     }
 
+    /** A saved password goes only to the server and login it was saved for, and over no less private a connection. */
     private static MailServer withKept(MailServer typed, Optional<MailServer> kept) {
-        return typed.password().isEmpty() && kept.isPresent()
-                ? new MailServer(typed.host(), typed.port(), typed.security(), typed.login(), kept.get().password())
-                : typed;
+        if (!typed.password().isEmpty() || kept.isEmpty() || kept.get().password().isEmpty()) {
+            return typed;
+        }
+        MailServer saved = kept.get();
+        boolean same = typed.host().strip().equalsIgnoreCase(saved.host()) && typed.port() == saved.port() && typed.login().strip().equals(saved.login())
+                && typed.security() == saved.security();
+        if (!same) {
+            throw new Problem.Invalid("The saved password belongs to " + saved.login() + " at " + saved.host() + ", port " + saved.port() + ". Enter a password for " + typed.host() + " to test it.");
+        }
+        return new MailServer(typed.host(), typed.port(), typed.security(), typed.login(), saved.password());
     }
 
     @PostMapping("/{id}/remove")

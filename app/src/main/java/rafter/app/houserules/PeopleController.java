@@ -1,6 +1,7 @@
 package rafter.app.houserules;
 
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Controller;
@@ -24,7 +25,7 @@ import rafter.app.platform.Problem;
 class PeopleController {
 
     /** What is typed into the form; the password is never shown again. */
-    record Form(long id, String name, String address, Role role, boolean active, Set<Long> teams) {}
+    record Form(long id, String name, String address, Role role, boolean active, Set<Long> teams, int version) {}
 
     private final Persons persons;
     private final Access access;
@@ -47,9 +48,9 @@ class PeopleController {
     String edit(@PathVariable long id, Model model) {
         access.require(Right.HOUSE_RULES);
         Form form = id == 0
-                ? new Form(0, "", "", Role.AGENT, true, Set.of())
+                ? new Form(0, "", "", Role.AGENT, true, Set.of(), 0)
                 : persons.find(id)
-                        .map(p -> new Form(p.id(), p.name(), p.address(), p.role(), p.active(), persons.teamsOf(p.id())))
+                        .map(p -> new Form(p.id(), p.name(), p.address(), p.role(), p.active(), persons.teamsOf(p.id()), p.version()))
                         .orElseThrow(() -> new Problem.NotFound("There is no such person."));
         return form(form, model);
     }
@@ -65,14 +66,14 @@ class PeopleController {
     String save(
             @RequestParam long id, @RequestParam String name, @RequestParam String address, @RequestParam Role role,
             @RequestParam(defaultValue = "false") boolean active, @RequestParam(required = false) Optional<Set<Long>> teams,
-            @RequestParam(defaultValue = "") String password, Model model, RedirectAttributes redirect) {
+            @RequestParam(defaultValue = "") String password, @RequestParam(defaultValue = "0") int version, Model model, RedirectAttributes redirect) {
         Person me = access.require(Right.HOUSE_RULES);
         Set<Long> chosen = teams.orElse(Set.of());
         try {
-            persons.save(id == 0 ? Optional.empty() : Optional.of(id), name, address, role, active, password, chosen, me.id());
-        } catch (Problem.Invalid e) {
-            model.addAttribute("problem", e.words());
-            return form(new Form(id, name, address, role, active, chosen), model);
+            persons.save(id == 0 ? Optional.empty() : Optional.of(id), name, address, role, active, password, chosen, OptionalInt.of(version), me.id());
+        } catch (Problem.Invalid | Problem.Stale e) {
+            model.addAttribute("problem", ((Problem) e).words());
+            return form(new Form(id, name, address, role, active, chosen, version), model);
         }
         redirect.addFlashAttribute("said", name + " is saved.");
         return "redirect:/house-rules/people";

@@ -21,8 +21,10 @@ import org.springframework.stereotype.Component;
 @Component
 public class MailConnections {
 
-    private static final String CONNECT_MILLIS = "10000";
+    private static final String CONNECT_MILLIS = "7000";
     private static final String READ_MILLIS = "60000";
+    /** A server that takes mail answers soon, or not at all. */
+    private static final String ANSWER_MILLIS = "20000";
 
     /** The outcome of one step of a test. */
     public record Step(String what, boolean fine, String words) {}
@@ -105,8 +107,9 @@ public class MailConnections {
         String protocol = "mail." + protocol(base, server);
         var properties = new Properties();
         properties.put(protocol + ".connectiontimeout", CONNECT_MILLIS);
-        properties.put(protocol + ".timeout", READ_MILLIS);
-        properties.put(protocol + ".writetimeout", READ_MILLIS);
+        String patience = base.equals("smtp") ? ANSWER_MILLIS : READ_MILLIS;
+        properties.put(protocol + ".timeout", patience);
+        properties.put(protocol + ".writetimeout", patience);
         properties.put(protocol + ".ssl.checkserveridentity", "true");
         properties.put(protocol + ".auth", Boolean.toString(!server.login().isEmpty()));
         // One message at a time is read whole; partial fetches would only add round trips.

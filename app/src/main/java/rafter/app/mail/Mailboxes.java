@@ -115,6 +115,8 @@ public class Mailboxes {
 
     private long change(Mailbox m, Mailbox old) {
         // Another server or folder counts its messages anew.
+        requirePassword(m.imap(), old.imap(), "IMAP");
+        requirePassword(m.smtp(), old.smtp(), "SMTP");
         boolean elsewhere = !m.imap().host().equals(old.imap().host())
                 || !m.imap().login().equals(old.imap().login())
                 || !m.folder().equals(old.folder());
@@ -133,6 +135,12 @@ public class Mailboxes {
             throw new Problem.Stale("Somebody changed this mailbox while you were editing. What you typed is still in the form.");
         }
         return m.id();
+    }
+
+    /** A saved password is not sent to another server than the one it was saved for. */
+    private static void requirePassword(MailServer now, MailServer old, String what) {
+        boolean elsewhere = !now.host().strip().equalsIgnoreCase(old.host()) || !now.login().strip().equals(old.login());
+        require(!elsewhere || !now.password().isEmpty() || now.login().isBlank(), "The " + what + " server or login is another one, so its password must be entered again.");
     }
 
     private static Record values(Mailbox m) {

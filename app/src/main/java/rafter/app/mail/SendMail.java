@@ -20,6 +20,7 @@ import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.Semaphore;
 import org.eclipse.angus.mail.smtp.SMTPAddressFailedException;
 import org.eclipse.angus.mail.smtp.SMTPSendFailedException;
 import org.eclipse.angus.mail.smtp.SMTPSenderFailedException;
@@ -42,11 +43,14 @@ public class SendMail {
     static final TaskDescriptor<Void> TASK = TaskDescriptor.of("send-mail");
 
     private static final Logger LOG = LoggerFactory.getLogger(SendMail.class);
+    private static final int AT_ONCE = 3;
+    private static final Duration WHEN_BUSY = Duration.ofSeconds(2);
     private static final Duration GIVE_UP = Duration.ofDays(3);
     private static final List<Duration> WAITS = List.of(
             Duration.ofSeconds(10), Duration.ofSeconds(30), Duration.ofMinutes(1), Duration.ofMinutes(5),
             Duration.ofMinutes(15), Duration.ofMinutes(30), Duration.ofHours(1));
 
+    private final Semaphore places = new Semaphore(AT_ONCE);
     private final DSLContext sql;
     private final Files files;
     private final Mailboxes mailboxes;
@@ -105,6 +109,18 @@ public class SendMail {
             return Optional.empty();
         }
         Mailbox mailbox = mailboxes.find(mail.getMailboxId()).orElseThrow();
+        // A mail server that hangs holds up mail, and no other job.
+        if (!places.tryAcquire()) {
+            return Optional.of(clock.instant().plus(WHEN_BUSY));
+        }
+        try {
+            return handOver(mail, mailbox);
+        } finally {
+            places.release();
+        }
+    }
+
+    private Optional<Instant> handOver(OutboxRecord mail, Mailbox mailbox) {
         try {
             hand(mail, mailbox);
             note(mail, Outbox.State.SENT, "", Optional.empty());

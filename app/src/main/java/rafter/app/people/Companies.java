@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.Set;
 import java.util.TreeSet;
 import org.jooq.DSLContext;
@@ -27,6 +28,8 @@ import rafter.core.criteria.OwnField;
 /** The companies whose people write to us. */
 @Component
 public class Companies {
+
+    private static final int LONGEST_NAME = 200;
 
     private final DSLContext sql;
     private final OwnFields fields;
@@ -75,6 +78,23 @@ public class Companies {
      */
     @Transactional
     public long save(Optional<Long> id, String name, String plan, String domains, Map<String, String> own, long by) {
+        return save(id, name, plan, domains, own, OptionalInt.empty(), by);
+    }
+
+    /**
+     * The same, provided that nobody changed it since.
+     *
+     * @param seen the version that was seen; empty: whatever it is
+     * @throws Problem.Stale when somebody did
+     */
+    @Transactional
+    public long save(Optional<Long> id, String name, String plan, String domains, Map<String, String> own, OptionalInt seen, long by) {
+        if (id.isPresent() && seen.isPresent() && find(id.get()).filter(c -> c.version() == seen.getAsInt()).isEmpty()) {
+            throw new Problem.Stale("Somebody else changed this company meanwhile. What you typed is still here; look at theirs in another window before you save.");
+        }
+        if (name.length() > LONGEST_NAME) {
+            throw new Problem.Invalid("A company’s name has at most " + LONGEST_NAME + " letters.");
+        }
         if (name.isBlank()) {
             throw new Problem.Invalid("The company needs a name.");
         }

@@ -45,8 +45,13 @@ public final class Done {
         if (from == null) {
             return fallback;
         }
-        URI uri = URI.create(from);
-        boolean own = uri.getScheme() == null && uri.getHost() == null && from.startsWith("/") && !from.startsWith("//");
-        return own ? from : fallback;
+        try {
+            // Parsed only to be sure that it names no other host; what cannot be parsed is no address of ours.
+            URI uri = URI.create(from);
+            boolean own = uri.getScheme() == null && uri.getHost() == null && from.startsWith("/") && !from.startsWith("//") && !from.contains("\\");
+            return own ? from.replace("{", "%7B").replace("}", "%7D") : fallback;
+        } catch (IllegalArgumentException notAnAddress) {
+            return fallback;
+        }
     }
 }

@@ -4,6 +4,7 @@ import jakarta.servlet.RequestDispatcher;
 import jakarta.servlet.http.HttpServletRequest;
 import org.springframework.boot.webmvc.error.ErrorController;
 import org.springframework.http.HttpStatus;
+import java.util.Optional;
 import org.springframework.stereotype.Controller;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.servlet.ModelAndView;
@@ -15,10 +16,10 @@ class ErrorPages implements ErrorController {
     @RequestMapping("/error")
     ModelAndView error(HttpServletRequest request) {
         Object code = request.getAttribute(RequestDispatcher.ERROR_STATUS_CODE);
-        HttpStatus status = code instanceof Integer number ? HttpStatus.valueOf(number) : HttpStatus.NOT_FOUND;
+        HttpStatus status = code instanceof Integer number ? Optional.ofNullable(HttpStatus.resolve(number)).orElse(HttpStatus.BAD_REQUEST) : HttpStatus.NOT_FOUND;
         return switch (status) {
             case NOT_FOUND -> ProblemPages.page(request, status, "Not here", "There is no page at this address.");
-            case FORBIDDEN -> ProblemPages.page(request, status, "Not for you", "You may not see this page.");
+            case FORBIDDEN -> ProblemPages.page(request, status, "No permission", "You may not see this page.");
             case METHOD_NOT_ALLOWED ->
                 ProblemPages.page(request, status, "Not like this", "This address cannot be opened like a page.");
             case BAD_REQUEST -> ProblemPages.page(request, status, "Not understood", "Something in the request was not understood. Nothing was changed.");

@@ -40,6 +40,11 @@ public class LiveNews {
         tell("notice", person);
     }
 
+    /** Sessions of a person ended. */
+    public void sessionsEnded(long person) {
+        tell("sessions", person);
+    }
+
     /** Mail waits to be processed. */
     public void mailArrived() {
         tell("mail", 0);

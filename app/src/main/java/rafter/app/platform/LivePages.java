@@ -1,8 +1,14 @@
 package rafter.app.platform;
 
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpSession;
 import java.io.IOException;
+import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ArrayBlockingQueue;
+import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Collectors;
 import org.springframework.context.event.ContextClosedEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -10,48 +16,106 @@ import org.springframework.stereotype.Controller;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
-/** Passes news on to open pages as server-sent events. */
+/**
+ * Passes news on to open pages as server-sent events. Each page has a short queue and a thread of its own, so that one that does not read holds
+ * up nobody: it is dropped, comes again by itself, and then catches up. A page ends with its session.
+ */
 @Controller
 class LivePages {
 
-    private final Set<SseEmitter> pages = ConcurrentHashMap.newKeySet();
+    private static final int QUEUE = 200;
+
+    private final Set<Page> pages = ConcurrentHashMap.newKeySet();
+    private final OpenSessions sessions;
+
+    LivePages(OpenSessions sessions) {
+        this.sessions = sessions;
+    }
+
+    private final class Page {
+        private final SseEmitter emitter = new SseEmitter(0L);
+        private final String session;
+        private final BlockingQueue<SseEmitter.SseEventBuilder> queue = new ArrayBlockingQueue<>(QUEUE);
+        private final Thread thread;
+
+        Page(String session) {
+            this.session = session;
+            this.thread = Thread.ofVirtual().name("live").unstarted(this::run);
+            emitter.onCompletion(this::gone);
+            emitter.onTimeout(this::gone);
+            emitter.onError(e -> gone());
+        }
+
+        void start() {
+            thread.start();
+        }
+
+        void tell(SseEmitter.SseEventBuilder event) {
+            if (!queue.offer(event)) {
+                end();
+            }
+        }
+
+        private void run() {
+            try {
+                while (pages.contains(this)) {
+                    emitter.send(queue.take());
+                }
+            } catch (IOException | IllegalStateException notThere) {
+                gone();
+            } catch (InterruptedException over) {
+                Thread.currentThread().interrupt();
+            }
+        }
+
+        private void gone() {
+            pages.remove(this);
+            thread.interrupt();
+        }
+
+        void end() {
+            gone();
+            // The other side may not read; nobody waits for that.
+            Thread.ofVirtual().start(emitter::complete);
+        }
+    }
 
     @GetMapping(path = "/live", produces = "text/event-stream")
-    SseEmitter live() {
-        var emitter = new SseEmitter(0L);
-        pages.add(emitter);
-        emitter.onCompletion(() -> pages.remove(emitter));
-        emitter.onTimeout(() -> pages.remove(emitter));
-        emitter.onError(e -> pages.remove(emitter));
-        send(emitter, SseEmitter.event().name("hello").data("1"));
-        return emitter;
+    SseEmitter live(HttpServletRequest request) {
+        var page = new Page(Optional.ofNullable(request.getSession(false)).map(HttpSession::getId).orElse(""));
+        pages.add(page);
+        page.tell(SseEmitter.event().name("hello").data("1"));
+        page.start();
+        return page.emitter;
     }
 
     @EventListener
     void tell(News news) {
+        if (news.topic().equals("sessions")) {
+            endOver();
+            return;
+        }
         if (news.topic().equals("mail") || news.topic().equals("mailboxes")) {
             return;
         }
-        pages.forEach(page -> send(page, SseEmitter.event().name(news.topic()).data(Long.toString(news.number()))));
+        pages.forEach(page -> page.tell(SseEmitter.event().name(news.topic()).data(Long.toString(news.number()))));
     }
 
-    /** Keeps proxies from closing quiet connections, and finds those that are gone. */
+    /** Keeps proxies from closing quiet connections, and finds those that are gone or whose session has ended. */
     @Scheduled(fixedRate = 15_000)
     void keepOpen() {
-        pages.forEach(page -> send(page, SseEmitter.event().comment("still here")));
+        endOver();
+        pages.forEach(page -> page.tell(SseEmitter.event().comment("still here")));
+    }
+
+    private void endOver() {
+        Set<String> open = sessions.stillOpen(pages.stream().map(page -> page.session).collect(Collectors.toSet()));
+        pages.stream().filter(page -> !open.contains(page.session)).toList().forEach(Page::end);
     }
 
     /** Open streams would hold up an orderly stop. */
     @EventListener(ContextClosedEvent.class)
     void end() {
-        pages.forEach(SseEmitter::complete);
-    }
-
-    private void send(SseEmitter page, SseEmitter.SseEventBuilder event) {
-        try {
-            page.send(event);
-        } catch (IOException | IllegalStateException gone) {
-            pages.remove(page);
-        }
+        Set.copyOf(pages).forEach(Page::end);
     }
 }

@@ -6,7 +6,16 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.ControllerAdvice;
+import java.time.DateTimeException;
+import org.springframework.dao.DataAccessException;
+import org.springframework.dao.DataIntegrityViolationException;
+import org.springframework.dao.NonTransientDataAccessException;
+import org.springframework.transaction.TransactionException;
+import org.springframework.validation.BindException;
+import org.springframework.web.bind.ServletRequestBindingException;
 import org.springframework.web.bind.annotation.ExceptionHandler;
+import org.springframework.web.multipart.MultipartException;
+import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
 import org.springframework.web.multipart.MaxUploadSizeExceededException;
 import org.springframework.web.servlet.ModelAndView;
 
@@ -33,7 +42,7 @@ class ProblemPages {
     ModelAndView problem(Problem problem, HttpServletRequest request, HttpServletResponse response) {
         return switch (problem) {
             case Problem.NotFound p -> framed(request, HttpStatus.NOT_FOUND, "Not here", p.words());
-            case Problem.NoRight p -> framed(request, HttpStatus.FORBIDDEN, "Not for you", p.words());
+            case Problem.NoRight p -> framed(request, HttpStatus.FORBIDDEN, "No permission", p.words());
             case Problem.Invalid p -> framed(request, HttpStatus.UNPROCESSABLE_CONTENT, "That did not work", p.words());
             case Problem.Stale p -> framed(request, HttpStatus.CONFLICT, "Somebody was faster", p.words());
         };
@@ -48,14 +57,25 @@ class ProblemPages {
                 "Files of a reply may have 25 MB in all. Your text is kept; attach a smaller file, or send a link.");
     }
 
-    @ExceptionHandler(org.springframework.dao.DataAccessException.class)
-    ModelAndView database(Exception e, HttpServletRequest request) {
-        LOG.error("The database failed {}", request.getRequestURI(), e);
-        return framed(
-                request,
-                HttpStatus.SERVICE_UNAVAILABLE,
-                "The database does not answer",
-                "Nothing was changed. Wait a moment and try again; drafts that were saved are safe.");
+    /** What refers to something that is not there, or is no value at all, is bad input; only a database that is away is said to be. */
+    @ExceptionHandler({DataAccessException.class, TransactionException.class})
+    ModelAndView database(RuntimeException e, HttpServletRequest request) {
+        if (!Doorway.databaseIsAway(e) && (e instanceof DataIntegrityViolationException || e instanceof NonTransientDataAccessException)) {
+            LOG.warn("Bad input for {}: {}", request.getRequestURI(), e.toString());
+            return framed(request, HttpStatus.BAD_REQUEST, "Not understood", "Something in the request does not exist, or is no value that can be used. Nothing was changed.");
+        }
+        if (!Doorway.databaseIsAway(e)) {
+            LOG.error("The database failed {}", request.getRequestURI(), e);
+        }
+        // Not even the frame can be drawn without it.
+        return page(request, HttpStatus.SERVICE_UNAVAILABLE, "The database does not answer", "Nothing was changed. Wait a moment and try again; drafts that were saved are safe.");
+    }
+
+    /** A number that is none, a choice that there is not, a field that is missing. */
+    @ExceptionHandler({MultipartException.class, MethodArgumentTypeMismatchException.class, ServletRequestBindingException.class, BindException.class, NumberFormatException.class, DateTimeException.class})
+    ModelAndView notUnderstood(Exception e, HttpServletRequest request) {
+        LOG.debug("Bad input for {}", request.getRequestURI(), e);
+        return framed(request, HttpStatus.BAD_REQUEST, "Not understood", "Something in the request was not understood. Nothing was changed.");
     }
 
     static ModelAndView page(HttpServletRequest request, HttpStatus status, String title, String words) {

@@ -21,7 +21,11 @@ public class Secrets {
     private final SecureRandom random = new SecureRandom();
     private final byte[] key;
 
+    /** @throws IllegalStateException when there is no key: a constant one would guard nothing */
     Secrets(RafterSettings settings) {
+        if (settings.secretKey().isBlank()) {
+            throw new IllegalStateException("RAFTER_SECRET_KEY is missing. It guards the mailbox passwords in the database; make one with: openssl rand -hex 32");
+        }
         this.key = Files.sha256(("rafter:" + settings.secretKey()).getBytes(StandardCharsets.UTF_8));
     }
 
@@ -46,7 +50,7 @@ public class Secrets {
             return new String(crypt(Cipher.DECRYPT_MODE, nonce, rest), StandardCharsets.UTF_8);
         } catch (IllegalStateException e) {
             throw new Problem.Invalid(
-                    "The stored password was kept under another secret key. Enter it again under House rules, Email.");
+                    "The stored password was saved under another secret key. Enter it again under House rules, Email.");
         }
     }
 

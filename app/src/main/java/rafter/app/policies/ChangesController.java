@@ -74,6 +74,7 @@ class ChangesController {
         model.addAttribute("to", today.toString());
         model.addAttribute("rehearsed", draft.changedAt().flatMap(rehearsals::latest).filter(id -> draft.changed()).orElse(0L));
         model.addAttribute("editions", editions(zone));
+        model.addAttribute("canBringBack", drafts.canBringBack());
         return "policies/changes";
     }
 
@@ -101,6 +102,9 @@ class ChangesController {
         }
         if (!before.defaultCalendar().equals(after.defaultCalendar())) {
             all.add("The default calendar is “" + after.plan(after.defaultCalendar()).map(CalendarPlan::name).orElse("none") + "”");
+        }
+        if (!before.riskOrUsual().equals(after.riskOrUsual())) {
+            all.add("A target is at risk when " + after.riskOrUsual().percent() + " % of its time is used, or less than " + Say.worked(after.riskOrUsual().left()) + " is left");
         }
         differ(all, "Calendar", before.calendars(), after.calendars(), CalendarPlan::id, CalendarPlan::name);
         differ(all, "Holiday set", before.holidaySets(), after.holidaySets(), HolidaySet::id, HolidaySet::name);
@@ -134,10 +138,16 @@ class ChangesController {
         return doing(redirect, "The changes are discarded.", () -> drafts.discard(version, me));
     }
 
+    @PostMapping("/bring-back")
+    String bringBack(@RequestParam int version, RedirectAttributes redirect) {
+        long me = access.require(Right.HOUSE_RULES).id();
+        return doing(redirect, "The discarded changes are back.", () -> drafts.bringBack(version, me));
+    }
+
     @PostMapping("/force")
     String putIntoForce(@RequestParam int version, RedirectAttributes redirect) {
         long me = access.require(Right.HOUSE_RULES).id();
-        return doing(redirect, "In force from now on. Open tickets are reckoned anew in the background; what has ended stays as it is.",
+        return doing(redirect, "In force from now on. Open tickets are recalculated in the background; what has ended stays as it is.",
                 () -> drafts.putIntoForce(version, me));
     }
 

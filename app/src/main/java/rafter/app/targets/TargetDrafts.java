@@ -83,6 +83,7 @@ public class TargetDrafts {
                 .set(TARGET_DRAFT.VERSION, TARGET_DRAFT.VERSION.plus(1))
                 .set(TARGET_DRAFT.CHANGED_AT, clock.instant())
                 .set(TARGET_DRAFT.CHANGED_BY, by)
+                .setNull(TARGET_DRAFT.DISCARDED)
                 .where(TARGET_DRAFT.VERSION.eq(version))
                 .execute();
         if (changed == 0) {
@@ -91,10 +92,31 @@ public class TargetDrafts {
         audit.note(by, what, "not in force yet");
     }
 
-    /** Throws the changes away. */
+    /** Throws the changes away; they can be brought back until something else is changed. */
     @Transactional
     public void discard(int version, long by) {
+        PromiseBook thrown = current().book();
         save(current().inForce(), version, by, "discarded changes of hours and targets");
+        sql.update(TARGET_DRAFT).set(TARGET_DRAFT.DISCARDED, JSONB.valueOf(BookJson.write(thrown))).execute();
+    }
+
+    /** Whether there are discarded changes that can be brought back. */
+    public boolean canBringBack() {
+        return sql.fetchExists(TARGET_DRAFT, TARGET_DRAFT.DISCARDED.isNotNull());
+    }
+
+    /**
+     * Brings the discarded changes back.
+     *
+     * @throws Problem.Invalid when there are none
+     */
+    @Transactional
+    public void bringBack(int version, long by) {
+        JSONB thrown = sql.select(TARGET_DRAFT.DISCARDED)
+                .from(TARGET_DRAFT)
+                .fetchOptional(TARGET_DRAFT.DISCARDED)
+                .orElseThrow(() -> new Problem.Invalid("There are no discarded changes to bring back."));
+        save(BookJson.read(thrown.data()), version, by, "brought back discarded changes of hours and targets");
     }
 
     /**

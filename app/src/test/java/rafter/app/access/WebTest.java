@@ -19,11 +19,13 @@ class WebTest extends Browsing {
     }
 
     @Test
-    void ten_wrong_passwords_make_even_the_right_one_wait() throws Exception {
-        for (int i = 0; i < 10; i++) {
+    void many_wrong_passwords_make_even_the_right_one_wait_a_moment_however_the_path_is_spelled() throws Exception {
+        for (int i = 0; i < 7; i++) {
             signIn("guess@ternpassage.example", "wrong");
         }
-        assertThat(signIn("guess@ternpassage.example", RunningApp.PASSWORD).body()).contains("Wait a quarter of an hour");
+        assertThat(signIn("guess@ternpassage.example", RunningApp.PASSWORD).body()).contains("Too many wrong tries");
+        HttpResponse<String> spelled = post("/%73ign-in", token(get("/sign-in")), "address", "guess@ternpassage.example", "password", RunningApp.PASSWORD);
+        assertThat(spelled.body()).doesNotContain("Sign out");
     }
 
     @Test

@@ -36,6 +36,8 @@ public record Repeat(String rule, Optional<LocalDateTime> until) {
     private static final Map<String, Integer> LONGEST_INTERVAL = Map.of("YEARLY", 200, "MONTHLY", 2_400, "WEEKLY", 10_400, "DAILY", 73_000, "HOURLY", 1_750_000);
     private static final Pattern INTERVAL = Pattern.compile("(?:^|;)INTERVAL=(\\d+)");
     private static final Pattern FREQUENCY = Pattern.compile("(?:^|;)FREQ=([A-Z]+)");
+    /** The library finds such a week in every year. */
+    private static final Pattern LAST_WEEK = Pattern.compile("(?:^|;)BYWEEKNO=[^;]*53");
     private static final int LONGEST_RULE = 500;
 
     /**
@@ -77,6 +79,9 @@ public record Repeat(String rule, Optional<LocalDateTime> until) {
         if (longest == null) {
             return Optional.of("“" + rule + "” repeats within the hour, which opening hours have no use for");
         }
+        if (LAST_WEEK.matcher(rule).find()) {
+            return Optional.of("“" + rule + "” names week 53, which most years lack");
+        }
         Matcher interval = INTERVAL.matcher(rule);
         boolean tooLong = interval.find() && (interval.group(1).length() > 9 || Integer.parseInt(interval.group(1)) > longest);
         return tooLong ? Optional.of("“" + rule + "” skips more than " + longest + " at a time") : Optional.empty();
@@ -109,7 +114,7 @@ public record Repeat(String rule, Optional<LocalDateTime> until) {
         }
         var found = new ArrayList<LocalDateTime>();
         try {
-            var instances = parsed().iterator(floating(start));
+            var instances = expanded().iterator(floating(start));
             long limit = System.nanoTime() + LONGEST_SEARCH.toNanos();
             while (instances.hasNext() && found.size() < MOST && System.nanoTime() < limit) {
                 LocalDateTime next = local(instances.nextDateTime());
@@ -126,7 +131,17 @@ public record Repeat(String rule, Optional<LocalDateTime> until) {
         return found;
     }
 
+    /** Days of the month of a yearly rule that names no month are those of every month; the library takes the first month's alone. */
+    private RecurrenceRule expanded() {
+        boolean everyMonth = rule.contains("FREQ=YEARLY") && rule.contains("BYMONTHDAY=") && !rule.contains("BYMONTH=") && !rule.contains("BYWEEKNO=") && !rule.contains("BYYEARDAY=");
+        return parsed(everyMonth ? rule + ";BYMONTH=1,2,3,4,5,6,7,8,9,10,11,12" : rule);
+    }
+
     RecurrenceRule parsed() {
+        return parsed(rule);
+    }
+
+    private static RecurrenceRule parsed(String rule) {
         try {
             return new RecurrenceRule(rule, RecurrenceRule.RfcMode.RFC5545_STRICT);
         } catch (InvalidRecurrenceRuleException e) {

@@ -211,4 +211,33 @@ class CriteriaTest {
         assertThat(Criteria.faults(test(KnownField.AGE, Operator.AT_LEAST, "soon"))).hasSize(1);
         assertThat(Criteria.faults(test(KnownField.AGE, Operator.AT_LEAST, "2 d"))).isEmpty();
     }
+
+    @org.junit.jupiter.params.ParameterizedTest
+    @org.junit.jupiter.params.provider.ValueSource(strings = {
+        "{\"all\":\"x\"}", "[]", "\"all\"", "{\"all\":[],\"any\":[]}", "{\"all\":[],\"other\":1}", "{\"version\":2,\"all\":[]}", "{\"version\":\"1\",\"all\":[]}", "{\"all\":[1]}", "{\"not\":[]}",
+        "{\"field\":\"plan\"}", "{\"field\":\"plan\",\"is\":\"Anchor\"}", "{\"field\":\"plan\",\"is\":[1]}", "{\"field\":\"plan\",\"is\":[],\"is-not\":[]}", "{\"field\":\"plan\",\"at-least\":[\"x\"]}",
+        "{\"field\":1,\"is\":[]}", "{\"field\":\"plan\",\"is\":[\"Anchor\"],\"unless\":[]}", "{}", "null", "", "{"
+    })
+    void what_is_no_criteria_is_refused_and_never_guessed_at(String json) {
+        assertThatThrownBy(() -> CriteriaJson.read(json)).isInstanceOf(CriteriaJson.Unreadable.class);
+    }
+
+    @Test
+    void an_unknown_priority_is_a_fault_and_matches_nothing() {
+        Facts facts = Facts.none().with(KnownField.PRIORITY, "P2");
+        for (Operator operator : List.of(Operator.IS, Operator.AT_LEAST, Operator.AT_MOST)) {
+            Criteria.Test test = Criteria.test(KnownField.PRIORITY, operator, "zebra");
+            assertThat(Criteria.faults(test)).isNotEmpty();
+            assertThat(Matching.matches(test, facts)).isFalse();
+        }
+    }
+
+    @Test
+    void tags_are_compared_in_small_letters_and_any_address_of_a_contact_counts() {
+        Facts facts = Facts.none().with(KnownField.TAGS, List.of("lost", "vip")).with(KnownField.CONTACT_ADDRESS, List.of("kim@home.example", "kim@work.example"));
+        assertThat(Matching.matches(Criteria.test(KnownField.TAGS, Operator.HAS_ALL, "LOST ", "Vip"), facts)).isTrue();
+        assertThat(Matching.matches(Criteria.test(KnownField.CONTACT_ADDRESS, Operator.ENDS_WITH, "@work.example"), facts)).isTrue();
+        assertThat(Matching.matches(Criteria.test(KnownField.CONTACT_ADDRESS, Operator.IS_NOT, "kim@work.example"), facts)).isFalse();
+        assertThat(Matching.matches(Criteria.test(KnownField.CONTACT_ADDRESS, Operator.IS_EMPTY), Facts.none())).isTrue();
+    }
 }
