@@ -66,7 +66,8 @@
     if (e.detail.xhr.status === 401) { signInAgain(); return; }
     var words = new DOMParser().parseFromString(e.detail.xhr.responseText, "text/html").body.textContent.trim();
     Rafter.toast(words.slice(0, 300) || "That did not work. Nothing was changed.", null, true);
-    closeMenu();
+    // Where something was typed it stays, to be mended.
+    if (!byId("menu").querySelector("input:not([type=hidden]), textarea")) { closeMenu(); }
   });
   document.addEventListener("htmx:sendError", function () { Rafter.toast("Rafter does not answer. Nothing was changed; try again in a moment.", null, true); });
 
@@ -143,7 +144,7 @@
   function hide(id) { byId(id).hidden = true; if (before) { before.focus(); } }
   function actions() {
     var all = [];
-    document.querySelectorAll("header.top nav a, .tabs a, .rules nav a").forEach(function (a) { all.push({ words: a.textContent.trim().replace(/\d+$/, ""), kind: "page", go: function () { location.href = a.href; } }); });
+    document.querySelectorAll("header.top nav a, .tabs a, .more-views .drop-sheet a, .rules nav a, .person .sheet a, header.top .bell").forEach(function (a) { all.push({ words: a.dataset.words || (a.querySelector("strong") || a).textContent.trim().replace(/\d+$/, ""), kind: "page", go: function () { location.href = a.href; } }); });
     document.querySelectorAll("#thead [data-menu], .card-row.at a.pick, #side [data-menu]").forEach(function (a) {
       all.push({ words: a.getAttribute("aria-label") || a.textContent.trim(), kind: "action", go: function () { Rafter.menu(a); } });
     });
@@ -283,24 +284,38 @@
 // Forms whose shape the server keeps: a changed choice asks for the form anew, with everything that was typed in it.
 (function () {
   "use strict";
+  // One after the other, each with the form as the one before left it.
+  var busy = Promise.resolve();
   function reshape(form, act) {
+    var place = form.parentElement.id;
+    busy = busy.then(function () { return reshapeNow(document.querySelector("#" + CSS.escape(place) + " > form") || form, act); }).catch(function () {
+      Rafter.toast("Rafter does not answer. What you typed is still here; try again in a moment.", null, true);
+    });
+  }
+  function reshapeNow(form, act) {
     var body = new URLSearchParams(new FormData(form));
     body.set("act", act);
-    var at = document.activeElement && document.activeElement.name;
+    var began = document.activeElement;
     var state = function (e) { return e.type === "checkbox" ? e.checked : e.value; };
     var asked = new Map(Array.from(form.elements).map(function (e) { return [e, state(e)]; }));
-    Rafter.ask(form.action, { method: "POST", body: body }).then(function (a) { return a.text(); }).then(function (html) {
+    return Rafter.ask(form.action, { method: "POST", body: body }).then(function (a) { return a.text(); }).then(function (html) {
       var fresh = new DOMParser().parseFromString(html, "text/html").getElementById(form.parentElement.id);
       if (!fresh) { form.submit(); return; }
+      var twin = function (e) { return fresh.querySelector("[name='" + CSS.escape(e.name) + "']"); };
       // What was typed while the answer was on its way is carried over.
       asked.forEach(function (value, e) {
         if (!e.name || e.name === "act" || state(e) === value) { return; }
-        var twin = fresh.querySelector("[name='" + CSS.escape(e.name) + "']");
-        if (twin && twin.type === "checkbox") { twin.checked = e.checked; } else if (twin) { twin.value = e.value; }
+        var there = twin(e);
+        if (there && there.type === "checkbox") { there.checked = e.checked; } else if (there) { there.value = e.value; }
       });
+      // Whoever has gone on to another field stays there, with the cursor where it was.
+      var at = form.contains(document.activeElement) ? document.activeElement : began;
+      var named = at && at.name && at.name !== "act";
+      var from = named && typeof at.selectionStart === "number" ? at.selectionStart : null;
       form.parentElement.replaceWith(fresh);
-      var next = at && at !== "act" ? fresh.querySelector("[name='" + CSS.escape(at) + "']") : fresh.querySelector("[name=act][value='" + CSS.escape(act) + "']");
+      var next = named ? twin(at) : fresh.querySelector("[name=act][value='" + CSS.escape(act) + "']");
       if (next) { next.focus({ preventScroll: true }); }
+      if (next && from !== null && next.setSelectionRange) { next.setSelectionRange(from, from); }
     });
   }
   document.addEventListener("change", function (e) {

@@ -124,13 +124,13 @@
       self.dirty = false;
       return Rafter.ask(self.url, { method: "POST", body: Rafter.form(self.fields()) }).then(function (a) {
         if (a.ok) {
-          return a.json().then(function (k) { self.version = k.version; if (!self.dirty) { localStorage.removeItem(self.key()); } self.say("Draft kept " + k.at); });
+          return a.json().then(function (k) { self.version = k.version; if (!self.dirty) { localStorage.removeItem(self.key()); } self.say("Draft saved " + k.at); });
         }
         if (a.status === 409) { return a.json().then(function (there) { self.changedElsewhere(there); }); }
-        return a.text().then(function (t) { self.dirty = true; self.say(new DOMParser().parseFromString(t, "text/html").body.textContent.trim() || "Not kept yet", true); });
+        return a.text().then(function (t) { self.dirty = true; self.say(new DOMParser().parseFromString(t, "text/html").body.textContent.trim() || "Not saved yet", true); });
       }).catch(function () {
         self.dirty = true;
-        self.say("Rafter does not answer; your text is kept in this browser", true);
+        self.say("Rafter does not answer; your text is saved in this browser", true);
         self.timer = setTimeout(function () { self.save(); }, 5000);
       });
     });
@@ -172,7 +172,7 @@
   Pane.prototype.upload = function (files) {
     var self = this;
     files.forEach(function (file) {
-      if (file.size > 25000000) { Rafter.toast("“" + file.name + "” is larger than 25 MB and was not attached. Your text is kept; send a link instead.", null, true); return; }
+      if (file.size > 25000000) { Rafter.toast("“" + file.name + "” is larger than 25 MB and was not attached. Your text is saved; send a link instead.", null, true); return; }
       self.say("Attaching " + file.name + " …");
       self.busy = self.busy.then(function () {
         var body = new FormData();
@@ -225,8 +225,30 @@
   document.addEventListener("rafter:all", soon);
   setInterval(function () { if (root && !document.hidden) { refresh(); } }, 60000);
 
+  // From one ticket of a list to the next without going back to it.
+  function showWalk() {
+    var kept;
+    try { kept = JSON.parse(sessionStorage.getItem("walk") || "null"); } catch (e) { kept = null; }
+    var at = kept ? kept.numbers.indexOf(String(number)) : -1;
+    var nav = document.getElementById("walk");
+    if (kept) { nav.querySelector("[data-walk=list]").href = "/worklist?" + kept.list; }
+    [["previous", at - 1], ["next", at + 1]].forEach(function (way) {
+      var link = nav.querySelector("[data-walk=" + way[0] + "]"), to = at >= 0 && kept.numbers[way[1]];
+      link.hidden = !to;
+      if (to) { link.href = "/tickets/" + to; }
+    });
+    nav.querySelector("[data-walk=place]").textContent = at >= 0 ? at + 1 + " of " + kept.numbers.length + " shown there" : "";
+  }
+  function walkOn(e) {
+    var way = { ArrowRight: "next", ArrowLeft: "previous", l: "list", L: "list" }[e.key];
+    var link = way && !e.shiftKey && document.querySelector("#walk [data-walk=" + way + "]");
+    if (!link || link.hidden || e.target.closest("[role=tablist], svg")) { return; }
+    e.preventDefault();
+    location.href = link.href;
+  }
   document.addEventListener("keydown", function (e) {
     if (!root || !Rafter.keysFree(e)) { return; }
+    walkOn(e);
     var tab = { a: "tab-reply", w: "tab-note" }[e.key.toLowerCase()];
     if (tab) { e.preventDefault(); document.getElementById(tab).click(); }
   });
@@ -234,6 +256,7 @@
     root = document.getElementById("ticket");
     if (!root) { return; }
     number = Number(root.dataset.number);
+    showWalk();
     arrange();
     document.querySelectorAll(".pane").forEach(function (form) { panes[form.dataset.kind] = new Pane(form); form.hidden = false; });
     Rafter.actions = [

@@ -53,6 +53,7 @@
     if (list() && e.key === "Escape" && byId("menu").hidden && !document.querySelector(".veil:not([hidden])")) { closeGlance(true); return; }
     if (!Rafter.keysFree(e)) { return; }
     if (list()) {
+      if (walkHorizon(e)) { return; }
       if (e.key === "ArrowDown" || e.key === "ArrowUp") { e.preventDefault(); walk(e.key === "ArrowDown" ? 1 : -1); return; }
       if (inLanes() && (e.key === "ArrowLeft" || e.key === "ArrowRight")) {
         e.preventDefault();
@@ -61,9 +62,9 @@
       }
       if (e.key === "Home" && cards()[0]) { e.preventDefault(); scrollTo(0, 0); go(cards()[0]); return; }
       if (e.key === "End") { var end = document.querySelector("[data-end]"); e.preventDefault(); if (end) { location.href = end.href; } else { go(cards().at(-1)); } return; }
-      if (e.key === "Enter" && current() && !e.target.closest("a,button,input")) { location.href = focusOf(current()).href || focusOf(current()).getAttribute("href"); return; }
+      if (e.key === "Enter" && current() && (e.target === document.body || e.target.closest(".card-row, .clock-mark")) && !e.target.closest("a,button,input,summary")) { location.href = focusOf(current()).href || focusOf(current()).getAttribute("href"); return; }
       if (e.key === " " && current() && !e.target.closest("button,input,summary")) { e.preventDefault(); glance(current().dataset.number, current()); return; }
-      if (e.key.toLowerCase() === "x" && current()) { e.preventDefault(); choose(current(), !chosen.has(current().dataset.number), e.shiftKey); return; }
+      if (e.key.toLowerCase() === "x" && current()) { e.preventDefault(); choose(current(), all ? except.has(current().dataset.number) : !chosen.has(current().dataset.number), e.shiftKey); return; }
       if (e.key.toLowerCase() === "b" && (chosen.size || all)) { e.preventDefault(); batch(); return; }
     }
     var what = { o: "owner", s: "state", p: "priority", t: "about", d: "times" }[e.key.toLowerCase()];
@@ -73,6 +74,16 @@
     if (!link && here && list()) { link = menuLink(here, what); }
     if (link) { e.preventDefault(); Rafter.menu(link); }
   });
+  // The horizon is one stop for the Tab key; inside, the arrows go from mark to mark.
+  function walkHorizon(e) {
+    var here = e.target.closest && e.target.closest("svg.strip a");
+    if (!here || (e.key !== "ArrowRight" && e.key !== "ArrowLeft")) { return false; }
+    e.preventDefault();
+    var marks = Array.from(strip().querySelectorAll("a"));
+    var next = marks[marks.indexOf(here) + (e.key === "ArrowRight" ? 1 : -1)];
+    if (next) { here.setAttribute("tabindex", "-1"); next.setAttribute("tabindex", "0"); next.focus(); }
+    return true;
+  }
   // A mark or a row without that cell has no link of its own for the choice; one is made where it stands.
   function menuLink(card, what) {
     var link = document.createElement("a");
@@ -87,7 +98,7 @@
   });
 
   // ---------------------------------------------------------------- choosing
-  var chosen = new Set(), all = false, lastChosen = null;
+  var chosen = new Set(), except = new Set(), all = false, lastChosen = null;
   function chosenKey() { return "chosen:" + query(); }
   function restoreChosen() {
     try { JSON.parse(sessionStorage.getItem(chosenKey()) || "[]").forEach(function (n) { chosen.add(n); }); } catch (e) { /* nothing was kept */ }
@@ -95,22 +106,24 @@
   }
   function showChosen() {
     cards().forEach(function (c) {
-      var on = all || chosen.has(c.dataset.number), box = c.querySelector(".choose");
+      var on = all ? !except.has(c.dataset.number) : chosen.has(c.dataset.number), box = c.querySelector(".choose");
       c.classList.toggle("chosen", on);
       if (box) { box.checked = on; }
     });
-    var bar = byId("chosen"), count = all ? Number(bar.dataset.total) : chosen.size;
+    var bar = byId("chosen"), count = all ? Number(bar.dataset.total) - except.size : chosen.size;
     bar.hidden = count === 0;
     document.body.classList.toggle("choosing", count > 0);
-    bar.querySelector("[data-chosen-count]").textContent = all ? "All " + count + " chosen" : count + " chosen";
+    bar.querySelector("[data-chosen-count]").textContent = all && !except.size ? "All " + count + " chosen" : count + " chosen";
     sessionStorage.setItem(chosenKey(), JSON.stringify(Array.from(chosen)));
   }
   function choose(card, on, range) {
     var rows = cards(), from = range && lastChosen ? rows.findIndex(function (c) { return c.dataset.number === lastChosen; }) : -1;
     var to = rows.indexOf(card);
-    if (all) { all = false; rows.forEach(function (c) { chosen.add(c.dataset.number); }); }
+    // When all were chosen, those that are not in sight stay chosen.
+    var add = function (n) { if (all) { except.delete(n); } else { chosen.add(n); } };
+    var remove = function (n) { if (all) { except.add(n); } else { chosen.delete(n); } };
     (from < 0 ? [card] : rows.slice(Math.min(from, to), Math.max(from, to) + 1)).forEach(function (c) {
-      if (on) { chosen.add(c.dataset.number); } else { chosen.delete(c.dataset.number); }
+      if (on) { add(c.dataset.number); } else { remove(c.dataset.number); }
     });
     lastChosen = card.dataset.number;
     showChosen();
@@ -119,15 +132,15 @@
     var box = e.target.closest(".choose");
     if (box) { choose(box.closest(".card-row"), box.checked, e.shiftKey); return; }
     if (!list()) { return; }
-    if (e.target.closest("[data-choose-all]")) { all = true; showChosen(); }
-    if (e.target.closest("[data-choose-none]")) { all = false; chosen.clear(); showChosen(); }
+    if (e.target.closest("[data-choose-all]")) { all = true; except.clear(); showChosen(); }
+    if (e.target.closest("[data-choose-none]")) { all = false; except.clear(); chosen.clear(); showChosen(); }
     if (e.target.closest("[data-batch]")) { batch(); }
   });
   function batch() {
     var form = document.createElement("form");
     form.method = "post";
     form.action = "/batches/new";
-    var fields = { _csrf: Rafter.token(), list: query(), numbers: all ? "" : Array.from(chosen).join(","), all: all ? "true" : "" };
+    var fields = { _csrf: Rafter.token(), list: query(), numbers: all ? "" : Array.from(chosen).join(","), all: all ? "true" : "", except: Array.from(except).join(",") };
     Object.keys(fields).forEach(function (name) { var i = document.createElement("input"); i.type = "hidden"; i.name = name; i.value = fields[name]; form.append(i); });
     document.body.append(form);
     form.submit();
@@ -139,11 +152,25 @@
     var open = byId("glance");
     if (!open) { return false; }
     var number = open.dataset.number;
+    keepWords(open, number);
     open.closest("tr.glance-row") ? open.closest("tr.glance-row").remove() : open.remove();
     glancing = null;
     var card = cards().find(function (c) { return c.dataset.number === number; });
     if (focus && card) { go(card); }
     return true;
+  }
+  // What was typed in a glance waits for the next one at the same ticket.
+  function wordsKey(number, form) { return "glance:" + number + ":" + form.getAttribute("action").split("/").pop(); }
+  function keepWords(open, number) {
+    var some = false;
+    open.querySelectorAll("form[data-quick]").forEach(function (form) {
+      var text = form.elements.html.value;
+      if (text.trim()) { sessionStorage.setItem(wordsKey(number, form), text); some = true; } else { sessionStorage.removeItem(wordsKey(number, form)); }
+    });
+    if (some) { Rafter.toast("What you wrote about " + number + " is saved; glance at it again to go on."); }
+  }
+  function giveWordsBack(open, number) {
+    open.querySelectorAll("form[data-quick]").forEach(function (form) { form.elements.html.value = sessionStorage.getItem(wordsKey(number, form)) || ""; });
   }
   function glance(number, at) {
     var same = glancing === number;
@@ -169,6 +196,7 @@
         document.body.append(part);
       }
       get("/worklist/why/" + number + "?" + query()).then(function (why) { if (byId("glance-why")) { byId("glance-why").innerHTML = why; } });
+      giveWordsBack(part, number);
       part.scrollIntoView({ block: "nearest" });
       part.focus({ preventScroll: true });
     });
@@ -507,6 +535,8 @@
   // ---------------------------------------------------------------- coming back to where one was
   function placeKey() { return "place:" + query(); }
   addEventListener("pagehide", function () {
+    // A ticket that is opened from here knows which one comes next.
+    if (list()) { sessionStorage.setItem("walk", JSON.stringify({ list: query(), numbers: cards().filter(function (c) { return !c.classList.contains("gone"); }).map(function (c) { return c.dataset.number; }) })); }
     if (list() && !inLanes()) {
       sessionStorage.setItem(placeKey(), JSON.stringify({ y: scrollY, rows: cards().length, at: current() ? current().dataset.number : "" }));
     }
@@ -532,6 +562,8 @@
     });
   }
   document.addEventListener("DOMContentLoaded", function () {
+    var begun = document.querySelector("[data-batch-list]");
+    if (begun) { sessionStorage.removeItem("chosen:" + begun.dataset.batchList); }
     if (!list()) { if (/^\/tickets\/\d+$/.test(location.pathname)) { sessionStorage.setItem("from-ticket", "1"); } return; }
     restoreChosen();
     showBrush();

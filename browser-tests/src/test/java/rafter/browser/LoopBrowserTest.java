@@ -49,7 +49,7 @@ class LoopBrowserTest {
         card(agent, "Wheelchair boarding at Skelby").locator(".title").click();
         assertThat(agent.locator(".entry.customer")).containsText("Is the lift working?");
         write(agent, "The lift works again.");
-        assertThat(agent.locator("#pane-reply .kept")).containsText("Draft kept");
+        assertThat(agent.locator("#pane-reply .kept")).containsText("Draft saved");
         agent.click("#pane-reply button[type=submit]");
         assertThat(agent.locator(".entry.public")).containsText("The lift works again.");
         assertThat(agent.locator(".entry.public .delivery.sent").last()).isVisible(PATIENT);
@@ -77,7 +77,7 @@ class LoopBrowserTest {
         awaitCard(agent, "Session in the middle");
         card(agent, "Session in the middle").locator(".title").click();
         write(agent, "First half");
-        assertThat(agent.locator("#pane-reply .kept")).containsText("Draft kept");
+        assertThat(agent.locator("#pane-reply .kept")).containsText("Draft saved");
         try (var connection = java.sql.DriverManager.getConnection(World.database(), "rafter", "rafter"); var statement = connection.createStatement()) {
             statement.execute("delete from spring_session where principal_name = 'sefa@ternpassage.example'");
         }
@@ -89,7 +89,7 @@ class LoopBrowserTest {
         agent.fill("#over-form [name=password]", "high-water-mark");
         agent.click("#over-form button");
         assertThat(agent.locator("#over")).isHidden();
-        assertThat(agent.locator("#pane-reply .kept")).containsText("Draft kept");
+        assertThat(agent.locator("#pane-reply .kept")).containsText("Draft saved");
         agent.reload();
         assertThat(agent.locator("#pane-reply .ql-editor")).containsText("First half, second half");
     }
@@ -167,7 +167,7 @@ class LoopBrowserTest {
         write(sefa, "From Sefa");
         assertThat(imani.locator("#writing")).containsText("Sefa Tui is writing", new LocatorAssertions.ContainsTextOptions().setTimeout(20_000));
         write(imani, "From Imani");
-        assertThat(imani.locator("#pane-reply .kept")).containsText("Draft kept");
+        assertThat(imani.locator("#pane-reply .kept")).containsText("Draft saved");
         sefa.click("#pane-reply button[type=submit]");
         assertThat(sefa.locator(".entry.public")).containsText("From Sefa");
         assertThat(imani.locator("#meanwhile")).isVisible(PATIENT);

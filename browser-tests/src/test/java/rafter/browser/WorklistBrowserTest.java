@@ -61,7 +61,7 @@ class WorklistBrowserTest {
         press(agent, "ArrowDown", "Space");
         Locator glance = agent.locator("#glance");
         assertThat(glance).containsText("Message 1");
-        glance.getByLabel("Quick note").focus();
+        glance.getByLabel("Note here").focus();
         agent.keyboard().type("Noted from the list");
         press(agent, "Control+Enter");
         assertThat(agent.locator(".toast-line")).containsText("The note is there");
@@ -144,7 +144,7 @@ class WorklistBrowserTest {
         agent.getByText("Back to the list").click();
         assertThat(agent.locator(".card-row .chip", new Page.LocatorOptions().setHasText("gale"))).hasCount(3);
         agent.goBack();
-        agent.getByText("Take it back").click();
+        agent.getByText("Undo").click();
         assertThat(agent.locator("#progress")).containsText("Done.", new LocatorAssertions.ContainsTextOptions().setTimeout(20_000));
         agent.getByText("Back to the list").click();
         assertThat(agent.locator(".card-row .chip", new Page.LocatorOptions().setHasText("gale"))).hasCount(0);
@@ -165,7 +165,7 @@ class WorklistBrowserTest {
     @Test
     void a_list_is_changed_for_the_moment_and_kept_as_a_view_with_a_tab() {
         Page agent = open("lines");
-        agent.getByText("Keep as a view").click();
+        agent.getByText("Save as a view").click();
         agent.getByLabel("Name").fill("My albatrosses");
         agent.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Keep as a new view")).click();
         Locator tab = agent.locator(".tabs a[aria-current]");

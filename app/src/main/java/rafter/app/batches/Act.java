@@ -21,7 +21,7 @@ record Act(Kind kind, Map<String, String> args) {
     /** The acts that there are. */
     enum Kind {
         PERSON("Hand to a person", true),
-        TEAM("Hand to a team", false),
+        TEAM("Hand to a team", true),
         STATE("Move to a state", true),
         PRIORITY("Set the priority", true),
         TOPIC("Set the topic", true),
@@ -64,6 +64,9 @@ record Act(Kind kind, Map<String, String> args) {
         }
     }
 
+    /** The longest text that an act takes along. */
+    private static final int LONGEST = 50_000;
+
     Act {
         args = Map.copyOf(args);
     }
@@ -80,9 +83,10 @@ record Act(Kind kind, Map<String, String> args) {
      */
     void check(Person me) {
         rafter.app.access.Access.require(me, Right.WORK);
+        require(args.values().stream().allMatch(arg -> arg.length() <= LONGEST), "A text of a batch has at most " + LONGEST + " letters.");
         switch (kind) {
-            case PERSON -> require(arg("person").matches("\\d*"), "Choose a person.");
-            case TEAM -> require(arg("team").matches("\\d+"), "Choose a team.");
+            case PERSON -> require(arg("person").matches("\\d{0,18}"), "Choose a person.");
+            case TEAM -> require(arg("team").matches("\\d{1,18}"), "Choose a team.");
             case STATE -> require(TicketState.of(arg("state")).isPresent(), "Choose a state.");
             case PRIORITY -> require(Arrays.stream(Priority.values()).anyMatch(p -> p.name().equals(arg("priority"))), "Choose a priority.");
             case TOPIC -> require(arg("topic").length() <= 60, "A topic has at most sixty letters.");

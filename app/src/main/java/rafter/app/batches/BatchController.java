@@ -3,7 +3,9 @@ package rafter.app.batches;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -54,11 +56,11 @@ class BatchController {
 
     private String form(
             String list, String numbers, boolean all, Map<String, String> typed, String trouble, Person me, Model model) {
-        List<Long> tickets = tickets(list, numbers, all, me);
+        List<Long> tickets = tickets(list, numbers, all, typed.getOrDefault("except", ""), me);
         var kept = new TreeMap<>(typed);
         model.addAttribute("list", list);
-        model.addAttribute("numbers", numbers);
-        model.addAttribute("all", all);
+        // From here on it is these tickets, whatever comes into the list meanwhile.
+        model.addAttribute("numbers", tickets.stream().map(String::valueOf).collect(Collectors.joining(",")));
         model.addAttribute("count", tickets.size());
         model.addAttribute("trouble", tickets.isEmpty() && trouble.isEmpty() ? "No ticket is chosen. Choose some in the list first." : trouble);
         model.addAttribute("typed", kept);
@@ -77,30 +79,48 @@ class BatchController {
         return "batches/new";
     }
 
-    private List<Long> tickets(String list, String numbers, boolean all, Person me) {
-        return all
-                ? chosen.allOf(list, me, Batches.MOST + 1)
-                : Arrays.stream(numbers.split(",")).filter(n -> n.matches("\\d{1,18}")).map(Long::valueOf).distinct().limit(Batches.MOST + 1).toList();
+    private List<Long> tickets(String list, String numbers, boolean all, String except, Person me) {
+        if (!all) {
+            return numbers(numbers);
+        }
+        var without = Set.copyOf(numbers(except));
+        return chosen.allOf(list, me, Batches.MOST + 1 + without.size()).stream().filter(number -> !without.contains(number)).toList();
+    }
+
+    private static List<Long> numbers(String written) {
+        return Arrays.stream(written.split(",")).filter(n -> n.matches("\\d{1,18}")).map(Long::valueOf).distinct().limit(Batches.MOST + 1).toList();
     }
 
     /** Begins it, or shows once more how an answer reads. */
     @PostMapping
     String start(
-            @RequestParam String list, @RequestParam(defaultValue = "") String numbers, @RequestParam(defaultValue = "false") boolean all,
-            @RequestParam String act, @RequestParam Map<String, String> typed, Model model) {
+            @RequestParam String list, @RequestParam(defaultValue = "") String numbers, @RequestParam String act, @RequestParam Map<String, String> typed,
+            Model model) {
         Person me = access.require(Right.WORK);
         if (typed.containsKey("preview")) {
-            return form(list, numbers, all, typed, "", me, model);
+            return form(list, numbers, false, typed, "", me, model);
         }
         try {
             Act.Kind kind = Act.Kind.of(act).orElseThrow(() -> new Problem.Invalid("Choose what is to be done."));
             var args = new TreeMap<>(typed);
             args.keySet().retainAll(List.of("person", "team", "state", "priority", "topic", "tag", "text", "then", "into", "sender", "due", "why", "back", "field", "value"));
-            long id = batches.start(new Act(kind, args), tickets(list, numbers, all, me), me);
+            List<Long> tickets = numbers(numbers);
+            if (kind == Act.Kind.JOIN && !typed.containsKey("sure")) {
+                batches.requireOneCustomer(tickets, args.getOrDefault("into", ""));
+            }
+            long id = batches.start(new Act(kind, args), tickets, me);
             return "redirect:/batches/" + id + "?list=" + java.net.URLEncoder.encode(list, java.nio.charset.StandardCharsets.UTF_8);
         } catch (Problem e) {
-            return form(list, numbers, all, typed, e.words(), me, model);
+            return form(list, numbers, false, typed, e.words(), me, model);
         }
+    }
+
+    /** The batches that one began in the last days. */
+    @GetMapping
+    String mine(Model model) {
+        Person me = access.require(Right.WORK);
+        model.addAttribute("runs", batches.latest(me));
+        return "batches/mine";
     }
 
     @GetMapping("/{id}")

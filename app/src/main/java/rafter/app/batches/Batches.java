@@ -11,6 +11,7 @@ import com.github.kagkarlsson.scheduler.task.helper.OneTimeTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import java.time.Clock;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
@@ -29,6 +30,8 @@ import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.context.event.EventListener;
+import org.springframework.dao.DataAccessResourceFailureException;
+import org.springframework.dao.TransientDataAccessException;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -36,8 +39,10 @@ import rafter.app.access.Person;
 import rafter.app.access.Persons;
 import rafter.app.platform.Audit;
 import rafter.app.platform.Problem;
+import rafter.app.platform.Say;
 import rafter.app.platform.Workspaces;
 import rafter.app.platform.Writes;
+import rafter.app.targets.Targets;
 import rafter.app.tickets.Acknowledgements;
 import rafter.app.tickets.Tickets;
 import rafter.core.text.Placeholders;
@@ -56,6 +61,9 @@ class Batches {
 
     static final TaskDescriptor<Void> TASK = TaskDescriptor.of("batch");
     private static final int PART = 25;
+    private static final int LATEST = 30;
+    /** So many customers are named in a warning. */
+    private static final int NAMED = 4;
     private static final Logger LOG = LoggerFactory.getLogger(Batches.class);
     private static final JsonMapper JSON = JsonMapper.builder().build();
 
@@ -73,15 +81,17 @@ class Batches {
     private final Persons persons;
     private final Workspaces workspaces;
     private final Writes writes;
+    private final Targets targets;
     private final TransactionTemplate transaction;
     private final ObjectProvider<SchedulerClient> scheduler;
     private final Audit audit;
     private final Clock clock;
 
     Batches(
-            DSLContext sql, Writes writes, Doing doing, Tickets tickets, Persons persons, Workspaces workspaces, TransactionTemplate transaction,
+            DSLContext sql, Writes writes, Targets targets, Doing doing, Tickets tickets, Persons persons, Workspaces workspaces, TransactionTemplate transaction,
             ObjectProvider<SchedulerClient> scheduler, Audit audit, Clock clock) {
         this.sql = sql;
+        this.targets = targets;
         this.doing = doing;
         this.tickets = tickets;
         this.persons = persons;
@@ -158,8 +168,10 @@ class Batches {
     private boolean part(long id) {
         try {
             return Boolean.TRUE.equals(transaction.execute(status -> writes.gather(() -> doPart(id, PART))));
-        } catch (Problem | org.springframework.dao.TransientDataAccessException oneOfThem) {
-            // Each alone, so that one that cannot be done does not keep the others from it.
+        } catch (DataAccessResourceFailureException databaseIsAway) {
+            throw databaseIsAway;
+        } catch (RuntimeException oneOfThem) {
+            // Whatever it was: each alone, so that one that cannot be done does not keep the others from it.
             for (int i = 0; i < PART; i++) {
                 one(id);
             }
@@ -172,7 +184,7 @@ class Batches {
             transaction.execute(status -> doPart(id, 1));
         } catch (Problem e) {
             failed(id, e.words());
-        } catch (org.springframework.dao.DataAccessResourceFailureException | org.springframework.dao.TransientDataAccessException databaseIsBusy) {
+        } catch (DataAccessResourceFailureException | TransientDataAccessException databaseIsBusy) {
             throw databaseIsBusy;
         } catch (RuntimeException e) {
             LOG.warn("Batch {} could not do one of its tickets", id, e);
@@ -323,16 +335,44 @@ class Batches {
                         Placeholders.fill(text, Acknowledgements.values(r.value1(), r.value2(), r.value3(), workspace))));
     }
 
-    /** Those of a person's batches that were begun since an instant, the latest first. */
-    List<Run> since(Person me, Instant since) {
-        var ids = new ArrayList<>(sql.select(BATCH.ID)
+    /** A batch as the list of one's own names it. */
+    record Mine(Run run, String began) {}
+
+    /** The latest of a person's batches, the last first. */
+    List<Mine> latest(Person me) {
+        Instant now = clock.instant();
+        ZoneId zone = targets.terms().zone();
+        return sql.select(BATCH.ID, BATCH.STARTED_AT)
                 .from(BATCH)
                 .where(BATCH.PERSON_ID.eq(me.id()))
-                .and(BATCH.STARTED_AT.ge(since))
                 .orderBy(BATCH.ID.desc())
-                .limit(20)
-                .fetch(BATCH.ID));
-        return ids.stream().map(id -> find(id, me)).toList();
+                .limit(LATEST)
+                .fetch(r -> new Mine(find(r.value1(), me), Say.when(r.value2(), now, zone)));
+    }
+
+    /**
+     * Insists that tickets which are to be joined are of one customer, for what is answered to one then reaches all that take part.
+     *
+     * @param into the number of the ticket that they are joined into, as somebody typed it
+     * @throws Problem.Invalid when they are of several; the words name them
+     */
+    void requireOneCustomer(Collection<Long> numbers, String into) {
+        var all = new ArrayList<>(numbers);
+        if (into.matches("\\d{1,18}")) {
+            all.add(Long.parseLong(into));
+        }
+        List<String> customers = sql.selectDistinct(CONTACT.NAME, CONTACT.ID)
+                .from(TICKET)
+                .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                .where(TICKET.NUMBER.eq(DSL.any(all.toArray(Long[]::new))))
+                .orderBy(CONTACT.NAME, CONTACT.ID)
+                .limit(NAMED + 1)
+                .fetch(CONTACT.NAME);
+        if (customers.size() > 1) {
+            String names = String.join(", ", customers.subList(0, Math.min(NAMED, customers.size()))) + (customers.size() > NAMED ? " and others" : "");
+            throw new Problem.Invalid("These tickets belong to several customers: " + names
+                    + ". Once they are joined, an answer goes to all of them. Nothing was done yet; tick “even of several customers” if that is meant.");
+        }
     }
 
     /** The background task. */

@@ -109,7 +109,8 @@ class Doing {
             }
             case TEAM -> {
                 tickets.handToTeam(number, Long.parseLong(act.arg("team")), me);
-                yield changed(true, "", "");
+                boolean other = !text(was.team()).equals(act.arg("team")) || was.owner().isPresent();
+                yield other ? Optional.of(Map.of("team", text(was.team()), "owner", text(was.owner()))) : Optional.empty();
             }
             case STATE -> {
                 tickets.changeState(number, TicketState.of(act.arg("state")).orElseThrow(), Optional.empty(), me);
@@ -163,7 +164,7 @@ class Doing {
                 yield changed(number != Long.parseLong(act.arg("into")), "", "");
             }
             case NO_REQUEST -> {
-                ends.discard(number, "it was no request", me);
+                ends.discard(number, TicketEnds.NO_REQUEST, me);
                 if (!act.arg("sender").isEmpty()) {
                     contacts.unwanted(was.contact(), me.id(), clock.instant());
                 }
@@ -198,8 +199,7 @@ class Doing {
         whole(now);
         switch (act.kind()) {
             case PERSON -> {
-                String owner = before.getOrDefault("owner", "");
-                tickets.changeOwner(number, owner.isEmpty() ? OptionalLong.empty() : OptionalLong.of(Long.parseLong(owner)), Optional.of(act.arg("person")), me);
+                tickets.changeOwner(number, number(before.getOrDefault("owner", "")), Optional.of(act.arg("person")), me);
             }
             case STATE -> tickets.changeState(number, TicketState.of(before.getOrDefault("state", "")).orElseThrow(), Optional.of(act.arg("state")), me);
             case PRIORITY -> tickets.changePriority(number, Priority.valueOf(before.getOrDefault("priority", "")), Optional.of(act.arg("priority")), me);
@@ -232,11 +232,14 @@ class Doing {
             }
             case NO_REQUEST, DELETE -> {
                 ends.restore(number, me);
-                if (!act.arg("sender").isEmpty()) {
-                    contacts.wantedAgain(now.contact());
-                }
             }
-            case TEAM, NOTE, ANSWER, JOIN, RESTORE -> throw new Problem.Invalid("That cannot be taken back.");
+            case TEAM -> {
+                if (!before.containsKey("team")) {
+                    throw new Problem.Invalid("Its team before was not written down, so it cannot be taken back.");
+                }
+                tickets.takeBackFromTeam(number, Long.parseLong(act.arg("team")), number(before.get("team")), number(before.getOrDefault("owner", "")), me);
+            }
+            case NOTE, ANSWER, JOIN, RESTORE -> throw new Problem.Invalid("That cannot be taken back.");
         }
         return Optional.of(Map.of());
     }
@@ -245,6 +248,10 @@ class Doing {
         if (!now.equals(times.read(set))) {
             throw new Problem.Stale(words);
         }
+    }
+
+    private static OptionalLong number(String text) {
+        return text.isEmpty() ? OptionalLong.empty() : OptionalLong.of(Long.parseLong(text));
     }
 
     private static String text(Optional<Instant> at) {

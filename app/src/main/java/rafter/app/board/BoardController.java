@@ -193,7 +193,7 @@ class BoardController {
         Share.Bounds bounds = share.bounds();
         boolean some = share.whole() > 0;
         String percent = some ? String.format(Locale.ENGLISH, "%.0f %%", Math.floor(share.percent())) : "–";
-        String sure = some ? String.format(Locale.ENGLISH, "surely between %.0f and %.0f %%", Math.floor(bounds.low()), Math.ceil(bounds.high())) : "nothing ended";
+        String sure = some ? String.format(Locale.ENGLISH, "likely (95 %%) between %.0f and %.0f %%", Math.floor(bounds.low()), Math.ceil(bounds.high())) : "nothing ended";
         Optional<Share.Standing> standing = goal.filter(w -> some).map(share::against);
         return new Line(
                 name, objective.words(), ClockView.css(objective), percent, (int) Math.round(share.percent()), (int) Math.floor(bounds.low()),
@@ -232,7 +232,7 @@ class BoardController {
             int height = (int) Math.round(share.percent() * 1.2);
             String week = WEEK.format(LocalDate.parse(g.key()));
             String title = String.format(
-                    Locale.ENGLISH, "Week from %s: %d of %d met, %.0f %%, surely between %.0f and %.0f %%", week, share.part(), share.whole(), share.percent(), bounds.low(),
+                    Locale.ENGLISH, "Week from %s: %d of %d met, %.0f %%, likely (95 %%) between %.0f and %.0f %%", week, share.part(), share.whole(), share.percent(), bounds.low(),
                     bounds.high());
             columns.add(new Column(
                     x, 130 - height, height, 130 - (int) Math.round(bounds.low() * 1.2), 130 - (int) Math.round(bounds.high() * 1.2), week, title,

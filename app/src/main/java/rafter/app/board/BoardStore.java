@@ -95,7 +95,7 @@ class BoardStore {
         return TICKET_CLOCK.STATE.in(DSL.inline("RUNNING"), DSL.inline("HELD"));
     }
 
-    /** What one kind of clocks is; a clock that is late is missed from its due instant on, even while it runs. */
+    /** What one kind of clocks is; a clock that is late is missed from its due time on, even while it runs. */
     private static Condition kind(Kind kind, Scope s) {
         Condition ended = TICKET_CLOCK.ENDED_AT.ge(s.from()).and(TICKET_CLOCK.ENDED_AT.lt(s.to()));
         return switch (kind) {

@@ -84,7 +84,7 @@ class SetAsideController {
     @PostMapping("/{id}/dismiss")
     String dismiss(@PathVariable long id, RedirectAttributes redirect) {
         inbox.dismiss(id, access.require(Right.HOUSE_RULES).id());
-        redirect.addFlashAttribute("said", "It is off the list; the message stays kept.");
+        redirect.addFlashAttribute("said", "It is off the list; the message stays saved.");
         redirect.addFlashAttribute("undo", Map.of("action", "/house-rules/set-aside/" + id + "/bring-back"));
         return "redirect:/house-rules/set-aside";
     }

@@ -54,7 +54,7 @@ class ProblemPages {
                 request,
                 HttpStatus.CONTENT_TOO_LARGE,
                 "Too large",
-                "Files of a reply may have 25 MB in all. Your text is kept; attach a smaller file, or send a link.");
+                "Files of a reply may have 25 MB in all. Your text is saved; attach a smaller file, or send a link.");
     }
 
     /** What refers to something that is not there, or is no value at all, is bad input; only a database that is away is said to be. */

@@ -76,7 +76,7 @@ class PoliciesController {
         for (Policy policy : book.policies()) {
             String hours = policy.calendar().flatMap(book::plan).map(CalendarPlan::name).orElse("around the clock");
             String warning = policy.on()
-                    ? takesAll.map(name -> "“" + name + "” above takes every ticket, so this one never holds. Move it up.").orElse("")
+                    ? takesAll.map(name -> "“" + name + "” above takes all tickets, so this one never holds. Move it up.").orElse("")
                     : "";
             int acts = policy.steps().size();
             lines.add(new PolicyLine(

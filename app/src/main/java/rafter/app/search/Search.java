@@ -27,6 +27,7 @@ import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
+import org.jooq.JSONB;
 import org.jooq.Table;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
@@ -38,13 +39,17 @@ import rafter.app.fields.AddedField;
 import rafter.app.fields.OwnFields;
 import rafter.app.platform.Say;
 import rafter.app.targets.Targets;
+import rafter.app.worklist.ChosenTickets;
+import rafter.core.criteria.Criteria;
+import rafter.core.criteria.KnownField;
+import rafter.core.criteria.Operator;
 import rafter.core.criteria.OwnField;
 import rafter.core.text.Phone;
 import rafter.core.text.Words;
 import rafter.core.ticket.TicketState;
 
 /**
- * Finds tickets, messages, contacts and companies, by words, number, address, telephone, or what stands in an own field. Every word must be there, the last one as the beginning of a word, for it is still being
+ * Finds tickets, messages, contacts and companies, by words, number, address, telephone, tag, or what stands in an own field. Every word must be there, the last one as the beginning of a word, for it is still being
  * typed; a word that nobody ever wrote is taken for the known one most like it. Tickets whose subject has the words come before those
  * with the words in a message; among equals the latest come first.
  *
@@ -61,14 +66,19 @@ class Search {
     private static final double LIKE_ENOUGH = 0.3;
     private static final int LEARNED_AT_ONCE = 2000;
     private static final int LATEST = 3000;
+    private static final int LONGEST_TAG = 40;
     /** More endings of a word that is still being typed are not worth looking up each by each. */
     private static final int ENDINGS = 40;
 
     /** A ticket that was found, and where. */
     record Hit(long number, String subject, String state, String contact, String when, String where, Passage passage) {}
 
-    /** A contact or company that was found. */
-    record Who(long id, String name, String detail) {}
+    /**
+     * A contact or company that was found.
+     *
+     * @param go the address of its page, or of its tickets
+     */
+    record Who(long id, String name, String detail, String go) {}
 
     /**
      * What was found.
@@ -116,6 +126,7 @@ class Search {
         var found = new LinkedHashMap<Long, Hit>();
         byNumber(asked.strip()).ifPresent(hit -> found.put(hit.number(), hit));
         byField(asked, words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
+        byTag(asked, words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
         bySubject(words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
         if (found.size() < most) {
             byMessage(MESSAGE.WORDS, MESSAGE.TEXT, "a message of ", words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
@@ -133,21 +144,41 @@ class Search {
         return rows(TICKET.NUMBER.eq(Long.valueOf(asked.replace("#", ""))), DSL.inline(""), "its number", List.of(), 1).stream().findFirst();
     }
 
-    /** Tickets of which an own field that holds a text is exactly this, letter case and accents aside. */
+    /** Tickets that have a tag of these words. */
+    private List<Hit> byTag(String asked, List<String> words, int most) {
+        String tag = asked.strip().toLowerCase(Locale.ROOT);
+        return tag.isEmpty() || tag.length() > LONGEST_TAG ? List.of()
+                : rows(DSL.condition("{0} <> '{}'", TICKET.TAGS).and(TICKET.TAGS.contains(new String[] {tag})), DSL.val(tag), "a tag", words, most);
+    }
+
+    /** Tickets of which an own field is exactly this, letter case and accents aside where it holds a text. */
     private List<Hit> byField(String asked, List<String> words, int most) {
-        String folded = Words.fold(asked.strip());
-        List<AddedField> texts = fields.shown(OwnField.Bearer.TICKET).stream().filter(f -> f.field().kind() == OwnField.Kind.TEXT).toList();
-        if (texts.isEmpty() || folded.length() > OwnField.LONGEST) {
-            return List.of();
-        }
         var found = new ArrayList<Hit>();
-        for (AddedField field : texts) {
-            Condition has = DSL.condition("{0} <> '{}'", TICKET.OWN_FOLDED)
-                    .and(DSL.condition("{0} @> {1}", TICKET.OWN_FOLDED, DSL.val(OwnFields.written(Map.of(field.key(), folded)))));
-            Field<String> value = DSL.field("{0} ->> {1}", String.class, TICKET.OWN, DSL.val(field.key()));
-            found.addAll(rows(has, value, field.name(), words, most));
+        for (AddedField field : fields.shown(OwnField.Bearer.TICKET)) {
+            stands(field, asked, TICKET.OWN, TICKET.OWN_FOLDED).ifPresent(has -> {
+                Field<String> value = DSL.field("{0} ->> {1}", String.class, TICKET.OWN, DSL.val(field.key()));
+                found.addAll(rows(has, value, field.name(), words, most));
+            });
         }
         return found;
+    }
+
+    /** That a field of a row is this; nothing when no such value can stand in it. Both columns have an index that answers it. */
+    private static Optional<Condition> stands(AddedField field, String asked, Field<JSONB> own, Field<JSONB> folded) {
+        Optional<String> value = switch (field.field().kind()) {
+            case TEXT -> Optional.of(Words.fold(asked.strip()));
+            case CHOICE -> field.choices().stream().filter(choice -> Words.fold(choice).equals(Words.fold(asked.strip()))).findFirst();
+            case NUMBER, DATE -> field.field().kept(asked);
+        };
+        Field<JSONB> column = field.field().kind() == OwnField.Kind.TEXT ? folded : own;
+        return value.filter(text -> !text.isEmpty() && text.length() <= OwnField.LONGEST)
+                .map(text -> DSL.condition("{0} <> '{}'", column)
+                        .and(DSL.condition("{0} @> {1}", column, DSL.val(OwnFields.written(Map.of(field.key(), text))))));
+    }
+
+    /** The same of all fields of contacts or companies. */
+    private Condition anyStands(OwnField.Bearer bearer, String asked, Field<JSONB> own, Field<JSONB> folded) {
+        return fields.shown(bearer).stream().flatMap(field -> stands(field, asked, own, folded).stream()).reduce(DSL.falseCondition(), Condition::or);
     }
 
     private List<Hit> bySubject(List<String> words, int most) {
@@ -337,6 +368,7 @@ class Search {
         var ids = new LinkedHashSet<>(addresses.keySet());
         ids.addAll(phones.keySet());
         ids.addAll(named(CONTACT.NAME_WORDS.contains(words)));
+        ids.addAll(named(anyStands(OwnField.Bearer.CONTACT, asked, CONTACT.OWN, CONTACT.OWN_FOLDED)));
         if (ids.isEmpty() && words.length() > 3) {
             // Only who is called nothing like it could have been mistyped.
             ids.addAll(named(DSL.condition("{0} % {1}", CONTACT.NAME_WORDS, DSL.val(words))));
@@ -347,7 +379,7 @@ class Search {
                 .where(CONTACT.ID.in(ids))
                 .orderBy(DSL.field("similarity({0}, {1})", Double.class, CONTACT.NAME_WORDS, DSL.val(words)).desc(), CONTACT.ID)
                 .limit(MOST_OF_PEOPLE)
-                .fetch(r -> new Who(r.value1(), r.value2(), detail(phones.getOrDefault(r.value1(), ""), r.value3(), r.value4())));
+                .fetch(r -> new Who(r.value1(), r.value2(), detail(phones.getOrDefault(r.value1(), ""), r.value3(), r.value4()), "/contacts/" + r.value1()));
     }
 
     /** Whose telephone number has these digits in it, with the number. */
@@ -374,9 +406,15 @@ class Search {
         Field<String> name = DSL.lower(COMPANY.NAME);
         return sql.select(COMPANY.ID, COMPANY.NAME, COMPANY.PLAN)
                 .from(COMPANY)
-                .where(name.contains(words).or(words.length() > 3 ? DSL.condition("{0} % {1}", name, DSL.val(words)) : DSL.falseCondition()))
+                .where(name.contains(words).or(words.length() > 3 ? DSL.condition("{0} % {1}", name, DSL.val(words)) : DSL.falseCondition())
+                        .or(anyStands(OwnField.Bearer.COMPANY, asked, COMPANY.OWN, COMPANY.OWN_FOLDED)))
                 .orderBy(DSL.field("similarity({0}, {1})", Double.class, name, DSL.val(words)).desc(), COMPANY.ID)
                 .limit(MOST_OF_PEOPLE)
-                .fetch(r -> new Who(r.value1(), r.value2(), r.value3()));
+                .fetch(r -> new Who(r.value1(), r.value2(), r.value3(), ticketsOf(r.value1())));
+    }
+
+    /** Address of a company's open tickets. */
+    private static String ticketsOf(long company) {
+        return ChosenTickets.openWhere(Criteria.test(KnownField.COMPANY, Operator.IS, Long.toString(company)));
     }
 }

@@ -10,10 +10,6 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseBody;
 import rafter.app.access.Access;
 import rafter.app.access.Right;
-import rafter.app.worklist.ChosenTickets;
-import rafter.core.criteria.Criteria;
-import rafter.core.criteria.KnownField;
-import rafter.core.criteria.Operator;
 
 /** The page that finds, and what the palette asks while somebody types. */
 @Controller
@@ -41,11 +37,6 @@ class SearchController {
         return asked.length() > LONGEST ? asked.substring(0, LONGEST) : asked;
     }
 
-    /** Address of a company's open tickets. */
-    public static String ofCompany(long id) {
-        return ChosenTickets.openWhere(Criteria.test(KnownField.COMPANY, Operator.IS, Long.toString(id)));
-    }
-
     /** The first few, for the palette: what each is, and where it leads. */
     @GetMapping("/search/quick")
     @ResponseBody
@@ -54,8 +45,8 @@ class SearchController {
         Search.Found found = search.find(cut(q), IN_PALETTE);
         var all = new ArrayList<Map<String, String>>();
         found.tickets().forEach(t -> all.add(Map.of("words", t.number() + " " + t.subject(), "kind", t.contact() + ", " + t.state(), "go", "/tickets/" + t.number())));
-        found.people().stream().limit(3).forEach(p -> all.add(Map.of("words", p.name(), "kind", p.detail(), "go", "/contacts/" + p.id())));
-        found.companies().stream().limit(2).forEach(c -> all.add(Map.of("words", c.name(), "kind", "company", "go", ofCompany(c.id()))));
+        found.people().stream().limit(3).forEach(p -> all.add(Map.of("words", p.name(), "kind", p.detail(), "go", p.go())));
+        found.companies().stream().limit(2).forEach(c -> all.add(Map.of("words", c.name(), "kind", "company", "go", c.go())));
         return all;
     }
 }

@@ -50,7 +50,7 @@ public record ClockView(
     public static String headline(TargetClock clock) {
         return switch (clock.state()) {
             case ClockState.Met met -> (clock.late() ? "met late, " : "met, ") + Say.worked(clock.used()) + " of " + Say.worked(clock.allowed());
-            case ClockState.Lifted lifted -> "lifted";
+            case ClockState.Lifted lifted -> "no longer applies";
             case ClockState.Joined joined -> "joined";
             case ClockState.Void nothing -> "out of all figures";
             case ClockState.Held held when clock.late() -> Say.worked(clock.left()) + " over, paused";

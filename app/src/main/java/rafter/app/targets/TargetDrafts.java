@@ -133,7 +133,7 @@ public class TargetDrafts {
             throw new Problem.Stale("Somebody else changed hours or targets meanwhile. Look at their changes, then put all into force.");
         }
         if (!draft.changed()) {
-            throw new Problem.Invalid("Nothing was changed since the last edition.");
+            throw new Problem.Invalid("Nothing was changed since the last version.");
         }
         List<String> faults = draft.book().faults();
         if (!faults.isEmpty()) {
@@ -147,7 +147,7 @@ public class TargetDrafts {
                 .returning(TARGET_EDITION.ID)
                 .fetchSingle(TARGET_EDITION.ID);
         sql.update(TARGET_DRAFT).set(TARGET_DRAFT.EDITION_ID, edition).set(TARGET_DRAFT.VERSION, TARGET_DRAFT.VERSION.plus(1)).execute();
-        audit.note(by, "put hours and targets into force", "edition " + edition);
+        audit.note(by, "put hours and targets into force", "version " + edition);
         targets.forget();
         events.publishEvent(new InForce(edition));
         return edition;

@@ -28,7 +28,7 @@ public class Acknowledgements {
     /** So many an address gets within an hour, whatever follows a plus in it; more would be a loop. */
     private static final int AN_ADDRESS = 5;
     /** So many a company's mail system gets within an hour. */
-    private static final int A_DOMAIN = 30;
+    private static final int A_DOMAIN = 100;
     private static final Duration HOUR = Duration.ofHours(1);
 
     private static final Writes.Form SENT = Writes.insertIfNew(

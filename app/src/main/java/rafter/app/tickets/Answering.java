@@ -141,7 +141,7 @@ public class Answering {
         Recipients.Proposed proposed = recipients.proposed(held.number(), held.ticket().contact());
         List<String> to = answer.to().isBlank() ? List.of(proposed.to()).stream().filter(a -> !a.isEmpty()).toList() : Recipients.typed(answer.to(), "To");
         if (to.isEmpty()) {
-            throw new Problem.Invalid("There is no address of the customer’s that mail can be sent to. Write one into To; your text is kept.");
+            throw new Problem.Invalid("There is no address of the customer’s that mail can be sent to. Write one into To; your text is saved.");
         }
         List<String> cc = answer.cc().map(typed -> Recipients.typed(typed, "cc")).orElse(proposed.cc());
         return new Addressed(to, cc.stream().filter(address -> !to.contains(address)).toList());
@@ -269,6 +269,7 @@ public class Answering {
         }
         Instant now = clock.instant();
         TicketStore.Held held = store.hold(number);
+        Ends.mayAnswer(number, held.ticket());
         List<Drafts.DraftFile> attached = drafts.find(number, Drafts.Kind.NOTE, by).files().stream().filter(file -> Pictures.keeps(file, html)).toList();
         var entry = new NewMessage(
                 NewMessage.Kind.NOTE, now, by.name(), Optional.empty(), Optional.of(by.id()), NewMessage.Envelope.NONE, Pictures.kept(html),

@@ -125,7 +125,7 @@ public class Drafts {
     public Saved save(long ticket, Kind kind, Writing written, int base, Person by) {
         Access.require(by, Right.WORK);
         if (written.html().length() > LONGEST || written.to().length() + written.cc().length() > LONGEST_ADDRESSES) {
-            throw new Problem.Invalid("The text is longer than a mail should be. What was saved before is kept.");
+            throw new Problem.Invalid("The text is longer than a mail should be. What was saved before is still there.");
         }
         requireTicket(ticket);
         Instant now = clock.instant();
@@ -223,7 +223,7 @@ public class Drafts {
         long already = find(ticket, kind, by).files().stream().mapToLong(DraftFile::size).sum();
         if (already + content.length > MOST_BYTES) {
             throw new Problem.Invalid("“" + name + "” was not attached: the files of a reply may have " + Say.size(MOST_BYTES)
-                    + " in all, and this would make " + Say.size(already + content.length) + ". Your text and the other files are kept.");
+                    + " in all, and this would make " + Say.size(already + content.length) + ". Your text and the other files are saved.");
         }
         sql.insertInto(DRAFT_FILE)
                 .set(DRAFT_FILE.TICKET, ticket)

@@ -14,7 +14,7 @@ final class Ends {
      * @throws Problem.Invalid when it is in the bin or joined; the words say where it goes on
      */
     static void mayAnswer(long number, Ticket ticket) {
-        mayChange(number, ticket, " Nothing was sent; your text is kept.");
+        mayChange(number, ticket, " Nothing was sent; your text is saved.");
     }
 
     /**

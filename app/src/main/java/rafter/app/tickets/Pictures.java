@@ -62,7 +62,7 @@ class Pictures {
             byte[] content = Base64.getMimeDecoder().decode(data.group(2));
             return attach(ticket, kind, "picture." + data.group(1).substring(6), data.group(1), content, by);
         } catch (IllegalArgumentException broken) {
-            throw new Problem.Invalid("A picture in the text cannot be read. Take it out; your text is kept.");
+            throw new Problem.Invalid("A picture in the text cannot be read. Take it out; your text is saved.");
         }
     }
 
@@ -70,7 +70,7 @@ class Pictures {
     String attach(long ticket, Drafts.Kind kind, String name, String mediaType, byte[] content, Person by) {
         String type = mediaType.toLowerCase(Locale.ROOT);
         if (!TYPES.contains(type)) {
-            throw new Problem.Invalid("“" + name + "” is no picture that a mail program shows (" + Say.size(content.length) + "). Attach it as a file; your text is kept.");
+            throw new Problem.Invalid("“" + name + "” is no picture that a mail program shows (" + Say.size(content.length) + "). Attach it as a file; your text is saved.");
         }
         return drafts.picture(ticket, kind, name, type, content, "p" + secrets.randomWord(16).toLowerCase(Locale.ROOT), by);
     }

@@ -24,7 +24,7 @@ import rafter.core.text.MailAddress;
 public class Recipients {
 
     private static final int MOST_COPIES = 20;
-    private static final String KEPT = " Nothing was sent; your text is kept.";
+    private static final String KEPT = " Nothing was sent; your text is saved.";
 
     /**
      * To whom a reply goes unless its writer says otherwise.

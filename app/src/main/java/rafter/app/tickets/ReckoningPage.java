@@ -141,7 +141,7 @@ class ReckoningPage {
         for (Editions.Tried tried : terms.editions().tried(at, facts)) {
             String why = Matching.decisive(tried.verdict()).stream().map(sentence::why).distinct().collect(Collectors.joining("; "));
             because.add("“" + tried.policy().name() + "” " + (tried.verdict().matches()
-                    ? "matched" + (why.isEmpty() ? ": it takes every ticket" : ": " + why) + "."
+                    ? "matched" + (why.isEmpty() ? ": it takes all tickets" : ": " + why) + "."
                     : "was read before and did not: " + why + "."));
         }
         if (because.isEmpty() || terms.editions().match(at, facts).isEmpty()) {
@@ -156,7 +156,7 @@ class ReckoningPage {
         Duration sum = Duration.ZERO;
         for (Segment s : c.segments()) {
             sum = s.counts() ? sum.plus(s.working()) : sum;
-            String what = s.counts() ? turn(s.turn()) + ", counted" : "held: " + turn(s.turn());
+            String what = s.counts() ? turn(s.turn()) + ", counted" : "paused: " + turn(s.turn());
             String range = moment(s.from(), zone) + " to " + moment(s.to(), zone);
             placed.add(new Placed(s.from(), new Row(
                     range, what, s.counts() ? Say.worked(s.working()) : "–", s.counts() ? Say.worked(sum) : "", s.counts() ? "used" : "held")));
@@ -217,9 +217,9 @@ class ReckoningPage {
         String left = c.late() ? Say.worked(c.left()) + " over of " + Say.worked(c.allowed()) : Say.worked(c.left()) + " left of " + Say.worked(c.allowed());
         return switch (c.state()) {
             case ClockState.Running r -> new Row(r.due().map(due -> "due " + moment(due, zone)).orElse("never due"), left, "", "", "end");
-            case ClockState.Held h -> new Row("paused", left + "; the due instant moves on with the pause", "", "", "end");
+            case ClockState.Held h -> new Row("paused", left + "; the due time moves on with the pause", "", "", "end");
             case ClockState.Met m -> new Row("ended " + moment(m.at(), zone), (c.late() ? "missed: " : "met: ") + left, "", "", "end");
-            case ClockState.Lifted l -> new Row("ended " + moment(l.at(), zone), "lifted: neither met nor missed", "", "", "end");
+            case ClockState.Lifted l -> new Row("ended " + moment(l.at(), zone), "no longer applies: neither met nor missed", "", "", "end");
             case ClockState.Joined j -> new Row("ended " + moment(j.at(), zone), "joined into another ticket: neither met nor missed", "", "", "end");
             case ClockState.Void v -> new Row("ended " + moment(v.at(), zone), "taken out of all figures", "", "", "end");
         };

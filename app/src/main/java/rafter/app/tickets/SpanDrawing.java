@@ -167,7 +167,7 @@ public record SpanDrawing(
             bars.add(new Bar(from, dueX.get() - from, "rest"));
         }
         int labelX = Math.max(end, dueX.orElse(end)) + 10;
-        String due = clock.dueMark().map(at -> "due " + Say.exactly(at, terms.zone())).orElse("no due instant while paused");
+        String due = clock.dueMark().map(at -> "due " + Say.exactly(at, terms.zone())).orElse("no due time while paused");
         boolean live = clock.state() instanceof ClockState.Running || clock.state() instanceof ClockState.Held;
         String tone = live || clock.late() ? Tone.of(clock).css() : "calm";
         return new ClockRow(

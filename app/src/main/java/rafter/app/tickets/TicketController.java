@@ -3,6 +3,7 @@ package rafter.app.tickets;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -33,8 +34,12 @@ import rafter.core.ticket.TicketState;
 @RequestMapping("/tickets/{number}")
 class TicketController {
 
+    /** Before the name of a field of a form: what stood in it when the person opened it. */
+    private static final String WAS = "was-";
+
     private final TicketPage page;
     private final Tickets tickets;
+    private final TicketEnds ends;
     private final Drafts drafts;
     private final Recipients recipients;
     private final Persons persons;
@@ -42,7 +47,10 @@ class TicketController {
     private final ReckoningPage reckoning;
     private final OwnFields fields;
 
-    TicketController(TicketPage page, Tickets tickets, Drafts drafts, Recipients recipients, Persons persons, Access access, ReckoningPage reckoning, OwnFields fields) {
+    TicketController(
+            TicketPage page, Tickets tickets, TicketEnds ends, Drafts drafts, Recipients recipients, Persons persons, Access access,
+            ReckoningPage reckoning, OwnFields fields) {
+        this.ends = ends;
         this.fields = fields;
         this.reckoning = reckoning;
         this.page = page;
@@ -169,30 +177,70 @@ class TicketController {
             @PathVariable long number, @RequestParam(defaultValue = "") String topic, @RequestParam(defaultValue = "") String tags,
             @RequestParam Map<String, String> all, HttpServletRequest request, HttpServletResponse response) {
         Person me = access.require(Right.WORK);
-        var wanted = new TreeSet<>(Arrays.asList(tags.toLowerCase(Locale.ROOT).strip().split("\\s*,\\s*")));
-        wanted.remove("");
-        if (wanted.size() > 20 || wanted.stream().anyMatch(tag -> tag.length() > 40) || topic.length() > 60) {
+        Tickets.About now = Tickets.About.of(current(number));
+        var typed = new Tickets.About(topic.strip(), tags(tags), all);
+        if (typed.tags().size() > 20 || typed.tags().stream().anyMatch(tag -> tag.length() > 40) || topic.length() > 60) {
             throw new Problem.Invalid("At most twenty tags of forty letters each, and a topic of sixty. Nothing was changed.");
         }
-        // First what may be refused, so that nothing is saved by halves.
-        tickets.changeFields(number, all, me);
-        tickets.changeTopic(number, topic.strip(), me);
-        tickets.changeTags(number, wanted, me);
-        return Done.answer(request, response, "What was said about " + number + " is saved.", Done.Undo.NONE, "/tickets/" + number);
+        tickets.changeAbout(number, typed, seen(all, now), me);
+        return Done.answer(request, response, "What was said about " + number + " is saved.", undo(number, now), "/tickets/" + number);
     }
 
-    /** Says what the ticket is about, and leaves its tags as they are. */
+    private static TreeSet<String> tags(String typed) {
+        var tags = new TreeSet<>(Arrays.asList(typed.toLowerCase(Locale.ROOT).strip().split("\\s*,\\s*")));
+        tags.remove("");
+        return tags;
+    }
+
+    /** What stood in the form when the person opened it; what it does not tell is taken as it is now. */
+    private static Tickets.About seen(Map<String, String> all, Tickets.About now) {
+        var own = new HashMap<>(now.fields());
+        all.forEach((name, value) -> {
+            if (name.startsWith(WAS)) {
+                own.put(name.substring(WAS.length()), value);
+            }
+        });
+        return new Tickets.About(
+                all.getOrDefault(WAS + "topic", now.topic()), all.containsKey(WAS + "tags") ? tags(all.getOrDefault(WAS + "tags", "")) : now.tags(), own);
+    }
+
+    /** Sets everything back to what it was, provided that it still is what this made of it. */
+    private Done.Undo undo(long number, Tickets.About before) {
+        Tickets.About after = Tickets.About.of(current(number));
+        var form = new HashMap<String, String>();
+        form.put("topic", before.topic());
+        form.put(WAS + "topic", after.topic());
+        form.put("tags", String.join(",", before.tags()));
+        form.put(WAS + "tags", String.join(",", after.tags()));
+        fields.shown(OwnField.Bearer.TICKET).forEach(field -> {
+            form.put(field.key(), before.fields().getOrDefault(field.key(), ""));
+            form.put(WAS + field.key(), after.fields().getOrDefault(field.key(), ""));
+        });
+        return new Done.Undo("/tickets/" + number + "/about", form);
+    }
+
+    /** Says what the ticket is about, and leaves its tags and fields as they are. */
     @PostMapping("/topic")
-    String topic(@PathVariable long number, @RequestParam(defaultValue = "") String topic, HttpServletRequest request, HttpServletResponse response) {
+    String topic(
+            @PathVariable long number, @RequestParam(defaultValue = "") String topic, @RequestParam(required = false) Optional<String> was,
+            HttpServletRequest request, HttpServletResponse response) {
         Person me = access.require(Right.WORK);
         if (topic.length() > 60) {
             throw new Problem.Invalid("A topic has at most sixty letters. Nothing was changed.");
         }
-        String before = current(number).topic();
-        tickets.changeTopic(number, topic.strip(), me);
+        Tickets.About now = Tickets.About.of(current(number));
+        tickets.changeAbout(
+                number, new Tickets.About(topic.strip(), now.tags(), Map.of()), new Tickets.About(was.orElse(now.topic()), now.tags(), Map.of()), me);
         return Done.answer(
                 request, response, number + (topic.isBlank() ? " has no topic now." : " is about " + topic.strip() + " now."),
-                new Done.Undo("/tickets/" + number + "/topic", Map.of("topic", before)), "/tickets/" + number);
+                new Done.Undo("/tickets/" + number + "/topic", Map.of("topic", now.topic(), "was", topic.strip())), "/tickets/" + number);
+    }
+
+    /** Takes the ticket out of the bin. */
+    @PostMapping("/restore")
+    String restore(@PathVariable long number) {
+        ends.restore(number, access.require(Right.WORK));
+        return "redirect:/tickets/" + number;
     }
 
     /** The essentials of a ticket, to be unfolded in a list. */

@@ -11,6 +11,7 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.access.Access;
 import rafter.app.access.Person;
 import rafter.app.access.Right;
+import rafter.app.people.Contacts;
 import rafter.app.platform.Problem;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.TicketEvent;
@@ -19,11 +20,16 @@ import rafter.core.ticket.TicketEvent;
 @Component
 public class TicketEnds {
 
+    /** Why a ticket is in the bin that was none. */
+    public static final String NO_REQUEST = "it was no request";
+
     private final DSLContext sql;
     private final TicketStore store;
+    private final Contacts contacts;
     private final Clock clock;
 
-    TicketEnds(DSLContext sql, TicketStore store, Clock clock) {
+    TicketEnds(DSLContext sql, TicketStore store, Contacts contacts, Clock clock) {
+        this.contacts = contacts;
         this.sql = sql;
         this.store = store;
         this.clock = clock;
@@ -43,14 +49,32 @@ public class TicketEnds {
         }
     }
 
-    /** Takes a ticket out of the bin; its clocks go on as though it had never been there. */
+    /**
+     * Takes a ticket out of the bin; its clocks go on as though it had never been there. Was it put there as no request, its sender's mail
+     * is no longer set aside, for it was a request after all.
+     *
+     * @throws Problem.NoRight when it was deleted, and the person may not delete
+     */
     @Transactional
     public void restore(long number, Person by) {
         Access.require(by, Right.WORK);
         TicketStore.Held held = store.hold(number);
         if (held.ticket().discarded()) {
+            if (wasNoRequest(held.events())) {
+                contacts.wantedAgain(held.ticket().contact());
+            } else {
+                Access.require(by, Right.DELETE);
+            }
             act(held, new TicketEvent.Restored(clock.instant(), new Actor.Person(by.id())));
         }
+    }
+
+    private static boolean wasNoRequest(List<TicketEvent> events) {
+        return events.reversed().stream()
+                .filter(TicketEvent.Discarded.class::isInstance)
+                .findFirst()
+                .filter(event -> ((TicketEvent.Discarded) event).why().equals(NO_REQUEST))
+                .isPresent();
     }
 
     /**

@@ -27,6 +27,7 @@ import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.JSONB;
@@ -52,6 +53,7 @@ import rafter.core.target.TargetClock;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
+import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Turn;
 import rafter.database.tables.records.AttachmentRecord;
 import rafter.database.tables.records.MessageRecord;
@@ -62,6 +64,8 @@ class TicketPage {
 
     /** So many entries of a conversation are shown at first. */
     private static final int ENTRIES = 60;
+    private static final int OTHERS_SHOWN = 6;
+    private static final int LINKED_SHOWN = 30;
 
     /** The page. */
     record View(
@@ -77,6 +81,11 @@ class TicketPage {
             boolean mine) {
 
         private static final int GLANCED = 3;
+
+        /** Whether it can be answered and changed: it is neither in the bin nor a part of another ticket. */
+        public boolean goesOn() {
+            return !ticket.discarded() && ticket.joinedInto().isEmpty();
+        }
 
         /** The latest entries that people wrote and the latest changes, in their order; a glance has no room for more. */
         public List<Item> latest() {
@@ -173,7 +182,7 @@ class TicketPage {
         return new View(
                 number, ticket, SpanDrawing.of(events, clocks, terms, now),
                 items(number, woven(events, joined), messages, hidden > 0, people, pictures, terms, now), hidden,
-                facts(number, ticket, owner, terms, now), customer(ticket, now), others(number, ticket), owner,
+                facts(number, ticket, owner, terms, now), customer(ticket, now), others(number, ticket, events), owner,
                 owner.filter(person -> person.id() == me.id()).isPresent());
     }
 
@@ -424,19 +433,28 @@ class TicketPage {
         return all == null ? List.of() : List.of(all);
     }
 
-    private List<Other> others(long number, Ticket ticket) {
-        var mine = TICKET.CONTACT_ID.eq(ticket.contact());
-        var linked = TICKET.LINKED_TO.eq(number)
-                .or(ticket.linkedTo().isPresent() ? TICKET.NUMBER.eq(ticket.linkedTo().getAsLong()) : DSL.falseCondition());
-        return sql.select(TICKET.NUMBER, TICKET.SUBJECT, TICKET.STATE, DSL.field(linked).as("linked"))
+    /** What this ticket has to do with, in either direction, however much that is; then the latest others of the customer. */
+    private List<Other> others(long number, Ticket ticket, List<TicketEvent> events) {
+        var named = new ArrayList<>(events.stream()
+                .filter(TicketEvent.Linked.class::isInstance)
+                .map(event -> ((TicketEvent.Linked) event).earlier())
+                .toList());
+        ticket.joinedInto().ifPresent(named::add);
+        List<Other> linked = others(TICKET.NUMBER.in(named).or(TICKET.LINKED_TO.eq(number)).or(TICKET.JOINED_INTO.eq(number)), number, "linked", LINKED_SHOWN);
+        List<Other> theirs = others(TICKET.CONTACT_ID.eq(ticket.contact()), number, "same customer", OTHERS_SHOWN + linked.size());
+        return Stream.concat(
+                        linked.stream(),
+                        theirs.stream().filter(one -> linked.stream().noneMatch(other -> other.number() == one.number())).limit(OTHERS_SHOWN))
+                .toList();
+    }
+
+    private List<Other> others(Condition which, long number, String how, int most) {
+        return sql.select(TICKET.NUMBER, TICKET.SUBJECT, TICKET.STATE)
                 .from(TICKET)
-                .where(mine.or(linked))
+                .where(which)
                 .and(TICKET.NUMBER.ne(number))
-                .orderBy(DSL.field("linked").desc(), TICKET.NUMBER.desc())
-                .limit(6)
-                .fetch(r -> new Other(
-                        r.value1(), r.value2(),
-                        rafter.core.ticket.TicketState.of(r.value3()).map(rafter.core.ticket.TicketState::name).orElse(r.value3()),
-                        Boolean.TRUE.equals(r.value4()) ? "linked" : "same customer"));
+                .orderBy(TICKET.NUMBER.desc())
+                .limit(most)
+                .fetch(r -> new Other(r.value1(), r.value2(), TicketState.of(r.value3()).map(TicketState::name).orElse(r.value3()), how));
     }
 }

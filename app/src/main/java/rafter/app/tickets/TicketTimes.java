@@ -57,6 +57,17 @@ public class TicketTimes {
      */
     @Transactional
     public Optional<Instant> agree(long number, Optional<Instant> due, String why, Person by) {
+        return agree(number, due, why, Optional.empty(), by);
+    }
+
+    /**
+     * The same by somebody who saw what was agreed before.
+     *
+     * @param was the time that the person saw; blank for none
+     * @throws Problem.Stale when another one was agreed meanwhile
+     */
+    @Transactional
+    public Optional<Instant> agree(long number, Optional<Instant> due, String why, Optional<String> was, Person by) {
         Access.require(by, Right.WORK);
         Instant now = clock.instant();
         due.ifPresent(at -> check(at, now));
@@ -64,6 +75,7 @@ public class TicketTimes {
             throw new Problem.Invalid("The reason has at most " + LONGEST_REASON + " letters. Nothing was changed.");
         }
         TicketStore.Held held = open(number);
+        unchanged(was, held.ticket().agreedDue(), "Another time was agreed meanwhile, or the one agreed was taken back.");
         if (held.ticket().agreedDue().equals(due)) {
             return resolution(number, held, now).flatMap(TargetClock::dueMark);
         }
@@ -87,10 +99,22 @@ public class TicketTimes {
      */
     @Transactional
     public void bringBack(long number, Optional<Instant> when, Person by) {
+        bringBack(number, when, Optional.empty(), by);
+    }
+
+    /**
+     * The same by somebody who saw when it was to come back.
+     *
+     * @param was the time that the person saw; blank for none
+     * @throws Problem.Stale when another one was set meanwhile
+     */
+    @Transactional
+    public void bringBack(long number, Optional<Instant> when, Optional<String> was, Person by) {
         Access.require(by, Right.WORK);
         Instant now = clock.instant();
         when.ifPresent(at -> check(at, now));
         TicketStore.Held held = open(number);
+        unchanged(was, held.ticket().bringBackAt(), "Somebody else set when it comes back meanwhile.");
         if (!held.ticket().bringBackAt().equals(when)) {
             store.append(held, List.of(new TicketEvent.BringBackSet(now, new Actor.Person(by.id()), when)), now);
         }
@@ -119,8 +143,15 @@ public class TicketTimes {
         return LocalDateTime.ofInstant(at, targets.terms().zone()).truncatedTo(ChronoUnit.MINUTES).toString();
     }
 
+    private void unchanged(Optional<String> was, Optional<Instant> now, String words) {
+        if (was.isPresent() && !read(was.get()).equals(now)) {
+            throw new Problem.Stale(words + " Nothing was changed; look again and choose.");
+        }
+    }
+
     private TicketStore.Held open(long number) {
         TicketStore.Held held = store.hold(number);
+        Ends.mayChange(number, held.ticket());
         if (!held.ticket().open()) {
             throw new Problem.Invalid("Ticket " + number + " is " + held.ticket().state().name().toLowerCase(java.util.Locale.ROOT) + ", so no time is set for it. Nothing was changed.");
         }

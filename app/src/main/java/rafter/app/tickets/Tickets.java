@@ -17,6 +17,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -255,6 +256,14 @@ public class Tickets {
 
     // ------------------------------------------------------------------ what we do
 
+    /** Holds a ticket that somebody is about to change. */
+    private TicketStore.Held change(long number, Person by) {
+        Access.require(by, Right.WORK);
+        TicketStore.Held held = store.hold(number);
+        Ends.mayChange(number, held.ticket());
+        return held;
+    }
+
     /** Makes a ticket the person's own. */
     @Transactional
     public void take(long number, Optional<String> was, Person by) {
@@ -270,15 +279,14 @@ public class Tickets {
      */
     @Transactional
     public void changeOwner(long number, OptionalLong owner, Optional<String> was, Person by) {
-        Access.require(by, Right.WORK);
-        TicketStore.Held held = store.hold(number);
+        TicketStore.Held held = change(number, by);
         OptionalLong now = held.ticket().owner();
         was.ifPresent(then -> expect(then, text(now), () -> now.isPresent()
                 ? name(now.getAsLong()) + " owns ticket " + number + " now. Nothing was changed; look again and choose."
                 : "Nobody owns ticket " + number + " now. Nothing was changed; look again and choose."));
         boolean colleagues = now.isPresent() && now.getAsLong() != by.id();
         boolean taking = owner.isPresent() && owner.getAsLong() == by.id();
-        if (colleagues && !taking) {
+        if (colleagues && !taking && !gave(held, by)) {
             Access.require(by, Right.HAND_OVER_ANY);
         }
         if (owner.isPresent() && persons.find(owner.getAsLong()).filter(Person::active).isEmpty()) {
@@ -292,11 +300,42 @@ public class Tickets {
         }
     }
 
+    /** Whether it was this person who made the ticket its owner's; they may take that back. */
+    private static boolean gave(TicketStore.Held held, Person by) {
+        return held.events().reversed().stream()
+                .filter(TicketEvent.OwnerChanged.class::isInstance)
+                .findFirst()
+                .filter(event -> event.actor().equals(new Actor.Person(by.id())))
+                .isPresent();
+    }
+
+    /**
+     * Takes back that a ticket was handed to a team: the team and the owner that it had before are its again.
+     *
+     * @throws Problem.Stale when it was handed on meanwhile
+     */
+    @Transactional
+    public void takeBackFromTeam(long number, long team, OptionalLong teamBefore, OptionalLong ownerBefore, Person by) {
+        TicketStore.Held held = change(number, by);
+        if (!held.ticket().team().equals(OptionalLong.of(team)) || held.ticket().owner().isPresent()) {
+            throw new Problem.Stale("Ticket " + number + " was handed on meanwhile. Nothing was changed.");
+        }
+        var who = new Actor.Person(by.id());
+        Instant now = clock.instant();
+        var events = new ArrayList<TicketEvent>();
+        if (!teamBefore.equals(held.ticket().team())) {
+            events.add(new TicketEvent.TeamChanged(now, who, teamBefore));
+        }
+        if (ownerBefore.isPresent() && persons.find(ownerBefore.getAsLong()).filter(Person::active).isPresent()) {
+            events.add(new TicketEvent.OwnerChanged(now, who, ownerBefore));
+        }
+        store.append(held, events, now);
+    }
+
     /** Hands a ticket to a team; nobody owns it then until somebody of the team takes it. */
     @Transactional
     public void handToTeam(long number, long team, Person by) {
-        Access.require(by, Right.WORK);
-        TicketStore.Held held = store.hold(number);
+        TicketStore.Held held = change(number, by);
         if (held.ticket().owner().isPresent() && held.ticket().owner().getAsLong() != by.id()) {
             Access.require(by, Right.HAND_OVER_ANY);
         }
@@ -318,8 +357,7 @@ public class Tickets {
     /** Moves a ticket to a state. */
     @Transactional
     public void changeState(long number, TicketState state, Optional<String> was, Person by) {
-        Access.require(by, Right.WORK);
-        TicketStore.Held held = store.hold(number);
+        TicketStore.Held held = change(number, by);
         TicketState now = held.ticket().state();
         was.ifPresent(then -> expect(then, now.key(), () ->
                 "Ticket " + number + " is “" + now.name() + "” now. Nothing was changed; look again and choose."));
@@ -331,8 +369,7 @@ public class Tickets {
     /** Gives a ticket a priority. */
     @Transactional
     public void changePriority(long number, Priority priority, Optional<String> was, Person by) {
-        Access.require(by, Right.WORK);
-        TicketStore.Held held = store.hold(number);
+        TicketStore.Held held = change(number, by);
         Priority now = held.ticket().priority();
         was.ifPresent(then -> expect(then, now.name(), () ->
                 "Ticket " + number + " is " + now + " now. Nothing was changed; look again and choose."));
@@ -341,11 +378,62 @@ public class Tickets {
         }
     }
 
+    /**
+     * What somebody says a ticket is about.
+     *
+     * @param fields own fields by their keys, as somebody typed them
+     */
+    public record About(String topic, Set<String> tags, Map<String, String> fields) {
+
+        public About {
+            tags = Set.copyOf(tags);
+            fields = Map.copyOf(fields);
+        }
+
+        /** What a ticket is about. */
+        public static About of(Ticket ticket) {
+            return new About(ticket.topic(), ticket.tags(), ticket.own());
+        }
+    }
+
+    /**
+     * Says what a ticket is about, field by field: what the person left as it was stays as it is now, so that two people who change
+     * different things both get what they want.
+     *
+     * @param was what the person saw
+     * @throws Problem.Stale when one of the things that the person changed was changed otherwise meanwhile; nothing is changed then
+     */
+    @Transactional
+    public void changeAbout(long number, About typed, About was, Person by) {
+        Ticket now = change(number, by).ticket();
+        String topic = merged("topic", was.topic(), typed.topic(), now.topic());
+        var tags = new TreeSet<>(now.tags());
+        typed.tags().stream().filter(tag -> !was.tags().contains(tag)).forEach(tags::add);
+        was.tags().stream().filter(tag -> !typed.tags().contains(tag)).forEach(tags::remove);
+        var own = new HashMap<String, String>();
+        fields.shown(OwnField.Bearer.TICKET).stream().filter(field -> typed.fields().containsKey(field.key())).forEach(field -> own.put(
+                field.key(),
+                merged(field.name(), was.fields().getOrDefault(field.key(), ""), typed.fields().getOrDefault(field.key(), ""), now.own().getOrDefault(field.key(), ""))));
+        changeFields(number, own, by);
+        changeTopic(number, topic, by);
+        changeTags(number, tags, by);
+    }
+
+    private static String merged(String name, String was, String typed, String now) {
+        if (typed.equals(was)) {
+            return now;
+        }
+        if (!now.equals(was) && !now.equals(typed)) {
+            throw new Problem.Stale("Somebody changed “" + name + "” to " + (now.isEmpty() ? "nothing" : "“" + now + "”")
+                    + " meanwhile. Nothing was changed; what you typed still stands here.");
+        }
+        return typed;
+    }
+
     /** Says what a ticket is about. */
     @Transactional
     public void changeTopic(long number, String topic, Person by) {
-        Access.require(by, Right.WORK);
-        TicketStore.Held held = store.hold(number);
+        TicketStore.Held held = change(number, by);
         if (!held.ticket().topic().equals(topic)) {
             act(held, new TicketEvent.TopicChanged(clock.instant(), new Actor.Person(by.id()), topic));
         }
@@ -354,8 +442,7 @@ public class Tickets {
     /** Gives a ticket these tags instead of those it has. */
     @Transactional
     public void changeTags(long number, Set<String> tags, Person by) {
-        Access.require(by, Right.WORK);
-        TicketStore.Held held = store.hold(number);
+        TicketStore.Held held = change(number, by);
         if (!held.ticket().tags().equals(tags)) {
             act(held, new TicketEvent.TagsChanged(clock.instant(), new Actor.Person(by.id()), tags));
         }
@@ -369,8 +456,7 @@ public class Tickets {
      */
     @Transactional
     public void changeFields(long number, Map<String, String> typed, Person by) {
-        Access.require(by, Right.WORK);
-        TicketStore.Held held = store.hold(number);
+        TicketStore.Held held = change(number, by);
         Instant now = clock.instant();
         List<TicketEvent> events = fields.changes(OwnField.Bearer.TICKET, typed, held.ticket().own()).entrySet().stream()
                 .<TicketEvent>map(change -> new TicketEvent.FieldSet(now, new Actor.Person(by.id()), change.getKey(), change.getValue()))

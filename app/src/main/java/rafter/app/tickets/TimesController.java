@@ -85,11 +85,11 @@ class TimesController {
     @PostMapping("/due")
     String due(
             @PathVariable long number, @RequestParam(defaultValue = "") String due, @RequestParam(defaultValue = "") String why,
-            HttpServletRequest request, HttpServletResponse response) {
+            @RequestParam(required = false) Optional<String> was, HttpServletRequest request, HttpServletResponse response) {
         String before = current(number).agreedDue().map(Instant::toString).orElse("");
         Optional<Instant> wanted = times.read(due);
-        Optional<Instant> falls = times.agree(number, wanted, why, access.require(Right.WORK));
-        return Done.answer(request, response, agreedWords(number, wanted, falls), undo(number, "due", "due", before), "/tickets/" + number);
+        Optional<Instant> falls = times.agree(number, wanted, why, was, access.require(Right.WORK));
+        return Done.answer(request, response, agreedWords(number, wanted, falls), undo(number, "due", "due", before, wanted), "/tickets/" + number);
     }
 
     private String agreedWords(long number, Optional<Instant> wanted, Optional<Instant> falls) {
@@ -106,16 +106,17 @@ class TimesController {
     /** Has the ticket come back at a time; without one, not any more. */
     @PostMapping("/bring-back")
     String bringBack(
-            @PathVariable long number, @RequestParam(defaultValue = "") String when, HttpServletRequest request, HttpServletResponse response) {
+            @PathVariable long number, @RequestParam(defaultValue = "") String when, @RequestParam(required = false) Optional<String> was,
+            HttpServletRequest request, HttpServletResponse response) {
         String before = current(number).bringBackAt().map(Instant::toString).orElse("");
         Optional<Instant> at = times.read(when);
-        times.bringBack(number, at, access.require(Right.WORK));
+        times.bringBack(number, at, was, access.require(Right.WORK));
         String words = at.map(time -> number + " comes back " + say(time) + ".").orElse(number + " does not come back by itself any more.");
-        return Done.answer(request, response, words, undo(number, "bring-back", "when", before), "/tickets/" + number);
+        return Done.answer(request, response, words, undo(number, "bring-back", "when", before, at), "/tickets/" + number);
     }
 
-    private static Done.Undo undo(long number, String act, String field, String before) {
-        return new Done.Undo("/tickets/" + number + "/" + act, Map.of(field, before));
+    private static Done.Undo undo(long number, String act, String field, String before, Optional<Instant> now) {
+        return new Done.Undo("/tickets/" + number + "/" + act, Map.of(field, before, "was", now.map(Instant::toString).orElse("")));
     }
 
     private String say(Instant at) {

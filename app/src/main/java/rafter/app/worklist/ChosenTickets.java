@@ -3,11 +3,12 @@ package rafter.app.worklist;
 import java.net.URLDecoder;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.springframework.stereotype.Component;
-import org.springframework.web.util.UriComponentsBuilder;
 import rafter.app.access.Person;
+import rafter.app.platform.Problem;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.CriteriaJson;
 
@@ -39,10 +40,23 @@ public class ChosenTickets {
         return "/worklist?view=open&q=" + URLEncoder.encode(CriteriaJson.write(criteria), StandardCharsets.UTF_8);
     }
 
-    /** Reads the part of an address after the question mark. */
+    /** Reads the part of an address after the question mark; what cannot be read there is refused in words. */
     Asked asked(String query, Person me) {
-        Map<String, String> parameters = UriComponentsBuilder.newInstance().query(query).build(true).getQueryParams().toSingleValueMap();
-        parameters.replaceAll((name, value) -> URLDecoder.decode(value == null ? "" : value, StandardCharsets.UTF_8));
+        Map<String, String> parameters = new LinkedHashMap<>();
+        try {
+            for (String pair : query.split("&")) {
+                int equals = pair.indexOf('=');
+                if (equals > 0) {
+                    parameters.putIfAbsent(decoded(pair.substring(0, equals)), decoded(pair.substring(equals + 1)));
+                }
+            }
+        } catch (IllegalArgumentException e) {
+            throw new Problem.Invalid("The address of the list cannot be read. Open the list again; nothing has changed.");
+        }
         return Asked.read(views.get(parameters.getOrDefault("view", ""), me), parameters);
+    }
+
+    private static String decoded(String part) {
+        return URLDecoder.decode(part, StandardCharsets.UTF_8);
     }
 }

@@ -65,8 +65,10 @@ record Horizon(
         var svg = new StringBuilder();
         for (String tone : List.of("late", "soon", "calm")) {
             svg.append("<g class=\"").append(tone).append("\">");
-            marks.stream().filter(m -> m.tone().equals(tone)).forEach(m -> svg.append("<a href=\"/tickets/").append(m.ticket())
-                    .append("\"><title>").append(m.title()).append("</title><use x=\"").append(m.x()).append("\" y=\"").append(m.y())
+            marks.stream().filter(m -> m.tone().equals(tone)).forEach(m -> svg.append("<a tabindex=\"")
+                    // One stop for the Tab key: the others are reached from the first by the arrows.
+                    .append(svg.indexOf("</a>") < 0 ? "0" : "-1")
+                    .append("\" href=\"/tickets/").append(m.ticket()).append("\"><title>").append(m.title()).append("</title><use x=\"").append(m.x()).append("\" y=\"").append(m.y())
                     .append("\" href=\"#h-").append(m.objective()).append("\"/></a>"));
             svg.append("</g>");
         }

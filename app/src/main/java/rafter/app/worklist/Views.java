@@ -69,7 +69,7 @@ class Views {
                 .orElseThrow(() -> new Problem.NotFound("There is no view called “" + key + "”, or it is not shared with you."));
     }
 
-    /** The views that stand as tabs for a person: those pinned, or those that ship when nothing ever was. */
+    /** The views that stand as tabs for a person: those pinned, or those that ship when there is none. */
     List<ListView> pinned(Person me) {
         List<ListView> visible = visible(me);
         List<Long> pins = sql.select(VIEW_PIN.VIEW_ID)
@@ -77,13 +77,12 @@ class Views {
                 .where(VIEW_PIN.PERSON_ID.eq(me.id()))
                 .orderBy(VIEW_PIN.POSITION)
                 .fetch(VIEW_PIN.VIEW_ID);
-        if (pins.isEmpty()) {
-            return visible.stream().filter(view -> view.shipped() && view.scope() != ListView.Scope.BIN).toList();
-        }
-        return visible.stream()
+        List<ListView> tabs = visible.stream()
                 .filter(view -> pins.contains(view.id()))
                 .sorted(Comparator.comparingInt(view -> pins.indexOf(view.id())))
                 .toList();
+        // None was ever pinned, or none of those may be seen any more: there is always a worklist to stand on.
+        return tabs.isEmpty() ? visible.stream().filter(view -> view.shipped() && view.scope() != ListView.Scope.BIN).toList() : tabs;
     }
 
     /** Puts a view among the tabs of a person, at the end, or takes it away from there. */
@@ -153,7 +152,7 @@ class Views {
         row.setVersion(version + 1);
         int kept = sql.update(LIST_VIEW).set(row).where(LIST_VIEW.ID.eq(view.id())).and(LIST_VIEW.VERSION.eq(version)).execute();
         if (kept == 0) {
-            throw new Problem.Stale("This view was changed meanwhile. What you see is still in the address; look again and keep it then.");
+            throw new Problem.Stale("This view was changed meanwhile. What you see is still in the address; look again and save it then.");
         }
     }
 
@@ -199,7 +198,7 @@ class Views {
 
     private void check(Asked asked, Named named, Person me) {
         if (named.title().isBlank() || named.title().length() > 60) {
-            throw new Problem.Invalid("A view needs a name of at most sixty letters. Nothing was kept yet; the list is still in the address.");
+            throw new Problem.Invalid("A view needs a name of at most sixty letters. Nothing was saved yet; the list is still in the address.");
         }
         if (named.seenBy() == ListView.SeenBy.TEAM && named.team().filter(t -> persons.teams().stream().anyMatch(one -> one.id() == t)).isEmpty()) {
             throw new Problem.Invalid("Choose the team that may see it.");

@@ -179,7 +179,7 @@ class Worklist {
         ZoneId zone = targets.terms().zone();
         Sentence sentence = names.sentence((field, value) -> field.type().ofTime() ? Say.when(Instant.parse(value), now, zone) : names.name(field, value));
         List<String> because = Matching.decisive(verdict).stream().map(sentence::why).distinct().toList();
-        return new Why(verdict.matches(), because.isEmpty() ? List.of("the list holds every ticket") : because);
+        return new Why(verdict.matches(), because.isEmpty() ? List.of("the list holds all tickets") : because);
     }
 
     private Map<String, Integer> groups(Asked asked, WorklistStore.Among among) {

@@ -6,7 +6,9 @@ import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.imani;
 import static rafter.app.RunningApp.odile;
 import static rafter.app.RunningApp.sefa;
+import static rafter.app.RunningApp.sql;
 import static rafter.app.RunningApp.unique;
+import static rafter.database.Tables.BATCH;
 
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
@@ -218,5 +220,57 @@ class BatchTest {
                 new Act(Act.Kind.FIELD, Map.of("field", "owner", "value", "1")))) {
             assertThatThrownBy(() -> batches.start(act, numbers, imani())).isInstanceOf(Problem.Invalid.class).hasMessageContaining("Nothing was done yet");
         }
+    }
+
+    @Test
+    void a_number_beyond_all_numbers_is_refused_and_no_reason_keeps_a_batch_from_its_end() {
+        for (Act act : List.of(new Act(Act.Kind.TEAM, Map.of("team", "9".repeat(30))), new Act(Act.Kind.PERSON, Map.of("person", "9".repeat(30))), new Act(Act.Kind.NOTE, Map.of("text", "x".repeat(60_000))))) {
+            assertThatThrownBy(() -> batches.start(act, numbers, imani())).isInstanceOf(Problem.Invalid.class);
+        }
+        // As though an earlier version had let it begin.
+        long id = batches.start(new Act(Act.Kind.TEAM, Map.of("team", "1")), numbers, imani());
+        sql().update(BATCH).set(BATCH.ARGS, org.jooq.JSONB.valueOf("{\"team\":\"" + "9".repeat(30) + "\"}")).where(BATCH.ID.eq(id)).execute();
+        batches.run(id);
+        assertThat(batches.find(id, imani()).finished()).isTrue();
+        assertThat(batches.find(id, imani()).failed()).isEqualTo(6);
+    }
+
+    @Test
+    void handing_to_a_team_is_undone_with_the_owner_that_there_was() {
+        long team = bean(Persons.class).addTeam("Deck " + unique(), odile().id());
+        tickets.take(numbers.get(0), Optional.empty(), imani());
+        OptionalLong before = ticket(numbers.get(1)).team();
+        Batches.Run run = run(Act.Kind.TEAM, Map.of("team", Long.toString(team)), numbers, imani());
+        assertThat(ticket(numbers.get(0)).owner()).isEmpty();
+        tickets.take(numbers.get(2), Optional.empty(), sefa());
+        Batches.Run back = undo(run, imani());
+        assertThat(ticket(numbers.get(0)).owner()).isEqualTo(OptionalLong.of(imani().id()));
+        assertThat(ticket(numbers.get(1)).team()).isEqualTo(before);
+        assertThat(ticket(numbers.get(2)).owner()).as("somebody took it meanwhile").isEqualTo(OptionalLong.of(sefa().id()));
+        assertThat(back.finished()).isTrue();
+    }
+
+    @Test
+    void an_agent_may_take_back_what_they_handed_over() {
+        numbers.forEach(number -> tickets.take(number, Optional.empty(), imani()));
+        Batches.Run run = run(Act.Kind.PERSON, Map.of("person", Long.toString(sefa().id())), numbers, imani());
+        Batches.Run back = undo(run, imani());
+        assertThat(back.failed()).isZero();
+        assertThat(numbers).allMatch(n -> ticket(n).owner().equals(OptionalLong.of(imani().id())));
+    }
+
+    @Test
+    void tickets_of_several_customers_are_joined_only_when_that_is_meant() {
+        assertThatThrownBy(() -> batches.requireOneCustomer(numbers, "")).isInstanceOf(Problem.Invalid.class).hasMessageContaining("several customers");
+        batches.requireOneCustomer(numbers.subList(0, 1), Long.toString(numbers.get(0)));
+        assertThatThrownBy(() -> batches.requireOneCustomer(numbers.subList(0, 1), Long.toString(numbers.get(1)))).hasMessageContaining("Ann Lee");
+    }
+
+    @Test
+    void ones_own_batches_are_listed_the_latest_first() {
+        Batches.Run first = run(Act.Kind.TAG, Map.of("tag", "one"), numbers, imani());
+        Batches.Run second = run(Act.Kind.TAG, Map.of("tag", "two"), numbers, imani());
+        run(Act.Kind.TAG, Map.of("tag", "three"), numbers, odile());
+        assertThat(batches.latest(imani())).extracting(mine -> mine.run().id()).startsWith(second.id(), first.id());
     }
 }

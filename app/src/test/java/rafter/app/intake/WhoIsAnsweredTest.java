@@ -97,7 +97,7 @@ class WhoIsAnsweredTest {
         assertThat(mailOf(mia)).hasSize(1);
         answer(number, mia, Optional.of(""));
         assertThat(mailOf(mia)).hasSize(2);
-        assertThatThrownBy(() -> answer(number, "nobody", Optional.of(""))).isInstanceOf(Problem.Invalid.class).hasMessageContaining("kept");
+        assertThatThrownBy(() -> answer(number, "nobody", Optional.of(""))).isInstanceOf(Problem.Invalid.class).hasMessageContaining("text is saved");
     }
 
     @ParameterizedTest

@@ -9,12 +9,14 @@ import static rafter.app.RunningApp.unique;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import rafter.app.Browsing;
 import rafter.app.RunningApp;
 import rafter.app.fields.OwnFields;
 import rafter.app.people.ContactCard;
@@ -24,7 +26,7 @@ import rafter.app.tickets.Tickets;
 import rafter.core.criteria.OwnField;
 
 @ExtendWith(RunningApp.class)
-class SearchTest {
+class SearchTest extends Browsing {
 
     private static long subject;
     private static long message;
@@ -117,6 +119,41 @@ class SearchTest {
         assertThat(found("wombatry")).containsExactly(gone);
         bean(TicketEnds.class).discard(gone, "it was no request", imani());
         assertThat(found("wombatry")).isEmpty();
+    }
+
+    @Test
+    void the_page_shows_companies_with_the_way_to_their_tickets() throws Exception {
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        var page = get("/search?q=brightwater");
+        assertThat(page.statusCode()).isEqualTo(200);
+        assertThat(page.body()).contains("Brightwater Produce", "/worklist?view=open&amp;q=", "/contacts/");
+        assertThat(get("/search/quick?q=brightwater", "Accept", "application/json").body()).contains("/worklist?view=open");
+    }
+
+    @Test
+    void a_tag_a_choice_and_a_number_are_found_as_well_as_words() {
+        var fields = bean(OwnFields.class);
+        var deck = fields.find(fields.add("Deck " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.CHOICE, "Upper gallery\nLower gallery", odile().id())).orElseThrow();
+        var metres = fields.find(fields.add("Metres " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.NUMBER, "", odile().id())).orElseThrow();
+        long number = ticket("Nothing of the kind", "x");
+        bean(Tickets.class).changeFields(number, Map.of(deck.key(), "Upper gallery", metres.key(), "773.50"), odile());
+        bean(Tickets.class).changeTags(number, Set.of("foghorn"), odile());
+        assertThat(found("upper GALLERY")).contains(number);
+        assertThat(found("773.5")).contains(number);
+        assertThat(found("Foghorn")).containsExactly(number);
+        assertThat(found("foghor")).as("a part of a tag").isEmpty();
+    }
+
+    @Test
+    void contacts_and_companies_are_found_by_what_stands_in_their_fields() {
+        var fields = bean(OwnFields.class);
+        var account = fields.find(fields.add("Account " + unique(), OwnField.Bearer.CONTACT, OwnField.Kind.TEXT, "", odile().id())).orElseThrow();
+        ContactCards cards = bean(ContactCards.class);
+        ContactCard card = cards.get(bean(Tickets.class).find(message).orElseThrow().contact());
+        cards.save(new ContactCard(card.id(), card.name(), card.company(), card.addresses(), card.phones(), Map.of(account.key(), "ÅC-17/B"), card.version()), odile().id());
+        assertThat(bean(Search.class).find("åc-17/b", 5).people()).extracting(Search.Who::id).contains(card.id());
+        assertThat(bean(Search.class).find("qqq-none", 5).people()).isEmpty();
+        assertThat(bean(Search.class).find("qqq-none", 5).companies()).isEmpty();
     }
 
     @ParameterizedTest

@@ -76,7 +76,7 @@ class DraftsTest {
     void scripts_do_not_get_into_a_draft_and_a_book_is_refused() {
         save("<p onclick=\"x()\">Hi<script>alert(1)</script></p>", 0);
         assertThat(drafts.find(number, REPLY, imani()).html()).contains("Hi").doesNotContain("script", "onclick");
-        assertThatThrownBy(() -> save("x".repeat(600_000), 1)).isInstanceOf(Problem.Invalid.class).hasMessageContaining("saved before is kept");
+        assertThatThrownBy(() -> save("x".repeat(600_000), 1)).isInstanceOf(Problem.Invalid.class).hasMessageContaining("saved before is still there");
     }
 
     @Test
@@ -86,7 +86,7 @@ class DraftsTest {
         assertThatThrownBy(() -> drafts.attach(number, REPLY, "film.mp4", "video/mp4", new byte[6_000_000], imani()))
                 .isInstanceOf(Problem.Invalid.class)
                 .hasMessageContaining("film.mp4")
-                .hasMessageContaining("other files are kept");
+                .hasMessageContaining("other files are saved");
         var files = drafts.find(number, REPLY, imani()).files();
         assertThat(files).extracting(Drafts.DraftFile::name).containsExactly("ticket.pdf", "photo.jpg");
         drafts.detach(number, REPLY, files.getFirst().id(), sefa());

@@ -256,7 +256,7 @@ class LoopTest {
         drafts.attach(number, Drafts.Kind.REPLY, "plan größe.pdf", "application/pdf", new byte[1000], imani());
         assertThatThrownBy(() -> drafts.attach(number, Drafts.Kind.REPLY, "big.bin", "application/octet-stream", new byte[25_000_000], imani()))
                 .isInstanceOf(Problem.Invalid.class)
-                .hasMessageContaining("kept");
+                .hasMessageContaining("are saved");
         answer(number, "<p>See the plan.</p>", Turn.CUSTOMER);
         var parts = (jakarta.mail.Multipart) lastMail(dov).getContent();
         assertThat(parts.getCount()).isEqualTo(2);

@@ -93,7 +93,7 @@ class HorizonTest {
     @Test
     void the_marks_open_their_tickets_and_are_named_in_words() {
         String svg = with(0, "FIRST_REPLY", 1).with(3, "RESOLUTION", 1).drawn("09:00").marksSvg();
-        assertThat(svg).contains("<g class=\"late\"><a href=\"/tickets/4000\"><title>4000 First reply late</title>", "href=\"#h-resolution\"").doesNotContain("<script");
+        assertThat(svg).contains("<g class=\"late\"><a tabindex=\"0\" href=\"/tickets/4000\"><title>4000 First reply late</title>", "href=\"#h-resolution\"").doesNotContain("<script");
     }
 
     @ParameterizedTest

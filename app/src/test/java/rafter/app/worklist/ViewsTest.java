@@ -109,4 +109,17 @@ class ViewsTest {
         assertThat(Asked.read(views.get("closed", imani()), Map.of("shape", "lanes")).shape()).isEqualTo(Shape.CARDS);
         assertThat(Asked.read(views.get("open", imani()), Map.of("shape", "lanes", "limits", "new:3")).limit("new")).hasValue(3);
     }
+
+    @Test
+    void whoever_loses_the_only_tab_stands_on_those_that_ship() {
+        ListView shared = keep(ListView.SeenBy.ROLE, odile());
+        List<ListView> before = views.pinned(odile());
+        before.stream().filter(view -> view.id() != shared.id()).forEach(view -> views.pin(view, false, odile()));
+        assertThat(views.pinned(odile())).extracting(ListView::key).containsExactly(shared.key());
+        RunningApp.sql().update(rafter.database.Tables.LIST_VIEW)
+                .set(rafter.database.Tables.LIST_VIEW.ROLE, "AGENT").set(rafter.database.Tables.LIST_VIEW.PERSON_ID, sefa().id())
+                .where(rafter.database.Tables.LIST_VIEW.ID.eq(shared.id())).execute();
+        assertThat(views.pinned(odile())).isNotEmpty().allMatch(ListView::shipped);
+        views.pinned(odile()).forEach(view -> views.pin(view, true, odile()));
+    }
 }

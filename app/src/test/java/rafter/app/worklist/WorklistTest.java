@@ -288,7 +288,7 @@ class WorklistTest {
         assertThat(out.because()).containsExactly("the turn is customer’s, not ours");
         bean(Tickets.class).changeState(number, TicketState.RESOLVED, Optional.empty(), imani());
         assertThat(bean(Worklist.class).why(list("open"), number, imani()).because()).containsExactly("it is not among the tickets that “Everything open” begins with");
-        assertThat(bean(Worklist.class).why(list("closed"), number, imani()).because()).containsExactly("the list holds every ticket");
+        assertThat(bean(Worklist.class).why(list("closed"), number, imani()).because()).containsExactly("the list holds all tickets");
     }
 
     @Test

@@ -30,7 +30,7 @@ public final class Sentence {
 
     private String say(Criteria criteria, boolean within) {
         return switch (criteria) {
-            case Criteria.All(List<Criteria> parts) when parts.isEmpty() -> "every ticket";
+            case Criteria.All(List<Criteria> parts) when parts.isEmpty() -> "all tickets";
             case Criteria.Any(List<Criteria> parts) when parts.isEmpty() -> "no ticket";
             case Criteria.All(List<Criteria> parts) -> join(parts, " and ", within);
             case Criteria.Any(List<Criteria> parts) -> join(parts, " or ", within);
@@ -48,8 +48,21 @@ public final class Sentence {
     }
 
     private String test(Criteria.Test test) {
-        String asked = names.of(test.field()) + " " + test.operator().words();
+        String asked = test.field() == KnownField.TAGS ? tags(test) : names.of(test.field()) + " " + test.operator().words();
         return test.operator().wantsValues() ? asked + " " + values(test) : asked;
+    }
+
+    /** Tags are several, so they are asked about otherwise than what a ticket has one of. */
+    private static String tags(Criteria.Test test) {
+        boolean one = test.values().size() == 1;
+        return switch (test.operator()) {
+            case HAS_ANY -> one ? "it has the tag" : "it has one of the tags";
+            case HAS_ALL -> one ? "it has the tag" : "it has all of the tags";
+            case HAS_NONE -> one ? "it does not have the tag" : "it has none of the tags";
+            case IS_SET -> "it has tags";
+            case IS_EMPTY -> "it has no tags";
+            default -> test.field().words() + " " + test.operator().words();
+        };
     }
 
     private String values(Criteria.Test test) {

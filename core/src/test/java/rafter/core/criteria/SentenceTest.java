@@ -26,11 +26,12 @@ class SentenceTest {
 
     static Stream<Arguments> sentences() {
         return Stream.of(
-                Arguments.of(Criteria.everything(), "every ticket"),
+                Arguments.of(Criteria.everything(), "all tickets"),
                 Arguments.of(new Criteria.Any(List.of()), "no ticket"),
                 Arguments.of(test(KnownField.TEAM, Operator.IS, "7"), "the team is Freight desk"),
                 Arguments.of(test(KnownField.PRIORITY, Operator.AT_LEAST, "P2"), "the priority is at least P2"),
-                Arguments.of(test(KnownField.TAGS, Operator.HAS_ALL, "late", "refund", "booking"), "the tags has all of late, refund and booking"),
+                Arguments.of(test(KnownField.TAGS, Operator.HAS_ALL, "late", "refund", "booking"), "it has all of the tags late, refund and booking"),
+                Arguments.of(test(KnownField.TAGS, Operator.HAS_ANY, "late"), "it has the tag late"),
                 Arguments.of(test(KnownField.SUBJECT, Operator.HAS_ANY, "lost", "left on board"), "the subject has one of “lost” or “left on board”"),
                 Arguments.of(test(KnownField.OWNER, Operator.IS_EMPTY), "the owner is not known"),
                 Arguments.of(test(KnownField.NEXT_TARGET, Operator.LATE), "the next target is late"),
@@ -57,7 +58,7 @@ class SentenceTest {
     void every_question_about_every_field_reads_as_words(KnownField field) {
         for (Operator operator : field.type().operators()) {
             Criteria asked = operator.wantsValues() ? test(field, operator, "30 m") : test(field, operator);
-            assertThat(SENTENCE.of(asked)).startsWith(field.words() + " " + operator.words()).doesNotContain("null", "_");
+            assertThat(SENTENCE.of(asked)).startsWith(field == KnownField.TAGS ? "it " : field.words() + " " + operator.words()).doesNotContain("null", "_");
         }
     }
 
