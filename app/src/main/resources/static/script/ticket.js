@@ -237,7 +237,7 @@
       link.hidden = !to;
       if (to) { link.href = "/tickets/" + to; }
     });
-    nav.querySelector("[data-walk=place]").textContent = at >= 0 ? at + 1 + " of " + kept.numbers.length + " shown there" : "";
+    nav.querySelector("[data-walk=place]").textContent = at >= 0 ? at + 1 + " of " + kept.numbers.length + " in it" : "";
   }
   function walkOn(e) {
     var way = { ArrowRight: "next", ArrowLeft: "previous", l: "list", L: "list" }[e.key];

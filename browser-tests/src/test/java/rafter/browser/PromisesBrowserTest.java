@@ -100,7 +100,7 @@ class PromisesBrowserTest {
         card.locator(".title").click();
         agent.locator("a:has(text.link)").first().click();
         assertThat(agent.locator(".reckoning")).containsText("“Anchor customers only” matched: the customer’s plan is Anchor");
-        assertThat(agent.locator(".reckoning")).containsText("another edition of the targets came into force: 1 h 15 allowed");
+        assertThat(agent.locator(".reckoning")).containsText("another version of hours and targets came into force: 1 h 15 allowed");
         agent.navigate(World.url("/reports/targets"));
         assertThat(agent.locator("#main")).containsText("Anchor customers only");
         agent.locator("section[aria-labelledby=by-policy] tr", new Page.LocatorOptions().setHasText("Anchor customers only")).locator("a").nth(2).click();

@@ -50,6 +50,7 @@ class SecurityConfiguration {
         // Visitors who do not sign in need no session: the token and the page they wanted are kept in cookies.
         var tokens = new CookieCsrfTokenRepository();
         tokens.setCookieName("rafter-token");
+        tokens.setHeaderName("X-CSRF-TOKEN");
         tokens.setCookieCustomizer(cookie -> cookie.sameSite("Lax").httpOnly(true));
         http.csrf(csrf -> csrf.csrfTokenRepository(tokens));
         http.authorizeHttpRequests(requests -> requests.dispatcherTypeMatchers(DispatcherType.ERROR, DispatcherType.ASYNC)

@@ -264,6 +264,20 @@ class LoopTest {
     }
 
     @Test
+    void a_pasted_picture_goes_along_in_its_place_and_a_quotation_mark_in_a_files_name_stays_one() throws Exception {
+        long number = opened();
+        String dot = "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==";
+        String address = Pictures.address(bean(Pictures.class).attach(number, Drafts.Kind.REPLY, "dot.png", "image/png", java.util.Base64.getDecoder().decode(dot), imani()));
+        bean(Drafts.class).attach(number, Drafts.Kind.REPLY, "the \"plan\".txt", "text/plain", new byte[10], imani());
+        answer(number, "<p>Here: <img src=\"" + address + "\"></p>", Turn.CUSTOMER);
+        var raw = new java.io.ByteArrayOutputStream();
+        lastMail(dov).writeTo(raw);
+        String mail = raw.toString(java.nio.charset.StandardCharsets.ISO_8859_1);
+        assertThat(mail).contains("multipart/related", "Content-ID: <", "src=\"cid:").containsIgnoringCase("content-disposition: inline");
+        assertThat(mail).doesNotContain("%22").contains("\\\"plan\\\"");
+    }
+
+    @Test
     void a_failing_mail_server_delays_and_never_loses() {
         long number = opened();
         var broken = bean(Mailboxes.class).find(RunningApp.help().id()).orElseThrow();
