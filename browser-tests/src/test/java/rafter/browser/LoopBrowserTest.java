@@ -79,7 +79,7 @@ class LoopBrowserTest {
         write(agent, "First half");
         assertThat(agent.locator("#pane-reply .kept")).containsText("Draft saved");
         try (var connection = java.sql.DriverManager.getConnection(World.database(), "rafter", "rafter"); var statement = connection.createStatement()) {
-            statement.execute("delete from spring_session where principal_name = 'sefa@ternpassage.example'");
+            statement.execute("delete from spring_session where principal_name = (select 'person-' || id from person where address = 'sefa@ternpassage.example')");
         }
         agent.keyboard().type(", second half", new com.microsoft.playwright.Keyboard.TypeOptions().setDelay(120));
         assertThat(agent.locator("#over")).isVisible(PATIENT);
