@@ -172,8 +172,9 @@ class WorklistBrowserTest {
         assertThat(tab).containsText("My albatrosses");
         assertThat(tab.locator("span")).hasText("3");
         assertThat(agent.locator(".card-row")).hasCount(3);
-        agent.locator(".more-views summary").click();
-        agent.getByText("Delete this view").click();
+        agent.locator(".more-views > summary").click();
+        agent.getByText("Delete “").click();
+        agent.getByText("Delete it").click();
         assertThat(agent.locator(".tabs")).not().containsText("My albatrosses");
     }
 
