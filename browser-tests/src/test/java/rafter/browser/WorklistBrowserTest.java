@@ -163,6 +163,47 @@ class WorklistBrowserTest {
     }
 
     @Test
+    void from_a_ticket_the_keys_lead_on_through_its_list_and_back_to_the_place_in_it() {
+        Page agent = open("cards");
+        press(agent, "ArrowDown");
+        assertThat(agent.locator(".card-row.at")).hasCount(1);
+        press(agent, "Enter");
+        assertThat(agent.locator("#walk [data-walk=place]")).hasText("1 of 3 in it");
+        assertThat(agent.locator("#walk [data-walk=previous]")).isHidden();
+        press(agent, "ArrowRight");
+        assertThat(agent.locator("#walk [data-walk=place]")).hasText("2 of 3 in it");
+        agent.getByText("Next ticket").click();
+        assertThat(agent.locator("#walk [data-walk=place]")).hasText("3 of 3 in it");
+        assertThat(agent.locator("#walk [data-walk=next]")).isHidden();
+        press(agent, "l");
+        assertThat(agent.locator(".card-row")).hasCount(3);
+        assertThat(agent.locator(".card-row.at")).hasCount(1);
+    }
+
+    @Test
+    void what_was_typed_in_a_glance_is_there_again_after_it_was_closed() {
+        Page agent = open("cards");
+        press(agent, "ArrowDown", "Space");
+        agent.locator("#glance").getByLabel("Answer here").fill("Half a thought");
+        press(agent, "Escape");
+        assertThat(agent.locator("#glance")).hasCount(0);
+        assertThat(agent.locator(".toast-line")).containsText("is saved");
+        press(agent, "Space");
+        assertThat(agent.locator("#glance").getByLabel("Answer here")).hasValue("Half a thought");
+    }
+
+    @Test
+    void the_horizon_is_one_stop_for_the_tab_key_with_arrows_inside() {
+        Page agent = open("cards");
+        Locator marks = agent.locator("svg.strip a");
+        assertThat(agent.locator("svg.strip a[tabindex='0']")).hasCount(1);
+        marks.first().focus();
+        press(agent, "ArrowRight");
+        assertThat(marks.nth(1)).isFocused();
+        assertThat(agent.locator("svg.strip a[tabindex='0']")).hasCount(1);
+    }
+
+    @Test
     void a_list_is_changed_for_the_moment_and_kept_as_a_view_with_a_tab() {
         Page agent = open("lines");
         agent.getByText("Save as a view").click();

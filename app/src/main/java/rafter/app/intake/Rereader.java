@@ -8,13 +8,12 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import rafter.app.mail.Mailboxes;
+import rafter.app.platform.CatchUp;
 import rafter.app.platform.Files;
 import rafter.app.tickets.Tickets;
 import rafter.core.text.Earlier;
@@ -27,8 +26,6 @@ import rafter.database.tables.records.MessageRecord;
  */
 @Component
 class Rereader {
-
-    private static final Logger LOG = LoggerFactory.getLogger(Rereader.class);
 
     private final DSLContext sql;
     private final Files files;
@@ -46,16 +43,7 @@ class Rereader {
 
     @EventListener(ApplicationReadyEvent.class)
     void begin() {
-        Thread.ofVirtual().name("reread").start(() -> {
-            try {
-                int read = rereadAll();
-                if (read > 0) {
-                    LOG.info("Read {} stored messages once more", read);
-                }
-            } catch (RuntimeException e) {
-                LOG.warn("Stored messages could not be read once more: {}", e.toString());
-            }
-        });
+        CatchUp.begin("stored messages", this::rereadAll);
     }
 
     /** Reads all that are to be read; how many these were. */

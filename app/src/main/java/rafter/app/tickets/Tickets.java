@@ -405,7 +405,8 @@ public class Tickets {
      */
     @Transactional
     public void changeAbout(long number, About typed, About was, Person by) {
-        Ticket now = change(number, by).ticket();
+        TicketStore.Held held = change(number, by);
+        Ticket now = held.ticket();
         String topic = merged("topic", was.topic(), typed.topic(), now.topic());
         var tags = new TreeSet<>(now.tags());
         typed.tags().stream().filter(tag -> !was.tags().contains(tag)).forEach(tags::add);
@@ -414,9 +415,16 @@ public class Tickets {
         fields.shown(OwnField.Bearer.TICKET).stream().filter(field -> typed.fields().containsKey(field.key())).forEach(field -> own.put(
                 field.key(),
                 merged(field.name(), was.fields().getOrDefault(field.key(), ""), typed.fields().getOrDefault(field.key(), ""), now.own().getOrDefault(field.key(), ""))));
-        changeFields(number, own, by);
-        changeTopic(number, topic, by);
-        changeTags(number, tags, by);
+        Instant at = clock.instant();
+        var who = new Actor.Person(by.id());
+        var events = new ArrayList<>(fieldEvents(now, own, who, at));
+        if (!now.topic().equals(topic)) {
+            events.add(new TicketEvent.TopicChanged(at, who, topic));
+        }
+        if (!now.tags().equals(tags)) {
+            events.add(new TicketEvent.TagsChanged(at, who, tags));
+        }
+        store.append(held, events, at);
     }
 
     private static String merged(String name, String was, String typed, String now) {
@@ -458,10 +466,13 @@ public class Tickets {
     public void changeFields(long number, Map<String, String> typed, Person by) {
         TicketStore.Held held = change(number, by);
         Instant now = clock.instant();
-        List<TicketEvent> events = fields.changes(OwnField.Bearer.TICKET, typed, held.ticket().own()).entrySet().stream()
-                .<TicketEvent>map(change -> new TicketEvent.FieldSet(now, new Actor.Person(by.id()), change.getKey(), change.getValue()))
+        store.append(held, fieldEvents(held.ticket(), typed, new Actor.Person(by.id()), now), now);
+    }
+
+    private List<TicketEvent> fieldEvents(Ticket ticket, Map<String, String> typed, Actor who, Instant at) {
+        return fields.changes(OwnField.Bearer.TICKET, typed, ticket.own()).entrySet().stream()
+                .<TicketEvent>map(change -> new TicketEvent.FieldSet(at, who, change.getKey(), change.getValue()))
                 .toList();
-        store.append(held, events, now);
     }
 
     private void act(TicketStore.Held held, TicketEvent event) {

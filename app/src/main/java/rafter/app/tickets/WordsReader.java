@@ -6,18 +6,16 @@ import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.TICKET;
 
 import org.jooq.DSLContext;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
+import rafter.app.platform.CatchUp;
 import rafter.core.text.Words;
 
 /** Reads the words of texts that an earlier version kept without them, once, while the application runs. */
 @Component
 class WordsReader {
 
-    private static final Logger LOG = LoggerFactory.getLogger(WordsReader.class);
     private static final int AT_ONCE = 500;
 
     private final DSLContext sql;
@@ -28,17 +26,8 @@ class WordsReader {
 
     @EventListener(ApplicationReadyEvent.class)
     void begin() {
-        Thread.ofVirtual().name("words").start(() -> {
-            try {
-                int read = readAll();
-                if (read > 0) {
-                    LOG.info("Read the words of {} texts", read);
-                }
-            } catch (RuntimeException e) {
-                // The rest is read at the next start; until then lists by words find what has been read.
-                LOG.warn("Words could not be read: {}", e.toString());
-            }
-        });
+        // Until then lists by words find what has been read.
+        CatchUp.begin("words of texts", this::readAll);
     }
 
     /** Reads all that are unread; how many these were. */
