@@ -19,19 +19,24 @@ import java.util.OptionalLong;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
+import rafter.app.Browsing;
 import rafter.app.RunningApp;
 import rafter.app.access.Person;
 import rafter.app.access.Persons;
 import rafter.app.people.Contacts;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.Tickets;
+import rafter.app.worklist.ChosenTickets;
+import rafter.core.criteria.Criteria;
+import rafter.core.criteria.KnownField;
+import rafter.core.criteria.Operator;
 import rafter.core.target.ClockState;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketState;
 
 @ExtendWith(RunningApp.class)
-class BatchTest {
+class BatchTest extends Browsing {
 
     private final List<Long> numbers = new ArrayList<>();
     private final Tickets tickets = bean(Tickets.class);
@@ -272,5 +277,32 @@ class BatchTest {
         Batches.Run second = run(Act.Kind.TAG, Map.of("tag", "two"), numbers, imani());
         run(Act.Kind.TAG, Map.of("tag", "three"), numbers, odile());
         assertThat(batches.latest(imani())).extracting(mine -> mine.run().id()).startsWith(second.id(), first.id());
+    }
+
+    @Test
+    void all_of_a_list_but_some_are_those_that_are_previewed_whatever_comes_into_it_meanwhile() throws Exception {
+        String word = "gannet" + unique();
+        List<Long> listed = new ArrayList<>();
+        for (int i = 0; i < 3; i++) {
+            listed.add(called(word));
+        }
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        String token = token(get("/worklist"));
+        var asked = Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, word);
+        String list = ChosenTickets.openWhere(asked).substring("/worklist?".length());
+        String form = post("/batches/new", token, "list", list, "all", "true", "except", Long.toString(listed.get(1))).body();
+        String numbers = form.replaceAll("(?s).*name=\"numbers\" value=\"([^\"]*)\".*", "$1");
+        assertThat(numbers.split(",")).containsExactlyInAnyOrder(Long.toString(listed.get(0)), Long.toString(listed.get(2)));
+        long late = called(word);
+        post("/batches", token, "list", list, "numbers", numbers, "act", "tag", "tag", word);
+        Batches.Run run = batches.latest(imani()).getFirst().run();
+        batches.run(run.id());
+        assertThat(List.of(listed.get(0), listed.get(2))).allMatch(n -> ticket(n).tags().contains(word));
+        assertThat(List.of(listed.get(1), late)).noneMatch(n -> ticket(n).tags().contains(word));
+    }
+
+    private static long called(String subject) {
+        String raw = "From: Ann Lee <ann" + unique() + "@post.example>\nMessage-ID: <c" + unique() + "@post.example>\nSubject: " + subject + "\n\nHello";
+        return RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 }
