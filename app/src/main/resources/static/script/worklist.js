@@ -302,9 +302,9 @@
     input.addEventListener("keydown", function (k) {
       if (k.key === "Escape") { input.replaceWith(button); button.focus(); }
       if (k.key !== "Enter") { return; }
-      var p = new URLSearchParams(query()), lane = input.closest(".lane").dataset.lane || "";
-      var left = (p.get("limits") || list().dataset.limits || "").split(",").filter(function (one) { return one && one.slice(0, one.lastIndexOf(":")) !== lane; });
-      if (input.value) { left.push(lane + ":" + input.value); }
+      var p = new URLSearchParams(query()), place = input.closest("[data-limit-key]").dataset, key = place.limitKey;
+      var left = (p.get("limits") || list().dataset.limits || "").split(",").filter(function (one) { return one && [key, place.lane].indexOf(one.slice(0, one.lastIndexOf(":"))) < 0; });
+      if (input.value) { left.push(key + ":" + input.value); }
       p.set("limits", left.join(","));
       location.href = "/worklist?" + p;
     });

@@ -30,9 +30,9 @@ record Act(Kind kind, Map<String, String> args) {
         FIELD("Fill a field", true),
         DUE("Agree another time", true),
         BACK("Have them come back", true),
-        NOTE("Write a note", false),
+        NOTE("Write a note", true),
         ANSWER("Answer all", false),
-        JOIN("Join into one", false),
+        JOIN("Join into one", true),
         NO_REQUEST("Not a request", true),
         DELETE("Delete into the bin", true),
         RESTORE("Take out of the bin", false);

@@ -146,8 +146,8 @@ class Doing {
                 yield changed(!was.bringBackAt().equals(back), "back", text(was.bringBackAt()));
             }
             case NOTE -> {
-                answering.note(number, SafeHtml.fromText(filled(act, number, was)), me);
-                yield changed(true, "", "");
+                long note = answering.note(number, SafeHtml.fromText(filled(act, number, was)), me);
+                yield changed(true, "note", Long.toString(note));
             }
             case ANSWER -> {
                 Turn then = act.arg("then").isEmpty() ? Turn.CUSTOMER : Turn.valueOf(act.arg("then"));
@@ -196,7 +196,9 @@ class Doing {
      * @throws Problem.Stale when somebody has
      */
     Optional<Map<String, String>> takeBack(Act act, long number, Ticket now, Map<String, String> before, Person me) {
-        whole(now);
+        if (act.kind() != Act.Kind.JOIN) {
+            whole(now);
+        }
         switch (act.kind()) {
             case PERSON -> {
                 tickets.changeOwner(number, number(before.getOrDefault("owner", "")), Optional.of(act.arg("person")), me);
@@ -239,7 +241,14 @@ class Doing {
                 }
                 tickets.takeBackFromTeam(number, Long.parseLong(act.arg("team")), number(before.get("team")), number(before.getOrDefault("owner", "")), me);
             }
-            case NOTE, ANSWER, JOIN, RESTORE -> throw new Problem.Invalid("That cannot be taken back.");
+            case NOTE -> {
+                if (!before.containsKey("note")) {
+                    throw new Problem.Invalid("Which note it was is not written down, so it cannot be taken back.");
+                }
+                answering.takeNoteBack(number, Long.parseLong(before.get("note")), me);
+            }
+            case JOIN -> ends.part(number, Long.parseLong(act.arg("into")), me);
+            case ANSWER, RESTORE -> throw new Problem.Invalid("That cannot be taken back.");
         }
         return Optional.of(Map.of());
     }

@@ -29,7 +29,7 @@ import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
 import rafter.app.platform.Writes;
 import rafter.app.tickets.NewMessage;
-import rafter.app.tickets.Tickets;
+import rafter.app.tickets.Arrivals;
 import rafter.core.text.Bounce;
 import rafter.core.text.Earlier;
 import rafter.core.text.MailKind;
@@ -55,7 +55,7 @@ public class Processor {
     private final Files files;
     private final Mailboxes mailboxes;
     private final Contacts contacts;
-    private final Tickets tickets;
+    private final Arrivals arrivals;
     private final Workspaces workspaces;
     private final Likenesses likenesses;
     private final TransactionTemplate transaction;
@@ -67,7 +67,7 @@ public class Processor {
             Files files,
             Mailboxes mailboxes,
             Contacts contacts,
-            Tickets tickets,
+            Arrivals arrivals,
             Workspaces workspaces,
             Likenesses likenesses,
             TransactionTemplate transaction,
@@ -77,7 +77,7 @@ public class Processor {
         this.files = files;
         this.mailboxes = mailboxes;
         this.contacts = contacts;
-        this.tickets = tickets;
+        this.arrivals = arrivals;
         this.workspaces = workspaces;
         this.likenesses = likenesses;
         this.transaction = transaction;
@@ -172,7 +172,7 @@ public class Processor {
         }
         String sender = mail.from().get().address();
         if (scene.ours().contains(ReplyMark.plain(sender))) {
-            boolean copy = mail.messageId().filter(tickets::knows).isPresent();
+            boolean copy = mail.messageId().filter(arrivals::knows).isPresent();
             return copy
                     ? new Inbox.Outcome.Ignored("A copy of a mail of our own.")
                     : new Inbox.Outcome.Aside("It claims to come from one of our own mailboxes.", "");
@@ -180,7 +180,7 @@ public class Processor {
         if (!asPerson && contacts.isUnwanted(sender)) {
             return new Inbox.Outcome.Aside("Its sender’s mail was said to be no request.", "");
         }
-        List<Threading.Candidate> candidates = tickets.candidates(marked(scene), mail.references());
+        List<Threading.Candidate> candidates = arrivals.candidates(marked(scene), mail.references());
         MailKind kind = asPerson ? MailKind.PERSON : mail.kind();
         return kind.automatic() ? automatic(scene, kind, candidates) : person(scene, candidates);
     }
@@ -198,19 +198,19 @@ public class Processor {
         Bounce bounce = scene.mail().bounce().orElseThrow();
         var ids = new ArrayList<>(bounce.messageIds());
         ids.addAll(scene.mail().references());
-        List<Threading.Candidate> candidates = tickets.candidates(marked, ids);
+        List<Threading.Candidate> candidates = arrivals.candidates(marked, ids);
         OptionalLong ticket = Threading.decideAutomatic(candidates);
         String guess = "";
         if (ticket.isEmpty()) {
             List<String> failed = bounce.failures().stream().map(Bounce.Failure::address).filter(address -> !address.isEmpty()).toList();
-            ticket = tickets.lastSentTo(failed, scene.row().getReceivedAt());
+            ticket = arrivals.lastSentTo(failed, scene.row().getReceivedAt());
             guess = ticket.isPresent() ? "The report does not say which mail it is about; this ticket’s was the only one sent there in the last days." : "";
         }
         if (ticket.isEmpty()) {
             return new Inbox.Outcome.Aside("It reports that a mail was not delivered, but that mail is none of ours.", bounce.words());
         }
         NewMessage entry = entry(scene, NewMessage.Kind.BOUNCE, Optional.empty(), bounce.words(), Earlier.NOTHING);
-        tickets.bounced(ticket.getAsLong(), entry.remarked(guess), bounce.words(), bounce.delayed());
+        arrivals.bounced(ticket.getAsLong(), entry.remarked(guess), bounce.words(), bounce.delayed());
         return new Inbox.Outcome.Entry(ticket.getAsLong());
     }
 
@@ -225,7 +225,7 @@ public class Processor {
             boolean takesPart = contact.addresses().stream().anyMatch(candidate.participants()::contains);
             NewMessage entry = entry(scene, NewMessage.Kind.CUSTOMER, Optional.of(contact), says(kind), earlier(scene, candidate));
             String stranger = "It comes from " + scene.mail().from().orElseThrow().address() + ", who takes no part in this ticket; answers do not go there.";
-            tickets.join(ticket.getAsLong(), contact, entry.remarked(takesPart ? "" : stranger), true);
+            arrivals.join(ticket.getAsLong(), contact, entry.remarked(takesPart ? "" : stranger), true);
             return new Inbox.Outcome.Entry(ticket.getAsLong());
         }
         return open(scene, true, OptionalLong.empty(), says(kind), "", Earlier.NOTHING);
@@ -235,7 +235,7 @@ public class Processor {
     private Earlier earlier(Scene scene, Threading.Candidate candidate) {
         var addresses = new HashSet<>(candidate.participants());
         addresses.addAll(scene.ours());
-        return Earlier.of(addresses, () -> tickets.texts(candidate.ticket()));
+        return Earlier.of(addresses, () -> arrivals.texts(candidate.ticket()));
     }
 
     private static String says(MailKind kind) {
@@ -256,7 +256,7 @@ public class Processor {
                 Contact contact = known.orElseGet(() -> contact(scene.mail()));
                 Threading.Candidate candidate = candidates.stream().filter(one -> one.ticket() == joins.ticket()).findFirst().orElseThrow();
                 NewMessage entry = entry(scene, NewMessage.Kind.CUSTOMER, Optional.of(contact), "", earlier(scene, candidate));
-                tickets.join(joins.ticket(), contact, entry, false);
+                arrivals.join(joins.ticket(), contact, entry, false);
                 yield new Inbox.Outcome.Entry(joins.ticket());
             }
             case Threading.Verdict.Opens opens -> open(
@@ -284,8 +284,8 @@ public class Processor {
         Contact contact = contact(mail);
         NewMessage entry = entry(scene, NewMessage.Kind.CUSTOMER, Optional.of(contact), remark, shown);
         String subject = mail.subject().isBlank() ? firstWords(entry.text()) : mail.subject();
-        Tickets.Request request = new Tickets.Request(scene.mailbox(), contact, subject, entry, automatic, automatic || mail.unanswered(), linkedTo, why);
-        long number = tickets.open(request, scene.workspace());
+        Arrivals.Request request = new Arrivals.Request(scene.mailbox(), contact, subject, entry, automatic, automatic || mail.unanswered(), linkedTo, why);
+        long number = arrivals.open(request, scene.workspace());
         likenesses.note(likeness, number, scene.row().getReceivedAt());
         return new Inbox.Outcome.Entry(number);
     }
@@ -318,7 +318,7 @@ public class Processor {
                 mail.to().stream().map(ReadMail.Address::address).toList(),
                 mail.cc().stream().map(ReadMail.Address::address).filter(a -> !scene.ours().contains(ReplyMark.plain(a))).toList(),
                 mail.subject(),
-                mail.messageId().filter(id -> !tickets.knows(id)));
+                mail.messageId().filter(id -> !arrivals.knows(id)));
         String sender = from.address().isEmpty() ? "A mail server" : from.address();
         String author = from.name().isBlank() ? contact.map(Contact::name).orElse(sender) : from.name();
         return new NewMessage(

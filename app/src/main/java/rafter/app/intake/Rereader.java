@@ -15,7 +15,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 import rafter.app.mail.Mailboxes;
 import rafter.app.platform.CatchUp;
 import rafter.app.platform.Files;
-import rafter.app.tickets.Tickets;
+import rafter.app.tickets.Arrivals;
 import rafter.core.text.Earlier;
 import rafter.core.text.MailAddress;
 import rafter.database.tables.records.MessageRecord;
@@ -29,14 +29,14 @@ class Rereader {
 
     private final DSLContext sql;
     private final Files files;
-    private final Tickets tickets;
+    private final Arrivals arrivals;
     private final Mailboxes mailboxes;
     private final TransactionTemplate transaction;
 
-    Rereader(DSLContext sql, Files files, Tickets tickets, Mailboxes mailboxes, TransactionTemplate transaction) {
+    Rereader(DSLContext sql, Files files, Arrivals arrivals, Mailboxes mailboxes, TransactionTemplate transaction) {
         this.sql = sql;
         this.files = files;
-        this.tickets = tickets;
+        this.arrivals = arrivals;
         this.mailboxes = mailboxes;
         this.transaction = transaction;
     }
@@ -74,14 +74,14 @@ class Rereader {
             ReadMail mail = MailReader.read(raw);
             IncomingHtml.Shown shown = IncomingHtml.of(mail, earlier(message));
             String remarks = mail.remarks().stream().filter(one -> !message.getRemark().contains(one)).collect(Collectors.joining(" "));
-            tickets.rewrite(message.getId(), shown.html(), shown.own(), shown.folded(), (message.getRemark() + " " + remarks).strip());
+            arrivals.rewrite(message.getId(), shown.html(), shown.own(), shown.folded(), (message.getRemark() + " " + remarks).strip());
         } catch (MessagingException unreadable) {
-            tickets.rewrite(message.getId(), message.getHtml(), message.getText(), "", message.getRemark());
+            arrivals.rewrite(message.getId(), message.getHtml(), message.getText(), "", message.getRemark());
         }
     }
 
     private Earlier earlier(MessageRecord message) {
-        List<String> texts = tickets.textsBefore(message.getTicket(), message.getSeq());
+        List<String> texts = arrivals.textsBefore(message.getTicket(), message.getSeq());
         if (texts.isEmpty()) {
             return Earlier.NOTHING;
         }

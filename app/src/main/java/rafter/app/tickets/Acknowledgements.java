@@ -76,7 +76,7 @@ public class Acknowledgements {
      * @param seq the number that the event which tells of it will have
      * @return the entry that shows it
      */
-    long send(long number, int seq, Tickets.Request request, Workspace workspace) {
+    long send(long number, int seq, Arrivals.Request request, Workspace workspace) {
         NewMessage asked = request.message();
         Mailbox mailbox = request.mailbox();
         Map<String, String> values = values(number, request.subject(), request.contact().name(), workspace.name());

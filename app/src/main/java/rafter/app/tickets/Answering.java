@@ -261,7 +261,7 @@ public class Answering {
      * @throws Problem.Invalid when it is empty
      */
     @Transactional
-    public void note(long number, String written, Person by) {
+    public long note(long number, String written, Person by) {
         Access.require(by, Right.WORK);
         String html = pictures.settle(number, Drafts.Kind.NOTE, written, by);
         if (SafeHtml.isBlank(html) && !Pictures.any(html)) {
@@ -281,6 +281,27 @@ public class Answering {
                 .map(person -> new Notices.Told(
                         person.id(), number, now, Notices.Kind.MENTION, by.name() + " mentions you in a note on " + number + ": " + held.ticket().subject()))
                 .toList());
+        return message;
+    }
+
+    /**
+     * Takes a note back: it is not shown any more, and that it was there is told.
+     *
+     * @throws Problem.Stale when it is none of this ticket's, somebody else's, or taken back already
+     */
+    @Transactional
+    public void takeNoteBack(long number, long message, Person by) {
+        Access.require(by, Right.WORK);
+        TicketStore.Held held = store.hold(number);
+        var who = new Actor.Person(by.id());
+        boolean mine = held.events().stream().anyMatch(e -> e instanceof TicketEvent.NoteAdded note && note.message() == message && note.actor().equals(who));
+        boolean gone = held.events().stream().anyMatch(e -> e instanceof TicketEvent.NoteTakenBack back && back.message() == message);
+        if (!mine || gone) {
+            throw new Problem.Stale("That note of ticket " + number + " is not there any more, or is not yours.");
+        }
+        Instant now = clock.instant();
+        store.hide(message);
+        store.append(held, List.of(new TicketEvent.NoteTakenBack(now, who, message)), now);
     }
 
     /** Whom a note names with an @ and their first name, or their whole name. */

@@ -92,6 +92,21 @@ final class EventCodec {
                         yield "discarded";
                     }
                     case TicketEvent.Restored e -> "restored";
+                    case TicketEvent.Parted e -> {
+                        body.put("from", e.from());
+                        yield "parted";
+                    }
+                    case TicketEvent.Unlinked e -> {
+                        body.put("other", e.other());
+                        body.put("why", e.why());
+                        yield "unlinked";
+                    }
+                    case TicketEvent.Continued e -> {
+                        body.put("later", e.later());
+                        body.put("why", e.why());
+                        yield "continued";
+                    }
+                    case TicketEvent.NoteTakenBack e -> message(body, "note-taken-back", e.message(), false);
                     case TicketEvent.FieldSet e -> {
                         body.put("field", e.field());
                         body.put("value", e.value());
@@ -151,6 +166,10 @@ final class EventCodec {
             case "joined" -> new TicketEvent.Joined(at, actor, number(b, "into"));
             case "discarded" -> new TicketEvent.Discarded(at, actor, text(b, "why"));
             case "restored" -> new TicketEvent.Restored(at, actor);
+            case "parted" -> new TicketEvent.Parted(at, actor, number(b, "from"));
+            case "unlinked" -> new TicketEvent.Unlinked(at, actor, number(b, "other"), text(b, "why"));
+            case "continued" -> new TicketEvent.Continued(at, actor, number(b, "later"), text(b, "why"));
+            case "note-taken-back" -> new TicketEvent.NoteTakenBack(at, actor, number(b, "message"));
             case "field" -> new TicketEvent.FieldSet(at, actor, text(b, "field"), text(b, "value"));
             case "time-agreed" -> new TicketEvent.TimeAgreed(at, actor, instant(b, "due"), text(b, "why"));
             case "bring-back" -> new TicketEvent.BringBackSet(at, actor, instant(b, "when"));

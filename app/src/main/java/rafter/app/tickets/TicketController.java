@@ -243,6 +243,13 @@ class TicketController {
         return "redirect:/tickets/" + number;
     }
 
+    /** Makes the ticket one of its own again that was joined into another. */
+    @PostMapping("/part")
+    String part(@PathVariable long number, @RequestParam long from) {
+        ends.part(number, from, access.require(Right.WORK));
+        return "redirect:/tickets/" + number;
+    }
+
     /** The essentials of a ticket, to be unfolded in a list. */
     @GetMapping("/glance")
     String glance(@PathVariable long number, Model model) {

@@ -5,6 +5,7 @@ import static rafter.database.Tables.PARTICIPANT;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
+import java.util.OptionalLong;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -104,6 +105,30 @@ public class TicketEnds {
         act(held, new TicketEvent.Joined(now, who, into));
         act(other, new TicketEvent.Linked(now, who, number, "it was joined into this one"));
         store.takePart(into, sql.select(PARTICIPANT.ADDRESS).from(PARTICIPANT).where(PARTICIPANT.TICKET.eq(number)).fetch(PARTICIPANT.ADDRESS));
+    }
+
+    /**
+     * Makes a ticket one of its own again that had been joined into another; its clocks go on as though it had never been there. What
+     * arrived for it meanwhile stays where it arrived.
+     *
+     * @param into the ticket that it is believed to be a part of
+     * @throws Problem.Stale when it is none of that one's any more
+     */
+    @Transactional
+    public void part(long number, long into, Person by) {
+        Access.require(by, Right.WORK);
+        TicketStore.Held first = store.hold(Math.min(number, into));
+        TicketStore.Held second = store.hold(Math.max(number, into));
+        TicketStore.Held held = first.number() == number ? first : second;
+        TicketStore.Held other = first.number() == number ? second : first;
+        if (!held.ticket().joinedInto().equals(OptionalLong.of(into))) {
+            throw new Problem.Stale("Ticket " + number + " is no part of ticket " + into + " any more. Nothing was changed.");
+        }
+        Instant now = clock.instant();
+        var who = new Actor.Person(by.id());
+        act(held, new TicketEvent.Parted(now, who, into));
+        act(other, new TicketEvent.Unlinked(now, who, number, "it is a ticket of its own again"));
+        store.leave(into, number);
     }
 
     private void act(TicketStore.Held held, TicketEvent event) {

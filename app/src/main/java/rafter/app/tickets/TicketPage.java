@@ -218,6 +218,7 @@ class TicketPage {
     private List<MessageRecord> messages(long number, Set<Long> joined, boolean all) {
         return sql.selectFrom(MESSAGE)
                 .where(MESSAGE.TICKET.eq(number).or(joined.isEmpty() ? DSL.falseCondition() : MESSAGE.TICKET.in(joined)))
+                .and(MESSAGE.TAKEN_BACK.isNull())
                 .orderBy(joined.isEmpty() ? MESSAGE.SEQ.desc() : MESSAGE.AT.desc())
                 .limit(all ? 5000 : ENTRIES)
                 .fetch()
@@ -352,6 +353,10 @@ class TicketPage {
                     case TicketEvent.Joined e -> Optional.of(who + " joined it into ticket " + e.into());
                     case TicketEvent.Discarded e -> Optional.of(who + " put it into the bin: " + e.why());
                     case TicketEvent.Restored e -> Optional.of(who + " took it out of the bin");
+                    case TicketEvent.Parted e -> Optional.of(who + " took it out of ticket " + e.from() + " again");
+                    case TicketEvent.Unlinked e -> Optional.of("No longer linked to ticket " + e.other() + ": " + e.why());
+                    case TicketEvent.Continued e -> Optional.of("Ticket " + e.later() + " goes on with it: " + e.why());
+                    case TicketEvent.NoteTakenBack e -> Optional.of(who + " took a note back");
                     case TicketEvent.FieldSet e -> Optional.of(e.value().isEmpty()
                             ? who + " took " + own.getOrDefault(e.field(), "a field") + " away"
                             : who + " set " + own.getOrDefault(e.field(), "a field") + " to " + e.value());
@@ -435,10 +440,15 @@ class TicketPage {
 
     /** What this ticket has to do with, in either direction, however much that is; then the latest others of the customer. */
     private List<Other> others(long number, Ticket ticket, List<TicketEvent> events) {
-        var named = new ArrayList<>(events.stream()
-                .filter(TicketEvent.Linked.class::isInstance)
-                .map(event -> ((TicketEvent.Linked) event).earlier())
-                .toList());
+        var named = new TreeSet<Long>();
+        for (TicketEvent event : events) {
+            switch (event) {
+                case TicketEvent.Linked e -> named.add(e.earlier());
+                case TicketEvent.Continued e -> named.add(e.later());
+                case TicketEvent.Unlinked e -> named.remove(e.other());
+                default -> {}
+            }
+        }
         ticket.joinedInto().ifPresent(named::add);
         List<Other> linked = others(TICKET.NUMBER.in(named).or(TICKET.LINKED_TO.eq(number)).or(TICKET.JOINED_INTO.eq(number)), number, "linked", LINKED_SHOWN);
         List<Other> theirs = others(TICKET.CONTACT_ID.eq(ticket.contact()), number, "same customer", OTHERS_SHOWN + linked.size());

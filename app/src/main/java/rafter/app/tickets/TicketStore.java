@@ -20,6 +20,7 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.JSONB;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
@@ -279,7 +280,7 @@ class TicketStore {
 
     /** What differs in the second, and nothing else. */
     private static TicketRecord changed(TicketRecord before, TicketRecord after) {
-        for (org.jooq.Field<?> field : after.fields()) {
+        for (Field<?> field : after.fields()) {
             after.touched(field, !Objects.deepEquals(before.get(field), after.get(field)));
         }
         return after;
@@ -391,6 +392,31 @@ class TicketStore {
     void takePart(long ticket, Collection<String> addresses) {
         addresses.forEach(address -> writes.write(PART, ticket, address));
         writes.concern(ticket);
+    }
+
+    /** Notes that those of another ticket take no part any more, but for whom this one's own mail came from or went to. */
+    void leave(long ticket, long other) {
+        var theirs = PARTICIPANT.as("theirs");
+        Field<String> named = DSL.concat(
+                DSL.inline(", "), MESSAGE.FROM_ADDRESS, DSL.inline(", "), MESSAGE.REPLY_TO, DSL.inline(", "), MESSAGE.TO_ADDRESSES, DSL.inline(", "),
+                MESSAGE.CC_ADDRESSES, DSL.inline(", "));
+        sql.deleteFrom(PARTICIPANT)
+                .where(PARTICIPANT.TICKET.eq(ticket))
+                .and(PARTICIPANT.ADDRESS.in(DSL.select(theirs.ADDRESS).from(theirs).where(theirs.TICKET.eq(other))))
+                .andNotExists(DSL.selectOne().from(MESSAGE).where(MESSAGE.TICKET.eq(ticket)).and(
+                        DSL.position(named, DSL.concat(DSL.inline(", "), PARTICIPANT.ADDRESS, DSL.inline(", "))).gt(0)))
+                .execute();
+    }
+
+    /** Hides the words of a note; they are kept apart. */
+    void hide(long message) {
+        sql.update(MESSAGE)
+                .set(MESSAGE.TAKEN_BACK, MESSAGE.HTML)
+                .set(MESSAGE.HTML, "")
+                .set(MESSAGE.TEXT, "")
+                .set(MESSAGE.WORDS, "")
+                .where(MESSAGE.ID.eq(message))
+                .execute();
     }
 
     /** The texts of a ticket with what is folded away of them, the latest first, as far as they are of use for knowing quotations. */

@@ -1,17 +1,13 @@
 package rafter.app.tickets;
 
-import static rafter.database.Tables.MESSAGE;
-import static rafter.database.Tables.PARTICIPANT;
 import static rafter.database.Tables.TICKET;
 
 import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.EnumSet;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -20,47 +16,35 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
-import org.jooq.Record;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.access.Access;
 import rafter.app.access.Person;
 import rafter.app.access.Persons;
 import rafter.app.access.Right;
 import rafter.app.fields.OwnFields;
-import rafter.app.mail.Mailbox;
-import rafter.app.mail.Outbox;
 import rafter.app.notices.Notices;
-import rafter.app.people.Contact;
 import rafter.app.platform.Problem;
-import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
-import rafter.app.platform.Writes;
 import rafter.app.targets.Targets;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.OwnField;
 import rafter.core.target.TicketFacts;
 import rafter.core.ticket.Actor;
-import rafter.core.ticket.Conduct;
 import rafter.core.ticket.Priority;
-import rafter.core.ticket.Threading;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.TicketState;
 
-/** What happens to tickets. Each method is one transaction, or a part of the caller's. */
+/** What we do to tickets. Each method is one transaction, or a part of the caller's. */
 @Component
 public class Tickets {
 
     private final DSLContext sql;
-    private final Writes writes;
     private final TicketStore store;
     private final Persons persons;
-    private final Outbox outbox;
-    private final Acknowledgements acknowledgements;
     private final Workspaces workspaces;
     private final Targets targets;
     private final Notices notices;
@@ -68,193 +52,17 @@ public class Tickets {
     private final Clock clock;
 
     Tickets(
-            DSLContext sql, Writes writes, TicketStore store, Persons persons, Outbox outbox, Workspaces workspaces, Targets targets,
-            Notices notices, OwnFields fields, Acknowledgements acknowledgements, Clock clock) {
-        this.acknowledgements = acknowledgements;
+            DSLContext sql, TicketStore store, Persons persons, Workspaces workspaces, Targets targets, Notices notices, OwnFields fields,
+            Clock clock) {
         this.fields = fields;
         this.sql = sql;
-        this.writes = writes;
         this.notices = notices;
         this.targets = targets;
         this.store = store;
         this.persons = persons;
-        this.outbox = outbox;
         this.workspaces = workspaces;
         this.clock = clock;
     }
-
-    // ------------------------------------------------------------------ what comes in
-
-    /**
-     * A message of a customer's that opens a ticket.
-     *
-     * @param automatic whether a machine wrote it
-     * @param unanswered whether no automatic answer may go to it
-     * @param linkedTo an earlier ticket that it has to do with
-     * @param why why it does not belong to that one
-     */
-    public record Request(
-            Mailbox mailbox, Contact contact, String subject, NewMessage message, boolean automatic, boolean unanswered, OptionalLong linkedTo, String why) {}
-
-    /**
-     * Opens a ticket; the customer is told once that their request arrived, unless that may not be.
-     *
-     * @return the new ticket's number
-     */
-    @Transactional(propagation = Propagation.MANDATORY)
-    public long open(Request request, Workspace workspace) {
-        return writes.gather(() -> gatheredOpen(request, workspace));
-    }
-
-    private long gatheredOpen(Request request, Workspace workspace) {
-        Contact contact = request.contact();
-        Instant now = request.message().at();
-        OptionalLong team = request.mailbox().team().map(OptionalLong::of).orElse(OptionalLong.empty());
-        var who = new Actor.Contact(contact.id());
-        var opened = new TicketEvent.Opened(now, who, TicketEvent.Origin.CUSTOMER, "email", request.subject(), contact.id(), Priority.P3, team);
-        TicketStore.Held held = store.begin(opened, Optional.of(request.mailbox().id()), contact.company());
-        boolean wanted = !request.unanswered() && workspace.acknowledge();
-        Optional<String> hindrance = wanted ? acknowledgements.hindrance(held.number(), request.message().envelope().from(), now) : Optional.of("");
-        NewMessage message = request.message().remarked(hindrance.orElse(""));
-        long id = store.add(held.number(), held.nextSeq(), message);
-        var events = new ArrayList<TicketEvent>();
-        events.add(new TicketEvent.CustomerWrote(now, who, id, request.automatic()));
-        request.linkedTo().ifPresent(earlier -> events.add(new TicketEvent.Linked(now, Actor.system(), earlier, request.why())));
-        if (hindrance.isEmpty()) {
-            long told = acknowledgements.send(held.number(), held.nextSeq() + events.size(), request, workspace);
-            events.add(new TicketEvent.WeWrote(now, Actor.system(), told, true));
-        }
-        store.append(held, events, now);
-        takePart(held.number(), message, true);
-        return held.number();
-    }
-
-    /** A message of the customer's side that joins a ticket. */
-    @Transactional(propagation = Propagation.MANDATORY)
-    public void join(long number, Contact contact, NewMessage message, boolean automatic) {
-        TicketStore.Held held = store.hold(number);
-        long id = store.add(held.number(), held.nextSeq(), message);
-        store.append(
-                held, Conduct.customerWrote(held.ticket(), message.at(), new Actor.Contact(contact.id()), id, automatic), message.at());
-        if (!automatic) {
-            takePart(number, message, false);
-            held.ticket().owner().ifPresent(owner ->
-                    tell(owner, number, Notices.Kind.ANSWERED, contact.name() + " wrote to " + number + ": " + held.ticket().subject()));
-        }
-    }
-
-    private void tell(long person, long number, Notices.Kind kind, String words) {
-        notices.tell(List.of(new Notices.Told(person, number, clock.instant(), kind, words)));
-    }
-
-    /**
-     * A report that a mail of this ticket was not delivered; its owner is told.
-     *
-     * @param words what it reports
-     * @param delayed whether delivery is still being tried; then nobody need be told
-     */
-    @Transactional(propagation = Propagation.MANDATORY)
-    public void bounced(long number, NewMessage message, String words, boolean delayed) {
-        TicketStore.Held held = store.hold(number);
-        long id = store.add(held.number(), held.nextSeq(), message);
-        store.append(held, List.of(new TicketEvent.Bounced(message.at(), Actor.system(), id)), message.at());
-        if (!delayed) {
-            held.ticket().owner().ifPresent(owner -> tell(owner, number, Notices.Kind.BOUNCED, number + ": " + words));
-        }
-    }
-
-    /** The one ticket from which mail went to any of these addresses in the last days; nothing when there are several. */
-    public OptionalLong lastSentTo(List<String> addresses, Instant now) {
-        return outbox.ticketSentTo(addresses, now.minus(Duration.ofDays(5)));
-    }
-
-    /** What was written in a ticket, its quotations included, the latest first; of a long one the latest. */
-    public List<String> texts(long number) {
-        return store.texts(number);
-    }
-
-    /** The same of what was written before an entry. */
-    public List<String> textsBefore(long number, int seq) {
-        return store.textsBefore(number, seq);
-    }
-
-    /** Shows an entry otherwise, for it was read once more. */
-    @Transactional
-    public void rewrite(long message, String html, String text, String folded, String remark) {
-        store.rewrite(message, html, text, folded, remark);
-    }
-
-    /** An address to which answers are wanted takes part from the beginning, never by itself later. */
-    private void takePart(long number, NewMessage message, boolean opening) {
-        var addresses = new ArrayList<String>();
-        addresses.add(message.envelope().from());
-        if (opening && !message.envelope().replyTo().isEmpty()) {
-            addresses.add(message.envelope().replyTo());
-        }
-        addresses.addAll(message.envelope().cc());
-        store.takePart(number, addresses);
-    }
-
-    /** The tickets that a mail points to, the best evidence first. */
-    public List<Threading.Candidate> candidates(List<Long> marked, List<String> references) {
-        var found = new LinkedHashMap<Long, Threading.Evidence>();
-        marked.forEach(ticket -> found.put(ticket, Threading.Evidence.REPLY_MARK));
-        if (!references.isEmpty()) {
-            writes.settle(references);
-            Map<String, Long> byMessage = sql.select(MESSAGE.MESSAGE_ID, MESSAGE.TICKET)
-                    .from(MESSAGE)
-                    .where(MESSAGE.MESSAGE_ID.in(references))
-                    .fetchMap(MESSAGE.MESSAGE_ID, MESSAGE.TICKET);
-            references.stream()
-                    .filter(byMessage::containsKey)
-                    .forEach(id -> found.putIfAbsent(byMessage.get(id), Threading.Evidence.REFERENCE));
-        }
-        writes.settle(found.keySet());
-        return found.isEmpty() ? List.of() : candidates(found);
-    }
-
-    private List<Threading.Candidate> candidates(Map<Long, Threading.Evidence> found) {
-        Map<Long, ? extends Record> rows = sql.select(TICKET.NUMBER, TICKET.STATE, TICKET.RESOLVED_AT, TICKET.JOINED_INTO)
-                .from(TICKET)
-                .where(TICKET.NUMBER.in(found.keySet()))
-                .fetchMap(TICKET.NUMBER);
-        // What was joined into another ticket goes on there. A chain has an end, for what is joined takes nothing in.
-        Map<Long, Long> into = new HashMap<>();
-        rows.forEach((number, row) -> Optional.ofNullable(row.get(TICKET.JOINED_INTO)).ifPresent(there -> into.put(number, there)));
-        if (!into.isEmpty()) {
-            var there = new LinkedHashMap<Long, Threading.Evidence>();
-            found.forEach((number, evidence) -> there.putIfAbsent(into.getOrDefault(number, number), evidence));
-            return candidates(there);
-        }
-        Map<Long, List<String>> participants = sql.selectFrom(PARTICIPANT)
-                .where(PARTICIPANT.TICKET.in(found.keySet()))
-                .fetchGroups(PARTICIPANT.TICKET, PARTICIPANT.ADDRESS);
-        return found.entrySet().stream()
-                .filter(entry -> rows.containsKey(entry.getKey()))
-                .map(entry -> candidate(entry.getKey(), entry.getValue(), rows, participants))
-                .toList();
-    }
-
-    private static Threading.Candidate candidate(
-            long number, Threading.Evidence evidence, Map<Long, ? extends Record> rows, Map<Long, List<String>> participants) {
-        Record row = rows.get(number);
-        if (row == null) {
-            throw new IllegalStateException("no row of ticket " + number);
-        }
-        return new Threading.Candidate(
-                number,
-                evidence,
-                TicketState.of(row.get(TICKET.STATE)).orElseThrow(),
-                Optional.ofNullable(row.get(TICKET.RESOLVED_AT)),
-                Set.copyOf(participants.getOrDefault(number, List.of())));
-    }
-
-    /** Whether an entry with this Message-ID exists. */
-    public boolean knows(String messageId) {
-        return store.knows(messageId);
-    }
-
-    // ------------------------------------------------------------------ what we do
 
     /** Holds a ticket that somebody is about to change. */
     private TicketStore.Held change(long number, Person by) {
@@ -473,6 +281,10 @@ public class Tickets {
         return fields.changes(OwnField.Bearer.TICKET, typed, ticket.own()).entrySet().stream()
                 .<TicketEvent>map(change -> new TicketEvent.FieldSet(at, who, change.getKey(), change.getValue()))
                 .toList();
+    }
+
+    private void tell(long person, long number, Notices.Kind kind, String words) {
+        notices.tell(List.of(new Notices.Told(person, number, clock.instant(), kind, words)));
     }
 
     private void act(TicketStore.Held held, TicketEvent event) {

@@ -22,6 +22,15 @@ record Asked(
         ListView view, Criteria criteria, Shape shape, List<Sorting> sorting, Optional<Grouping> grouping, List<Column.Shown> columns, String limits,
         Optional<Stretch> due) {
 
+    Asked {
+        grouping = grouping.map(by -> by == Grouping.HOLDER && shape.list() ? Grouping.OWNER : by);
+    }
+
+    /** By what lanes are laid out. */
+    public Grouping lanesBy() {
+        return shape == Shape.CLOCK ? grouping.filter(by -> by == Grouping.TEAM).orElse(Grouping.HOLDER) : grouping.orElse(Grouping.STATE);
+    }
+
     /** A stretch of time, from the horizon. */
     record Stretch(Instant from, Instant until) {
 
@@ -159,9 +168,19 @@ record Asked(
 
     /** The greatest number of tickets that a lane should hold, if one is set. */
     public Optional<Integer> limit(String lane) {
+        // Those that were set before lanes by several things had limits stand there without what they are by.
+        return limitOf(limitKey(lane)).or(() -> lane.isEmpty() ? Optional.empty() : limitOf(lane));
+    }
+
+    /** As a lane's limit is written down: without a comma, which parts them. */
+    public String limitKey(String lane) {
+        return lanesBy().key() + "/" + URLEncoder.encode(lane, StandardCharsets.UTF_8);
+    }
+
+    private Optional<Integer> limitOf(String key) {
         for (String one : limits.split(",")) {
             int colon = one.lastIndexOf(':');
-            if (colon > 0 && one.substring(0, colon).equals(lane) && one.substring(colon + 1).matches("\\d{1,4}")) {
+            if (colon > 0 && one.substring(0, colon).equals(key) && one.substring(colon + 1).matches("\\d{1,4}")) {
                 return Optional.of(Integer.parseInt(one.substring(colon + 1)));
             }
         }

@@ -5,11 +5,12 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import rafter.app.platform.Say;
 import rafter.app.targets.Terms;
 
 /**
- * The Clock: a lane a person on an axis of working time, each ticket at the instant at which its next target falls due. Late ones stand in
+ * The Clock: a lane for each person or team on an axis of working time, each ticket at the instant at which its next target falls due. Late ones stand in
  * a bin at the left, those that fall due beyond the axis, or never, in one at the right.
  *
  * @param nowX where now is
@@ -24,38 +25,44 @@ record ClockLanes(List<Lane> lanes, List<Horizon.Tick> ticks, List<Horizon.Fold>
     private static final int APART = 26;
     private static final Duration AHEAD = Duration.ofHours(11);
 
-    /** Tickets of one person, before they are drawn. */
-    record Person(String key, String name, int total, List<Worklist.Card> cards) {}
+    /** What one person or team has, before it is drawn. */
+    record Holder(
+            String key, String name, WorklistStore.Size size, Optional<Integer> limit, List<Worklist.Card> cards, Worklist.Drop drop) {}
 
     /** A ticket at its place. The rail tells how much of its time is used, from 0 to 20. */
     record Mark(int x, int y, Worklist.Card card, int used, String tone, String objective, String title) {}
 
-    /** A person's lane; {@code more} tickets have no room in it. */
-    record Lane(String key, String name, int total, int late, int height, List<Mark> marks, int more) {}
+    /** A lane; {@code more} tickets have no room in it. */
+    record Lane(Holder holder, int height, List<Mark> marks, int more) {
 
-    static ClockLanes draw(Terms terms, Instant now, List<Person> people) {
+        /** How many tickets more than it should hold it has. */
+        public int tooMany() {
+            return holder.limit().map(limit -> Math.max(0, holder.size().total() - limit)).orElse(0);
+        }
+    }
+
+    static ClockLanes draw(Terms terms, Instant now, List<Holder> holders) {
         Instant start = now.atZone(terms.zone()).truncatedTo(ChronoUnit.HOURS).toInstant();
         Instant end = terms.hours().add(now, AHEAD).orElse(now.plus(AHEAD));
         var scale = new TimeScale(terms.hours().openings(start, end), start, end, LEFT, WIDTH);
-        List<Lane> lanes = people.stream().map(person -> lane(person, scale, now, end)).toList();
-        int late = lanes.stream().mapToInt(Lane::late).sum();
-        int total = lanes.stream().mapToInt(Lane::total).sum();
-        String text = total + " tickets of " + lanes.size() + " people and of nobody, " + late + " of them late.";
+        List<Lane> lanes = holders.stream().map(holder -> lane(holder, scale, now, end)).toList();
+        int late = holders.stream().mapToInt(holder -> holder.size().late()).sum();
+        int total = holders.stream().mapToInt(holder -> holder.size().total()).sum();
+        String text = total + " tickets in " + lanes.size() + " lanes, " + late + " of them late.";
         return new ClockLanes(lanes, scale.ticks(terms.zone()), scale.folds(terms.zone()), scale.x(now), Say.when(now, now, terms.zone()), text);
     }
 
-    private static Lane lane(Person person, TimeScale scale, Instant now, Instant end) {
+    private static Lane lane(Holder holder, TimeScale scale, Instant now, Instant end) {
         var marks = new ArrayList<Mark>();
-        int late = 0;
         int hidden = 0;
         int lateShown = 0;
         int laterShown = 0;
         var ends = new int[ROWS];
-        for (Worklist.Card card : person.cards()) {
-            var due = card.clock().flatMap(c -> c.due());
+        for (Worklist.Card card : holder.cards()) {
+            // What is paused falls due at no time, so it is never late.
+            Optional<Instant> due = card.nextDue();
             boolean over = due.isPresent() && !due.get().isAfter(now);
             boolean later = due.isEmpty() || due.get().isAfter(end);
-            late += over ? 1 : 0;
             if (over || later) {
                 int shown = over ? lateShown++ : laterShown++;
                 if (shown < 2 * ROWS) {
@@ -74,7 +81,7 @@ record ClockLanes(List<Lane> lanes, List<Horizon.Tick> ticks, List<Horizon.Fold>
                 marks.add(mark(x, 8 + STEP * row, card));
             }
         }
-        return new Lane(person.key(), person.name(), person.total(), late, 16 + STEP * ROWS, marks, hidden + person.total() - person.cards().size());
+        return new Lane(holder, 16 + STEP * ROWS, marks, hidden + holder.size().total() - holder.cards().size());
     }
 
     private static int freeRow(int[] ends, int x) {

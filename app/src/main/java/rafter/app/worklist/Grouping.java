@@ -1,6 +1,7 @@
 package rafter.app.worklist;
 
 import java.util.Arrays;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 
@@ -11,6 +12,8 @@ enum Grouping {
     PRIORITY("priority", KnownOrder.PRIORITY),
     OWNER("owner", KnownOrder.OWNER),
     TEAM("team", KnownOrder.TEAM_NAME),
+    /** The owner, or the team of what nobody owns. In lists it is the owner alone. */
+    HOLDER("who has it", KnownOrder.OWNER),
     TOPIC("topic", KnownOrder.TOPIC),
     DUE("time until due", KnownOrder.NEXT_DUE);
 
@@ -33,6 +36,15 @@ enum Grouping {
     /** The order that brings the tickets of one group together. */
     Order order() {
         return order;
+    }
+
+    /** Those by which a shape can lay its tickets out. */
+    static List<Grouping> of(Shape shape) {
+        return switch (shape) {
+            case CLOCK -> List.of(HOLDER, TEAM);
+            case LANES -> List.of(values());
+            case CARDS, LINES, GRID -> Arrays.stream(values()).filter(grouping -> grouping != HOLDER).toList();
+        };
     }
 
     static Optional<Grouping> of(String key) {

@@ -7,11 +7,16 @@ import static rafter.database.Tables.TEAM;
 import static rafter.database.Tables.TICKET;
 
 import java.util.Arrays;
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
+import org.jooq.Condition;
 import org.jooq.Field;
 import org.jooq.Table;
 import org.jooq.impl.DSL;
+import rafter.core.ticket.TicketState;
+import rafter.core.ticket.Turn;
 
 /** The orders that every ticket knows. */
 enum KnownOrder implements Order {
@@ -31,8 +36,8 @@ enum KnownOrder implements Order {
     TEAM_NAME("team", TEAM.NAME, true, "A", TEAM),
     TOPIC("topic", DSL.nullif(TICKET.TOPIC, DSL.inline("")), true, "A"),
     TAGS("tags", DSL.nullif(DSL.field("array_to_string({0}, ', ')", String.class, TICKET.TAGS), DSL.inline("")), true, "A"),
-    STATE("state", TICKET.STATE, false, "A"),
-    TURN("turn", TICKET.TURN, false, "A"),
+    STATE("state", TICKET.STATE, TicketState.shipped().stream().map(TicketState::key).toList(), "new"),
+    TURN("turn", TICKET.TURN, Arrays.stream(Turn.values()).map(Turn::name).toList(), "ours"),
     MESSAGES("the number of messages", TICKET.MESSAGES, false, "fewest"),
     CHANNEL("channel", TICKET.CHANNEL, false, "A");
 
@@ -41,6 +46,7 @@ enum KnownOrder implements Order {
     private final boolean mayLack;
     private final String first;
     private final Set<Table<?>> reads;
+    private final List<Condition> kinds;
 
     KnownOrder(String words, Field<?> field, boolean mayLack, String first, Table<?>... reads) {
         this.words = words;
@@ -48,6 +54,25 @@ enum KnownOrder implements Order {
         this.mayLack = mayLack;
         this.first = first;
         this.reads = Set.of(reads);
+        this.kinds = List.of();
+    }
+
+    /** An order by kinds; what is of none of them comes after all. */
+    KnownOrder(String words, Field<String> field, List<String> kinds, String first) {
+        this.words = words;
+        this.field = place(field, kinds);
+        this.mayLack = false;
+        this.first = first;
+        this.reads = Set.of();
+        this.kinds = Stream.concat(kinds.stream().map(kind -> field.eq(DSL.inline(kind))), Stream.of(field.notIn(kinds.stream().map(DSL::inline).toList()))).toList();
+    }
+
+    private static Field<Integer> place(Field<String> field, List<String> kinds) {
+        var step = DSL.choose(field).when(DSL.inline(kinds.getFirst()), DSL.inline(0));
+        for (int i = 1; i < kinds.size(); i++) {
+            step = step.when(DSL.inline(kinds.get(i)), DSL.inline(i));
+        }
+        return step.otherwise(DSL.inline(kinds.size()));
     }
 
     @Override
@@ -82,6 +107,11 @@ enum KnownOrder implements Order {
     @Override
     public boolean mayLack() {
         return mayLack;
+    }
+
+    @Override
+    public List<Condition> kinds() {
+        return kinds;
     }
 
     @Override

@@ -2,8 +2,10 @@ package rafter.app.worklist;
 
 import java.math.BigDecimal;
 import java.time.Instant;
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import org.jooq.Condition;
 import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.Table;
@@ -26,6 +28,14 @@ sealed interface Order permits KnownOrder, OwnOrder {
 
     /** Whether a ticket may have nothing there. */
     boolean mayLack();
+
+    /**
+     * The kinds of tickets that it tells apart, in the order of their meaning, when they are few; each ticket is of one. The value of a
+     * row is then the number of its kind.
+     */
+    default List<Condition> kinds() {
+        return List.of();
+    }
 
     /** The tables that it reads besides the tickets. */
     Set<Table<?>> reads();

@@ -32,7 +32,7 @@ enum Shape {
     }
 
     /** Whether it is one list, walked from top to bottom. */
-    boolean list() {
+    public boolean list() {
         return this == CARDS || this == LINES || this == GRID;
     }
 }

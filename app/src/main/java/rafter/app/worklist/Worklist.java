@@ -52,9 +52,9 @@ class Worklist {
     private static final int MORE_OF_A_LANE = 16;
     /** So many marks the Clock draws in all, shared among the people. */
     private static final int MARKS = 150;
-    private static final int FEWEST_OF_A_PERSON = 3;
-    private static final int MOST_OF_A_PERSON = 40;
-    private static final int MOST_PEOPLE = 60;
+    private static final int FEWEST_OF_A_LANE = 3;
+    private static final int MOST_OF_A_LANE = 40;
+    private static final int MOST_LANES = 60;
     private static final BigDecimal ALL_ABOVE_ZERO = new BigDecimal("1e18");
     /** As long as a mark of the horizon may stand a little beside its place. */
     private static final Duration KEPT = Duration.ofSeconds(5);
@@ -79,7 +79,7 @@ class Worklist {
     record Card(
             long number, String subject, String channel, String state, String stateKey, String turn, String turnWords, String priority, String topic,
             List<String> tags, int messages, String contact, String company, String plan, String team, String ownerInitials, String ownerName,
-            boolean owned, boolean mine, Optional<ClockView> clock, String ended, String after, String place, String group, String waiting, String age,
+            boolean owned, boolean mine, Optional<Instant> nextDue, Optional<ClockView> clock, String ended, String after, String place, String group, String waiting, String age,
             String customerWrote, String changed, String comesBack, Map<String, String> own) {}
 
     /**
@@ -101,10 +101,8 @@ class Worklist {
      * One lane.
      *
      * @param limit how many it should hold at most, if somebody set that
-     * @param drop what a ticket becomes that is laid into it: the field and its value, as the acts on a ticket take them; blank when
-     *     nothing can be laid into it
      */
-    record Lane(String key, String title, int total, Optional<Integer> limit, List<Card> cards, String dropPath, String dropField, String dropValue) {
+    record Lane(String key, String title, int total, Optional<Integer> limit, List<Card> cards, Drop drop) {
         public boolean over() {
             return limit.isPresent() && total > limit.get();
         }
@@ -124,7 +122,7 @@ class Worklist {
     private final Clock clock;
     private final UntilChange<HorizonOf, Horizon> horizons;
     private final UntilChange<CountsOf, Map<Long, Integer>> counts;
-    private final UntilChange<TotalsOf, Map<String, Integer>> totals;
+    private final UntilChange<TotalsOf, Map<String, WorklistStore.Size>> totals;
 
     Worklist(WorklistStore store, Views views, Tickets tickets, Targets targets, Persons persons, CriteriaNames names, Clock clock, TicketChanges changes) {
         this.names = names;
@@ -187,7 +185,7 @@ class Worklist {
             return Map.of();
         }
         var found = new HashMap<String, Integer>();
-        store.groups(among, asked.grouping().get(), clock.instant()).forEach((key, count) -> found.merge(groupWords(asked.grouping().get(), key), count, Integer::sum));
+        store.groups(among, asked.grouping().get(), clock.instant()).forEach((key, count) -> found.merge(groupWords(asked.grouping().get(), key), count.total(), Integer::sum));
         return found;
     }
 
@@ -247,25 +245,33 @@ class Worklist {
     /** The lanes of a list: those that there are, and those that there could be where that is known. */
     @Transactional(readOnly = true)
     List<Lane> lanes(Asked asked, Person me) {
-        Grouping grouping = asked.grouping().orElse(Grouping.STATE);
+        Grouping grouping = asked.lanesBy();
         Instant now = clock.instant();
-        Map<String, Integer> totals = totals(asked, grouping, me, now);
-        var keys = new LinkedHashSet<>(usual(grouping, asked.view().ended()));
-        keys.addAll(totals.keySet());
-        List<String> shown = keys.stream().limit(MOST_PEOPLE).toList();
+        Map<String, WorklistStore.Size> totals = totals(asked, grouping, me, now);
+        List<String> shown = shown(grouping, asked, totals);
         Map<String, List<Card>> cards = firsts(asked, grouping, shown, totals, asked.walked(), FIRST_OF_A_LANE, me, now);
         return shown.stream().map(key -> {
             Drop drop = drop(grouping, key);
             return new Lane(
-                    key, groupWords(grouping, key), totals.getOrDefault(key, 0), asked.limit(key), cards.getOrDefault(key, List.of()), drop.path(), drop.field(),
-                    drop.value());
+                    key, groupWords(grouping, key), size(totals, key).total(), asked.limit(key), cards.getOrDefault(key, List.of()), drop);
         }).toList();
+    }
+
+    private static WorklistStore.Size size(Map<String, WorklistStore.Size> totals, String key) {
+        return totals.getOrDefault(key, WorklistStore.Size.NONE);
+    }
+
+    /** The keys of the lanes that are shown: those that there could be, then those that there are besides. */
+    private List<String> shown(Grouping grouping, Asked asked, Map<String, WorklistStore.Size> totals) {
+        var keys = new LinkedHashSet<>(usual(grouping, asked.view().ended()));
+        keys.addAll(totals.keySet());
+        return keys.stream().limit(MOST_LANES).toList();
     }
 
     /** The first cards of several lanes; all their tickets are read and reckoned together. */
     private Map<String, List<Card>> firsts(
-            Asked asked, Grouping grouping, List<String> keys, Map<String, Integer> totals, List<Sorting> sorting, int most, Person me, Instant now) {
-        List<String> filled = keys.stream().filter(key -> totals.getOrDefault(key, 0) > 0).toList();
+            Asked asked, Grouping grouping, List<String> keys, Map<String, WorklistStore.Size> totals, List<Sorting> sorting, int most, Person me, Instant now) {
+        List<String> filled = keys.stream().filter(key -> size(totals, key).total() > 0).toList();
         Map<String, List<WorklistStore.TicketRow>> rows = store.groups(among(asked, me), grouping, filled, sorting, now, most);
         Map<Long, Card> cards = new HashMap<>();
         cards(rows.values().stream().flatMap(List::stream).toList(), asked, me).forEach(card -> cards.put(card.number(), card));
@@ -277,23 +283,29 @@ class Worklist {
     /** The part of a lane from after a place on. */
     @Transactional(readOnly = true)
     Lane lane(Asked asked, String key, Optional<Cursor> after, Person me) {
-        Grouping grouping = asked.grouping().orElse(Grouping.STATE);
+        Grouping grouping = asked.lanesBy();
         Instant now = clock.instant();
         List<WorklistStore.TicketRow> rows = store.group(among(asked, me), grouping, key, asked.walked(), after, now, MORE_OF_A_LANE + 1);
         boolean more = rows.size() > MORE_OF_A_LANE;
         List<Card> cards = cards(more ? rows.subList(0, MORE_OF_A_LANE) : rows, asked, me);
-        Drop drop = drop(grouping, key);
-        return new Lane(key, groupWords(grouping, key), more ? Integer.MAX_VALUE : cards.size(), Optional.empty(), cards, drop.path(), drop.field(), drop.value());
+        return new Lane(key, groupWords(grouping, key), more ? Integer.MAX_VALUE : cards.size(), Optional.empty(), cards, drop(grouping, key));
     }
 
     /** How many tickets are in each lane; counted once for all who look at the same lanes, until one changes. */
-    private Map<String, Integer> totals(Asked asked, Grouping grouping, Person me, Instant now) {
+    private Map<String, WorklistStore.Size> totals(Asked asked, Grouping grouping, Person me, Instant now) {
         long person = Asking.personal(asked.criteria()) ? me.id() : 0;
         var of = new TotalsOf(asked.view().scope(), asked.criteria(), asked.due(), grouping, person, now.getEpochSecond() / KEPT.toSeconds());
         return totals.get(of, () -> store.groups(among(asked, me), grouping, now));
     }
 
-    private record Drop(String path, String field, String value) {}
+    /**
+     * What a ticket becomes that is laid into a lane: the field and its value, as the acts on a ticket take them; blank when nothing can
+     * be laid into it.
+     */
+    record Drop(String path, String field, String value) {
+
+        static final Drop NOTHING = new Drop("", "", "");
+    }
 
     private static Drop drop(Grouping grouping, String key) {
         return switch (grouping) {
@@ -301,9 +313,10 @@ class Worklist {
             case TURN -> new Drop("state", "state", TicketState.waitingFor(Turn.valueOf(key)).key());
             case PRIORITY -> new Drop("priority", "priority", key);
             case OWNER -> new Drop("owner", "owner", key);
-            case TEAM -> key.isEmpty() ? new Drop("", "", "") : new Drop("owner", "team", key);
+            case TEAM -> key.isEmpty() ? Drop.NOTHING : new Drop("owner", "team", key);
+            case HOLDER -> new Drop("owner", key.startsWith(WorklistStore.TEAM_KEY) ? "team" : "owner", key.isEmpty() ? "" : key.substring(1));
             case TOPIC -> new Drop("topic", "topic", key);
-            case DUE -> new Drop("", "", "");
+            case DUE -> Drop.NOTHING;
         };
     }
 
@@ -320,6 +333,13 @@ class Worklist {
                 yield all;
             }
             case TEAM -> persons.teams().stream().map(t -> Long.toString(t.id())).toList();
+            case HOLDER -> {
+                var all = new ArrayList<String>();
+                all.add("");
+                persons.teams().forEach(t -> all.add(WorklistStore.TEAM_KEY + t.id()));
+                persons.active().forEach(p -> all.add(WorklistStore.PERSON_KEY + p.id()));
+                yield all;
+            }
             case TOPIC -> List.of("");
             case DUE -> Arrays.stream(WorklistStore.Within.values()).map(Enum::name).toList();
         };
@@ -329,6 +349,7 @@ class Worklist {
         if (key.isEmpty()) {
             return switch (grouping) {
                 case OWNER -> "Unowned";
+                case HOLDER -> "Unowned, no team";
                 case TEAM -> "No team";
                 case TOPIC -> "No topic";
                 case DUE -> "No target runs";
@@ -341,6 +362,7 @@ class Worklist {
             case PRIORITY -> key + " " + Priority.valueOf(key).word().toLowerCase(Locale.ROOT);
             case OWNER -> persons.find(Long.parseLong(key)).map(Person::name).orElse(key);
             case TEAM -> persons.teams().stream().filter(t -> Long.toString(t.id()).equals(key)).findFirst().map(t -> t.name()).orElse(key);
+            case HOLDER -> groupWords(key.startsWith(WorklistStore.TEAM_KEY) ? Grouping.TEAM : Grouping.OWNER, key.substring(1));
             case TOPIC -> Say.capital(key);
             case DUE -> Say.capital(WorklistStore.Within.valueOf(key).words());
         };
@@ -348,19 +370,19 @@ class Worklist {
 
     // ------------------------------------------------------------------ the clock
 
-    /** A lane a person, on one axis of working time. */
+    /** A lane for each person, or for each team, on one axis of working time. */
     @Transactional(readOnly = true)
     ClockLanes clockLanes(Asked asked, Person me) {
         Instant now = clock.instant();
         List<Sorting> due = List.of(new Sorting(KnownOrder.NEXT_DUE, false));
-        Map<String, Integer> totals = totals(asked, Grouping.OWNER, me, now);
-        var keys = new LinkedHashSet<>(usual(Grouping.OWNER, false));
-        keys.addAll(totals.keySet());
-        List<String> shown = keys.stream().limit(MOST_PEOPLE).toList();
-        int most = Math.clamp(MARKS / Math.max(1, shown.size()), FEWEST_OF_A_PERSON, MOST_OF_A_PERSON);
-        Map<String, List<Card>> cards = firsts(asked, Grouping.OWNER, shown, totals, due, most, me, now);
+        Grouping grouping = asked.lanesBy();
+        Map<String, WorklistStore.Size> totals = totals(asked, grouping, me, now);
+        List<String> shown = shown(grouping, asked, totals);
+        int most = Math.clamp(MARKS / Math.max(1, shown.size()), FEWEST_OF_A_LANE, MOST_OF_A_LANE);
+        Map<String, List<Card>> cards = firsts(asked, grouping, shown, totals, due, most, me, now);
         return ClockLanes.draw(targets.terms(), now, shown.stream()
-                .map(key -> new ClockLanes.Person(key, groupWords(Grouping.OWNER, key), totals.getOrDefault(key, 0), cards.getOrDefault(key, List.of())))
+                .map(key -> new ClockLanes.Holder(
+                        key, groupWords(grouping, key), size(totals, key), asked.limit(key), cards.getOrDefault(key, List.of()), drop(grouping, key)))
                 .toList());
     }
 
@@ -388,7 +410,7 @@ class Worklist {
                 row.number(), row.subject(), row.channel(), state, row.state(), row.turn().toLowerCase(Locale.ROOT), words(turn), row.priority(),
                 row.topic(), Arrays.asList(row.tags()), row.messages(), row.contact(), row.company(), row.plan(), row.team(),
                 row.ownerName().isEmpty() ? "" : Say.initials(row.ownerName()), row.ownerName(), row.owner().isPresent(),
-                row.owner().filter(owner -> owner == me.id()).isPresent(), pressing, ended(row, clocks, terms, now),
+                row.owner().filter(owner -> owner == me.id()).isPresent(), row.nextDue(), pressing, ended(row, clocks, terms, now),
                 row.cursor().written(), place(row), group(row, asked, now), Say.amount(Duration.between(row.turnSince(), now)),
                 Say.amount(Duration.between(row.openedAt(), now)), row.lastCustomerAt().map(at -> Say.when(at, now, terms.zone())).orElse(""),
                 Say.when(row.changedAt(), now, terms.zone()), row.comesBack().map(at -> Say.when(at, now, terms.zone())).orElse(""), row.own());
@@ -418,7 +440,7 @@ class Worklist {
             case STATE -> groupWords(grouping, row.state());
             case TURN -> groupWords(grouping, row.turn());
             case PRIORITY -> groupWords(grouping, row.priority());
-            case OWNER -> groupWords(grouping, row.owner().map(String::valueOf).orElse(""));
+            case OWNER, HOLDER -> groupWords(Grouping.OWNER, row.owner().map(String::valueOf).orElse(""));
             case TEAM -> row.team().isEmpty() ? groupWords(grouping, "") : row.team();
             case TOPIC -> groupWords(grouping, row.topic());
             case DUE -> groupWords(grouping, row.nextDue().map(due -> WorklistStore.Within.of(due, now).name()).orElse(""));

@@ -142,7 +142,7 @@ class WorklistController {
         model.addAttribute("what", what);
         model.addAttribute("titles", titles(own, columns ? Arrays.stream(KnownColumn.values()).collect(Collectors.toMap(KnownColumn::key, KnownColumn::title)) : Map.of()));
         model.addAttribute("orders", Stream.concat(Arrays.stream(KnownOrder.values()), shown.stream().map(OwnOrder::new)).toList());
-        model.addAttribute("groupings", Grouping.values());
+        model.addAttribute("groupings", Grouping.of(asked(parameters, me).shape()));
         model.addAttribute("columns", Stream.concat(Arrays.stream(KnownColumn.values()), shown.stream().map(Column.Own::new)).toList());
         return request.getHeader("HX-Request") == null ? "worklist/arrange" : "worklist/arrange :: " + what;
     }

@@ -91,6 +91,10 @@ class WorklistStore {
         }
     }
 
+    /** How the key of a lane of what a person has begins, and of what a team has. */
+    static final String PERSON_KEY = "p";
+    static final String TEAM_KEY = "t";
+
     private static final int SHOWN_OF_A_BUCKET = 6;
     /** Nobody reads an exact number beyond this, and counting on would cost. */
     private static final int COUNTED = 200_000;
@@ -122,8 +126,11 @@ class WorklistStore {
      */
     private List<TicketRow> walk(Among among, List<Sorting> sorting, boolean backwards, Optional<Cursor> from, int size) {
         Sorting first = sorting.getFirst();
+        if (!first.order().kinds().isEmpty()) {
+            return walkKinds(among, sorting, backwards, from, size);
+        }
         if (!first.order().mayLack()) {
-            return range(among, sorting, backwards, from, size, DSL.noCondition());
+            return range(among, sorting, 0, backwards, from, size, DSL.noCondition());
         }
         boolean fromLacking = from.filter(c -> c.values().getFirst().isEmpty()).isPresent();
         var rows = new ArrayList<TicketRow>();
@@ -133,25 +140,43 @@ class WorklistStore {
             boolean passed = from.isPresent() && lacking != fromLacking && lacking == backwards;
             if (!passed && rows.size() < size) {
                 Optional<Cursor> here = from.filter(c -> lacking == fromLacking);
-                rows.addAll(range(among, sorting, backwards, here, size - rows.size(), lacking ? field.isNull() : field.isNotNull()));
+                rows.addAll(range(among, sorting, 0, backwards, here, size - rows.size(), lacking ? field.isNull() : field.isNotNull()));
             }
         }
         return rows;
     }
 
+    /** Walks the kinds of the first key one by one, in the order of their meaning: each is a range of an index on the keys after it. */
+    private List<TicketRow> walkKinds(Among among, List<Sorting> sorting, boolean backwards, Optional<Cursor> from, int size) {
+        List<Condition> kinds = sorting.getFirst().order().kinds();
+        boolean down = sorting.getFirst().descending() != backwards;
+        Optional<Integer> start = from.flatMap(cursor -> cursor.values().getFirst()).map(Integer::valueOf);
+        var rows = new ArrayList<TicketRow>();
+        for (int i = 0; i < kinds.size() && rows.size() < size; i++) {
+            int kind = down ? kinds.size() - 1 - i : i;
+            boolean passed = start.isPresent() && (down ? kind > start.get() : kind < start.get());
+            if (!passed) {
+                Optional<Cursor> here = start.isPresent() && kind == start.get() ? from : Optional.empty();
+                rows.addAll(range(among, sorting, 1, backwards, here, size - rows.size(), kinds.get(kind)));
+            }
+        }
+        return rows;
+    }
+
+    /** @param settled how many of the keys are the same for all of the range */
     private List<TicketRow> range(
-            Among among, List<Sorting> sorting, boolean backwards, Optional<Cursor> from, int size, Condition range) {
+            Among among, List<Sorting> sorting, int settled, boolean backwards, Optional<Cursor> from, int size, Condition range) {
         Condition where = among.condition().and(range);
         if (from.isPresent()) {
-            where = where.and(beyond(sorting, backwards, from.get()));
+            where = where.and(settled == 0 ? beyond(sorting, backwards, from.get()) : beyond(sorting, settled, backwards, from.get()));
         }
-        return rows(sorting).where(where).orderBy(ordering(sorting, backwards)).limit(size).fetch(r -> row(r, sorting));
+        return rows(sorting).where(where).orderBy(ordering(sorting, settled, backwards)).limit(size).fetch(r -> row(r, sorting));
     }
 
     /** The number breaks ties, in the direction of the first key, so that one index can be read for both. */
-    private static List<SortField<?>> ordering(List<Sorting> sorting, boolean backwards) {
+    private static List<SortField<?>> ordering(List<Sorting> sorting, int settled, boolean backwards) {
         var fields = new ArrayList<SortField<?>>();
-        for (int i = 0; i < sorting.size(); i++) {
+        for (int i = settled; i < sorting.size(); i++) {
             Sorting one = sorting.get(i);
             boolean down = one.descending() != backwards;
             SortField<?> field = down ? one.order().field().desc() : one.order().field().asc();
@@ -175,15 +200,22 @@ class WorklistStore {
             var there = DSL.row(DSL.val(sorting.getFirst().order().read(leading.get()), key), DSL.val(from.number()));
             return down ? here.lt(there) : here.gt(there);
         }
-        Condition beyond = down ? TICKET.NUMBER.lt(from.number()) : TICKET.NUMBER.gt(from.number());
-        for (int i = sorting.size() - 1; i >= 0; i--) {
-            beyond = beyondBy(sorting.get(i), backwards, from.values().get(i), beyond);
-        }
+        Condition beyond = beyond(sorting, 0, backwards, from);
         // Bounds the range that is read; the rest only looks at ties.
         return leading.map(value -> sorting.getFirst().order().read(value))
                 .map(value -> down ? key.le(value) : key.ge(value))
                 .map(beyond::and)
                 .orElse(beyond);
+    }
+
+    /** Beyond by the keys after those that are settled. */
+    private static Condition beyond(List<Sorting> sorting, int settled, boolean backwards, Cursor from) {
+        boolean down = sorting.getFirst().descending() != backwards;
+        Condition beyond = down ? TICKET.NUMBER.lt(from.number()) : TICKET.NUMBER.gt(from.number());
+        for (int i = sorting.size() - 1; i >= settled; i--) {
+            beyond = beyondBy(sorting.get(i), backwards, from.values().get(i), beyond);
+        }
+        return beyond;
     }
 
     /** Beyond by this key, or equal in it and beyond by those after it; what is lacking comes last. */
@@ -277,15 +309,23 @@ class WorklistStore {
         return sql.select(counts).from(TICKET).where(DSL.condition(TICKET.OPEN)).fetchSingle(r -> counts.stream().map(r::get).toList());
     }
 
+    /**
+     * How many tickets are in a group, and for how many of them a target that runs is over its time.
+     */
+    record Size(int total, int late) {
+
+        static final Size NONE = new Size(0, 0);
+    }
+
     /** How many tickets are in each group of a list, by the group's key; those without one under an empty key. */
-    Map<String, Integer> groups(Among among, Grouping grouping, Instant now) {
+    Map<String, Size> groups(Among among, Grouping grouping, Instant now) {
         Field<String> key = groupKey(grouping, now).as("lane");
-        var found = new LinkedHashMap<String, Integer>();
-        sql.select(key, DSL.count())
+        var found = new LinkedHashMap<String, Size>();
+        sql.select(key, DSL.count(), DSL.count().filterWhere(TICKET.NEXT_DUE.le(now)))
                 .from(TICKET)
                 .where(among.condition())
                 .groupBy(DSL.field(DSL.name("lane")))
-                .forEach(r -> found.put(orEmpty(r.value1()), r.value2()));
+                .forEach(r -> found.put(orEmpty(r.value1()), new Size(r.value2(), r.value3())));
         return found;
     }
 
@@ -342,9 +382,19 @@ class WorklistStore {
             case PRIORITY -> TICKET.PRIORITY.eq(key);
             case OWNER -> key.isEmpty() ? TICKET.OWNER_ID.isNull() : TICKET.OWNER_ID.eq(Long.valueOf(key));
             case TEAM -> key.isEmpty() ? TICKET.TEAM_ID.isNull() : TICKET.TEAM_ID.eq(Long.valueOf(key));
+            case HOLDER -> heldBy(key);
             case TOPIC -> TICKET.TOPIC.eq(key);
             case DUE -> key.isEmpty() ? TICKET.NEXT_DUE.isNull() : Within.valueOf(key).holds(TICKET.NEXT_DUE, now);
         };
+    }
+
+    /** Whether a person owns it, or nobody does and a team has it. */
+    private static Condition heldBy(String key) {
+        if (key.startsWith(PERSON_KEY)) {
+            return TICKET.OWNER_ID.eq(Long.valueOf(key.substring(1)));
+        }
+        Condition unowned = TICKET.OWNER_ID.isNull();
+        return unowned.and(key.startsWith(TEAM_KEY) ? TICKET.TEAM_ID.eq(Long.valueOf(key.substring(1))) : TICKET.TEAM_ID.isNull());
     }
 
     private static List<SortField<?>> orderingWithNulls(List<Sorting> sorting) {
@@ -402,6 +452,8 @@ class WorklistStore {
             case PRIORITY -> TICKET.PRIORITY;
             case OWNER -> TICKET.OWNER_ID.cast(SQLDataType.CLOB);
             case TEAM -> TICKET.TEAM_ID.cast(SQLDataType.CLOB);
+            case HOLDER -> DSL.coalesce(
+                    DSL.inline(PERSON_KEY).concat(TICKET.OWNER_ID.cast(SQLDataType.CLOB)), DSL.inline(TEAM_KEY).concat(TICKET.TEAM_ID.cast(SQLDataType.CLOB)));
             case TOPIC -> TICKET.TOPIC;
             case DUE -> within(now);
         };

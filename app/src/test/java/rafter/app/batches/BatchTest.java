@@ -9,6 +9,7 @@ import static rafter.app.RunningApp.sefa;
 import static rafter.app.RunningApp.sql;
 import static rafter.app.RunningApp.unique;
 import static rafter.database.Tables.BATCH;
+import static rafter.database.Tables.MESSAGE;
 
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
@@ -25,6 +26,8 @@ import rafter.app.access.Person;
 import rafter.app.access.Persons;
 import rafter.app.people.Contacts;
 import rafter.app.platform.Problem;
+import rafter.app.tickets.Answering;
+import rafter.app.tickets.TicketEnds;
 import rafter.app.tickets.Tickets;
 import rafter.app.worklist.ChosenTickets;
 import rafter.core.criteria.Criteria;
@@ -33,6 +36,7 @@ import rafter.core.criteria.Operator;
 import rafter.core.target.ClockState;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.TicketState;
 
 @ExtendWith(RunningApp.class)
@@ -172,7 +176,41 @@ class BatchTest extends Browsing {
         long answer = RunningApp.take(("From: " + from + "\nMessage-ID: <k" + unique() + "@post.example>\nIn-Reply-To: " + id + "\nSubject: Re: One\n\nMore").getBytes(StandardCharsets.UTF_8)).orElseThrow();
         assertThat(RunningApp.ticketOf(answer)).isEqualTo(into);
         assertThat(run(Act.Kind.TAG, Map.of("tag", "x"), List.of(early), imani()).failed()).as("what is joined is not acted on").isEqualTo(1);
-        assertThat(batches.find(run.id(), imani()).mayUndo()).isFalse();
+        Batches.Run back = undo(run, imani());
+        assertThat(back.failed()).isZero();
+        assertThat(ticket(early).joinedInto()).isEmpty();
+        assertThat(ticket(early).state()).isEqualTo(TicketState.NEW);
+        assertThat(ticket(into).linkedTo()).isEmpty();
+        long later = RunningApp.take(("From: " + from + "\nMessage-ID: <l" + unique() + "@post.example>\nIn-Reply-To: " + id + "\nSubject: Re: One\n\nAgain").getBytes(StandardCharsets.UTF_8)).orElseThrow();
+        assertThat(RunningApp.ticketOf(later)).as("what comes later finds the ticket that it answers").isEqualTo(early);
+    }
+
+    @Test
+    void what_was_taken_out_of_the_other_ticket_since_is_left_alone() {
+        long into = ticket("part" + unique() + "@post.example");
+        Batches.Run run = run(Act.Kind.JOIN, Map.of("into", Long.toString(into)), List.of(numbers.get(0)), imani());
+        bean(TicketEnds.class).part(numbers.get(0), into, odile());
+        assertThat(undo(run, imani()).failed()).isEqualTo(1);
+    }
+
+    @Test
+    void notes_are_taken_back_with_their_words_and_the_place_where_they_stood_tells_so() {
+        Batches.Run run = run(Act.Kind.NOTE, Map.of("text", "quayside" + unique() + " for all"), numbers, imani());
+        assertThat(ticket(numbers.get(0)).messages()).isEqualTo(3);
+        Batches.Run back = undo(run, imani());
+        assertThat(back.failed()).isZero();
+        assertThat(ticket(numbers.get(0)).messages()).isEqualTo(2);
+        assertThat(tickets.events(List.of(numbers.get(0))).get(numbers.get(0))).anyMatch(TicketEvent.NoteTakenBack.class::isInstance);
+        assertThat(RunningApp.sql().fetchCount(MESSAGE, MESSAGE.TICKET.in(numbers).and(MESSAGE.TEXT.contains("quayside")))).isZero();
+        assertThat(RunningApp.sql().fetchCount(MESSAGE, MESSAGE.TICKET.in(numbers).and(MESSAGE.TAKEN_BACK.contains("quayside")))).isEqualTo(6);
+    }
+
+    @Test
+    void nobody_takes_back_what_somebody_else_noted() {
+        long note = bean(Answering.class).note(numbers.get(0), "<p>Mine</p>", odile());
+        assertThatThrownBy(() -> bean(Answering.class).takeNoteBack(numbers.get(0), note, imani())).isInstanceOf(Problem.Stale.class);
+        bean(Answering.class).takeNoteBack(numbers.get(0), note, odile());
+        assertThatThrownBy(() -> bean(Answering.class).takeNoteBack(numbers.get(0), note, odile())).isInstanceOf(Problem.Stale.class);
     }
 
     @Test

@@ -27,12 +27,14 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import rafter.app.RunningApp;
+import rafter.app.access.Person;
 import rafter.app.access.Persons;
 import rafter.app.fields.OwnFields;
 import rafter.app.people.Companies;
 import rafter.app.people.Company;
 import rafter.app.people.ContactCard;
 import rafter.app.people.ContactCards;
+import rafter.app.tickets.TicketEnds;
 import rafter.app.tickets.TicketTimes;
 import rafter.app.tickets.Tickets;
 import rafter.core.criteria.Asking;
@@ -103,8 +105,27 @@ class CriteriaSqlTest {
             }
             FACTS.put(number, Facts.none());
         }
+        endSome(random);
         asking = new Asking(clock().instant(), imani().id(), Set.of(team));
         FACTS.replaceAll((number, none) -> tickets.facts(number, clock().instant()));
+    }
+
+    /** Some in the bin, some a part of another, some out of either again. */
+    private static void endSome(Random random) {
+        var ends = bean(TicketEnds.class);
+        List<Long> numbers = List.copyOf(FACTS.keySet());
+        for (int i = 0; i < 12; i++) {
+            ends.discard(numbers.get(i * 5), random.nextBoolean() ? TicketEnds.NO_REQUEST : "it was deleted", ravi());
+            ends.join(numbers.get(i * 5 + 1), numbers.get(i * 5 + 2), odile());
+            if (i % 3 == 0) {
+                ends.restore(numbers.get(i * 5), ravi());
+                ends.part(numbers.get(i * 5 + 1), numbers.get(i * 5 + 2), odile());
+            }
+        }
+    }
+
+    private static Person ravi() {
+        return bean(Persons.class).all().stream().filter(p -> p.address().startsWith("ravi@")).findFirst().orElseThrow();
     }
 
     private static void fillContact(long contact, Random random) {

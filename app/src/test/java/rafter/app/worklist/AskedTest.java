@@ -59,7 +59,7 @@ class AskedTest {
             changed.put("sort", (random.nextBoolean() ? "-" : "") + order(random) + "," + order(random));
         }
         if (random.nextBoolean()) {
-            changed.put("group", random.nextInt(3) == 0 ? "" : Grouping.values()[random.nextInt(7)].key());
+            changed.put("group", random.nextInt(3) == 0 ? "" : Grouping.values()[random.nextInt(Grouping.values().length)].key());
         }
         if (random.nextBoolean()) {
             changed.put("cols", "subject:" + random.nextInt(1200) + ",number," + METRES.key());
@@ -125,6 +125,10 @@ class AskedTest {
         assertThat(asked.limit("freight:slots")).as("a topic may have a colon in it").hasValue(3);
         assertThat(asked.limit("new")).isEmpty();
         assertThat(asked.limit("")).isEmpty();
+        Asked byTopic = Asked.read(view(ListView.Scope.OPEN, Shape.LANES), Map.of("group", "topic", "limits", "topic/:7,topic/lost%2C+found:2,state/new:1"));
+        assertThat(byTopic.limit("")).as("a lane of what has none").hasValue(7);
+        assertThat(byTopic.limit("lost, found")).as("a topic may have a comma in it").hasValue(2);
+        assertThat(byTopic.limit("new")).as("that is the limit of a state").isEmpty();
     }
 
     // ------------------------------------------------------------------ names of orders, columns and places

@@ -2,17 +2,21 @@ package rafter.app.worklist;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static rafter.app.RunningApp.bean;
+import static rafter.app.RunningApp.clock;
 import static rafter.app.RunningApp.imani;
 import static rafter.app.RunningApp.unique;
+import static rafter.database.Tables.TICKET;
 
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Stream;
+import org.jooq.impl.DSL;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -21,6 +25,7 @@ import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import rafter.app.RunningApp;
+import rafter.app.access.Persons;
 import rafter.app.tickets.Tickets;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
@@ -151,16 +156,38 @@ class WorklistTest {
     }
 
     @Test
-    void the_clock_gives_every_person_a_lane_and_says_how_many_have_no_room() {
-        ClockLanes lanes = bean(Worklist.class).clockLanes(list("open"), imani());
-        assertThat(lanes.lanes()).extracting(ClockLanes.Lane::name).contains("Unowned", "Imani Okoro", "Sefa Tui");
-        assertThat(lanes.lanes()).allMatch(lane -> lane.marks().size() + lane.more() == lane.total());
-        assertThat(lanes.lanes().stream().mapToInt(ClockLanes.Lane::total).sum()).isEqualTo(bean(Worklist.class).total(list("open"), imani()).count());
+    void the_clock_gives_every_person_and_team_a_lane_and_says_how_many_have_no_room() {
+        Asked asked = Asked.read(bean(Views.class).get("open", imani()), Map.of("shape", "clock", "limits", "holder/p" + imani().id() + ":0,holder/:0"));
+        int total = bean(Worklist.class).total(list("open"), imani()).count();
+        for (Asked by : List.of(asked, Asked.read(asked.view(), Map.of("shape", "clock", "group", "team")))) {
+            ClockLanes lanes = bean(Worklist.class).clockLanes(by, imani());
+            assertThat(lanes.lanes()).allMatch(lane -> lane.marks().size() + lane.more() == lane.holder().size().total());
+            assertThat(lanes.lanes().stream().mapToInt(lane -> lane.holder().size().total()).sum()).isEqualTo(total);
+            int late = RunningApp.sql().fetchCount(TICKET, DSL.condition(TICKET.OPEN).and(TICKET.NEXT_DUE.le(clock().instant())));
+            assertThat(lanes.lanes().stream().mapToInt(lane -> lane.holder().size().late()).sum()).as("those that are not drawn are counted, too").isEqualTo(late);
+        }
+        String team = bean(Persons.class).teams().getFirst().name();
+        List<ClockLanes.Lane> lanes = bean(Worklist.class).clockLanes(asked, imani()).lanes();
+        assertThat(lanes).extracting(lane -> lane.holder().name()).contains("Unowned, no team", "Imani Okoro", "Sefa Tui", team);
+        assertThat(lanes).filteredOn(lane -> lane.holder().key().equals("p" + imani().id())).allMatch(lane -> lane.tooMany() == lane.holder().size().total());
+        assertThat(lanes).filteredOn(lane -> lane.holder().key().isEmpty()).allMatch(lane -> lane.holder().limit().equals(Optional.of(0)));
+        assertThat(lanes).filteredOn(lane -> lane.holder().name().equals(team)).allMatch(lane -> lane.holder().drop().field().equals("team"));
+    }
+
+    @Test
+    void groups_stand_in_the_order_of_their_meaning() {
+        for (Map.Entry<String, List<String>> by : Map.of(
+                "state", TicketState.shipped().stream().map(TicketState::name).toList(),
+                "turn", List.of("Our turn", "The customer’s turn", "A partner’s turn", "Nobody’s turn")).entrySet()) {
+            Asked asked = Asked.read(bean(Views.class).get("open", imani()), Map.of("shape", "lines", "group", by.getKey(), "sort", "-age"));
+            List<String> met = bean(Worklist.class).page(asked, imani(), Optional.empty(), 500).cards().stream().map(Worklist.Card::group).distinct().toList();
+            assertThat(met).hasSizeGreaterThan(1).isEqualTo(by.getValue().stream().filter(met::contains).toList());
+        }
     }
 
     @Test
     void an_address_says_the_whole_list_and_reads_back_to_the_same() {
-        Asked asked = Asked.read(bean(Views.class).get("open", imani()), java.util.Map.of(
+        Asked asked = Asked.read(bean(Views.class).get("open", imani()), Map.of(
                 "q", "{\"field\":\"subject\",\"has-any\":[\"season pass & more\"],\"version\":1}", "shape", "grid", "sort", "priority,-age",
                 "group", "team", "cols", "number,subject:400", "limits", "new:4", "due", "100-200"));
         var parameters = new java.util.HashMap<String, String>();
@@ -169,7 +196,7 @@ class WorklistTest {
             parameters.put(pair[0], java.net.URLDecoder.decode(pair[1], java.nio.charset.StandardCharsets.UTF_8));
         }
         assertThat(Asked.read(asked.view(), parameters)).isEqualTo(asked);
-        assertThat(Asked.read(asked.view(), java.util.Map.of("q", "{nonsense", "sort", "beauty", "due", "soon")))
+        assertThat(Asked.read(asked.view(), Map.of("q", "{nonsense", "sort", "beauty", "due", "soon")))
                 .isEqualTo(Asked.of(asked.view()));
     }
 
@@ -305,7 +332,7 @@ class WorklistTest {
         assertThat(horizon.stretches().stream().mapToInt(Horizon.Stretch::count).sum()).isEqualTo(horizon.total());
         assertThat(horizon.stretches()).allMatch(stretch -> Asked.Stretch.read(stretch.due()).isPresent() && !stretch.kinds().isBlank());
         for (Horizon.Stretch stretch : horizon.stretches()) {
-            Asked asked = Asked.read(bean(Views.class).get("open", imani()), java.util.Map.of("due", stretch.due()));
+            Asked asked = Asked.read(bean(Views.class).get("open", imani()), Map.of("due", stretch.due()));
             // A ticket may have several targets in a stretch, but none that is listed has none.
             assertThat(bean(Worklist.class).total(asked, imani()).count()).isBetween(1, stretch.count());
         }
@@ -317,7 +344,7 @@ class WorklistTest {
         var weight = fields.find(fields.add("Weight " + unique(), rafter.core.criteria.OwnField.Bearer.TICKET, rafter.core.criteria.OwnField.Kind.NUMBER, "", imani().id())).orElseThrow();
         List<String> weights = List.of("9", "100", "-2.5", "0.75");
         for (int i = 0; i < weights.size(); i++) {
-            bean(Tickets.class).changeFields(MINE.get(6 + i), java.util.Map.of(weight.key(), weights.get(i)), imani());
+            bean(Tickets.class).changeFields(MINE.get(6 + i), Map.of(weight.key(), weights.get(i)), imani());
         }
         for (String way : List.of("", "-")) {
             Asked asked = list("open", way + weight.key(), "");

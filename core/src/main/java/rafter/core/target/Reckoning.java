@@ -74,31 +74,47 @@ public final class Reckoning {
      */
     public static List<TargetClock> reckon(List<TicketEvent> events, Facts customer, Editions editions, Instant now) {
         var reckoning = new Reckoning(editions, customer, events);
-        for (TicketEvent event : withoutTakenBack(events)) {
-            if (event.at().isAfter(now)) {
-                break;
-            }
+        for (TicketEvent event : withoutTakenBack(happened(events, now))) {
             reckoning.walk(event);
         }
         return reckoning.asOf(now);
     }
 
-    /** A ticket that was restored goes on as though it had never been discarded: its customer waited all the while. */
-    private static List<TicketEvent> withoutTakenBack(List<TicketEvent> events) {
-        int restored = -1;
-        for (int i = events.size() - 1; i >= 0 && restored < 0; i--) {
-            restored = events.get(i) instanceof TicketEvent.Restored ? i : -1;
+    private static List<TicketEvent> happened(List<TicketEvent> events, Instant now) {
+        int count = 0;
+        while (count < events.size() && !events.get(count).at().isAfter(now)) {
+            count++;
         }
-        if (restored < 0) {
+        return events.subList(0, count);
+    }
+
+    /**
+     * A ticket that was restored goes on as though it had never been discarded, and one that was parted as though it had never been
+     * joined: its customer waited all the while.
+     */
+    private static List<TicketEvent> withoutTakenBack(List<TicketEvent> events) {
+        int restored = last(TicketEvent.Restored.class, events);
+        int parted = last(TicketEvent.Parted.class, events);
+        if (restored < 0 && parted < 0) {
             return events;
         }
         var left = new ArrayList<TicketEvent>();
         for (int i = 0; i < events.size(); i++) {
-            if (i > restored || !(events.get(i) instanceof TicketEvent.Discarded)) {
-                left.add(events.get(i));
+            TicketEvent event = events.get(i);
+            boolean takenBack = i < restored && event instanceof TicketEvent.Discarded || i < parted && event instanceof TicketEvent.Joined;
+            if (!takenBack) {
+                left.add(event);
             }
         }
         return left;
+    }
+
+    private static int last(Class<? extends TicketEvent> kind, List<TicketEvent> events) {
+        int i = events.size() - 1;
+        while (i >= 0 && !kind.isInstance(events.get(i))) {
+            i--;
+        }
+        return i;
     }
 
     /** Of the live clocks, the one that falls due first; held ones have no due instant and are left out. */

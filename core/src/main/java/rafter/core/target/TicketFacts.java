@@ -67,6 +67,10 @@ public final class TicketFacts {
             case TicketEvent.Discarded e -> in(facts, TicketState.CLOSED);
             // What it had been before is known to the ticket's own fold alone; see of().
             case TicketEvent.Restored e -> facts;
+            case TicketEvent.Parted e -> facts;
+            case TicketEvent.Unlinked e -> facts;
+            case TicketEvent.Continued e -> facts;
+            case TicketEvent.NoteTakenBack e -> facts;
             case TicketEvent.CustomerWrote e -> facts;
             case TicketEvent.WeWrote e -> facts;
             case TicketEvent.NoteAdded e -> facts;
@@ -135,6 +139,7 @@ public final class TicketFacts {
             case TicketEvent.Joined e -> BY_STATE;
             case TicketEvent.Discarded e -> BY_STATE;
             case TicketEvent.Restored e -> BY_STATE;
+            case TicketEvent.Parted e -> BY_STATE;
             case TicketEvent.Opened e -> List.of();
             case TicketEvent.FieldSet e -> List.of();
             case TicketEvent.CustomerWrote e -> List.of();
@@ -143,6 +148,9 @@ public final class TicketFacts {
             case TicketEvent.Bounced e -> List.of();
             case TicketEvent.OwnerChanged e -> List.of();
             case TicketEvent.Linked e -> List.of();
+            case TicketEvent.Unlinked e -> List.of();
+            case TicketEvent.Continued e -> List.of();
+            case TicketEvent.NoteTakenBack e -> List.of();
             case TicketEvent.TimeAgreed e -> List.of();
             case TicketEvent.BringBackSet e -> List.of();
             case TicketEvent.BroughtBack e -> List.of();

@@ -17,7 +17,7 @@ import java.util.TreeSet;
  * @param resolvedAt when it entered the ending state it is in
  * @param turnSince since when it has been the move of whose it is
  * @param lastCustomerAt when the customer last wrote
- * @param joinedInto the ticket that it has become a part of
+ * @param joined how it became a part of another ticket; nothing when it is one of its own
  * @param discardedFrom the state it was in before it was discarded; nothing when it is not
  * @param agreedDue the time promised to the customer for the resolution, where it is another one than the policy says
  * @param bringBackAt when it is to come back, should nothing be heard before
@@ -44,7 +44,7 @@ public record Ticket(
         Instant turnSince,
         Optional<Instant> lastCustomerAt,
         Optional<TicketState> discardedFrom,
-        OptionalLong joinedInto,
+        Optional<Joining> joined,
         Optional<Instant> agreedDue,
         Optional<Instant> bringBackAt,
         Optional<Instant> broughtBackAt,
@@ -53,6 +53,20 @@ public record Ticket(
     public Ticket {
         tags = Set.copyOf(tags);
         own = Map.copyOf(own);
+    }
+
+    /**
+     * How a ticket became a part of another one.
+     *
+     * @param into that ticket
+     * @param state what it was in before
+     * @param linkedTo what it was linked to before
+     */
+    public record Joining(long into, TicketState state, OptionalLong linkedTo) {}
+
+    /** The ticket that it has become a part of. */
+    public OptionalLong joinedInto() {
+        return joined.map(joining -> OptionalLong.of(joining.into())).orElse(OptionalLong.empty());
     }
 
     /** Whose move it is. */
@@ -90,7 +104,7 @@ public record Ticket(
         return new Ticket(
                 o.subject(), o.channel(), o.contact(), TicketState.NEW, o.priority(), OptionalLong.empty(), o.team(), "",
                 Set.of(), o.at(), o.at(), Optional.empty(), OptionalLong.empty(), 0, 1, 0, o.at(),
-                Optional.empty(), Optional.empty(), OptionalLong.empty(), Optional.empty(), Optional.empty(), Optional.empty(),
+                Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(),
                 Map.of());
     }
 
@@ -110,7 +124,11 @@ public record Ticket(
             case TicketEvent.TagsChanged e -> edit(event).tags(e.tags()).done();
             case TicketEvent.Linked e -> edit(event).linkedTo(e.earlier()).done();
             case TicketEvent.CustomerChanged e -> edit(event).done();
-            case TicketEvent.Joined e -> edit(event).state(TicketState.CLOSED).joinedInto(e.into()).done();
+            case TicketEvent.Joined e -> edit(event).join(e.into()).done();
+            case TicketEvent.Parted e -> edit(event).part().done();
+            case TicketEvent.Unlinked e -> edit(event).unlinked(e.other()).done();
+            case TicketEvent.Continued e -> edit(event).done();
+            case TicketEvent.NoteTakenBack e -> edit(event).unsaid().done();
             case TicketEvent.Discarded e -> edit(event).discard().done();
             case TicketEvent.Restored e -> edit(event).restore().done();
             case TicketEvent.FieldSet e -> edit(event).own(e.field(), e.value()).done();
@@ -141,7 +159,7 @@ public record Ticket(
         private Instant turnSince;
         private Optional<Instant> lastCustomerAt;
         private Optional<TicketState> discardedFrom;
-        private OptionalLong joinedInto;
+        private Optional<Joining> joined;
         private Optional<Instant> agreedDue;
         private Optional<Instant> bringBackAt;
         private Optional<Instant> broughtBackAt;
@@ -163,7 +181,7 @@ public record Ticket(
             this.turnSince = was.turnSince;
             this.lastCustomerAt = was.lastCustomerAt;
             this.discardedFrom = was.discardedFrom;
-            this.joinedInto = was.joinedInto;
+            this.joined = was.joined;
             this.agreedDue = was.agreedDue;
             this.bringBackAt = was.bringBackAt;
             this.broughtBackAt = was.broughtBackAt;
@@ -172,6 +190,11 @@ public record Ticket(
 
         Edit message() {
             messages++;
+            return this;
+        }
+
+        Edit unsaid() {
+            messages--;
             return this;
         }
 
@@ -269,16 +292,31 @@ public record Ticket(
             return this;
         }
 
-        Edit joinedInto(long other) {
-            joinedInto = OptionalLong.of(other);
-            return linkedTo(other);
+        Edit unlinked(long other) {
+            linkedTo = linkedTo.equals(OptionalLong.of(other)) ? OptionalLong.empty() : linkedTo;
+            return this;
+        }
+
+        Edit join(long other) {
+            joined = Optional.of(joined.orElse(new Joining(other, state, linkedTo)));
+            return linkedTo(other).state(TicketState.CLOSED);
+        }
+
+        Edit part() {
+            if (joined.isEmpty()) {
+                return this;
+            }
+            linkedTo = joined.get().linkedTo();
+            state(joined.get().state());
+            joined = Optional.empty();
+            return this;
         }
 
         Ticket done() {
             return new Ticket(
                     was.subject, was.channel, was.contact, state, priority, owner, team, topic, tags, was.openedAt, at,
                     resolvedAt, linkedTo, messages, was.seq + 1, lastPublicSeq, turnSince, lastCustomerAt, discardedFrom,
-                    joinedInto, agreedDue, bringBackAt, broughtBackAt, own);
+                    joined, agreedDue, bringBackAt, broughtBackAt, own);
         }
     }
 }

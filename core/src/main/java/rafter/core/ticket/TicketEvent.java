@@ -90,6 +90,34 @@ public sealed interface TicketEvent {
     /** The ticket became a part of another one, where its conversation goes on. */
     record Joined(Instant at, Actor actor, long into) implements TicketEvent {}
 
+    /**
+     * A ticket that had been joined is one of its own again, as though it had never been.
+     *
+     * @param from the ticket that it was a part of
+     */
+    record Parted(Instant at, Actor actor, long from) implements TicketEvent {}
+
+    /**
+     * What a ticket was linked to it has to do with no more.
+     *
+     * @param other that ticket
+     */
+    record Unlinked(Instant at, Actor actor, long other, String why) implements TicketEvent {}
+
+    /**
+     * A later ticket goes on with what this one was about.
+     *
+     * @param later that ticket
+     */
+    record Continued(Instant at, Actor actor, long later, String why) implements TicketEvent {}
+
+    /**
+     * A note was taken back by who wrote it: it is not shown any more.
+     *
+     * @param message the entry
+     */
+    record NoteTakenBack(Instant at, Actor actor, long message) implements TicketEvent {}
+
     /** The ticket was no request, or is deleted. */
     record Discarded(Instant at, Actor actor, String why) implements TicketEvent {}
 

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
 import java.util.Set;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -171,6 +172,7 @@ class ReplyStripperTest {
     }
 
     @Test
+    @Tag("growth")
     void twice_the_text_takes_about_twice_the_time() {
         for (String piece : List.of("> q\nand own\n", "On 1 Mar Kim wrote:\n", "From: a\nTo: b\nDate: c\n\n", "word ", "--\n", ">".repeat(200) + "\n")) {
             long one = Growth.of(n -> strip(piece.repeat(n)), 4_000, 8);

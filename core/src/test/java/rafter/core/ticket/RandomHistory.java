@@ -60,7 +60,7 @@ public final class RandomHistory {
 
     private static List<TicketEvent> act(Random random, Ticket ticket, Instant at) {
         var person = new Actor.Person(1 + random.nextInt(3));
-        return switch (random.nextInt(10)) {
+        return switch (random.nextInt(12)) {
             case 0, 1 -> Conduct.customerWrote(ticket, at, new Actor.Contact(1), 5, random.nextInt(5) == 0);
             case 2, 3 -> Conduct.answered(ticket, at, person.id(), 5, Turn.values()[random.nextInt(4)]);
             case 4 -> List.of(new TicketEvent.StateChanged(at, person, TicketState.shipped().get(random.nextInt(6))));
@@ -70,6 +70,10 @@ public final class RandomHistory {
                     ? List.of(new TicketEvent.BringBackSet(at, person, Optional.of(at.plusSeconds(90_000))))
                     : Conduct.broughtBack(ticket, at);
             case 6 -> List.of(new TicketEvent.OwnerChanged(at, person, OptionalLong.of(person.id())));
+            case 9 -> List.of(ticket.joinedInto().isPresent()
+                    ? new TicketEvent.Parted(at, person, ticket.joinedInto().getAsLong())
+                    : new TicketEvent.Joined(at, person, 7));
+            case 10 -> List.of(ticket.discarded() ? new TicketEvent.Restored(at, person) : new TicketEvent.Discarded(at, person, "it was no request"));
             default -> List.of(new TicketEvent.TagsChanged(at, person, Set.of("lost")));
         };
     }

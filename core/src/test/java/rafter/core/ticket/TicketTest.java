@@ -65,6 +65,43 @@ class TicketTest {
     }
 
     @Test
+    void a_ticket_that_is_taken_out_of_another_is_as_it_was() {
+        Ticket before = after(
+                new TicketEvent.StateChanged(at(9), IMANI, TicketState.WITH_PARTNER), new TicketEvent.Linked(at(9), Actor.system(), 3000, "that was over"));
+        after(new TicketEvent.Joined(at(10), IMANI, 4002));
+        Ticket parted = after(new TicketEvent.Parted(at(11), IMANI, 4002));
+        assertThat(parted.joinedInto()).isEmpty();
+        assertThat(parted.state()).isEqualTo(before.state());
+        assertThat(parted.linkedTo()).hasValue(3000);
+        assertThat(parted.resolvedAt()).isEmpty();
+        assertThat(parted.turnSince()).isEqualTo(at(11));
+        assertThat(after(new TicketEvent.Parted(at(12), IMANI, 4002)).state()).as("once more changes nothing").isEqualTo(before.state());
+    }
+
+    @Test
+    void joined_twice_it_is_a_part_of_the_first_and_keeps_the_state_before() {
+        after(new TicketEvent.Joined(at(9), IMANI, 4002));
+        assertThat(after(new TicketEvent.Joined(at(10), IMANI, 4003)).joinedInto()).hasValue(4002);
+        assertThat(after(new TicketEvent.Parted(at(11), IMANI, 4002)).state()).isEqualTo(TicketState.NEW);
+    }
+
+    @Test
+    void what_is_unlinked_is_linked_no_more_and_a_later_ticket_links_nothing() {
+        assertThat(after(new TicketEvent.Linked(at(9), IMANI, 4002, "")).linkedTo()).hasValue(4002);
+        assertThat(after(new TicketEvent.Unlinked(at(9), IMANI, 4003, "")).linkedTo()).hasValue(4002);
+        assertThat(after(new TicketEvent.Unlinked(at(9), IMANI, 4002, "")).linkedTo()).isEmpty();
+        assertThat(after(new TicketEvent.Continued(at(10), Actor.system(), 4009, "")).linkedTo()).isEmpty();
+    }
+
+    @Test
+    void a_note_that_was_taken_back_is_not_counted() {
+        int before = after(new TicketEvent.NoteAdded(at(9), IMANI, 7)).messages();
+        Ticket now = after(new TicketEvent.NoteTakenBack(at(10), IMANI, 7));
+        assertThat(now.messages()).isEqualTo(before - 1);
+        assertThat(now.state()).isEqualTo(TicketState.NEW);
+    }
+
+    @Test
     void a_ticket_that_is_to_come_back_does_not_once_the_customer_wrote_or_it_ended() {
         var set = new TicketEvent.BringBackSet(at(9), IMANI, Optional.of(at(20)));
         assertThat(after(set).bringBackAt()).hasValue(at(20));
