@@ -71,6 +71,13 @@
   });
   document.addEventListener("htmx:sendError", function () { Rafter.toast("Rafter does not answer. Nothing was changed; try again in a moment.", null, true); });
 
+  // Says something to those who hear the page: what is chosen, what arrived, how a sentence reads now.
+  Rafter.say = function (words) {
+    clearTimeout(saying);
+    saying = setTimeout(function () { byId("said").textContent = words; }, 250);
+  };
+  var saying = null;
+
   // ---------------------------------------------------------------- short messages, with an undo
   Rafter.toast = function (words, undo, bad) {
     var line = document.createElement("div");
@@ -142,14 +149,32 @@
   var before = null;
   function open(id, focus) { before = document.activeElement; byId(id).hidden = false; focus.focus(); }
   function hide(id) { byId(id).hidden = true; if (before) { before.focus(); } }
+  // What lies on top holds the Tab key: from its last stop on to its first, and back.
+  document.addEventListener("keydown", function (e) {
+    var top = e.key !== "Tab" ? null : document.querySelector(".veil:not([hidden]) .over") || (byId("menu").hidden ? null : byId("menu"));
+    if (!top) { return; }
+    var stops = Array.from(top.querySelectorAll("a[href], button, input:not([type=hidden]), select, textarea, summary")).filter(function (one) { return one.offsetParent && !one.disabled && one.tabIndex >= 0; });
+    if (!stops.length) { e.preventDefault(); return; }
+    var i = stops.indexOf(document.activeElement);
+    if (i < 0 || (e.shiftKey ? i === 0 : i === stops.length - 1)) { e.preventDefault(); stops[e.shiftKey ? stops.length - 1 : 0].focus(); }
+  });
+  // The pages that a person may see, asked for when the palette is first opened.
+  var places = null;
+  function fetchPlaces() {
+    if (places) { return; }
+    places = [];
+    Rafter.ask("/search/places").then(function (a) { return a.ok ? a.json() : []; }).then(function (all) {
+      places = all.map(function (p) { return { words: p.words, kind: p.kind, go: function () { location.href = p.go; } }; });
+      if (!byId("palette").hidden) { draw(); }
+    });
+  }
   function actions() {
     var all = [];
-    document.querySelectorAll("header.top nav a, .tabs a, .more-views .drop-sheet a, .rules nav a, .person .sheet a, header.top .bell").forEach(function (a) { all.push({ words: a.dataset.words || (a.querySelector("strong") || a).textContent.trim().replace(/\d+$/, ""), kind: "page", go: function () { location.href = a.href; } }); });
     document.querySelectorAll("#thead [data-menu], .card-row.at a.pick, #side [data-menu]").forEach(function (a) {
       all.push({ words: a.getAttribute("aria-label") || a.textContent.trim(), kind: "action", go: function () { Rafter.menu(a); } });
     });
     document.querySelectorAll("#thead form button, .card-row.at form button").forEach(function (b) { all.push({ words: b.getAttribute("aria-label") || b.textContent.trim() + " this ticket", kind: "action", go: function () { b.click(); } }); });
-    (Rafter.actions || []).forEach(function (a) { all.push(a); });
+    (Rafter.actions || []).concat(places || []).forEach(function (a) { all.push(a); });
     all.push({ words: "Keys", kind: "help", go: showKeys }, { words: "Light or dark", kind: "look", go: switchTheme }, { words: "Sign out", kind: "action", go: function () { document.querySelector("form[action='/sign-out']").requestSubmit(); } });
     return all;
   }
@@ -191,7 +216,7 @@
     var chosen = byId("choice-" + at);
     if (chosen) { chosen.scrollIntoView({ block: "nearest" }); }
   }
-  function showPalette() { at = 0; byId("palette-words").value = ""; open("palette", byId("palette-words")); draw(); }
+  function showPalette() { fetchPlaces(); at = 0; byId("palette-words").value = ""; open("palette", byId("palette-words")); draw(); }
   function showKeys() { open("keys", byId("keys").querySelector(".over")); }
   function switchTheme() {
     var next = document.documentElement.getAttribute("data-bs-theme") === "dark" ? "light" : "dark";
@@ -212,7 +237,6 @@
     if (!byId("palette").hidden) {
       if (e.key === "ArrowDown" || e.key === "ArrowUp") { e.preventDefault(); at = (at + (e.key === "ArrowDown" ? 1 : shown.length - 1)) % Math.max(1, shown.length); draw(); }
       if (e.key === "Enter" && shown[at]) { e.preventDefault(); hide("palette"); shown[at].go(); }
-      if (e.key === "Tab") { e.preventDefault(); }
       return;
     }
     if (!byId("menu").hidden && (e.key === "ArrowDown" || e.key === "ArrowUp")) {
@@ -226,6 +250,39 @@
     if (e.key === "?" && Rafter.keysFree(e)) { e.preventDefault(); showKeys(); }
   });
   document.addEventListener("input", function (e) { if (e.target.id === "palette-words") { at = 0; draw(); } });
+
+  // ---------------------------------------------------------------- today stays fresh
+  var renewing = null;
+  function renewToday() {
+    if (!byId("today") || renewing) { return; }
+    renewing = setTimeout(function () {
+      Rafter.ask("/today").then(function (a) { return a.text(); }).then(function (html) {
+        renewing = null;
+        var fresh = new DOMParser().parseFromString(html, "text/html").getElementById("today"), here = byId("today");
+        // Whoever stands on a line of it is not moved; it is renewed once they go on.
+        if (!fresh || !here || here.contains(document.activeElement)) { return; }
+        here.replaceChildren.apply(here, Array.from(fresh.childNodes));
+      }).catch(function () { renewing = null; });
+    }, 3000);
+  }
+  ["rafter:ticket", "rafter:all"].forEach(function (news) { document.addEventListener(news, renewToday); });
+  setInterval(function () { if (!document.hidden) { renewToday(); } }, 60000);
+
+  // ---------------------------------------------------------------- the page of a batch
+  // A letter chooses the act and leads to its first field; Enter in a choice, or with Ctrl in a text, does it.
+  document.addEventListener("keydown", function (e) {
+    var place = document.querySelector("[data-acts]");
+    if (!place || !place.contains(e.target) && e.target !== document.body || !byId("palette").hidden) { return; }
+    var field = e.target.matches("textarea,select,input:not([type=radio],[type=checkbox])");
+    if (e.key === "Enter" && (e.target.matches("select") || e.ctrlKey && e.target.matches("textarea"))) { e.preventDefault(); e.target.form.requestSubmit(); return; }
+    if (field || e.ctrlKey || e.metaKey || e.altKey) { return; }
+    var act = Array.from(place.querySelectorAll("[data-key]")).find(function (one) { return one.dataset.key === e.key; });
+    if (!act) { return; }
+    e.preventDefault();
+    var radio = act.querySelector("input");
+    radio.checked = true;
+    (Array.from(place.querySelectorAll(".act-fields :is(input,select,textarea)")).find(function (one) { return one.offsetParent; }) || radio).focus();
+  });
 
   // ---------------------------------------------------------------- notices
   function bell(fresh) {
@@ -301,7 +358,13 @@
     return Rafter.ask(form.action, { method: "POST", body: body }).then(function (a) { return a.text(); }).then(function (html) {
       var fresh = new DOMParser().parseFromString(html, "text/html").getElementById(form.parentElement.id);
       if (!fresh) { form.submit(); return; }
-      var twin = function (e) { return fresh.querySelector("[name='" + CSS.escape(e.name) + "']"); };
+      // Several values of one part share a name; they are told apart by their order.
+      var same = function (place, e) { return Array.from(place.querySelectorAll("[name='" + CSS.escape(e.name) + "']")); };
+      var places = new Map(Array.from(form.elements).filter(function (e) { return e.name; }).map(function (e) { return [e, same(form, e).indexOf(e)]; }));
+      var twin = function (e) { return same(fresh, e)[places.get(e)]; };
+      var known = new Set(Array.from(form.elements).map(function (e) { return e.name; }));
+      var stops = function (place) { return Array.from(place.querySelectorAll("select, input:not([type=hidden]), button:not([tabindex='-1'])")); };
+      var stood = stops(form).indexOf(began);
       // What was typed while the answer was on its way is carried over.
       asked.forEach(function (value, e) {
         if (!e.name || e.name === "act" || state(e) === value) { return; }
@@ -313,14 +376,37 @@
       var named = at && at.name && at.name !== "act";
       var from = named && typeof at.selectionStart === "number" ? at.selectionStart : null;
       form.parentElement.replaceWith(fresh);
-      var next = named ? twin(at) : fresh.querySelector("[name=act][value='" + CSS.escape(act) + "']");
+      // After a part was added it is filled; after one was taken away, what stands in its place has the focus.
+      var added = named ? null : stops(fresh).find(function (e) { return e.name !== "act" && !known.has(e.name); });
+      var next = named ? twin(at) : added || fresh.querySelector("[name=act][value='" + CSS.escape(act) + "']");
+      next = next || stops(fresh)[Math.min(Math.max(stood, 0), stops(fresh).length - 1)];
       if (next) { next.focus({ preventScroll: true }); }
+      var reads = fresh.querySelector(".reads");
+      if (reads) { Rafter.say(reads.textContent.trim()); }
       if (next && from !== null && next.setSelectionRange) { next.setSelectionRange(from, from); }
     });
   }
+  // Whoever chooses by typing goes through choices that are not meant: they are done when they pause, go on or press Enter.
+  var byKey = false, waiting = null;
+  function settle() {
+    if (!waiting) { return; }
+    clearTimeout(waiting.timer);
+    var form = waiting.form;
+    waiting = null;
+    reshape(form, "shape");
+  }
+  document.addEventListener("keydown", function (e) {
+    byKey = true;
+    if (e.key === "Enter" && waiting && e.target.matches("select")) { e.preventDefault(); settle(); }
+  }, true);
+  document.addEventListener("pointerdown", function () { byKey = false; }, true);
+  document.addEventListener("focusout", function (e) { if (waiting && e.target === waiting.field) { settle(); } });
   document.addEventListener("change", function (e) {
     var form = e.target.closest("[data-reshape-form]");
-    if (form && e.target.hasAttribute("data-reshape")) { reshape(form, "shape"); }
+    if (!form || !e.target.hasAttribute("data-reshape")) { return; }
+    if (waiting) { clearTimeout(waiting.timer); waiting = null; }
+    if (!byKey || !e.target.matches("select")) { reshape(form, "shape"); return; }
+    waiting = { form: form, field: e.target, timer: setTimeout(settle, 1200) };
   });
   document.addEventListener("submit", function (e) {
     var form = e.target, by = e.submitter;

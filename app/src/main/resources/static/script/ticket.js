@@ -39,7 +39,8 @@
     this.quill = new Quill(box, {
       placeholder: this.kind === "reply" ? "Write to the customer" : "Write to your colleagues",
       formats: ["bold", "italic", "underline", "strike", "link", "list", "blockquote", "code-block", "image"],
-      modules: { uploader: { mimetypes: ["image/png", "image/jpeg", "image/gif", "image/webp"], handler: function (range, files) { self.picture(range, files); } } }
+      // Tab leads out of the text, as out of every other field.
+      modules: { keyboard: { bindings: { tab: null, indent: null, outdent: null, "indent code-block": null, "outdent code-block": null } }, uploader: { mimetypes: ["image/png", "image/jpeg", "image/gif", "image/webp"], handler: function (range, files) { self.picture(range, files); } } }
     });
     box.querySelector(".ql-editor").setAttribute("aria-label", this.kind === "reply" ? "Reply" : "Note");
     box.querySelector(".ql-editor").setAttribute("role", "textbox");

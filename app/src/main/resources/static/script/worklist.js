@@ -52,8 +52,8 @@
   document.addEventListener("keydown", function (e) {
     if (list() && e.key === "Escape" && byId("menu").hidden && !document.querySelector(".veil:not([hidden])")) { closeGlance(true); return; }
     if (!Rafter.keysFree(e)) { return; }
+    if (walkHorizon(e)) { return; }
     if (list()) {
-      if (walkHorizon(e)) { return; }
       if (e.key === "ArrowDown" || e.key === "ArrowUp") { e.preventDefault(); walk(e.key === "ArrowDown" ? 1 : -1); return; }
       if (inLanes() && (e.key === "ArrowLeft" || e.key === "ArrowRight")) {
         e.preventDefault();
@@ -115,7 +115,9 @@
     document.body.classList.toggle("choosing", count > 0);
     bar.querySelector("[data-chosen-count]").textContent = all && !except.size ? "All " + count + " chosen" : count + " chosen";
     sessionStorage.setItem(chosenKey(), JSON.stringify(Array.from(chosen)));
+    if (count !== told) { Rafter.say(count ? bar.querySelector("[data-chosen-count]").textContent : "None chosen"); told = count; }
   }
+  var told = 0;
   function choose(card, on, range) {
     var rows = cards(), from = range && lastChosen ? rows.findIndex(function (c) { return c.dataset.number === lastChosen; }) : -1;
     var to = rows.indexOf(card);
@@ -202,7 +204,7 @@
     });
   }
   document.addEventListener("click", function (e) {
-    var link = e.target.closest("[data-glance], svg.strip a, .clock-mark");
+    var link = list() && e.target.closest("[data-glance], svg.strip a, .clock-mark");
     if (link && !e.ctrlKey && !e.metaKey && !e.shiftKey) { e.preventDefault(); glance(link.dataset.glance || link.getAttribute("href").split("/").pop(), link); return; }
     if (e.target.closest("[data-glance-close]")) { closeGlance(true); }
   });
@@ -223,8 +225,15 @@
       if (a.ok && a.redirected) { Rafter.toast(form.dataset.quick); text.value = ""; closeGlance(true); return; }
       // Something is in the way: the page that says so keeps what was written.
       return a.text().then(function (html) {
-        var words = new DOMParser().parseFromString(html, "text/html").querySelector(".trouble, .alone p, main p");
+        var page = new DOMParser().parseFromString(html, "text/html"), words = page.querySelector(".trouble, .alone p, main p"), crossing = page.getElementById("crossing");
         Rafter.toast((words ? words.textContent.trim() : "That did not work.") + " What you wrote is still here.", null, true);
+        if (!crossing) { return; }
+        // What came meanwhile is shown where the answer is written; sent once more it goes, for now it was seen.
+        form.querySelectorAll(".crossing").forEach(function (old) { old.remove(); });
+        crossing.removeAttribute("id");
+        form.prepend(crossing);
+        form.elements.seen.value = page.querySelector("input[name=seen]").value;
+        form.querySelector("button").textContent = "Send all the same";
       });
     });
   });
@@ -412,7 +421,7 @@
     if (brushing === null) { return; }
     var a = Math.min(brushing, xOf(e)), b = Math.max(brushing, xOf(e));
     brushing = null;
-    var p = new URLSearchParams(query());
+    var p = new URLSearchParams(strip().closest("[data-list]").dataset.list);
     if (b <= 182) { p.set("due", "0-" + edges()[0][1]); } else if (b - a < 4) { p.delete("due"); } else { p.set("due", (a < 182 ? 0 : timeAt(a)) + "-" + timeAt(b)); }
     location.href = "/worklist?" + p;
   });
@@ -510,6 +519,7 @@
     var bar = byId("arrived");
     bar.hidden = held.size === 0;
     var one = held.size === 1 ? held.values().next().value.querySelector(".title, .num").textContent : "";
+    if (held.size) { Rafter.say(held.size === 1 ? "A ticket arrived" : held.size + " tickets arrived"); }
     bar.querySelector("button").textContent = held.size === 1 ? "Arrived: " + (one.length > 60 ? one.slice(0, 58) + "…" : one) : held.size + " tickets arrived, show them";
   }
   document.addEventListener("click", function (e) {

@@ -165,6 +165,11 @@ public final class RunningApp implements BeforeAllCallback {
         return sefa;
     }
 
+    /** The administrator. */
+    public static Person ravi() {
+        return bean(Persons.class).all().stream().filter(person -> person.address().startsWith("ravi@")).findFirst().orElseThrow();
+    }
+
     public static Person odile() {
         return odile;
     }

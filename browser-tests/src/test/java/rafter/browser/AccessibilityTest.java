@@ -75,7 +75,7 @@ class AccessibilityTest {
         page.navigate(World.url(ticket));
         check(page, page.locator(".cust a").getAttribute("href"));
         check(page, ticket + "/choose/owner");
-        check(page, ticket + "/reckoning");
+        check(page, ticket + "/clocks");
         check(page, "/tickets/99999999");
         page.navigate(World.url("/worklist?view=open"));
         page.keyboard().press("?");

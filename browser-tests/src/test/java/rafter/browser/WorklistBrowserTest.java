@@ -137,9 +137,12 @@ class WorklistBrowserTest {
         assertThat(agent.locator("#chosen")).containsText("3 chosen");
         press(agent, "b");
         agent.waitForURL("**/batches/new");
-        agent.getByLabel("Add a tag").check();
-        agent.getByLabel("Tag to add or take off").fill("gale");
-        agent.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Do it to 3 tickets")).click();
+        assertThat(agent.locator("[name=act]:checked")).isFocused();
+        assertThat(agent.locator("[name=tag]")).isHidden();
+        agent.keyboard().press("g");
+        assertThat(agent.locator("[name=tag]")).isFocused();
+        agent.keyboard().type("gale");
+        agent.keyboard().press("Enter");
         assertThat(agent.locator("#progress")).containsText("Done.", new LocatorAssertions.ContainsTextOptions().setTimeout(20_000));
         agent.getByText("Back to the list").click();
         assertThat(agent.locator(".card-row .chip", new Page.LocatorOptions().setHasText("gale"))).hasCount(3);
@@ -155,11 +158,12 @@ class WorklistBrowserTest {
         Page agent = open("cards");
         press(agent, "ArrowDown", "x", "b");
         agent.waitForURL("**/batches/new");
+        assertThat(agent.getByText("See the words for each")).isHidden();
         agent.getByLabel("Answer all").check();
-        agent.getByLabel("Words of the answer or note").fill("Dear {first name}, thank you.");
-        agent.getByText("See the answer for each").click();
+        agent.getByLabel("Words").fill("Dear {first name}, thank you.");
+        agent.getByText("See the words for each").click();
         assertThat(agent.locator(".preview pre")).containsText("Dear Wanda, thank you.");
-        assertThat(agent.getByLabel("Words of the answer or note")).hasValue("Dear {first name}, thank you.");
+        assertThat(agent.getByLabel("Words")).hasValue("Dear {first name}, thank you.");
     }
 
     @Test
@@ -208,7 +212,7 @@ class WorklistBrowserTest {
         Page agent = open("lines");
         agent.getByText("Save as a view").click();
         agent.getByLabel("Name").fill("My albatrosses");
-        agent.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Keep as a new view")).click();
+        agent.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Save as a new view")).click();
         Locator tab = agent.locator(".tabs a[aria-current]");
         assertThat(tab).containsText("My albatrosses");
         assertThat(tab.locator("span")).hasText("3");

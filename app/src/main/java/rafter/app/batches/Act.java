@@ -20,33 +20,40 @@ record Act(Kind kind, Map<String, String> args) {
 
     /** The acts that there are. */
     enum Kind {
-        PERSON("Hand to a person", true),
-        TEAM("Hand to a team", true),
-        STATE("Move to a state", true),
-        PRIORITY("Set the priority", true),
-        TOPIC("Set the topic", true),
-        TAG("Add a tag", true),
-        UNTAG("Take a tag off", true),
-        FIELD("Fill a field", true),
-        DUE("Agree another time", true),
-        BACK("Have them come back", true),
-        NOTE("Write a note", true),
-        ANSWER("Answer all", false),
-        JOIN("Join into one", true),
-        NO_REQUEST("Not a request", true),
-        DELETE("Delete into the bin", true),
-        RESTORE("Take out of the bin", false);
+        PERSON("Hand to a person", 'o', true),
+        TEAM("Hand to a team", 'e', true),
+        STATE("Move to a state", 's', true),
+        PRIORITY("Set the priority", 'p', true),
+        TOPIC("Set the topic", 't', true),
+        TAG("Add a tag", 'g', true),
+        UNTAG("Take a tag off", 'u', true),
+        FIELD("Fill a field", 'f', true),
+        DUE("Agree another time", 'd', true),
+        BACK("Have them come back", 'k', true),
+        NOTE("Write a note", 'n', true),
+        ANSWER("Answer all", 'a', false),
+        JOIN("Join into one", 'j', true),
+        NO_REQUEST("Not a request", 'q', true),
+        DELETE("Delete into the bin", 'x', true),
+        RESTORE("Take out of the bin", 'r', false);
 
         private final String words;
+        private final char letter;
         private final boolean undoable;
 
-        Kind(String words, boolean undoable) {
+        Kind(String words, char letter, boolean undoable) {
             this.words = words;
+            this.letter = letter;
             this.undoable = undoable;
         }
 
         public String words() {
             return words;
+        }
+
+        /** The key that chooses it on the page of a batch. */
+        public String letter() {
+            return String.valueOf(letter);
         }
 
         /** Whether it can be taken back. */
@@ -94,16 +101,23 @@ record Act(Kind kind, Map<String, String> args) {
             case FIELD -> require(OwnField.of(arg("field")).flatMap(field -> field.kept(arg("value"))).isPresent(), "Choose a field, and what can stand in it.");
             case DUE -> require(!arg("due").isBlank(), "Choose the time that was agreed.");
             case BACK -> require(!arg("back").isBlank(), "Choose when they come back.");
-            case NOTE -> require(!arg("text").isBlank(), "There are no words in the note yet.");
+            case NOTE -> {
+                require(!arg("text").isBlank(), "There are no words in the note yet.");
+                requireKnown(arg("text"));
+            }
             case ANSWER -> {
                 require(!arg("text").isBlank(), "There are no words in the answer yet.");
-                var unknown = Placeholders.unknown(arg("text"), Batches.PLACEHOLDERS);
-                require(unknown.isEmpty(), "Nobody knows what {" + String.join("}, {", unknown) + "} stands for.");
+                requireKnown(arg("text"));
             }
             case JOIN -> require(arg("into").matches("\\d{1,18}"), "Write the number of the ticket that the others are joined into.");
             case DELETE, RESTORE -> rafter.app.access.Access.require(me, Right.DELETE);
             case NO_REQUEST -> {}
         }
+    }
+
+    private static void requireKnown(String text) {
+        var unknown = Placeholders.unknown(text, Batches.PLACEHOLDERS);
+        require(unknown.isEmpty(), "Nobody knows what {" + String.join("}, {", unknown) + "} stands for.");
     }
 
     private static void require(boolean holds, String words) {

@@ -21,6 +21,7 @@ import rafter.app.fields.OwnFields;
 import rafter.app.platform.Problem;
 import rafter.app.worklist.ChosenTickets;
 import rafter.core.criteria.OwnField;
+import rafter.core.text.Placeholder;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
 
@@ -71,6 +72,7 @@ class BatchController {
                 .filter(kind -> kind != Act.Kind.DELETE && kind != Act.Kind.RESTORE || me.role().has(Right.DELETE))
                 .toList());
         model.addAttribute("chosenAct", kept.getOrDefault("act", "person"));
+        model.addAttribute("placeholders", Placeholder.forCustomers());
         model.addAttribute("fields", fields.shown(OwnField.Bearer.TICKET));
         model.addAttribute("people", persons.active());
         model.addAttribute("teams", persons.teams());

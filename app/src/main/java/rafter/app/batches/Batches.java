@@ -45,6 +45,7 @@ import rafter.app.platform.Writes;
 import rafter.app.targets.Targets;
 import rafter.app.tickets.Acknowledgements;
 import rafter.app.tickets.Tickets;
+import rafter.core.text.Placeholder;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Ticket;
 import rafter.database.tables.records.BatchRecord;
@@ -55,7 +56,7 @@ import tools.jackson.databind.json.JsonMapper;
 class Batches {
 
     /** What an answer to many may hold, filled in for each. */
-    static final Set<String> PLACEHOLDERS = Set.of("ticket", "subject", "customer", "first name", "workspace");
+    static final Set<String> PLACEHOLDERS = Placeholder.names(Placeholder.forCustomers());
     /** As many as one batch takes. */
     static final int MOST = 20_000;
 

@@ -14,6 +14,7 @@ import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Audit;
+import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.OwnField;
 import rafter.core.text.Words;
@@ -32,8 +33,10 @@ public class OwnFields {
 
     private final DSLContext sql;
     private final Audit audit;
+    private final Guard guard;
 
-    OwnFields(DSLContext sql, Audit audit) {
+    OwnFields(DSLContext sql, Audit audit, Guard guard) {
+        this.guard = guard;
         this.sql = sql;
         this.audit = audit;
     }
@@ -65,6 +68,7 @@ public class OwnFields {
      */
     @Transactional
     public long add(String name, OwnField.Bearer bearer, OwnField.Kind kind, String choices, long by) {
+        guard.houseRules(by);
         if (sql.fetchCount(OWN_FIELD, OWN_FIELD.BEARER.eq(bearer.name())) >= MOST) {
             throw new Problem.Invalid("There are " + MOST + " fields of " + bearer.words() + " already, and their page has no room for more.");
         }
@@ -88,6 +92,7 @@ public class OwnFields {
      */
     @Transactional
     public void change(AddedField was, String name, String choices, boolean shown, int position, long by) {
+        guard.houseRules(by);
         int changed = sql.update(OWN_FIELD)
                 .set(OWN_FIELD.NAME, checkName(name, was.field().id()))
                 .set(OWN_FIELD.CHOICES, checkChoices(was.field().kind(), choices))

@@ -188,14 +188,17 @@ class HoursController {
 
     private static NextLine nextLine(Outlook.Line line, ZoneId zone) {
         return switch (line) {
-            case Outlook.Line.Counted(Interval time, Duration soFar) -> new NextLine(
-                    SheetDrawing.day(time.startInclusive().atZone(zone).toLocalDate()), clock(time.startInclusive(), zone) + "–" + closes(time, zone),
-                    Say.worked(soFar), true);
+            case Outlook.Line.Counted(Interval time, Duration soFar, List<Closing> cut) -> new NextLine(
+                    SheetDrawing.day(time.startInclusive().atZone(zone).toLocalDate()),
+                    clock(time.startInclusive(), zone) + "–" + closes(time, zone) + (cut.isEmpty() ? "" : ", shortened: " + names(cut, zone)), Say.worked(soFar), true);
             case Outlook.Line.Skipped(LocalDate first, LocalDate last, List<Closing> because) -> new NextLine(
                     first.equals(last) ? SheetDrawing.day(first) : SheetDrawing.day(first) + " to " + SheetDrawing.day(last),
-                    because.isEmpty() ? "no opening" : String.join(", ", because.stream().map(c -> SheetDrawing.name(c, zone)).distinct().toList()),
-                    "", false);
+                    because.isEmpty() ? "no opening" : names(because, zone), "", false);
         };
+    }
+
+    private static String names(List<Closing> closings, ZoneId zone) {
+        return String.join(", ", closings.stream().map(c -> SheetDrawing.name(c, zone)).distinct().toList());
     }
 
     private static String clock(Instant at, ZoneId zone) {

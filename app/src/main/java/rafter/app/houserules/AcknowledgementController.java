@@ -18,6 +18,7 @@ import rafter.app.platform.Problem;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
 import rafter.app.tickets.Acknowledgements;
+import rafter.core.text.Placeholder;
 import rafter.core.text.Placeholders;
 
 /** What customers are told by itself, and how long resolved tickets take answers. */
@@ -61,7 +62,8 @@ class AcknowledgementController {
     private static void preview(Form form, Model model) {
         model.addAttribute("previewSubject", Placeholders.fill(form.subject(), SAMPLE));
         model.addAttribute("previewBody", Placeholders.fill(form.body(), SAMPLE));
-        model.addAttribute("placeholders", SAMPLE);
+        model.addAttribute("placeholders", Placeholder.forCustomers());
+        model.addAttribute("sample", SAMPLE);
         model.addAttribute("unknown", unknown(form));
     }
 
@@ -85,7 +87,7 @@ class AcknowledgementController {
             transaction.executeWithoutResult(status -> {
                 workspaces.change(
                         form.name().strip(), Boolean.TRUE.equals(form.acknowledge()), form.subject().strip(), form.body(), Integer.parseInt(form.reopenDays().strip()),
-                        form.version());
+                        form.version(), me.id());
                 audit.note(me.id(), "changed acknowledgement and reopening", Boolean.TRUE.equals(form.acknowledge()) ? "on" : "off");
             });
         } catch (Problem.Invalid | Problem.Stale e) {

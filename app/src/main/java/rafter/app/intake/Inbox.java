@@ -17,6 +17,7 @@ import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Audit;
 import rafter.app.platform.Files;
+import rafter.app.platform.Guard;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Writes;
@@ -73,8 +74,10 @@ public class Inbox {
     private final LiveNews news;
     private final Audit audit;
     private final Clock clock;
+    private final Guard guard;
 
-    Inbox(DSLContext sql, Writes writes, Files files, LiveNews news, Audit audit, Clock clock) {
+    Inbox(DSLContext sql, Writes writes, Files files, LiveNews news, Audit audit, Clock clock, Guard guard) {
+        this.guard = guard;
         this.sql = sql;
         this.writes = writes;
         this.files = files;
@@ -241,6 +244,7 @@ public class Inbox {
      */
     @Transactional
     public void tryAgain(long id, boolean asPerson, long by) {
+        guard.houseRules(by);
         int changed = sql.update(INBOUND)
                 .set(INBOUND.STATE, "WAITING")
                 .set(INBOUND.ATTEMPTS, 0)
@@ -258,6 +262,7 @@ public class Inbox {
     /** Takes a message off the list of those set aside; it stays kept. */
     @Transactional
     public void dismiss(long id, long by) {
+        guard.houseRules(by);
         sql.update(INBOUND)
                 .set(INBOUND.STATE, "IGNORED")
                 .where(INBOUND.ID.eq(id))
@@ -269,6 +274,7 @@ public class Inbox {
     /** Puts a dismissed message back among those set aside. */
     @Transactional
     public void bringBack(long id, long by) {
+        guard.houseRules(by);
         sql.update(INBOUND)
                 .set(INBOUND.STATE, "ASIDE")
                 .where(INBOUND.ID.eq(id))

@@ -17,6 +17,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Audit;
 import rafter.app.platform.Brief;
+import rafter.app.platform.Guard;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Secrets;
@@ -32,8 +33,10 @@ public class Mailboxes {
     private final Clock clock;
     private final Brief<List<String>> addresses = new Brief<>(Duration.ofSeconds(1), this::readAddresses);
     private final Brief<List<Mailbox>> settings = new Brief<>(Duration.ofSeconds(1), this::all);
+    private final Guard guard;
 
-    Mailboxes(DSLContext sql, Secrets secrets, Audit audit, LiveNews news, Clock clock) {
+    Mailboxes(DSLContext sql, Secrets secrets, Audit audit, LiveNews news, Clock clock, Guard guard) {
+        this.guard = guard;
         this.sql = sql;
         this.secrets = secrets;
         this.audit = audit;
@@ -72,6 +75,7 @@ public class Mailboxes {
      */
     @Transactional
     public long save(Mailbox wanted, long by) {
+        guard.houseRules(by);
         check(wanted);
         Optional<Mailbox> old = wanted.id() == 0 ? Optional.empty() : find(wanted.id());
         long id = old.isPresent() ? change(wanted, old.get()) : add(wanted);
@@ -170,6 +174,7 @@ public class Mailboxes {
      */
     @Transactional
     public void remove(long id, long by) {
+        guard.houseRules(by);
         boolean used = sql.fetchExists(INBOUND, INBOUND.MAILBOX_ID.eq(id))
                 || sql.fetchExists(TICKET, TICKET.MAILBOX_ID.eq(id))
                 || sql.fetchExists(OUTBOX, OUTBOX.MAILBOX_ID.eq(id));

@@ -17,6 +17,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Files;
+import rafter.app.platform.Guard;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.Secrets;
 import rafter.app.platform.Workspaces;
@@ -47,6 +48,7 @@ public class Outbox {
     private final Workspaces workspaces;
     private final LiveNews news;
     private final ObjectProvider<SchedulerClient> scheduler;
+    private final Guard guard;
 
     Outbox(
             DSLContext sql,
@@ -55,7 +57,8 @@ public class Outbox {
             Secrets secrets,
             Workspaces workspaces,
             LiveNews news,
-            ObjectProvider<SchedulerClient> scheduler) {
+            ObjectProvider<SchedulerClient> scheduler, Guard guard) {
+        this.guard = guard;
         this.sql = sql;
         this.writes = writes;
         this.files = files;
@@ -117,7 +120,8 @@ public class Outbox {
 
     /** Tries a mail again at once that failed or waits. */
     @Transactional
-    public void retry(long id, Instant now) {
+    public void retry(long id, Instant now, long by) {
+        guard.work(by);
         var row = sql.selectFrom(OUTBOX).where(OUTBOX.ID.eq(id)).and(OUTBOX.STATE.ne("SENT")).forUpdate().fetchOptional();
         row.ifPresent(outbox -> {
             sql.update(OUTBOX)

@@ -22,6 +22,7 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.fields.OwnFields;
 import rafter.app.platform.Audit;
 import rafter.app.platform.Brief;
+import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.OwnField;
 
@@ -42,8 +43,10 @@ public class Companies {
 
     /** Within the transaction: contacts who belonged to no company belong to one now. */
     public record Joined(long company, String plan, List<Long> contacts) {}
+    private final Guard guard;
 
-    Companies(DSLContext sql, OwnFields fields, Audit audit, ApplicationEventPublisher events) {
+    Companies(DSLContext sql, OwnFields fields, Audit audit, ApplicationEventPublisher events, Guard guard) {
+        this.guard = guard;
         this.sql = sql;
         this.fields = fields;
         this.audit = audit;
@@ -89,6 +92,7 @@ public class Companies {
      */
     @Transactional
     public long save(Optional<Long> id, String name, String plan, String domains, Map<String, String> own, OptionalInt seen, long by) {
+        guard.houseRules(by);
         if (id.isPresent() && seen.isPresent() && find(id.get()).filter(c -> c.version() == seen.getAsInt()).isEmpty()) {
             throw new Problem.Stale("Somebody else changed this company meanwhile. What you typed is still here; look at theirs in another window before you save.");
         }
@@ -99,6 +103,9 @@ public class Companies {
             throw new Problem.Invalid("The company needs a name.");
         }
         Optional<Company> was = id.flatMap(this::find);
+        if (id.isPresent() && was.isEmpty()) {
+            throw new Problem.NotFound("There is no such company any more.");
+        }
         String before = was.map(Company::plan).orElse("");
         long company = id.map(known -> change(known, name, plan)).orElseGet(() -> add(name, plan));
         fill(company, fields.filled(OwnField.Bearer.COMPANY, own, was.map(Company::own).orElse(Map.of())));
@@ -141,6 +148,7 @@ public class Companies {
      */
     @Transactional
     public void savePublicDomains(String domains, long by) {
+        guard.houseRules(by);
         TreeSet<String> all = split(domains);
         for (String domain : all) {
             if (!domain.matches("[a-z0-9.-]+\\.[a-z0-9-]+")) {

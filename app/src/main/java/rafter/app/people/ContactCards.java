@@ -14,6 +14,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.fields.OwnFields;
 import rafter.app.platform.Audit;
+import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.OwnField;
 import rafter.core.text.Phone;
@@ -35,8 +36,10 @@ public class ContactCards {
     private final OwnFields fields;
     private final Audit audit;
     private final ApplicationEventPublisher events;
+    private final Guard guard;
 
-    ContactCards(DSLContext sql, Companies companies, OwnFields fields, Audit audit, ApplicationEventPublisher events) {
+    ContactCards(DSLContext sql, Companies companies, OwnFields fields, Audit audit, ApplicationEventPublisher events, Guard guard) {
+        this.guard = guard;
         this.sql = sql;
         this.companies = companies;
         this.fields = fields;
@@ -77,6 +80,7 @@ public class ContactCards {
      */
     @Transactional
     public void save(ContactCard typed, long by) {
+        guard.work(by);
         ContactCard was = get(typed.id());
         String name = typed.name().strip();
         if (name.isEmpty() || name.length() > LONGEST_NAME) {

@@ -18,6 +18,7 @@ import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
 import rafter.core.text.MailAddress;
 import rafter.core.text.Words;
@@ -31,8 +32,10 @@ public class Contacts {
 
     private final DSLContext sql;
     private final Companies companies;
+    private final Guard guard;
 
-    Contacts(DSLContext sql, Companies companies) {
+    Contacts(DSLContext sql, Companies companies, Guard guard) {
+        this.guard = guard;
         this.sql = sql;
         this.companies = companies;
     }
@@ -142,6 +145,7 @@ public class Contacts {
     /** Lets mail of a contact's addresses be set aside from now on. */
     @Transactional
     public void unwanted(long contact, long by, Instant now) {
+        guard.work(by);
         sql.insertInto(UNWANTED_SENDER, UNWANTED_SENDER.ADDRESS, UNWANTED_SENDER.PERSON_ID, UNWANTED_SENDER.AT)
                 .select(DSL.select(CONTACT_ADDRESS.ADDRESS, DSL.val(by), DSL.val(now)).from(CONTACT_ADDRESS).where(CONTACT_ADDRESS.CONTACT_ID.eq(contact)))
                 .onConflictDoNothing()

@@ -1,12 +1,23 @@
 package rafter.app.platform;
 
+import static rafter.database.Tables.ATTACHMENT;
+import static rafter.database.Tables.DRAFT_FILE;
+import static rafter.database.Tables.DROPPED_FILE;
 import static rafter.database.Tables.FILE;
+import static rafter.database.Tables.INBOUND;
+import static rafter.database.Tables.OUTBOX;
 
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Collection;
 import org.jooq.DSLContext;
+import org.jooq.Query;
+import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
 
 /** Bytes kept once, by what is in them. */
 @Component
@@ -15,8 +26,11 @@ public class Files {
     /** More bytes than these are not kept waiting in memory. */
     public static final int LARGE = 200_000;
 
-    private static final Writes.Form KEEP =
-            Writes.insertIfNew(Writes.Stage.FILES, FILE, FILE.SHA256, FILE.SIZE, FILE.CONTENT, FILE.CREATED_AT);
+    /** A file that is to go is kept so long after it was last kept. */
+    private static final Duration KEPT_FOR = Duration.ofDays(1);
+    private static final Writes.Form KEEP = Writes.form(Writes.Stage.FILES, Files::keeping);
+
+    private static final Duration TOUCHED_AFTER = Duration.ofHours(12);
 
     private final DSLContext sql;
     private final Writes writes;
@@ -46,11 +60,49 @@ public class Files {
     /** A large file is not sent to the database when it is there already, and does not wait in memory. */
     private void keepLarge(byte[] sha256, byte[] content) {
         if (!sql.fetchExists(FILE, FILE.SHA256.eq(sha256))) {
-            sql.insertInto(FILE, FILE.SHA256, FILE.SIZE, FILE.CONTENT, FILE.CREATED_AT)
-                    .values(sha256, (long) content.length, content, clock.instant())
-                    .onConflictDoNothing()
-                    .execute();
+            sql.execute(keeping(sql).bind(1, sha256).bind(2, (long) content.length).bind(3, content).bind(4, clock.instant()));
+        } else {
+            sql.update(FILE).set(FILE.CREATED_AT, clock.instant()).where(FILE.SHA256.eq(sha256)).and(FILE.CREATED_AT.lt(clock.instant().minus(TOUCHED_AFTER))).execute();
         }
+    }
+
+    /** What is there already counts as kept now, so that it is not cleared away just then. */
+    private static Query keeping(DSLContext sql) {
+        return Writes.rowOf(sql, FILE, FILE.SHA256, FILE.SIZE, FILE.CONTENT, FILE.CREATED_AT)
+                .onConflict(FILE.SHA256)
+                .doUpdate()
+                .set(FILE.CREATED_AT, DSL.excluded(FILE.CREATED_AT))
+                .where(FILE.CREATED_AT.lt(DSL.field("{0} - interval '12 hours'", FILE.CREATED_AT.getDataType(), DSL.excluded(FILE.CREATED_AT))));
+    }
+
+    /** Notes that these files have one use less. */
+    public void dropped(Collection<byte[]> sha256) {
+        sha256.forEach(one -> sql.insertInto(DROPPED_FILE, DROPPED_FILE.SHA256, DROPPED_FILE.DROPPED_AT)
+                .values(one, clock.instant())
+                .onConflict(DROPPED_FILE.SHA256)
+                .doUpdate()
+                .set(DROPPED_FILE.DROPPED_AT, DSL.excluded(DROPPED_FILE.DROPPED_AT))
+                .execute());
+    }
+
+    /**
+     * Clears away what was dropped a day ago and nothing refers to any more.
+     *
+     * @return how many files went
+     */
+    @Transactional
+    public int clearAway() {
+        Instant before = clock.instant().minus(KEPT_FOR);
+        int gone = sql.deleteFrom(FILE)
+                .where(FILE.SHA256.in(DSL.select(DROPPED_FILE.SHA256).from(DROPPED_FILE).where(DROPPED_FILE.DROPPED_AT.lt(before))))
+                .and(FILE.CREATED_AT.lt(before))
+                .andNotExists(DSL.selectOne().from(DRAFT_FILE).where(DRAFT_FILE.SHA256.eq(FILE.SHA256)))
+                .andNotExists(DSL.selectOne().from(ATTACHMENT).where(ATTACHMENT.SHA256.eq(FILE.SHA256)))
+                .andNotExists(DSL.selectOne().from(INBOUND).where(INBOUND.RAW.eq(FILE.SHA256)))
+                .andNotExists(DSL.selectOne().from(OUTBOX).where(OUTBOX.RAW.eq(FILE.SHA256)))
+                .execute();
+        sql.deleteFrom(DROPPED_FILE).where(DROPPED_FILE.DROPPED_AT.lt(before)).execute();
+        return gone;
     }
 
     /** The bytes kept under this SHA-256. */

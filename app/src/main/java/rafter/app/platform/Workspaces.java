@@ -14,8 +14,10 @@ public class Workspaces {
 
     private final DSLContext sql;
     private final Brief<Workspace> current = new Brief<>(Duration.ofSeconds(1), this::read);
+    private final Guard guard;
 
-    Workspaces(DSLContext sql) {
+    Workspaces(DSLContext sql, Guard guard) {
+        this.guard = guard;
         this.sql = sql;
     }
 
@@ -54,7 +56,8 @@ public class Workspaces {
      */
     @Transactional
     public void change(
-            String name, boolean acknowledge, String ackSubject, String ackBody, int reopenDays, int version) {
+            String name, boolean acknowledge, String ackSubject, String ackBody, int reopenDays, int version, long by) {
+        guard.houseRules(by);
         int changed = sql.update(WORKSPACE)
                 .set(WORKSPACE.NAME, name)
                 .set(WORKSPACE.ACKNOWLEDGE, acknowledge)

@@ -23,14 +23,15 @@ import rafter.app.criteria.CriteriaNames;
 import rafter.app.platform.Problem;
 import rafter.app.targets.DraftChange;
 import rafter.app.targets.TargetDrafts;
-import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Criteria;
+import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Sentence;
 import rafter.core.target.CalendarPlan;
 import rafter.core.target.Goal;
 import rafter.core.target.Objective;
 import rafter.core.target.Policy;
 import rafter.core.target.PromiseBook;
+import rafter.core.text.Placeholder;
 import rafter.core.ticket.Priority;
 
 /** Policies: who is promised what. Changes go into the draft and count for nothing until it is put into force. */
@@ -127,6 +128,7 @@ class PoliciesController {
         model.addAttribute("priorities", Priority.values());
         model.addAttribute("objectives", Objective.values());
         model.addAttribute("teams", persons.teams());
+        model.addAttribute("placeholders", Placeholder.forSteps());
         return "policies/policy";
     }
 

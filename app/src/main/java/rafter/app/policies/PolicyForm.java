@@ -21,6 +21,8 @@ import rafter.core.target.Goal;
 import rafter.core.target.Objective;
 import rafter.core.target.Policy;
 import rafter.core.target.Step;
+import rafter.core.text.Placeholder;
+import rafter.core.text.Placeholders;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Turn;
 
@@ -153,7 +155,7 @@ record PolicyForm(
     PolicyForm after(String act) {
         if (act.equals("add-step")) {
             var more = new ArrayList<>(steps);
-            more.add(new StepLine("", Objective.FIRST_REPLY.name(), "before", "30 m", "notify-owner", "", "{objective} of {number} is due at {due}: {subject}"));
+            more.add(new StepLine("", Objective.FIRST_REPLY.name(), "before", "30 m", "notify-owner", "", "{target} of {ticket} is due at {due}: {subject}"));
             return with(criteria, more);
         }
         if (act.matches("remove-step:\\d{1,2}")) {
@@ -272,6 +274,10 @@ record PolicyForm(
     private static String words(StepLine line) {
         if (line.text().isBlank()) {
             throw new Problem.Invalid("A step that tells or notes something needs words.");
+        }
+        var unknown = Placeholders.unknown(line.text(), Placeholder.names(Placeholder.forSteps()));
+        if (!unknown.isEmpty()) {
+            throw new Problem.Invalid("Nobody knows what {" + String.join("}, {", unknown) + "} in a step’s words stands for.");
         }
         return line.text();
     }

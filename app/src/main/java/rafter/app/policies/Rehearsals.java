@@ -26,6 +26,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
 import rafter.app.targets.TargetDrafts;
 import rafter.app.targets.Targets;
@@ -56,9 +57,11 @@ public class Rehearsals {
     private final Histories histories;
     private final ObjectProvider<SchedulerClient> scheduler;
     private final Clock clock;
+    private final Guard guard;
 
     Rehearsals(
-            DSLContext sql, TargetDrafts drafts, Targets targets, Histories histories, ObjectProvider<SchedulerClient> scheduler, Clock clock) {
+            DSLContext sql, TargetDrafts drafts, Targets targets, Histories histories, ObjectProvider<SchedulerClient> scheduler, Clock clock, Guard guard) {
+        this.guard = guard;
         this.sql = sql;
         this.drafts = drafts;
         this.targets = targets;
@@ -74,6 +77,7 @@ public class Rehearsals {
      */
     @Transactional
     public long start(Instant from, Instant to, long by) {
+        guard.houseRules(by);
         if (!from.isBefore(to)) {
             throw new Problem.Invalid("The period ends before it begins.");
         }

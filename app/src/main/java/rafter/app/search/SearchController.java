@@ -9,6 +9,8 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseBody;
 import rafter.app.access.Access;
+import rafter.app.access.Person;
+import rafter.app.access.Place;
 import rafter.app.access.Right;
 
 /** The page that finds, and what the palette asks while somebody types. */
@@ -20,8 +22,10 @@ class SearchController {
 
     private final Search search;
     private final Access access;
+    private final List<Place.Source> places;
 
-    SearchController(Search search, Access access) {
+    SearchController(Search search, Access access, List<Place.Source> places) {
+        this.places = places;
         this.search = search;
         this.access = access;
     }
@@ -35,6 +39,17 @@ class SearchController {
 
     private static String cut(String asked) {
         return asked.length() > LONGEST ? asked.substring(0, LONGEST) : asked;
+    }
+
+    /** The pages that one may see, for the palette: what each is, and where it leads. */
+    @GetMapping("/search/places")
+    @ResponseBody
+    List<Map<String, String>> places() {
+        Person me = access.require(Right.WORK);
+        return places.stream()
+                .flatMap(source -> source.of(me).stream())
+                .map(place -> Map.of("words", place.words(), "kind", place.kind(), "go", place.path()))
+                .toList();
     }
 
     /** The first few, for the palette: what each is, and where it leads. */

@@ -16,6 +16,7 @@ import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Audit;
+import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
 import rafter.core.target.BookJson;
 import rafter.core.target.PromiseBook;
@@ -47,8 +48,10 @@ public class TargetDrafts {
     private final Audit audit;
     private final Clock clock;
     private final ApplicationEventPublisher events;
+    private final Guard guard;
 
-    TargetDrafts(DSLContext sql, Targets targets, Audit audit, Clock clock, ApplicationEventPublisher events) {
+    TargetDrafts(DSLContext sql, Targets targets, Audit audit, Clock clock, ApplicationEventPublisher events, Guard guard) {
+        this.guard = guard;
         this.sql = sql;
         this.targets = targets;
         this.audit = audit;
@@ -78,6 +81,7 @@ public class TargetDrafts {
      */
     @Transactional
     public void save(PromiseBook book, int version, long by, String what) {
+        guard.houseRules(by);
         int changed = sql.update(TARGET_DRAFT)
                 .set(TARGET_DRAFT.DOCUMENT, JSONB.valueOf(BookJson.write(book)))
                 .set(TARGET_DRAFT.VERSION, TARGET_DRAFT.VERSION.plus(1))
@@ -95,6 +99,7 @@ public class TargetDrafts {
     /** Throws the changes away; they can be brought back until something else is changed. */
     @Transactional
     public void discard(int version, long by) {
+        guard.houseRules(by);
         PromiseBook thrown = current().book();
         save(current().inForce(), version, by, "discarded changes of hours and targets");
         sql.update(TARGET_DRAFT).set(TARGET_DRAFT.DISCARDED, JSONB.valueOf(BookJson.write(thrown))).execute();
@@ -112,6 +117,7 @@ public class TargetDrafts {
      */
     @Transactional
     public void bringBack(int version, long by) {
+        guard.houseRules(by);
         JSONB thrown = sql.select(TARGET_DRAFT.DISCARDED)
                 .from(TARGET_DRAFT)
                 .fetchOptional(TARGET_DRAFT.DISCARDED)
@@ -128,6 +134,7 @@ public class TargetDrafts {
      */
     @Transactional
     public long putIntoForce(int version, long by) {
+        guard.houseRules(by);
         Draft draft = current();
         if (draft.version() != version) {
             throw new Problem.Stale("Somebody else changed hours or targets meanwhile. Look at their changes, then put all into force.");

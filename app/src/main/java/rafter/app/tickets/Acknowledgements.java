@@ -4,7 +4,6 @@ import static rafter.database.Tables.ACKNOWLEDGEMENT;
 
 import java.time.Duration;
 import java.time.Instant;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -19,6 +18,7 @@ import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Writes;
 import rafter.core.text.MailAddress;
+import rafter.core.text.Placeholder;
 import rafter.core.text.Placeholders;
 
 /** Tells customers once that their request arrived; never when that could become a loop. */
@@ -98,12 +98,8 @@ public class Acknowledgements {
 
     /** The placeholders that an acknowledgement may hold, with their values. */
     public static Map<String, String> values(long number, String subject, String customer, String workspace) {
-        var values = new LinkedHashMap<String, String>();
-        values.put("ticket", Long.toString(number));
-        values.put("subject", subject);
-        values.put("customer", customer);
-        values.put("first name", customer.contains("@") ? "there" : customer.strip().split("\\s+")[0]);
-        values.put("workspace", workspace);
-        return values;
+        return Placeholder.named(Map.of(
+                Placeholder.TICKET, Long.toString(number), Placeholder.SUBJECT, subject, Placeholder.CUSTOMER, customer, Placeholder.FIRST_NAME,
+                Placeholder.firstName(customer), Placeholder.WORKSPACE, workspace));
     }
 }

@@ -39,6 +39,7 @@ public class Answering {
 
     private static final int MOST_REFERENCES = 20;
     private static final int LONGEST_QUOTE = 20_000;
+    private static final int READ_OF_A_CROSSING = 1_500;
 
     /**
      * An answer as it was asked for.
@@ -67,8 +68,9 @@ public class Answering {
          *
          * @param words who and when
          * @param seq the number of the last public entry, for sending all the same
+         * @param text how what they wrote begins
          */
-        record Crossed(String words, int seq) implements Outcome {}
+        record Crossed(String words, int seq, String text) implements Outcome {}
     }
 
     private final DSLContext sql;
@@ -157,7 +159,11 @@ public class Answering {
                 .fetchSingle();
         String when = rafter.app.platform.Say.when(last.getAt(), clock.instant(), targets.terms().zone());
         String did = last.getKind().equals("CUSTOMER") ? " wrote again at " : " answered at ";
-        return new Outcome.Crossed(last.getAuthor() + did + when + ", while you were writing.", held.ticket().lastPublicSeq());
+        return new Outcome.Crossed(last.getAuthor() + did + when + ", while you were writing.", held.ticket().lastPublicSeq(), beginning(last.getText()));
+    }
+
+    private static String beginning(String text) {
+        return text.length() > READ_OF_A_CROSSING ? text.substring(0, READ_OF_A_CROSSING) + " …" : text;
     }
 
     private long send(TicketStore.Held held, String html, Addressed addressed, Turn then, Person by) {

@@ -182,6 +182,7 @@ public class Drafts {
     /** Throws a draft away with its files. */
     @Transactional
     public void discard(long ticket, Kind kind, Person by) {
+        files.dropped(find(ticket, kind, by).files().stream().map(DraftFile::sha256).toList());
         sql.deleteFrom(DRAFT).where(is(ticket, kind, by)).execute();
         news.writing(ticket);
     }
@@ -254,6 +255,7 @@ public class Drafts {
     /** Takes a file off a draft. */
     @Transactional
     public void detach(long ticket, Kind kind, long file, Person by) {
+        files.dropped(find(ticket, kind, by).files().stream().filter(one -> one.id() == file).map(DraftFile::sha256).toList());
         sql.deleteFrom(DRAFT_FILE)
                 .where(DRAFT_FILE.ID.eq(file))
                 .and(DRAFT_FILE.TICKET.eq(ticket))

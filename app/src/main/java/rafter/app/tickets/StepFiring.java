@@ -11,6 +11,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -37,6 +38,7 @@ import rafter.app.notices.Notices;
 import rafter.app.platform.RafterSettings;
 import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Say;
+import rafter.app.platform.Workspaces;
 import rafter.app.platform.Writes;
 import rafter.app.targets.Targets;
 import rafter.app.targets.Terms;
@@ -44,6 +46,7 @@ import rafter.core.criteria.Facts;
 import rafter.core.target.ClockState;
 import rafter.core.target.Step;
 import rafter.core.target.TargetClock;
+import rafter.core.text.Placeholder;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Priority;
@@ -71,11 +74,12 @@ public class StepFiring {
     private final Outbox outbox;
     private final Mailboxes mailboxes;
     private final RafterSettings settings;
+    private final Workspaces workspaces;
     private final Clock clock;
 
     StepFiring(
             DSLContext sql, Writes writes, TicketStore store, Targets targets, Persons persons, Notices notices, Outbox outbox, Mailboxes mailboxes,
-            RafterSettings settings, Clock clock) {
+            RafterSettings settings, Workspaces workspaces, Clock clock) {
         this.sql = sql;
         this.writes = writes;
         this.store = store;
@@ -85,6 +89,7 @@ public class StepFiring {
         this.outbox = outbox;
         this.mailboxes = mailboxes;
         this.settings = settings;
+        this.workspaces = workspaces;
         this.clock = clock;
     }
 
@@ -295,16 +300,19 @@ public class StepFiring {
     /** The placeholders that a step's words may hold, with their values. */
     private Map<String, String> values(Firing one, Round round) {
         Ticket ticket = ticket(one, round);
-        var values = new LinkedHashMap<String, String>();
+        var values = new EnumMap<Placeholder, String>(Placeholder.class);
         long number = one.timer().getTicket();
-        values.put("number", Long.toString(number));
-        values.put("subject", ticket.subject());
-        values.put("customer", round.names().getOrDefault(number, ""));
-        values.put("owner", ticket.owner().isPresent() ? name(ticket.owner().getAsLong(), round) : "nobody");
-        values.put("due", one.clock().dueMark().map(due -> Say.when(due, round.now(), round.terms().zone())).orElse("never"));
-        values.put("objective", one.clock().objective().words());
-        values.put("link", settings.address() + "/tickets/" + number);
-        return values;
+        String customer = round.names().getOrDefault(number, "");
+        values.put(Placeholder.TICKET, Long.toString(number));
+        values.put(Placeholder.SUBJECT, ticket.subject());
+        values.put(Placeholder.CUSTOMER, customer);
+        values.put(Placeholder.FIRST_NAME, Placeholder.firstName(customer));
+        values.put(Placeholder.WORKSPACE, workspaces.current().name());
+        values.put(Placeholder.OWNER, ticket.owner().isPresent() ? name(ticket.owner().getAsLong(), round) : "nobody");
+        values.put(Placeholder.DUE, one.clock().dueMark().map(due -> Say.when(due, round.now(), round.terms().zone())).orElse("never"));
+        values.put(Placeholder.TARGET, one.clock().objective().words());
+        values.put(Placeholder.LINK, settings.address() + "/tickets/" + number);
+        return Placeholder.named(values);
     }
 
     private static String name(long person, Round round) {

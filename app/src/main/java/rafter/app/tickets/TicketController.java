@@ -80,7 +80,7 @@ class TicketController {
     }
 
     /** How the clocks of the ticket are reckoned. */
-    @GetMapping("/reckoning")
+    @GetMapping({"/clocks", "/reckoning"})
     String reckoning(@PathVariable long number, Model model) {
         access.require(Right.WORK);
         model.addAttribute("view", reckoning.load(number));

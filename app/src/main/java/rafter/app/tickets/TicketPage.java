@@ -66,6 +66,9 @@ class TicketPage {
     private static final int ENTRIES = 60;
     private static final int OTHERS_SHOWN = 6;
     private static final int LINKED_SHOWN = 30;
+    private static final Duration A_RUN = Duration.ofMinutes(1);
+    /** Longer, and the line says only how many changes there were. */
+    private static final int LONGEST_RUN = 120;
 
     /** The page. */
     record View(
@@ -93,7 +96,7 @@ class TicketPage {
             int entries = 0;
             int changes = 0;
             for (Item item : items.reversed()) {
-                boolean change = item instanceof Change;
+                boolean change = !(item instanceof Entry);
                 boolean written = !change && !item.css().equals("automatic");
                 if (change ? changes++ < GLANCED : written && entries++ < GLANCED) {
                     latest.addFirst(item);
@@ -114,8 +117,33 @@ class TicketPage {
             boolean remotePictures, boolean raw, Optional<DeliveryView> delivery)
             implements Item {}
 
-    /** Something that was done to the ticket. */
-    record Change(String css, String words, String at, String exact) implements Item {}
+    /**
+     * Something that was done to the ticket.
+     *
+     * @param who who did it, as the words begin; blank when they begin otherwise
+     */
+    record Change(String words, String who, Instant when, String at, String exact) implements Item {
+        @Override
+        public String css() {
+            return "change";
+        }
+    }
+
+    /** What one person did within a minute, as one line that unfolds. */
+    record Run(String words, List<Change> changes) implements Item {
+        @Override
+        public String css() {
+            return "run";
+        }
+
+        public String at() {
+            return changes.getFirst().at();
+        }
+
+        public String exact() {
+            return changes.getFirst().exact();
+        }
+    }
 
     record FileView(long id, String name, String size) {}
 
@@ -256,7 +284,38 @@ class TicketPage {
                     () -> change(event, people, teams, own, terms, now).ifPresent(items::add));
         }
         takeFired(fired, Instant.MAX, since, items, terms, now);
-        return items;
+        return inRuns(items);
+    }
+
+    /** The same with changes that one person made within a minute, and nothing between them, as one line. */
+    static List<Item> inRuns(List<Item> items) {
+        var all = new ArrayList<Item>();
+        var run = new ArrayList<Change>();
+        for (Item item : items) {
+            boolean goesOn = item instanceof Change change && !change.who().isEmpty() && !run.isEmpty() && run.getFirst().who().equals(change.who())
+                    && !change.when().isAfter(run.getFirst().when().plus(A_RUN));
+            if (!goesOn) {
+                endRun(run, all);
+            }
+            if (item instanceof Change change) {
+                run.add(change);
+            } else {
+                all.add(item);
+            }
+        }
+        endRun(run, all);
+        return all;
+    }
+
+    private static void endRun(List<Change> run, List<Item> all) {
+        if (run.size() < 2) {
+            all.addAll(run);
+        } else {
+            String who = run.getFirst().who();
+            String did = run.stream().map(change -> change.words().substring(who.length() + 1)).collect(Collectors.joining(", "));
+            all.add(new Run(did.length() > LONGEST_RUN ? who + " made " + run.size() + " changes" : who + " " + did, List.copyOf(run)));
+        }
+        run.clear();
     }
 
     /** The steps that fired until an instant, in their place among what else happened. */
@@ -265,7 +324,7 @@ class TicketPage {
         while (!fired.isEmpty() && !fired.getFirst().at().isAfter(until)) {
             ReckoningPage.Fired one = fired.removeFirst();
             if (!one.at().isBefore(since)) {
-                items.add(new Change("change", one.words(), Say.when(one.at(), now, terms.zone()), Say.exactly(one.at(), terms.zone())));
+                items.add(new Change(one.words(), "", one.at(), Say.when(one.at(), now, terms.zone()), Say.exactly(one.at(), terms.zone())));
             }
         }
     }
@@ -373,7 +432,7 @@ class TicketPage {
                     case TicketEvent.NoteAdded e -> Optional.empty();
                     case TicketEvent.Bounced e -> Optional.empty();
                 };
-        return words.map(w -> new Change("change", w, Say.when(event.at(), now, terms.zone()), Say.exactly(event.at(), terms.zone())));
+        return words.map(w -> new Change(w, w.startsWith(who + " ") ? who : "", event.at(), Say.when(event.at(), now, terms.zone()), Say.exactly(event.at(), terms.zone())));
     }
 
     private static String owner(TicketEvent.OwnerChanged e, String who, Map<Long, Person> people) {

@@ -8,6 +8,7 @@ import java.time.Duration;
 import java.util.function.IntSupplier;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import rafter.app.platform.Files;
 
 /** What happens to tickets because time went by; each reads only those whose time has come, by their index. */
 @Configuration(proxyBeanMethods = false)
@@ -25,6 +26,12 @@ class TicketTimers {
     @Bean
     RecurringTask<Void> bringBack(TicketTimes times, Clock clock) {
         return each("bring-back", Duration.ofSeconds(10), () -> times.broughtBack(clock.instant(), AT_ONCE));
+    }
+
+    /** Clears away the files of drafts that were discarded. */
+    @Bean
+    RecurringTask<Void> clearFiles(Files files) {
+        return Tasks.recurring("clear-files", FixedDelay.of(Duration.ofHours(1))).execute((instance, context) -> files.clearAway());
     }
 
     private static RecurringTask<Void> each(String name, Duration delay, IntSupplier some) {

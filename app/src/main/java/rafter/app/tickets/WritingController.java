@@ -126,15 +126,15 @@ class WritingController {
         try {
             return switch (answering.answer(number, answer, me)) {
                 case Answering.Outcome.Sent sent -> "redirect:/tickets/" + number + "#m" + sent.message();
-                case Answering.Outcome.Crossed crossed -> again(number, answer, crossed.words(), crossed.seq(), true, model);
+                case Answering.Outcome.Crossed crossed -> again(number, answer, crossed.words(), crossed.seq(), Optional.of(crossed.text()), model);
             };
         } catch (Problem.Invalid e) {
-            return again(number, answer, e.words(), seen, false, model);
+            return again(number, answer, e.words(), seen, Optional.empty(), model);
         }
     }
 
     /** The reply once more, with what is in its way; nothing typed is lost. */
-    private String again(long number, Answering.Answer answer, String words, int seen, boolean crossed, Model model) {
+    private String again(long number, Answering.Answer answer, String words, int seen, Optional<String> crossing, Model model) {
         model.addAttribute("number", number);
         model.addAttribute("html", SafeHtml.own(answer.html()));
         model.addAttribute("to", answer.to());
@@ -142,7 +142,8 @@ class WritingController {
         model.addAttribute("then", answer.then());
         model.addAttribute("words", words);
         model.addAttribute("seen", seen);
-        model.addAttribute("crossed", crossed);
+        model.addAttribute("crossed", crossing.isPresent());
+        model.addAttribute("crossing", crossing.orElse(""));
         model.addAttribute("files", drafts.find(number, Drafts.Kind.REPLY, access.me()).files());
         return "tickets/again";
     }
@@ -155,8 +156,7 @@ class WritingController {
 
     @PostMapping("/deliveries/{id}/retry")
     String retry(@PathVariable long number, @PathVariable long id) {
-        access.require(Right.WORK);
-        outbox.retry(id, clock.instant());
+        outbox.retry(id, clock.instant(), access.require(Right.WORK).id());
         return "redirect:/tickets/" + number;
     }
 

@@ -6,15 +6,18 @@ import org.springframework.web.bind.annotation.GetMapping;
 import rafter.app.access.Access;
 import rafter.app.access.Person;
 import rafter.app.access.Right;
+import rafter.app.worklist.DayAhead;
 
 /** The page with which a day begins. */
 @Controller
 class TodayController {
 
     private final Today today;
+    private final DayAhead day;
     private final Access access;
 
-    TodayController(Today today, Access access) {
+    TodayController(Today today, DayAhead day, Access access) {
+        this.day = day;
         this.today = today;
         this.access = access;
     }
@@ -28,6 +31,10 @@ class TodayController {
     String show(Model model) {
         Person me = access.require(Right.WORK);
         model.addAttribute("mine", today.mine(me));
+        DayAhead.Ahead ahead = day.of(me);
+        model.addAttribute("ahead", ahead);
+        model.addAttribute("horizon", ahead.horizon());
+        model.addAttribute("asked", ahead.asked());
         if (me.role().has(Right.HAND_OVER_ANY)) {
             model.addAttribute("floor", today.floor(me));
         }

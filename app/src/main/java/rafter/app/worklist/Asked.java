@@ -18,11 +18,11 @@ import rafter.core.criteria.CriteriaJson;
  *
  * @param due only tickets with a running target that falls due in this stretch of time
  */
-record Asked(
+public record Asked(
         ListView view, Criteria criteria, Shape shape, List<Sorting> sorting, Optional<Grouping> grouping, List<Column.Shown> columns, String limits,
         Optional<Stretch> due) {
 
-    Asked {
+    public Asked {
         grouping = grouping.map(by -> by == Grouping.HOLDER && shape.list() ? Grouping.OWNER : by);
     }
 

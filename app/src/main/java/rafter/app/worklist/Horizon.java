@@ -25,7 +25,7 @@ import rafter.core.time.WorkingTime;
  * @param late how many of them are late
  * @param text the same in words
  */
-record Horizon(
+public record Horizon(
         int total, int late, List<Mark> marks, List<More> more, List<Tick> ticks, List<Fold> folds, int nowX, String nowWords, String text, String edges,
         List<Stretch> stretches) {
 

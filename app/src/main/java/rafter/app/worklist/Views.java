@@ -4,6 +4,9 @@ import static rafter.database.Tables.LIST_VIEW;
 import static rafter.database.Tables.PERSON;
 import static rafter.database.Tables.VIEW_PIN;
 
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
@@ -19,6 +22,7 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.access.Access;
 import rafter.app.access.Person;
 import rafter.app.access.Persons;
+import rafter.app.access.Place;
 import rafter.app.access.Right;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.Asking;
@@ -27,17 +31,21 @@ import rafter.database.tables.records.ListViewRecord;
 
 /** The views that people keep. */
 @Component
-class Views {
+class Views implements Place.Source {
 
     /** So many tabs fit beside each other. */
     static final int MOST_PINNED = 10;
+    /** As long as a deleted view can be brought back. */
+    private static final Duration BROUGHT_BACK_FOR = Duration.ofDays(30);
 
     private final DSLContext sql;
     private final Persons persons;
+    private final Clock clock;
 
-    Views(DSLContext sql, Persons persons) {
+    Views(DSLContext sql, Persons persons, Clock clock) {
         this.sql = sql;
         this.persons = persons;
+        this.clock = clock;
     }
 
     /** The views that a person may see: those that ship first, then by title. */
@@ -48,12 +56,17 @@ class Views {
                 .fetch(Views::view);
     }
 
+    @Override
+    public List<Place> of(Person me) {
+        return visible(me).stream().map(view -> new Place(view.title(), "view", "/worklist?view=" + view.key())).toList();
+    }
+
     private Condition mayBeSeenBy(Person me) {
         Set<Long> teams = persons.teamsOf(me.id());
-        return LIST_VIEW.PERSON_ID.eq(me.id())
+        return LIST_VIEW.DELETED_AT.isNull().and(LIST_VIEW.PERSON_ID.eq(me.id())
                 .or(LIST_VIEW.SEEN_BY.eq(ListView.SeenBy.EVERYONE.name()))
                 .or(LIST_VIEW.SEEN_BY.eq(ListView.SeenBy.TEAM.name()).and(LIST_VIEW.TEAM_ID.in(teams)))
-                .or(LIST_VIEW.SEEN_BY.eq(ListView.SeenBy.ROLE.name()).and(LIST_VIEW.ROLE.eq(me.role().name())));
+                .or(LIST_VIEW.SEEN_BY.eq(ListView.SeenBy.ROLE.name()).and(LIST_VIEW.ROLE.eq(me.role().name()))));
     }
 
     /**
@@ -156,14 +169,69 @@ class Views {
         }
     }
 
-    /** Deletes a view; whoever has it among their tabs keeps a copy of their own. */
+    /**
+     * Changes a view's name and who may see it, and leaves what it lists as it is.
+     *
+     * @throws Problem.NoRight when it is somebody else's
+     * @throws Problem.Stale when it was changed meanwhile
+     */
+    @Transactional
+    void rename(ListView view, Named named, int version, Person me) {
+        keep(Asked.of(view), named, version, me);
+    }
+
+    /** Deletes a view; whoever has it among their tabs keeps a copy of their own. For some weeks it can be brought back. */
     @Transactional
     int delete(ListView view, Person me) {
         requireOwn(view, me);
+        Instant now = clock.instant();
+        sql.deleteFrom(LIST_VIEW).where(LIST_VIEW.DELETED_AT.lt(now.minus(BROUGHT_BACK_FOR))).execute();
         int copies = leaveCopies(view, true, me);
         sql.deleteFrom(VIEW_PIN).where(VIEW_PIN.VIEW_ID.eq(view.id())).execute();
-        sql.deleteFrom(LIST_VIEW).where(LIST_VIEW.ID.eq(view.id())).execute();
+        sql.update(LIST_VIEW).set(LIST_VIEW.DELETED_AT, now).where(LIST_VIEW.ID.eq(view.id())).execute();
         return copies;
+    }
+
+    /** A view that the person deleted and may bring back. */
+    Optional<ListView> deleted(String key, Person me) {
+        return sql.selectFrom(LIST_VIEW)
+                .where(LIST_VIEW.KEY.eq(key))
+                .and(LIST_VIEW.DELETED_AT.isNotNull())
+                .and(me.role().has(Right.HOUSE_RULES) ? DSL.trueCondition() : LIST_VIEW.PERSON_ID.eq(me.id()))
+                .fetchOptional(Views::view);
+    }
+
+    /** Who has a copy of a deleted view in its place, by name. */
+    List<String> haveCopies(ListView deleted) {
+        return sql.select(PERSON.NAME)
+                .from(LIST_VIEW)
+                .join(PERSON).on(PERSON.ID.eq(LIST_VIEW.PERSON_ID))
+                .where(LIST_VIEW.COPY_OF.eq(deleted.id()))
+                .and(LIST_VIEW.DELETED_AT.isNull())
+                .orderBy(PERSON.NAME)
+                .fetch(PERSON.NAME);
+    }
+
+    /**
+     * Brings a deleted view back, as a tab of whoever does so; those who had it as a tab have it again, unless they changed their copy.
+     *
+     * @throws Problem.NotFound when it is not there any more
+     */
+    @Transactional
+    ListView bringBack(String key, Person me) {
+        ListView view = deleted(key, me).orElseThrow(() -> new Problem.NotFound("That view cannot be brought back any more."));
+        sql.update(LIST_VIEW).setNull(LIST_VIEW.DELETED_AT).where(LIST_VIEW.ID.eq(view.id())).execute();
+        List<Long> copies = sql.select(LIST_VIEW.ID)
+                .from(LIST_VIEW)
+                .where(LIST_VIEW.COPY_OF.eq(view.id()))
+                .and(LIST_VIEW.VERSION.eq(0))
+                .fetch(LIST_VIEW.ID);
+        sql.update(VIEW_PIN).set(VIEW_PIN.VIEW_ID, view.id()).where(VIEW_PIN.VIEW_ID.in(copies)).execute();
+        sql.deleteFrom(LIST_VIEW).where(LIST_VIEW.ID.in(copies)).execute();
+        if (pinned(me).size() < MOST_PINNED) {
+            pin(view, true, me);
+        }
+        return view;
     }
 
     /** Nobody loses a tab because somebody else tidies up: each gets a view of their own in its place. */
@@ -180,11 +248,17 @@ class Views {
             ListViewRecord copy = row(Asked.of(view), new Named(view.title(), view.description(), ListView.SeenBy.ME, Optional.empty(), ""));
             copy.setKey("v-" + UUID.randomUUID().toString().substring(0, 8));
             copy.setPersonId(user);
+            copy.setCopyOf(view.id());
             copy.setScope(view.scope().name());
             long id = sql.insertInto(LIST_VIEW).set(copy).returning(LIST_VIEW.ID).fetchSingle(LIST_VIEW.ID);
             sql.update(VIEW_PIN).set(VIEW_PIN.VIEW_ID, id).where(VIEW_PIN.VIEW_ID.eq(view.id())).and(VIEW_PIN.PERSON_ID.eq(user)).execute();
         }
         return users.size();
+    }
+
+    /** Whether a person may change a view: it is their own, or they set the house rules. */
+    static boolean mayChange(ListView view, Person me) {
+        return !view.shipped() && (view.owner().orElse(0L) == me.id() || me.role().has(Right.HOUSE_RULES));
     }
 
     private static void requireOwn(ListView view, Person me) {
@@ -236,7 +310,7 @@ class Views {
     }
 
     /** What relative words mean when a person reads now. */
-    Asking asking(Person me, java.time.Instant now) {
+    Asking asking(Person me, Instant now) {
         return new Asking(now, me.id(), persons.teamsOf(me.id()));
     }
 }

@@ -1,6 +1,5 @@
 package rafter.app.worklist;
 
-import jakarta.servlet.http.HttpServletRequest;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -94,7 +93,7 @@ class ViewsController {
         model.addAttribute("named", named);
         model.addAttribute("trouble", trouble);
         model.addAttribute("sentence", names.sentence().of(asked.criteria()));
-        model.addAttribute("mine", !asked.view().shipped() && (asked.view().owner().orElse(0L) == me.id() || me.role().has(Right.HOUSE_RULES)));
+        model.addAttribute("mine", Views.mayChange(asked.view(), me));
         model.addAttribute("users", views.usedBy(asked.view(), me));
         model.addAttribute("teams", persons.teams());
         model.addAttribute("roles", Role.values());
@@ -102,7 +101,7 @@ class ViewsController {
         return "worklist/keep";
     }
 
-    /** Keeps the list as a new view, or over the one it began from. */
+    /** Keeps the list as a new view, or over the one it began from, or changes that one's name and sharing alone. */
     @PostMapping("/keep")
     String keep(
             @RequestParam String list, @RequestParam(defaultValue = "") String title, @RequestParam(defaultValue = "") String description,
@@ -116,6 +115,10 @@ class ViewsController {
             if (as.equals("over")) {
                 views.keep(asked, named, version, me);
                 return "redirect:/worklist?view=" + asked.view().key();
+            }
+            if (as.equals("named")) {
+                views.rename(asked.view(), named, version, me);
+                return "redirect:/worklist?" + asked.query();
             }
             return "redirect:/worklist?view=" + views.add(asked, named, me).key();
         } catch (Problem.Invalid | Problem.NoRight | Problem.Stale e) {
@@ -131,9 +134,14 @@ class ViewsController {
     }
 
     @PostMapping("/views/{key}/delete")
-    String delete(@PathVariable String key, HttpServletRequest request) {
+    String delete(@PathVariable String key) {
         Person me = access.require(Right.WORK);
         views.delete(views.get(key, me), me);
-        return "redirect:/worklist";
+        return "redirect:/worklist?deleted=" + key;
+    }
+
+    @PostMapping("/views/{key}/bring-back")
+    String bringBack(@PathVariable String key) {
+        return "redirect:/worklist?view=" + views.bringBack(key, access.require(Right.WORK)).key();
     }
 }

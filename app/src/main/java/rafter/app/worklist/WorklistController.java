@@ -56,6 +56,7 @@ class WorklistController {
         Asked asked = asked(parameters, me);
         model.addAttribute("asOf", clock.millis());
         head(asked, me, model);
+        model.addAttribute("deleted", Optional.ofNullable(parameters.get("deleted")).flatMap(key -> views.deleted(key, me)).map(view -> new Deleted(view, views.haveCopies(view))));
         model.addAttribute("further", parameters.containsKey("after"));
         model.addAttribute("ending", parameters.containsKey("end") || parameters.containsKey("before"));
         switch (asked.shape()) {
@@ -65,6 +66,13 @@ class WorklistController {
         }
         return "worklist/worklist";
     }
+
+    /**
+     * A view that was just deleted.
+     *
+     * @param copies who keeps a copy, by name
+     */
+    record Deleted(ListView view, List<String> copies) {}
 
     private Worklist.Page page(Asked asked, Person me, Map<String, String> parameters) {
         if (parameters.containsKey("end") || parameters.containsKey("before")) {
@@ -85,6 +93,9 @@ class WorklistController {
         model.addAttribute("tabs", tabs);
         model.addAttribute("pinned", tabs.stream().anyMatch(tab -> tab.id() == asked.view().id()));
         model.addAttribute("others", views.visible(me).stream().filter(v -> tabs.stream().noneMatch(tab -> tab.id() == v.id())).toList());
+        boolean mine = Views.mayChange(asked.view(), me);
+        model.addAttribute("mine", mine);
+        model.addAttribute("users", mine ? views.usedBy(asked.view(), me) : List.of());
         Map<Long, Integer> counts = worklist.counts(tabs, me);
         model.addAttribute("counts", counts);
         WorklistStore.Total total = worklist.total(asked, counts, me);

@@ -3,6 +3,9 @@ package rafter.app.access;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.net.http.HttpResponse;
+import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.Browsing;
@@ -57,6 +60,25 @@ class WebTest extends Browsing {
             assertThat(page.body()).contains("House rules are for administrators");
         }
         assertThat(get("/worklist").body()).doesNotContain("href=\"/house-rules\"");
+    }
+
+    @Test
+    void the_palette_names_every_page_that_one_may_see_and_each_is_there() throws Exception {
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        assertThat(places()).contains("/today", "/worklist?view=my-turn", "/batches").noneMatch(path -> path.startsWith("/house-rules"));
+        signIn("ravi@ternpassage.example", RunningApp.PASSWORD);
+        List<String> all = places();
+        Matcher menu = Pattern.compile("href=\"(/house-rules/[a-z-]+)\"").matcher(get("/house-rules/targets").body());
+        while (menu.find()) {
+            assertThat(all).contains(menu.group(1));
+        }
+        for (String path : all) {
+            assertThat(get(path).statusCode()).as(path).isEqualTo(200);
+        }
+    }
+
+    private List<String> places() throws Exception {
+        return Pattern.compile("\"go\":\"([^\"]+)\"").matcher(get("/search/places", "Accept", "application/json").body()).results().map(found -> found.group(1)).toList();
     }
 
     @Test

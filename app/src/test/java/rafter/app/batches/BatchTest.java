@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.imani;
 import static rafter.app.RunningApp.odile;
+import static rafter.app.RunningApp.ravi;
 import static rafter.app.RunningApp.sefa;
 import static rafter.app.RunningApp.sql;
 import static rafter.app.RunningApp.unique;
@@ -72,10 +73,6 @@ class BatchTest extends Browsing {
 
     private Ticket ticket(long number) {
         return tickets.find(number).orElseThrow();
-    }
-
-    private static Person ravi() {
-        return bean(Persons.class).all().stream().filter(p -> p.address().startsWith("ravi@")).findFirst().orElseThrow();
     }
 
     @Test
@@ -229,7 +226,7 @@ class BatchTest extends Browsing {
     @Test
     void a_field_is_filled_on_all_and_emptied_again_where_nobody_changed_it() {
         var fields = bean(rafter.app.fields.OwnFields.class);
-        String key = fields.find(fields.add("Vessel " + unique(), rafter.core.criteria.OwnField.Bearer.TICKET, rafter.core.criteria.OwnField.Kind.CHOICE, "Kestrel Light\nSaltmarsh", odile().id())).orElseThrow().key();
+        String key = fields.find(fields.add("Vessel " + unique(), rafter.core.criteria.OwnField.Bearer.TICKET, rafter.core.criteria.OwnField.Kind.CHOICE, "Kestrel Light\nSaltmarsh", RunningApp.ravi().id())).orElseThrow().key();
         tickets.changeFields(numbers.get(0), Map.of(key, "Saltmarsh"), imani());
         Batches.Run run = run(Act.Kind.FIELD, Map.of("field", key, "value", "Kestrel Light"), numbers, imani());
         assertThat(numbers).allMatch(n -> ticket(n).own().getOrDefault(key, "").equals("Kestrel Light"));

@@ -5,6 +5,7 @@ import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.clock;
 import static rafter.app.RunningApp.imani;
 import static rafter.app.RunningApp.odile;
+import static rafter.app.RunningApp.ravi;
 import static rafter.app.RunningApp.unique;
 import static rafter.core.criteria.Criteria.test;
 import static rafter.database.Tables.TICKET;
@@ -27,7 +28,6 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import rafter.app.RunningApp;
-import rafter.app.access.Person;
 import rafter.app.access.Persons;
 import rafter.app.fields.OwnFields;
 import rafter.app.people.Companies;
@@ -69,7 +69,7 @@ class CriteriaSqlTest {
         var fields = bean(OwnFields.class);
         for (OwnField.Bearer bearer : OwnField.Bearer.values()) {
             for (OwnField.Kind kind : OwnField.Kind.values()) {
-                FIELDS.add(fields.find(fields.add("Agreed " + kind + unique(), bearer, kind, "Deck\nHold\nnone of both", odile().id())).orElseThrow().field());
+                FIELDS.add(fields.find(fields.add("Agreed " + kind + unique(), bearer, kind, "Deck\nHold\nnone of both", RunningApp.ravi().id())).orElseThrow().field());
             }
         }
         fillBrightwater(random);
@@ -124,10 +124,6 @@ class CriteriaSqlTest {
         }
     }
 
-    private static Person ravi() {
-        return bean(Persons.class).all().stream().filter(p -> p.address().startsWith("ravi@")).findFirst().orElseThrow();
-    }
-
     private static void fillContact(long contact, Random random) {
         ContactCard card = bean(ContactCards.class).get(contact);
         bean(ContactCards.class).save(
@@ -138,7 +134,7 @@ class CriteriaSqlTest {
     private static void fillBrightwater(Random random) {
         Company firm = bean(Companies.class).all().stream().filter(company -> company.domains().contains("brightwater.example")).findFirst().orElseThrow();
         bean(Companies.class).save(
-                Optional.of(firm.id()), firm.name(), firm.plan(), String.join(" ", firm.domains()), own(random, OwnField.Bearer.COMPANY), odile().id());
+                Optional.of(firm.id()), firm.name(), firm.plan(), String.join(" ", firm.domains()), own(random, OwnField.Bearer.COMPANY), RunningApp.ravi().id());
     }
 
     private static long ticket(Random random) {

@@ -94,7 +94,7 @@ class ContactPageTest extends Browsing {
     void a_contact_who_moves_to_another_company_takes_their_open_tickets_along() {
         long number = ticket(address);
         ContactCard card = card(number);
-        long firm = bean(Companies.class).save(Optional.empty(), "Harbour works " + nth, "Harbour", "works" + nth + ".example", Map.of(), odile().id());
+        long firm = bean(Companies.class).save(Optional.empty(), "Harbour works " + nth, "Harbour", "works" + nth + ".example", Map.of(), RunningApp.ravi().id());
         cards.save(new ContactCard(card.id(), card.name(), Optional.of(firm), card.addresses(), List.of(), Map.of(), card.version()), imani().id());
         var facts = tickets.facts(number, RunningApp.clock().instant());
         assertThat(facts.values(KnownField.COMPANY)).containsExactly(Long.toString(firm));
@@ -105,7 +105,7 @@ class ContactPageTest extends Browsing {
     @Test
     void own_fields_of_contacts_are_kept_as_they_are_written_and_refused_when_they_cannot_be() {
         var fields = bean(OwnFields.class);
-        String account = fields.find(fields.add("Account " + nth, OwnField.Bearer.CONTACT, OwnField.Kind.NUMBER, "", odile().id())).orElseThrow().key();
+        String account = fields.find(fields.add("Account " + nth, OwnField.Bearer.CONTACT, OwnField.Kind.NUMBER, "", RunningApp.ravi().id())).orElseThrow().key();
         ContactCard card = card(ticket(address));
         cards.save(with(card, List.of(address), List.of(), Map.of(account, " 4471.0 ")), imani().id());
         ContactCard after = cards.get(card.id());

@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.imani;
-import static rafter.app.RunningApp.odile;
 import static rafter.app.RunningApp.unique;
 
 import java.nio.charset.StandardCharsets;
@@ -24,7 +23,7 @@ class OwnFieldsTest extends Browsing {
     private final Tickets tickets = bean(Tickets.class);
 
     private AddedField field(OwnField.Kind kind, String choices) {
-        return fields.find(fields.add("Field " + unique(), OwnField.Bearer.TICKET, kind, choices, odile().id())).orElseThrow();
+        return fields.find(fields.add("Field " + unique(), OwnField.Bearer.TICKET, kind, choices, RunningApp.ravi().id())).orElseThrow();
     }
 
     private static long ticket() {
@@ -67,7 +66,7 @@ class OwnFieldsTest extends Browsing {
         AddedField deck = field(OwnField.Kind.CHOICE, "Upper\nLower");
         long number = ticket();
         tickets.changeFields(number, Map.of(deck.key(), "Lower"), imani());
-        fields.change(deck, deck.name(), "Upper\nCar deck", true, deck.position(), odile().id());
+        fields.change(deck, deck.name(), "Upper\nCar deck", true, deck.position(), RunningApp.ravi().id());
         tickets.changeFields(number, Map.of(deck.key(), "Lower"), imani());
         assertThat(own(number)).containsEntry(deck.key(), "Lower");
         assertThatThrownBy(() -> tickets.changeFields(ticket(), Map.of(deck.key(), "Lower"), imani())).isInstanceOf(Problem.Invalid.class);
@@ -78,7 +77,7 @@ class OwnFieldsTest extends Browsing {
         AddedField booking = field(OwnField.Kind.TEXT, "");
         long number = ticket();
         tickets.changeFields(number, Map.of(booking.key(), "BK 1"), imani());
-        fields.change(booking, booking.name(), "", false, booking.position(), odile().id());
+        fields.change(booking, booking.name(), "", false, booking.position(), RunningApp.ravi().id());
         assertThat(fields.shown(OwnField.Bearer.TICKET)).noneMatch(f -> f.key().equals(booking.key()));
         tickets.changeFields(number, Map.of(booking.key(), "BK 2"), imani());
         assertThat(own(number)).containsEntry(booking.key(), "BK 1");
@@ -87,11 +86,11 @@ class OwnFieldsTest extends Browsing {
     @Test
     void names_are_needed_and_unlike_and_choices_are_several() {
         AddedField booking = field(OwnField.Kind.TEXT, "");
-        assertThatThrownBy(() -> fields.add(" ", OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", odile().id())).hasMessageContaining("has a name");
-        assertThatThrownBy(() -> fields.add(booking.name().toUpperCase(java.util.Locale.ROOT), OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", odile().id())).hasMessageContaining("already");
-        assertThatThrownBy(() -> fields.add("Deck " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.CHOICE, "Upper\n\nUpper", odile().id())).hasMessageContaining("at least two");
-        fields.change(booking, "Renamed " + unique(), "", true, 3, odile().id());
-        assertThatThrownBy(() -> fields.change(booking, "Stale " + unique(), "", true, 3, odile().id())).isInstanceOf(Problem.Stale.class);
+        assertThatThrownBy(() -> fields.add(" ", OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", RunningApp.ravi().id())).hasMessageContaining("has a name");
+        assertThatThrownBy(() -> fields.add(booking.name().toUpperCase(java.util.Locale.ROOT), OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", RunningApp.ravi().id())).hasMessageContaining("already");
+        assertThatThrownBy(() -> fields.add("Deck " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.CHOICE, "Upper\n\nUpper", RunningApp.ravi().id())).hasMessageContaining("at least two");
+        fields.change(booking, "Renamed " + unique(), "", true, 3, RunningApp.ravi().id());
+        assertThatThrownBy(() -> fields.change(booking, "Stale " + unique(), "", true, 3, RunningApp.ravi().id())).isInstanceOf(Problem.Stale.class);
     }
 
     @Test

@@ -66,7 +66,7 @@ class IntakeTest {
             assertThat(aside.id()).isEqualTo(id);
             assertThat(aside.reason()).contains("automatic reply");
         });
-        long me = RunningApp.odile().id();
+        long me = RunningApp.ravi().id();
         inbox.dismiss(id, me);
         assertThat(inbox.aside(0, 200)).noneMatch(aside -> aside.id() == id);
         inbox.bringBack(id, me);

@@ -3,7 +3,6 @@ package rafter.app.people;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static rafter.app.RunningApp.bean;
-import static rafter.app.RunningApp.odile;
 import static rafter.app.RunningApp.unique;
 
 import java.util.List;
@@ -51,7 +50,7 @@ class PeopleTest {
     void a_company_is_told_by_its_domain_and_those_below_it_and_old_contacts_are_taken_in() {
         Contact before = recognise("early@" + domain, "Early");
         assertThat(before.company()).isEmpty();
-        long company = bean(Companies.class).save(Optional.empty(), "Firm " + nth, "Harbour", domain, Map.of(), odile().id());
+        long company = bean(Companies.class).save(Optional.empty(), "Firm " + nth, "Harbour", domain, Map.of(), RunningApp.ravi().id());
         assertThat(bean(Contacts.class).get(before.id()).company()).hasValue(company);
         assertThat(recognise("late@mail." + domain, "Late").company()).hasValue(company);
         assertThat(recognise("late@not" + domain, "Other").company()).isEmpty();
@@ -62,11 +61,11 @@ class PeopleTest {
         Companies companies = bean(Companies.class);
         companies.save(Optional.empty(), "Firm " + nth, "", domain, Map.of(), 0);
         assertThatThrownBy(() -> companies.save(Optional.empty(), "Second", "", domain, Map.of(), 0)).isInstanceOf(Problem.Invalid.class);
-        assertThatThrownBy(() -> companies.savePublicDomains(domain, odile().id())).hasMessageContaining("belongs to a company");
+        assertThatThrownBy(() -> companies.savePublicDomains(domain, RunningApp.ravi().id())).hasMessageContaining("belongs to a company");
         assertThatThrownBy(() -> companies.save(Optional.empty(), "Third", "", "post.example", Map.of(), 0)).hasMessageContaining("Anybody");
         assertThatThrownBy(() -> companies.save(Optional.empty(), "", "", "", Map.of(), 0)).hasMessageContaining("name");
         List<String> known = companies.publicDomains();
-        companies.savePublicDomains(String.join(" ", known) + " open" + nth + ".example", odile().id());
+        companies.savePublicDomains(String.join(" ", known) + " open" + nth + ".example", RunningApp.ravi().id());
         assertThat(companies.publicDomains()).contains("open" + nth + ".example").containsAll(known);
     }
 
@@ -97,13 +96,13 @@ class PeopleTest {
     void a_mailbox_is_checked_and_the_loser_of_a_race_is_told() {
         Mailboxes mailboxes = bean(Mailboxes.class);
         var wanted = RunningApp.mailbox("box" + nth + "@ternpassage.example");
-        long id = mailboxes.save(wanted, odile().id());
-        assertThatThrownBy(() -> mailboxes.save(wanted, odile().id())).hasMessageContaining("set up already");
+        long id = mailboxes.save(wanted, RunningApp.ravi().id());
+        assertThatThrownBy(() -> mailboxes.save(wanted, RunningApp.ravi().id())).hasMessageContaining("set up already");
         var kept = mailboxes.find(id).orElseThrow();
-        mailboxes.save(kept, odile().id());
-        assertThatThrownBy(() -> mailboxes.save(kept, odile().id())).isInstanceOf(Problem.Stale.class);
+        mailboxes.save(kept, RunningApp.ravi().id());
+        assertThatThrownBy(() -> mailboxes.save(kept, RunningApp.ravi().id())).isInstanceOf(Problem.Stale.class);
         assertThat(mailboxes.imap(kept).password()).isEqualTo("tide");
-        mailboxes.remove(id, odile().id());
+        mailboxes.remove(id, RunningApp.ravi().id());
         assertThat(mailboxes.find(id)).isEmpty();
     }
 }

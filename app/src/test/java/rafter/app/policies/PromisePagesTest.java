@@ -24,7 +24,7 @@ class PromisePagesTest extends Browsing {
     @BeforeEach
     void as_an_administrator_with_a_fresh_draft() throws Exception {
         TargetDrafts drafts = RunningApp.bean(TargetDrafts.class);
-        drafts.discard(drafts.current().version(), RunningApp.odile().id());
+        drafts.discard(drafts.current().version(), RunningApp.ravi().id());
         calendar = drafts.current().book().defaultCalendar();
         signIn("ravi@ternpassage.example", RunningApp.PASSWORD);
         token = token(get("/house-rules/hours"));
@@ -56,6 +56,23 @@ class PromisePagesTest extends Browsing {
         post("/house-rules/hours/add", token, "version", old, "name", "Second desk", "like", calendar);
         HttpResponse<String> page = post("/house-rules/hours/add", token, "version", old, "name", "Third desk");
         assertThat(page.body()).contains("Somebody else changed hours or targets").contains("Second desk").doesNotContain("Third desk");
+    }
+
+    @Test
+    void an_entry_form_of_yesterday_is_refused_and_gives_back_every_word_that_was_typed() throws Exception {
+        String old = version();
+        post("/house-rules/hours/add", token, "version", old, "name", "Third desk", "like", calendar);
+        HttpResponse<String> page = post(
+                hours() + "/entries", token, "version", old, "id", "new", "kind", "OPENING", "name", "Lantern evening", "first", "2027-01-11", "from", "18:15",
+                "to", "21:45", "repeat", "weekly", "every", "3", "days", "MO", "days", "TH");
+        assertThat(page.body())
+                .contains("Somebody else changed hours or targets")
+                .contains("value=\"Lantern evening\"").contains("value=\"2027-01-11\"").contains("value=\"18:15\"").contains("value=\"21:45\"").contains("value=\"3\"");
+        assertThat(page.body()).containsPattern("value=\"MO\"[^>]*checked").containsPattern("value=\"TH\"[^>]*checked").doesNotContainPattern("value=\"TU\"[^>]*checked");
+        HttpResponse<String> again = post(
+                hours() + "/entries", token, "version", version(), "id", "new", "kind", "OPENING", "name", "Lantern evening", "first", "2027-01-11", "from", "18:15",
+                "to", "21:45", "repeat", "weekly", "every", "3", "days", "MO", "days", "TH");
+        assertThat(again.body()).contains("Lantern evening").contains("18:15 to 21:45");
     }
 
     @Test

@@ -72,7 +72,7 @@ class PromisesTest {
 
     private static long force(PromiseBook book) {
         TargetDrafts drafts = bean(TargetDrafts.class);
-        long me = odile().id();
+        long me = RunningApp.ravi().id();
         drafts.save(book, drafts.current().version(), me, "test");
         if (!drafts.current().changed()) {
             return 0;
@@ -135,11 +135,11 @@ class PromisesTest {
         long number = ticket("kim@post.example");
         Instant four = due(number);
         TargetDrafts drafts = bean(TargetDrafts.class);
-        drafts.save(with(policy("four", Criteria.everything(), 2)), drafts.current().version(), odile().id(), "test");
+        drafts.save(with(policy("four", Criteria.everything(), 2)), drafts.current().version(), RunningApp.ravi().id(), "test");
         assertThat(drafts.current().changed()).isTrue();
         assertThat(due(number)).isEqualTo(four);
         RunningApp.clock().tick(Duration.ofSeconds(1));
-        long edition = drafts.putIntoForce(drafts.current().version(), odile().id());
+        long edition = drafts.putIntoForce(drafts.current().version(), RunningApp.ravi().id());
         bean(ReckonAnew.class).run(edition);
         assertThat(due(number)).isEqualTo(four.minus(Duration.ofHours(2)));
         TargetDrafts.Progress progress = drafts.editions(1).getFirst();
@@ -153,15 +153,15 @@ class PromisesTest {
     void a_draft_that_somebody_else_changed_is_not_overwritten_and_a_faulty_one_does_not_come_into_force() {
         TargetDrafts drafts = bean(TargetDrafts.class);
         int version = drafts.current().version();
-        drafts.save(with(), version, odile().id(), "test");
-        assertThatThrownBy(() -> drafts.save(before, version, imani().id(), "test")).isInstanceOf(Problem.Stale.class);
-        drafts.save(with(policy("a", new Criteria.Any(List.of()), 1)), drafts.current().version(), odile().id(), "test");
-        assertThatThrownBy(() -> drafts.putIntoForce(drafts.current().version(), odile().id()))
+        drafts.save(with(), version, RunningApp.ravi().id(), "test");
+        assertThatThrownBy(() -> drafts.save(before, version, RunningApp.ravi().id(), "test")).isInstanceOf(Problem.Stale.class);
+        drafts.save(with(policy("a", new Criteria.Any(List.of()), 1)), drafts.current().version(), RunningApp.ravi().id(), "test");
+        assertThatThrownBy(() -> drafts.putIntoForce(drafts.current().version(), RunningApp.ravi().id()))
                 .isInstanceOf(Problem.Invalid.class)
                 .hasMessageContaining("would match nothing");
-        drafts.discard(drafts.current().version(), odile().id());
+        drafts.discard(drafts.current().version(), RunningApp.ravi().id());
         assertThat(drafts.current().changed()).isFalse();
-        assertThatThrownBy(() -> drafts.putIntoForce(drafts.current().version(), odile().id())).hasMessageContaining("Nothing was changed");
+        assertThatThrownBy(() -> drafts.putIntoForce(drafts.current().version(), RunningApp.ravi().id())).hasMessageContaining("Nothing was changed");
     }
 
     @Test
@@ -328,17 +328,17 @@ class PromisesTest {
         RunningApp.clock().tick(Duration.ofHours(3));
         bean(Tickets.class).changeState(number, TicketState.RESOLVED, Optional.empty(), imani());
         TargetDrafts drafts = bean(TargetDrafts.class);
-        drafts.save(with(policy("all", Criteria.everything(), 2)), drafts.current().version(), odile().id(), "test");
+        drafts.save(with(policy("all", Criteria.everything(), 2)), drafts.current().version(), RunningApp.ravi().id(), "test");
         JSONB row = clockRow(number);
         Rehearsals rehearsals = bean(Rehearsals.class);
-        long id = rehearsals.start(opened, RunningApp.clock().instant().plusSeconds(1), odile().id());
+        long id = rehearsals.start(opened, RunningApp.clock().instant().plusSeconds(1), RunningApp.ravi().id());
         assertThat(rehearsals.find(id).finishedAt()).isEmpty();
         rehearsals.run(id);
         Rehearsal.Result result = rehearsals.find(id).result().orElseThrow();
         assertThat(result.changed()).contains(new Rehearsal.Changed(
                 number, Objective.RESOLUTION, started(number), Rehearsal.Ending.MET, Rehearsal.Ending.MISSED));
         assertThat(clockRow(number)).isEqualTo(row);
-        assertThatThrownBy(() -> rehearsals.start(opened, opened, odile().id())).hasMessageContaining("ends before it begins");
+        assertThatThrownBy(() -> rehearsals.start(opened, opened, RunningApp.ravi().id())).hasMessageContaining("ends before it begins");
     }
 
     private static Instant started(long number) {

@@ -73,7 +73,7 @@ class SearchTest extends Browsing {
     @Test
     void what_stands_in_an_own_field_is_found_as_a_whole_and_said_where() {
         var fields = bean(OwnFields.class);
-        var field = fields.find(fields.add("Booking ref " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", odile().id())).orElseThrow();
+        var field = fields.find(fields.add("Booking ref " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", RunningApp.ravi().id())).orElseThrow();
         bean(Tickets.class).changeFields(message, Map.of(field.key(), "TP-Ø 88/412"), odile());
         Search.Hit hit = bean(Search.class).find(" tp-ø 88/412 ", 20).tickets().getFirst();
         assertThat(hit.number()).isEqualTo(message);
@@ -133,8 +133,8 @@ class SearchTest extends Browsing {
     @Test
     void a_tag_a_choice_and_a_number_are_found_as_well_as_words() {
         var fields = bean(OwnFields.class);
-        var deck = fields.find(fields.add("Deck " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.CHOICE, "Upper gallery\nLower gallery", odile().id())).orElseThrow();
-        var metres = fields.find(fields.add("Metres " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.NUMBER, "", odile().id())).orElseThrow();
+        var deck = fields.find(fields.add("Deck " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.CHOICE, "Upper gallery\nLower gallery", RunningApp.ravi().id())).orElseThrow();
+        var metres = fields.find(fields.add("Metres " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.NUMBER, "", RunningApp.ravi().id())).orElseThrow();
         long number = ticket("Nothing of the kind", "x");
         bean(Tickets.class).changeFields(number, Map.of(deck.key(), "Upper gallery", metres.key(), "773.50"), odile());
         bean(Tickets.class).changeTags(number, Set.of("foghorn"), odile());
@@ -147,7 +147,7 @@ class SearchTest extends Browsing {
     @Test
     void contacts_and_companies_are_found_by_what_stands_in_their_fields() {
         var fields = bean(OwnFields.class);
-        var account = fields.find(fields.add("Account " + unique(), OwnField.Bearer.CONTACT, OwnField.Kind.TEXT, "", odile().id())).orElseThrow();
+        var account = fields.find(fields.add("Account " + unique(), OwnField.Bearer.CONTACT, OwnField.Kind.TEXT, "", RunningApp.ravi().id())).orElseThrow();
         ContactCards cards = bean(ContactCards.class);
         ContactCard card = cards.get(bean(Tickets.class).find(message).orElseThrow().contact());
         cards.save(new ContactCard(card.id(), card.name(), card.company(), card.addresses(), card.phones(), Map.of(account.key(), "ÅC-17/B"), card.version()), odile().id());

@@ -7,6 +7,7 @@ import static rafter.app.RunningApp.clock;
 import static rafter.app.RunningApp.imani;
 import static rafter.app.RunningApp.sefa;
 import static rafter.app.RunningApp.unique;
+import static rafter.database.Tables.FILE;
 
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
@@ -14,6 +15,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.RunningApp;
+import rafter.app.platform.Files;
 import rafter.app.platform.Problem;
 import rafter.core.ticket.Turn;
 
@@ -103,5 +105,34 @@ class DraftsTest {
         assertThat(drafts.othersWriting(number, sefa())).isEmpty();
         clock().tick(Duration.ofMinutes(4));
         assertThat(drafts.othersWriting(number, imani())).isEmpty();
+    }
+
+    @Test
+    void files_of_discarded_drafts_go_a_day_later_unless_something_else_has_them() {
+        byte[] mine = ("only in a draft " + unique()).getBytes(StandardCharsets.UTF_8);
+        byte[] twice = ("in two drafts " + unique()).getBytes(StandardCharsets.UTF_8);
+        drafts.attach(number, REPLY, "mine.txt", "text/plain", mine, imani());
+        drafts.attach(number, REPLY, "twice.txt", "text/plain", twice, imani());
+        drafts.attach(number, REPLY, "twice.txt", "text/plain", twice, sefa());
+        drafts.discard(number, REPLY, imani());
+        var files = bean(Files.class);
+        files.clearAway();
+        assertThat(files.read(Files.sha256(mine))).as("for a day it is there").isEqualTo(mine);
+        clock().tick(Duration.ofHours(25));
+        files.clearAway();
+        assertThat(kept(mine)).isFalse();
+        assertThat(kept(twice)).as("a colleague has it").isTrue();
+        drafts.discard(number, REPLY, sefa());
+        drafts.attach(number, REPLY, "mine.txt", "text/plain", mine, imani());
+        clock().tick(Duration.ofHours(25));
+        files.keep(twice);
+        files.clearAway();
+        assertThat(kept(twice)).as("it was kept again just now").isTrue();
+        assertThat(files.read(Files.sha256(mine))).as("what was cleared away can be kept again").isEqualTo(mine);
+        drafts.discard(number, REPLY, imani());
+    }
+
+    private static boolean kept(byte[] content) {
+        return RunningApp.sql().fetchExists(FILE, FILE.SHA256.eq(Files.sha256(content)));
     }
 }

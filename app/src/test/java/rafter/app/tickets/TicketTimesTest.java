@@ -170,7 +170,7 @@ class TicketTimesTest extends Browsing {
         assertThat(post("/tickets/" + number + "/due", token, "due", "2027-03-04T11:00", "why", "they are away").body()).contains("agreed with the customer on", "they are away");
         assertThat(post("/tickets/" + number + "/bring-back", token, "when", "2027-03-02T09:00").body()).contains("has it come back");
         assertThat(get("/tickets/" + number + "/choose/times").body()).contains("Take back", "Not any more", "2027-03-04T11:00");
-        assertThat(get("/tickets/" + number + "/reckoning").body()).contains("another time was agreed with the customer");
+        assertThat(get("/tickets/" + number + "/clocks").body()).contains("another time was agreed with the customer");
         assertThat(post("/tickets/" + number + "/due", token, "due", "soon").body()).contains("is no date with a time");
         post("/tickets/" + number + "/due", token, "due", "");
         post("/tickets/" + number + "/bring-back", token, "when", "");

@@ -61,8 +61,8 @@ class TwoPeopleTest extends Browsing {
     @Test
     void who_changes_different_things_of_a_ticket_both_get_what_they_want() {
         var fields = bean(OwnFields.class);
-        AddedField deck = fields.find(fields.add("Deck " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", odile().id())).orElseThrow();
-        AddedField lane = fields.find(fields.add("Lane " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", odile().id())).orElseThrow();
+        AddedField deck = fields.find(fields.add("Deck " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", RunningApp.ravi().id())).orElseThrow();
+        AddedField lane = fields.find(fields.add("Lane " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", RunningApp.ravi().id())).orElseThrow();
         tickets.changeTags(number, Set.of("late", "vip"), imani());
         Tickets.About seen = about("", Set.of("late", "vip"), Map.of(deck.key(), "", lane.key(), ""));
         tickets.changeAbout(number, about("billing", Set.of("late", "vip", "storm"), Map.of(deck.key(), "Upper", lane.key(), "")), seen, imani());

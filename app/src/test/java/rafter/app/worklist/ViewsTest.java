@@ -69,7 +69,40 @@ class ViewsTest {
         ListView copy = views.pinned(sefa()).stream().filter(v -> v.title().equals(shared.title())).findFirst().orElseThrow();
         assertThat(copy.owner()).hasValue(sefa().id());
         assertThat(copy.sorting()).isEqualTo(shared.sorting());
+        assertThat(visible(odile())).doesNotContain(shared.key());
         views.delete(copy, sefa());
+    }
+
+    @Test
+    void a_deleted_view_comes_back_to_all_who_had_it_but_not_over_a_copy_that_was_changed() {
+        ListView shared = keep(ListView.SeenBy.EVERYONE, odile());
+        views.pin(shared, true, sefa());
+        views.pin(shared, true, imani());
+        views.delete(shared, odile());
+        assertThat(views.haveCopies(shared)).containsExactly("Imani Okoro", "Sefa Tui");
+        ListView changed = views.pinned(imani()).stream().filter(v -> v.title().equals(shared.title())).findFirst().orElseThrow();
+        views.rename(changed, new Views.Named("My own now", "", ListView.SeenBy.ME, Optional.empty(), ""), changed.version(), imani());
+        assertThatThrownBy(() -> views.bringBack(shared.key(), sefa())).as("somebody else's").isInstanceOf(Problem.NotFound.class);
+        views.bringBack(shared.key(), odile());
+        assertThat(views.pinned(odile())).extracting(ListView::key).contains(shared.key());
+        assertThat(views.pinned(sefa())).extracting(ListView::key).contains(shared.key());
+        assertThat(visible(sefa())).as("their copy goes").hasSameSizeAs(visible(sefa()).stream().distinct().toList());
+        assertThat(views.pinned(imani())).extracting(ListView::title).contains("My own now");
+        assertThatThrownBy(() -> views.bringBack(shared.key(), odile())).as("a second time").isInstanceOf(Problem.NotFound.class);
+        views.delete(views.get(shared.key(), odile()), odile());
+        views.delete(views.get(changed.key(), imani()), imani());
+    }
+
+    @Test
+    void a_view_is_renamed_and_shared_without_changing_what_it_lists() {
+        ListView view = keep(ListView.SeenBy.ME, odile());
+        views.rename(view, new Views.Named("Other words", "for all", ListView.SeenBy.EVERYONE, Optional.empty(), ""), view.version(), odile());
+        ListView now = views.get(view.key(), sefa());
+        assertThat(now.title()).isEqualTo("Other words");
+        assertThat(now.criteria()).isEqualTo(view.criteria());
+        assertThat(now.sorting()).isEqualTo(view.sorting());
+        assertThat(now.columns()).isEqualTo(view.columns());
+        views.delete(now, odile());
     }
 
     @Test

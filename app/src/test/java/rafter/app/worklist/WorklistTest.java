@@ -341,7 +341,7 @@ class WorklistTest {
     @Test
     void own_fields_are_columns_and_orders_like_any_other() {
         var fields = bean(rafter.app.fields.OwnFields.class);
-        var weight = fields.find(fields.add("Weight " + unique(), rafter.core.criteria.OwnField.Bearer.TICKET, rafter.core.criteria.OwnField.Kind.NUMBER, "", imani().id())).orElseThrow();
+        var weight = fields.find(fields.add("Weight " + unique(), rafter.core.criteria.OwnField.Bearer.TICKET, rafter.core.criteria.OwnField.Kind.NUMBER, "", RunningApp.ravi().id())).orElseThrow();
         List<String> weights = List.of("9", "100", "-2.5", "0.75");
         for (int i = 0; i < weights.size(); i++) {
             bean(Tickets.class).changeFields(MINE.get(6 + i), Map.of(weight.key(), weights.get(i)), imani());

@@ -14,8 +14,8 @@ import java.util.Optional;
  */
 public record MailAddress(String local, String domain) {
 
-    private static final int LONGEST_LOCAL = 128;
-    private static final int LONGEST_DOMAIN = 255;
+    static final int LONGEST_LOCAL = 128;
+    static final int LONGEST_DOMAIN = 255;
     /** What ends an address within running text. */
     private static final String ENDS = "<>()[],;:\"'`|{}\\ \t\r\n\u00a0";
 

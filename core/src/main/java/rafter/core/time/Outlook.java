@@ -25,8 +25,9 @@ public record Outlook(List<Line> lines, Optional<Instant> end) {
          * An opening, or the part of it, that counts.
          *
          * @param soFar what has been counted by its end
+         * @param cut the closings that take a part of the opening hours of its day, told once a day
          */
-        record Counted(Interval time, Duration soFar) implements Line {}
+        record Counted(Interval time, Duration soFar, List<Closing> cut) implements Line {}
 
         /**
          * Days without an opening.
@@ -48,6 +49,7 @@ public record Outlook(List<Line> lines, Optional<Instant> end) {
     public static List<Line> lines(WorkingTime hours, Instant from, Instant to) {
         ZoneId zone = hours.calendar().zone();
         List<Closing> closings = hours.closings(from, to);
+        WorkingTime bare = closings.isEmpty() ? hours : hours.withoutClosings();
         var lines = new ArrayList<Line>();
         Duration soFar = Duration.ZERO;
         LocalDate next = from.atZone(zone).toLocalDate();
@@ -55,12 +57,29 @@ public record Outlook(List<Line> lines, Optional<Instant> end) {
             LocalDate day = open.startInclusive().atZone(zone).toLocalDate();
             skip(lines, next, day, closings, zone);
             soFar = soFar.plus(open.length());
-            lines.add(new Line.Counted(open, soFar));
+            lines.add(new Line.Counted(open, soFar, day.isBefore(next) ? List.of() : cut(day, lastDay(open, zone), from, closings, bare, zone)));
             next = lastDay(open, zone).plusDays(1);
         }
         LocalDate end = to.atZone(zone).toLocalDate();
         skip(lines, next, end, closings, zone);
         return List.copyOf(lines);
+    }
+
+    /** The closings that touch hours of these days which would be open without them, also when it is another zone's day that they close. */
+    private static List<Closing> cut(LocalDate first, LocalDate last, Instant from, List<Closing> closings, WorkingTime bare, ZoneId zone) {
+        Instant start = first.atStartOfDay(zone).toInstant();
+        Instant end = last.plusDays(1).atStartOfDay(zone).toInstant();
+        return closings.stream()
+                .filter(closing -> {
+                    Instant begins = latest(closing.time().startInclusive(), latest(start, from));
+                    Instant ends = closing.time().endExclusive().isBefore(end) ? closing.time().endExclusive() : end;
+                    return begins.isBefore(ends) && !bare.between(begins, ends).isZero();
+                })
+                .toList();
+    }
+
+    private static Instant latest(Instant one, Instant other) {
+        return one.isAfter(other) ? one : other;
     }
 
     private static LocalDate lastDay(Interval open, ZoneId zone) {

@@ -296,6 +296,12 @@ public final class WorkingTime {
                 .toList();
     }
 
+    /** The same hours as though nothing ever closed them. */
+    WorkingTime withoutClosings() {
+        return of(new WorkCalendar(
+                calendar.name(), calendar.zone(), calendar.aroundTheClock(), calendar.entries().stream().filter(WorkingTime::opens).toList(), List.of()));
+    }
+
     /** The stretches of one entry alone that touch {@code [from, to)}, whatever else the calendar says. */
     List<Interval> alone(Entry entry, Instant from, Instant to) {
         return stretches(calendar, entry, span).stream()

@@ -17,6 +17,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
+import rafter.core.Seeds;
 
 class CriteriaTest {
 
@@ -96,7 +97,7 @@ class CriteriaTest {
     }
 
     static LongStream seeds() {
-        return LongStream.range(0, 200);
+        return Seeds.upTo(200);
     }
 
     @ParameterizedTest

@@ -18,6 +18,7 @@ import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import rafter.core.Seeds;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
@@ -284,7 +285,7 @@ class LateSinceTest {
     // ------------------------------------------------------------------ laws
 
     static LongStream seeds() {
-        return LongStream.range(0, 250);
+        return Seeds.upTo(250);
     }
 
     /** What a clock that promises something says of how it stands; the path there is another thing. */

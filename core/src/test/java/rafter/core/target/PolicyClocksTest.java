@@ -20,6 +20,7 @@ import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import rafter.core.Seeds;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
@@ -315,7 +316,7 @@ class PolicyClocksTest {
     // ------------------------------------------------------------------ laws
 
     static LongStream seeds() {
-        return LongStream.range(0, 80);
+        return Seeds.upTo(80);
     }
 
     private static Editions random(Random random) {

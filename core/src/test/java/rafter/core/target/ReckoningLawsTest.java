@@ -10,6 +10,7 @@ import java.util.Random;
 import java.util.stream.LongStream;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import rafter.core.Seeds;
 import rafter.core.criteria.Facts;
 import rafter.core.ticket.RandomHistory;
 import rafter.core.ticket.Ticket;
@@ -19,7 +20,7 @@ import rafter.core.ticket.TicketEvent;
 class ReckoningLawsTest {
 
     static LongStream seeds() {
-        return LongStream.range(0, 200);
+        return Seeds.upTo(200);
     }
 
     @ParameterizedTest

@@ -9,6 +9,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import rafter.core.Seeds;
 
 class PhoneTest {
 
@@ -39,7 +40,7 @@ class PhoneTest {
     }
 
     static LongStream seeds() {
-        return LongStream.range(0, 300);
+        return Seeds.upTo(300);
     }
 
     @ParameterizedTest

@@ -12,6 +12,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
+import rafter.core.Seeds;
 
 /** Finding words, and filling placeholders. */
 class WordsTest {
@@ -19,7 +20,7 @@ class WordsTest {
     private static final String LETTERS = "abÅéßñ 日1. -'\u0301\n\tİ";
 
     static LongStream seeds() {
-        return LongStream.range(0, 300);
+        return Seeds.upTo(300);
     }
 
     private static String text(Random random) {
@@ -107,6 +108,17 @@ class WordsTest {
     // ------------------------------------------------------------------ placeholders
 
     @Test
+    void placeholders_have_one_name_each_and_go_on_answering_to_those_of_before() {
+        assertThat(Placeholder.names(Placeholder.forSteps())).contains("ticket", "number", "target", "objective").hasSize(Placeholder.values().length + 2);
+        assertThat(Placeholder.names(Placeholder.forCustomers())).doesNotContain("owner", "link", "due");
+        assertThat(Placeholders.fill("{ticket} {number} {objective}", Placeholder.named(Map.of(Placeholder.TICKET, "4471", Placeholder.TARGET, "first reply"))))
+                .isEqualTo("4471 4471 first reply");
+        assertThat(Placeholder.firstName("Dov Reiss")).isEqualTo("Dov");
+        assertThat(Placeholder.firstName("dov@post.example")).isEqualTo("there");
+        assertThat(Placeholder.firstName(" ")).isEqualTo("there");
+    }
+
+    @Test
     void placeholders_are_filled_once_and_what_is_filled_in_is_left_alone() {
         assertThat(Placeholders.fill("Dear {first name}, {ticket}: {first name}", Map.of("first name", "{ticket} $1 \\", "ticket", "4471")))
                 .isEqualTo("Dear {ticket} $1 \\, 4471: {ticket} $1 \\");
@@ -117,5 +129,56 @@ class WordsTest {
         String text = "{who} and {what else} and {who}, {Not One}, {}, {ticket}";
         assertThat(Placeholders.fill(text, Map.of("ticket", "1"))).isEqualTo("{who} and {what else} and {who}, {Not One}, {}, 1");
         assertThat(Placeholders.unknown(text, Set.of("ticket"))).containsExactly("who", "what else");
+    }
+
+    // ------------------------------------------------------------------ forms, and the ends of things
+
+    @Test
+    void the_forms_of_a_word_are_these() {
+        assertThat(Words.forms("cancel")).contains("cancel", "cancels", "canceled", "canceling");
+        assertThat(Words.forms("stop")).contains("stopped", "stopping", "stops");
+        assertThat(Words.forms("stopped")).contains("stop", "stops");
+        assertThat(Words.forms("ferries")).contains("ferry").first().isEqualTo("ferries");
+        assertThat(Words.forms("carried")).contains("carry");
+        assertThat(Words.forms("ferry")).contains("ferries", "ferried").doesNotContain("ferrys", "ferryed");
+        assertThat(Words.forms("day")).contains("days", "dayed").doesNotContain("daies");
+        assertThat(Words.forms("by")).as("of two letters a y stays").contains("bys").doesNotContain("bies");
+        assertThat(Words.forms("move")).contains("moved", "moving", "moves").doesNotContain("moveed", "moveing");
+        assertThat(Words.forms("moving")).contains("move");
+        assertThat(Words.forms("moved")).contains("move");
+        assertThat(Words.forms("boxes")).contains("box", "boxed");
+        assertThat(Words.forms("at")).as("of two letters nothing is doubled").doesNotContain("atted", "atting");
+        assertThat(Words.forms("ran")).contains("ranned", "ranning");
+        assertThat(Words.forms("is")).as("too short to be a form of anything").contains("is").doesNotContain("i");
+        assertThat(Words.forms("bus")).doesNotContain("bu");
+        assertThat(Words.forms("cats")).contains("cat");
+        assertThat(Words.forms("falling")).contains("fall", "fal");
+        assertThat(Words.forms("egging")).contains("egg").doesNotContain("eg");
+    }
+
+    @Test
+    void as_many_words_as_a_phrase_may_have_have_forms_and_one_more_has_none() {
+        String most = "walk ".repeat(Words.MOST_OF_A_PHRASE).strip();
+        assertThat(Words.formsOf(most)).hasSize(Words.MOST_OF_A_PHRASE);
+        assertThat(Words.formsOf(most + " walk")).isEmpty();
+        assertThat(Words.of(most + " walk").hasForm(most + " walk")).isFalse();
+        assertThat(Words.of("we walked home").hasForm("walk home")).isTrue();
+        assertThat(Words.of("we walked").hasForm("walk home")).isFalse();
+        assertThat(Words.of("").hasForm("")).isFalse();
+        assertThat(Words.of("any").hasForm(" ")).isFalse();
+    }
+
+    @Test
+    void texts_are_the_same_by_their_words_and_begin_with_the_first_of_them() {
+        assertThat(Words.of("Été 12")).isEqualTo(Words.of("ete 12")).hasSameHashCodeAs(Words.of("ete 12")).isNotEqualTo(Words.of("ete 13")).isNotEqualTo("ete 12");
+        assertThat(Words.of("ete").hashCode()).isNotZero();
+        assertThat(Words.of("Été").toString()).isEqualTo("ete");
+        assertThat(Words.of("Été 12").folded()).isEqualTo("ete 12");
+        assertThat(Words.of(java.util.List.of("one two", "three four")).beginsWith("three")).isTrue();
+        assertThat(Words.of(java.util.List.of("one two", "three four")).beginsWith("two")).isFalse();
+        assertThat(Words.of("one").beginsWith("")).isFalse();
+        assertThat(Words.of("one").beginsWith("?")).isFalse();
+        assertThat(Words.fold("\u00a0Ä ")).isEqualTo("a");
+        assertThat(Words.fold("\u0080x")).isEqualTo("\u0080x");
     }
 }

@@ -96,12 +96,36 @@ class CalendarTest {
         assertThat(next.end()).hasValue(oslo("2027-03-09T15:00"));
         assertThat(next.lines()).hasSize(4);
         assertThat(next.lines().get(0)).isEqualTo(new Outlook.Line.Counted(
-                new Interval(oslo("2027-03-05T12:00"), oslo("2027-03-05T17:00")), Duration.ofHours(5)));
+                new Interval(oslo("2027-03-05T12:00"), oslo("2027-03-05T17:00")), Duration.ofHours(5), List.of()));
         assertThat(next.lines().get(1)).isEqualTo(new Outlook.Line.Skipped(LocalDate.of(2027, 3, 6), LocalDate.of(2027, 3, 7), List.of()));
         assertThat(next.lines().get(2)).isInstanceOfSatisfying(
                 Outlook.Line.Skipped.class, skipped -> assertThat(skipped.because()).extracting(Closing::name).containsExactly("Harbour day"));
         assertThat(next.lines().get(3)).isInstanceOfSatisfying(
                 Outlook.Line.Counted.class, counted -> assertThat(counted.soFar()).isEqualTo(Duration.ofHours(12)));
+    }
+
+    @Test
+    void a_holiday_that_a_zone_shifts_into_a_working_day_is_named_on_the_days_that_it_shortens() {
+        ZoneId johns = ZoneId.of("America/St_Johns");
+        var set = new HolidaySet("h", "Holidays", Optional.of(OSLO), List.of(new Holiday(LocalDate.of(2027, 3, 9), "Harbour day")));
+        Entry late = opening("2027-03-01T08:00", "2027-03-01T22:00", "FREQ=DAILY");
+        var hours = WorkingTime.of(new WorkCalendar("Far desk", johns, false, List.of(late), List.of(set)));
+        Instant monday = LocalDate.of(2027, 3, 8).atTime(6, 0).atZone(johns).toInstant();
+        List<Outlook.Line> lines = Outlook.next(hours, monday, Duration.ofHours(20)).lines();
+        // Monday is open until 19:30, when Tuesday begins in Oslo; Tuesday opens at 19:30, when it ends there.
+        assertThat(lines).hasSize(3).allMatch(Outlook.Line.Counted.class::isInstance);
+        assertThat(lines.subList(0, 2)).allSatisfy(line -> assertThat(((Outlook.Line.Counted) line).cut()).extracting(Closing::name).containsExactly("Harbour day"));
+        assertThat(((Outlook.Line.Counted) lines.get(2)).cut()).isEmpty();
+        Instant afterwards = LocalDate.of(2027, 3, 9).atTime(20, 0).atZone(johns).toInstant();
+        assertThat(((Outlook.Line.Counted) Outlook.next(hours, afterwards, Duration.ofHours(2)).lines().getFirst()).cut()).as("what lies behind is not told").isEmpty();
+    }
+
+    @Test
+    void a_closing_is_told_once_a_day_and_only_where_it_takes_opening_hours() {
+        var noon = Entry.of("n", "Inventory", Entry.Kind.CLOSING, LocalDateTime.parse("2027-03-08T10:00"), LocalDateTime.parse("2027-03-08T12:00"), Optional.empty());
+        var night = Entry.of("x", "Cleaning", Entry.Kind.CLOSING, LocalDateTime.parse("2027-03-08T20:00"), LocalDateTime.parse("2027-03-08T22:00"), Optional.empty());
+        var lines = Outlook.next(WorkingTime.of(WEEK.with(noon).with(night)), oslo("2027-03-08T06:00"), Duration.ofHours(7)).lines();
+        assertThat(lines).extracting(line -> ((Outlook.Line.Counted) line).cut().stream().map(Closing::name).toList()).containsExactly(List.of("Inventory"), List.of());
     }
 
     @Test

@@ -17,6 +17,7 @@ import java.util.function.Predicate;
 import java.util.stream.LongStream;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import rafter.core.Seeds;
 
 /** Laws that hold for every calendar. The parameter is the seed, so that a failure can be run again. */
 class WorkingTimeLawsTest {
@@ -27,7 +28,7 @@ class WorkingTimeLawsTest {
             List.of("Europe/Oslo", "America/St_Johns", "Asia/Kathmandu", "Australia/Lord_Howe", "UTC");
 
     static LongStream seeds() {
-        return LongStream.range(0, 150);
+        return Seeds.upTo(150);
     }
 
     /** A calendar, and the same as a sign on the door would say it. */

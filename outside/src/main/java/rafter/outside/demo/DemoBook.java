@@ -103,7 +103,7 @@ final class DemoBook {
                 goals(StarterBook.goal(Objective.FIRST_REPLY, 1, 2, 4, 9), StarterBook.goal(Objective.NEXT_REPLY, 1, 3, 6, 18),
                         StarterBook.goal(Objective.RESOLUTION, 8, 18, 27, 45), Optional.empty()),
                 List.of(new Step("all-late", Objective.RESOLUTION, new Step.When.After(Duration.ofHours(9)), List.of(
-                        new Step.Act.Notify(Step.Whom.LEAD, "", "Ticket {number} is a day past its resolution: {subject}")))));
+                        new Step.Act.Notify(Step.Whom.LEAD, "", "Ticket {ticket} is a day past its resolution: {subject}")))));
         return List.of(safety, anchors, harbour, everybody);
     }
 

@@ -40,7 +40,7 @@ final class DemoPeople {
         context.getBean(TransactionTemplate.class).executeWithoutResult(status -> {
             Workspaces workspaces = context.getBean(Workspaces.class);
             Workspace made = workspaces.current();
-            workspaces.change(Cast.LINE, true, made.ackSubject(), made.ackBody(), 7, made.version());
+            workspaces.change(Cast.LINE, true, made.ackSubject(), made.ackBody(), 7, made.version(), 0);
             Persons persons = context.getBean(Persons.class);
             Map<String, Long> teams = Cast.TEAMS.stream().collect(Collectors.toMap(t -> t, t -> persons.addTeam(t, 0)));
             Cast.WORKERS.forEach(w -> persons.save(

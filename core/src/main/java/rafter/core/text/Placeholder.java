@@ -1,0 +1,78 @@
+package rafter.core.text;
+
+import java.util.EnumSet;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/** Everything that a text of ours can have filled in: one catalogue with the same names wherever such texts are written. */
+public enum Placeholder {
+    TICKET("ticket", "the ticket’s number", "number"),
+    SUBJECT("subject", "what it is about"),
+    CUSTOMER("customer", "the customer’s name"),
+    FIRST_NAME("first name", "the customer’s first name"),
+    WORKSPACE("workspace", "our own name"),
+    OWNER("owner", "who owns the ticket"),
+    TARGET("target", "which target it is about", "objective"),
+    DUE("due", "when that falls due"),
+    LINK("link", "the ticket’s address");
+
+    private static final Set<Placeholder> FOR_CUSTOMERS = EnumSet.of(TICKET, SUBJECT, CUSTOMER, FIRST_NAME, WORKSPACE);
+
+    private final String key;
+    private final String meaning;
+    private final List<String> former;
+
+    Placeholder(String key, String meaning, String... former) {
+        this.key = key;
+        this.meaning = meaning;
+        this.former = List.of(former);
+    }
+
+    /** Its name between the braces. */
+    public String key() {
+        return key;
+    }
+
+    /** What stands in its place, in words. */
+    public String meaning() {
+        return meaning;
+    }
+
+    /** Those of which an answer or acknowledgement can make use. */
+    public static Set<Placeholder> forCustomers() {
+        return EnumSet.copyOf(FOR_CUSTOMERS);
+    }
+
+    /** Those of which the words of a target's step can make use. */
+    public static Set<Placeholder> forSteps() {
+        return EnumSet.allOf(Placeholder.class);
+    }
+
+    /** The names of these, with those that they had before: texts that were written then go on being filled. */
+    public static Set<String> names(Set<Placeholder> some) {
+        var names = new HashSet<String>();
+        some.forEach(one -> {
+            names.add(one.key);
+            names.addAll(one.former);
+        });
+        return names;
+    }
+
+    /** The values by all the names under which they can be asked for. */
+    public static Map<String, String> named(Map<Placeholder, String> values) {
+        var named = new HashMap<String, String>();
+        values.forEach((one, value) -> {
+            named.put(one.key, value);
+            one.former.forEach(name -> named.put(name, value));
+        });
+        return named;
+    }
+
+    /** What stands for a customer's first name: a greeting that fits, where only an address is known. */
+    public static String firstName(String customer) {
+        return customer.contains("@") || customer.isBlank() ? "there" : customer.strip().split("\\s+")[0];
+    }
+}
