@@ -5,6 +5,7 @@ import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
@@ -92,7 +93,8 @@ public class Processor {
     public int processSome() {
         try {
             return count(transaction.execute(status -> writes.gather(() -> {
-                List<Inbox.Claimed> some = inbox.claim(AT_ONCE);
+                List<Opened> some = inbox.claim(AT_ONCE).stream().map(Processor::opened).toList();
+                foresee(some);
                 some.forEach(this::process);
                 return some.size();
             })));
@@ -115,7 +117,7 @@ public class Processor {
                 List<Inbox.Claimed> one = inbox.claim(1);
                 one.forEach(message -> {
                     working[0] = message.row().getId();
-                    process(message);
+                    process(opened(message));
                 });
                 return one.size();
             })) > 0;
@@ -147,15 +149,47 @@ public class Processor {
         return all.length() > 8000 ? all.substring(0, 8000) : all;
     }
 
-    private void process(Inbox.Claimed message) {
-        InboundRecord row = message.row();
-        ReadMail mail;
+    /**
+     * A message and what it says; a large one is read when it is its turn.
+     *
+     * @param broken why it cannot be read
+     */
+    private record Opened(InboundRecord row, Optional<ReadMail> mail, Optional<String> broken) {}
+
+    private static Opened opened(Inbox.Claimed message) {
+        if (message.raw().isEmpty()) {
+            return new Opened(message.row(), Optional.empty(), Optional.empty());
+        }
         try {
-            mail = MailReader.read(message.raw().orElseGet(() -> files.read(row.getRaw())));
+            return new Opened(message.row(), Optional.of(MailReader.read(message.raw().get())), Optional.empty());
         } catch (MessagingException e) {
-            inbox.finish(row.getId(), new Inbox.Outcome.Aside("It cannot be read as a mail.", String.valueOf(e.getMessage())), "", "");
+            return new Opened(message.row(), Optional.empty(), Optional.of(String.valueOf(e.getMessage())));
+        }
+    }
+
+    /** What each of them is going to ask of the database is asked for all of them together. */
+    private void foresee(List<Opened> some) {
+        if (some.size() < 2) {
             return;
         }
+        List<ReadMail> mails = some.stream().flatMap(one -> one.mail().stream()).toList();
+        List<String> senders = mails.stream().flatMap(mail -> mail.from().stream()).map(ReadMail.Address::address).distinct().toList();
+        contacts.foresee(senders);
+        arrivals.foresee(
+                mails.stream().flatMap(mail -> mail.messageId().stream()).toList(), senders,
+                some.stream().map(one -> one.row().getReceivedAt()).min(Comparator.naturalOrder()).orElseThrow());
+    }
+
+    private void process(Opened message) {
+        InboundRecord row = message.row();
+        Opened read = message.mail().isPresent() || message.broken().isPresent()
+                ? message
+                : opened(new Inbox.Claimed(row, Optional.of(files.read(row.getRaw()))));
+        if (read.mail().isEmpty()) {
+            inbox.finish(row.getId(), new Inbox.Outcome.Aside("It cannot be read as a mail.", read.broken().orElse("")), "", "");
+            return;
+        }
+        ReadMail mail = read.mail().get();
         Inbox.Outcome outcome = deliver(row, mail);
         inbox.finish(row.getId(), outcome, mail.from().map(ReadMail.Address::address).orElse(""), mail.subject());
     }

@@ -6,8 +6,10 @@ import static rafter.database.Tables.CONTACT_ADDRESS;
 import static rafter.database.Tables.UNWANTED_SENDER;
 
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -20,6 +22,7 @@ import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
+import rafter.app.platform.Writes;
 import rafter.core.text.MailAddress;
 import rafter.core.text.Words;
 import rafter.database.tables.ContactAddress;
@@ -32,16 +35,39 @@ public class Contacts {
 
     private final DSLContext sql;
     private final Companies companies;
+    private final Writes writes;
     private final Guard guard;
 
-    Contacts(DSLContext sql, Companies companies, Guard guard) {
+    Contacts(DSLContext sql, Companies companies, Writes writes, Guard guard) {
+        this.writes = writes;
         this.guard = guard;
         this.sql = sql;
         this.companies = companies;
     }
 
+    /** What is known of who writes from an address. */
+    private record Sender(Optional<Contact> contact, boolean unwanted) {}
+
+    /** Looks up the senders of several messages at once, for gathered work that asks for them one by one. */
+    public void foresee(Collection<String> addresses) {
+        Set<String> wanted = addresses.stream().map(Contacts::normal).collect(Collectors.toSet());
+        var rows = sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS, ONE.ADDRESS)
+                .from(ONE)
+                .join(CONTACT).on(CONTACT.ID.eq(ONE.CONTACT_ID))
+                .join(CONTACT_ADDRESS).on(CONTACT_ADDRESS.CONTACT_ID.eq(ONE.CONTACT_ID))
+                .where(ONE.ADDRESS.in(wanted))
+                .fetchGroups(ONE.ADDRESS, r -> r.into(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS));
+        Set<String> unwanted = sql.select(UNWANTED_SENDER.ADDRESS).from(UNWANTED_SENDER).where(UNWANTED_SENDER.ADDRESS.in(wanted)).fetchSet(UNWANTED_SENDER.ADDRESS);
+        writes.foresee(Sender.class, wanted.stream().collect(Collectors.toMap(
+                address -> address, address -> new Sender(one(rows.getOrDefault(address, List.of())), unwanted.contains(address)))));
+    }
+
     /** The contact with this address, if there is one. */
     public Optional<Contact> find(String address) {
+        return writes.foreseen(Sender.class, normal(address), Sender.class).map(Sender::contact).orElseGet(() -> look(address));
+    }
+
+    private Optional<Contact> look(String address) {
         return one(sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS)
                 .from(ONE)
                 .join(CONTACT).on(CONTACT.ID.eq(ONE.CONTACT_ID))
@@ -81,10 +107,12 @@ public class Contacts {
 
     private Contact add(String address, String name, Instant now) {
         sql.execute("select pg_advisory_xact_lock(7401, hashtext(?))", address);
-        Optional<Contact> meanwhile = find(address);
-        if (meanwhile.isPresent()) {
-            return meanwhile.get();
-        }
+        Contact contact = look(address).orElseGet(() -> insert(address, name, now));
+        writes.foresee(Sender.class, Map.of(address, new Sender(Optional.of(contact), isUnwanted(address))));
+        return contact;
+    }
+
+    private Contact insert(String address, String name, Instant now) {
         Optional<Long> company = companyOf(address);
         long id = sql.insertInto(CONTACT)
                 .set(CONTACT.NAME, name.isBlank() ? address : name.strip())
@@ -169,7 +197,9 @@ public class Contacts {
 
     /** Whether mail of this sender is to be set aside. */
     public boolean isUnwanted(String address) {
-        return sql.fetchExists(UNWANTED_SENDER, UNWANTED_SENDER.ADDRESS.eq(normal(address)));
+        return writes.foreseen(Sender.class, normal(address), Sender.class)
+                .map(Sender::unwanted)
+                .orElseGet(() -> sql.fetchExists(UNWANTED_SENDER, UNWANTED_SENDER.ADDRESS.eq(normal(address))));
     }
 
     static boolean isAddress(String normal) {

@@ -22,13 +22,11 @@ class ErrorPages implements ErrorController {
             case FORBIDDEN -> ProblemPages.page(request, status, "No permission", "You may not see this page.");
             case METHOD_NOT_ALLOWED ->
                 ProblemPages.page(request, status, "Not like this", "This address cannot be opened like a page.");
-            case BAD_REQUEST -> ProblemPages.page(request, status, "Not understood", "Something in the request was not understood. Nothing was changed.");
-            default ->
-                ProblemPages.page(
-                        request,
-                        status,
-                        "Something broke",
-                        "That is our fault and was written to the log. Nothing was half done; drafts that were saved are safe. Try again.");
+            case NOT_ACCEPTABLE -> ProblemPages.page(request, status, "Not in this form", "What is at this address cannot be shown as a page.");
+            default -> status.is4xxClientError()
+                    ? ProblemPages.page(request, status, "Not understood", "Something in the request was not understood. Nothing was changed.")
+                    : ProblemPages.page(
+                            request, status, "Something broke", "That is our fault and was written to the log. Nothing was half done; drafts that were saved are safe. Try again.");
         };
     }
 }

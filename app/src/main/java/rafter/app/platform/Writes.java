@@ -12,6 +12,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Queue;
 import java.util.Set;
 import java.util.function.Function;
@@ -62,6 +63,7 @@ public class Writes {
         private final Map<Stage, Map<Form, List<@Nullable Object[]>>> rows = new EnumMap<>(Stage.class);
         private final Set<Object> concerned = new HashSet<>();
         private final Map<String, Queue<Long>> numbers = new HashMap<>();
+        private final Map<Object, Map<Object, Object>> foreseen = new HashMap<>();
     }
 
     private final DSLContext sql;
@@ -149,6 +151,26 @@ public class Writes {
         }
     }
 
+    /**
+     * Keeps what was looked up for many at once, for whoever asks for one of them later within the same gathered work. It is forgotten when
+     * what waits goes, for then the database knows more.
+     *
+     * @param what what it is about
+     * @param known by what it is asked for; what is asked for and not in it was not looked up
+     */
+    public void foresee(Object what, Map<?, ?> known) {
+        Waiting waiting = (Waiting) TransactionSynchronizationManager.getResource(this);
+        if (waiting != null) {
+            waiting.foreseen.computeIfAbsent(what, w -> new HashMap<>()).putAll(known);
+        }
+    }
+
+    /** What was looked up beforehand. */
+    public <T> Optional<T> foreseen(Object what, Object key, Class<T> type) {
+        Waiting waiting = (Waiting) TransactionSynchronizationManager.getResource(this);
+        return waiting == null ? Optional.empty() : Optional.ofNullable(waiting.foreseen.getOrDefault(what, Map.of()).get(key)).map(type::cast);
+    }
+
     /** How many rows of a form wait that have this value among theirs. */
     public int waiting(Form form, Object value) {
         Waiting waiting = (Waiting) TransactionSynchronizationManager.getResource(this);
@@ -162,6 +184,7 @@ public class Writes {
     private void send(Waiting waiting) {
         waiting.rows.values().forEach(forms -> forms.forEach(this::send));
         waiting.rows.clear();
+        waiting.foreseen.clear();
         waiting.concerned.clear();
     }
 

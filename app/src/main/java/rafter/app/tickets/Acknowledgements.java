@@ -4,9 +4,12 @@ import static rafter.database.Tables.ACKNOWLEDGEMENT;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
@@ -34,6 +37,13 @@ public class Acknowledgements {
     private static final Writes.Form SENT = Writes.insertIfNew(
             Writes.Stage.THE_REST, ACKNOWLEDGEMENT, ACKNOWLEDGEMENT.TICKET, ACKNOWLEDGEMENT.ADDRESS, ACKNOWLEDGEMENT.DOMAIN, ACKNOWLEDGEMENT.AT);
 
+    /** When an address was acknowledged of late. */
+    private record Told(List<Instant> at) {
+        int after(Instant since) {
+            return (int) at.stream().filter(since::isBefore).count();
+        }
+    }
+
     private final DSLContext sql;
     private final Writes writes;
     private final TicketStore store;
@@ -56,7 +66,7 @@ public class Acknowledgements {
         }
         String plain = address.get().plain().toString();
         String domain = address.get().domain();
-        if (told(ACKNOWLEDGEMENT.ADDRESS.eq(plain), now) + writes.waiting(SENT, plain) >= AN_ADDRESS) {
+        if (toldAddress(plain, now) + writes.waiting(SENT, plain) >= AN_ADDRESS) {
             return Optional.of("It was not acknowledged, for " + plain + " got " + AN_ADDRESS + " acknowledgements within the last hour.");
         }
         if (!companies.isPublic(domain) && told(ACKNOWLEDGEMENT.DOMAIN.eq(domain), now) + writes.waiting(SENT, domain) >= A_DOMAIN) {
@@ -64,6 +74,21 @@ public class Acknowledgements {
         }
         writes.write(SENT, number, plain, domain, now);
         return Optional.empty();
+    }
+
+    /** Looks up several senders at once, for gathered work that asks for them one by one. */
+    void foresee(Collection<String> senders, Instant earliest) {
+        Set<String> plain = senders.stream().flatMap(sender -> MailAddress.of(sender).stream()).map(address -> address.plain().toString()).collect(Collectors.toSet());
+        Map<String, List<Instant>> told = sql.select(ACKNOWLEDGEMENT.ADDRESS, ACKNOWLEDGEMENT.AT)
+                .from(ACKNOWLEDGEMENT)
+                .where(ACKNOWLEDGEMENT.ADDRESS.in(plain))
+                .and(ACKNOWLEDGEMENT.AT.gt(earliest.minus(HOUR)))
+                .fetchGroups(ACKNOWLEDGEMENT.ADDRESS, ACKNOWLEDGEMENT.AT);
+        writes.foresee(Told.class, plain.stream().collect(Collectors.toMap(address -> address, address -> new Told(told.getOrDefault(address, List.of())))));
+    }
+
+    private int toldAddress(String plain, Instant now) {
+        return writes.foreseen(Told.class, plain, Told.class).map(told -> told.after(now.minus(HOUR))).orElseGet(() -> told(ACKNOWLEDGEMENT.ADDRESS.eq(plain), now));
     }
 
     private int told(Condition whom, Instant now) {

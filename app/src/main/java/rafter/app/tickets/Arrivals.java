@@ -8,6 +8,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -224,6 +225,16 @@ public class Arrivals {
                 TicketState.of(row.get(TICKET.STATE)).orElseThrow(),
                 Optional.ofNullable(row.get(TICKET.RESOLVED_AT)),
                 Set.copyOf(participants.getOrDefault(number, List.of())));
+    }
+
+    /**
+     * Looks up at once what is going to be asked about several messages one by one.
+     *
+     * @param earliest when the first of them was received
+     */
+    public void foresee(Collection<String> messageIds, Collection<String> senders, Instant earliest) {
+        store.foresee(messageIds);
+        acknowledgements.foresee(senders, earliest);
     }
 
     /** Whether an entry with this Message-ID exists. */

@@ -19,6 +19,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.JSONB;
@@ -448,6 +449,12 @@ class TicketStore {
     /** Whether an entry with this Message-ID exists. */
     boolean knows(String messageId) {
         writes.settle(List.of(messageId));
-        return sql.fetchExists(MESSAGE, MESSAGE.MESSAGE_ID.eq(messageId));
+        return writes.foreseen(MESSAGE.MESSAGE_ID, messageId, Boolean.class).orElseGet(() -> sql.fetchExists(MESSAGE, MESSAGE.MESSAGE_ID.eq(messageId)));
+    }
+
+    /** Looks up several Message-IDs at once, for gathered work that asks for them one by one. */
+    void foresee(Collection<String> messageIds) {
+        Set<String> known = sql.select(MESSAGE.MESSAGE_ID).from(MESSAGE).where(MESSAGE.MESSAGE_ID.in(messageIds)).fetchSet(MESSAGE.MESSAGE_ID);
+        writes.foresee(MESSAGE.MESSAGE_ID, messageIds.stream().distinct().collect(Collectors.toMap(id -> id, known::contains)));
     }
 }

@@ -77,6 +77,14 @@ class WebTest extends Browsing {
         }
     }
 
+    @Test
+    void what_is_no_page_says_so_and_blames_nobody() throws Exception {
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        HttpResponse<String> page = get("/search/places");
+        assertThat(page.statusCode()).isEqualTo(406);
+        assertThat(page.body()).contains("Not in this form").doesNotContain("Something broke");
+    }
+
     private List<String> places() throws Exception {
         return Pattern.compile("\"go\":\"([^\"]+)\"").matcher(get("/search/places", "Accept", "application/json").body()).results().map(found -> found.group(1)).toList();
     }

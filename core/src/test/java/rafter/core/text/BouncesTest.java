@@ -102,4 +102,61 @@ class BouncesTest {
         assertThat(new Bounce.Failure("kim@post.example", "554", "go away").words()).isEqualTo("kim@post.example: “go away” (554)");
         assertThat(new Bounce.Failure("", "", "").words()).isEqualTo("the mail server gave no reason");
     }
+
+    // ------------------------------------------------------------------ delayed or lost, and what is named
+
+    private static Optional<Bounce> free(String subject, String text, Map<String, String> more) {
+        var headers = new HashMap<String, List<String>>();
+        more.forEach((name, value) -> headers.put(name, List.of(value)));
+        headers.put("subject", List.of(subject));
+        headers.put("to", List.of("help@ternpassage.example"));
+        return Bounces.read(new MailSigns(headers, "mailer-daemon@post.example", "", "text/plain", "", false, text));
+    }
+
+    @Test
+    void what_is_still_being_tried_is_delayed_and_what_is_permanent_is_not() {
+        String text = "This is the mail system. kim@post.example: 450 4.2.1 busy";
+        assertThat(free("Mail delivery delayed", text, Map.of()).orElseThrow().delayed()).isTrue();
+        assertThat(free("warning: could not send", text, Map.of()).orElseThrow().delayed()).isTrue();
+        assertThat(free("Mail delivery failed", text, Map.of()).orElseThrow().delayed()).isFalse();
+        for (String says : List.of("transient non-fatal errors", "Delivery will continue to be attempted", "The message will be retried")) {
+            assertThat(free("Mail delivery", text + "\n" + says, Map.of()).orElseThrow().delayed()).as(says).isTrue();
+            assertThat(free("Mail delivery", text + "\n" + says + "\nThis is a permanent error", Map.of()).orElseThrow().delayed()).as(says).isFalse();
+        }
+        assertThat(free("Mail delivery", text + "x".repeat(2_100) + " will be retried", Map.of()).orElseThrow().delayed()).as("what stands far below is not read").isFalse();
+    }
+
+    @Test
+    void the_reason_is_the_line_with_a_code_or_else_the_last_that_says_so_and_never_long() {
+        Bounce spoken = free("Mail delivery failed", "Mail could not be delivered\nkim@post.example: user unknown\nGoodbye", Map.of()).orElseThrow();
+        assertThat(spoken.failures()).singleElement().satisfies(failure -> {
+            assertThat(failure.address()).isEqualTo("kim@post.example");
+            assertThat(failure.reason()).isEqualTo("kim@post.example: user unknown");
+        });
+        Bounce nobody = free("Mail delivery failed", "It could not be delivered\n  ** 550 no such user", Map.of()).orElseThrow();
+        assertThat(nobody.failures()).singleElement().satisfies(failure -> {
+            assertThat(failure.address()).isEmpty();
+            assertThat(failure.code()).isEqualTo("550");
+            assertThat(failure.reason()).isEqualTo("550 no such user");
+        });
+        assertThat(free("Mail delivery failed", "Nothing more is said", Map.of()).orElseThrow().failures()).isEmpty();
+        String reason = free("Mail delivery failed", "550 " + "x".repeat(400), Map.of()).orElseThrow().failures().getFirst().reason();
+        assertThat(reason).hasSize(201).endsWith("…");
+        assertThat(free("Mail delivery failed", "550 " + "x".repeat(196), Map.of()).orElseThrow().failures().getFirst().reason()).hasSize(200).doesNotContain("…");
+    }
+
+    @Test
+    void we_ourselves_and_the_server_are_not_who_failed() {
+        Bounce one = free("Mail delivery failed", "mailer-daemon@other.example tells help+t1.a@ternpassage.example and help@ternpassage.example:\nkim@post.example and jo@post.example: 550 no",
+                Map.of("delivered-to", "help+t1.a@ternpassage.example")).orElseThrow();
+        assertThat(one.failures()).extracting(Bounce.Failure::address).as("the likeliest one").containsExactly("kim@post.example");
+        assertThat(free("Mail delivery failed", "550 no", Map.of("x-failed-recipients", "kim@post.example jo@post.example")).orElseThrow().failures()).hasSize(2);
+    }
+
+    @Test
+    void the_returned_mails_own_identifier_stands_first_and_not_all_that_look_like_one_are_kept() {
+        String ids = java.util.stream.IntStream.range(0, 60).mapToObj(i -> "<id" + i + "@post.example>").collect(java.util.stream.Collectors.joining("\n"));
+        Bounce one = free("Mail delivery failed", "550 no\n" + ids + "\nMessage-ID: <ours@ternpassage.example>", Map.of()).orElseThrow();
+        assertThat(one.messageIds()).startsWith("<ours@ternpassage.example>", "<id0@post.example>").hasSizeLessThan(60).hasSizeGreaterThan(2).doesNotHaveDuplicates();
+    }
 }

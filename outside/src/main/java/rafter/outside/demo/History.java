@@ -54,6 +54,11 @@ final class History {
     private static final int TICKETS = 400;
     private static final long SEED = 20_418;
     private static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
+    /** What is promised to most customers, from P1 to P4. */
+    private static final List<Integer> FIRST_REPLY_MINUTES = List.of(60, 120, 240, 480);
+    private static final List<Integer> NEXT_REPLY_MINUTES = List.of(60, 180, 360, 720);
+    /** So many weeks ago half the team was ill. */
+    private static final int BAD_WEEK = 5;
     private static final List<String> AGENTS = List.of("Imani Okoro", "Imani Okoro", "Imani Okoro", "Jonas Weir", "Priya Raman", "Sefa Tui", "Marta Kowal");
 
     /** One thing to come. */
@@ -70,8 +75,10 @@ final class History {
         private long number;
         private int asked;
         private int answered;
-        /** Work of the last days that is not done yet. */
-        private boolean slow;
+        /** Others take their time: it still waits for them. */
+        private boolean lingers;
+        /** How much of the promised time we take for an answer, in percent. */
+        private int pace;
 
         Course(Telling telling) {
             this.telling = telling;
@@ -81,9 +88,23 @@ final class History {
         void ask(Instant at) throws MessagingException {
             number = send(this, at);
             asked++;
-            boolean promptly = random.nextInt(10) > 0;
-            then(working(at, promptly ? 6 + random.nextInt(150) : 200 + random.nextInt(500)), this::triage);
-            slow = at.isAfter(now.minus(Duration.ofDays(12))) && random.nextInt(6) < 5;
+            lingers = at.isAfter(now.minus(Duration.ofDays(12))) && random.nextInt(6) < 5;
+            pace = pace(at);
+            then(working(at, Math.max(4, promised(FIRST_REPLY_MINUTES) * pace * 6 / 1000)), this::triage);
+        }
+
+        /** A decent team: most answers come well within their time, some do not, and in one week half of them do not. */
+        private int pace(Instant at) {
+            boolean badWeek = Duration.between(at, now).toDays() / 7 == BAD_WEEK;
+            int luck = random.nextInt(100);
+            if (luck < (badWeek ? 45 : 6)) {
+                return 110 + random.nextInt(160);
+            }
+            return luck < (badWeek ? 70 : 16) ? 80 + random.nextInt(19) : 10 + random.nextInt(65);
+        }
+
+        private int promised(List<Integer> minutes) {
+            return minutes.get(Priority.valueOf(telling.story().priority()).ordinal());
         }
 
         void triage(Instant at) {
@@ -99,7 +120,7 @@ final class History {
             if (!telling.story().note().isEmpty()) {
                 answering.note(number, "<p>" + telling.story().note() + "</p>", agent);
             }
-            then(working(at, slow ? 30 + random.nextInt(500) : 3 + random.nextInt(40)), this::answer);
+            then(working(at, Math.max(3, promised(FIRST_REPLY_MINUTES) * pace * 3 / 1000)), this::answer);
         }
 
         void answer(Instant at) throws MessagingException {
@@ -114,12 +135,12 @@ final class History {
             answered++;
             post();
             if (partner) {
-                then(working(at, slow ? 2000 : 120 + random.nextInt(700)), this::partnerAnswered);
+                then(working(at, lingers ? 2000 : 120 + random.nextInt(700)), this::partnerAnswered);
             } else if (more) {
                 if (random.nextInt(3) == 0) {
                     hours.nextOpen(at.plus(Duration.ofDays(1 + random.nextInt(4)))).ifPresent(back -> times.bringBack(number, Optional.of(back), agent));
                 }
-                then(at.plus(Duration.ofMinutes(20 + random.nextInt(slow ? 9000 : 3000))), this::askAgain);
+                then(at.plus(Duration.ofMinutes(20 + random.nextInt(lingers ? 9000 : 3000))), this::askAgain);
             }
         }
 
@@ -136,7 +157,7 @@ final class History {
             send(this, at);
             asked++;
             boolean further = answered < telling.story().answers().size();
-            then(working(at, slow ? 200 + random.nextInt(1200) : 8 + random.nextInt(further ? 160 : 60)), further ? this::answer : this::resolve);
+            then(working(at, Math.max(5, promised(NEXT_REPLY_MINUTES) * pace(at) / (further ? 100 : 400))), further ? this::answer : this::resolve);
         }
 
         void resolve(Instant at) {
