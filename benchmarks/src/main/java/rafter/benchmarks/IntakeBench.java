@@ -30,15 +30,18 @@ final class IntakeBench {
             long started = System.nanoTime();
             long before = waiting(sql);
             long nextReport = 0;
+            long half = 0;
             while (waiting(sql) > 0 && app.alive()) {
                 Thread.sleep(200);
                 long done = before - waiting(sql);
                 if (done >= nextReport) {
-                    System.out.printf("%6d done, %d MB resident%n", done, app.residentMegabytes());
+                    System.out.printf("%6d done after %.1f s, %d MB resident%n", done, (System.nanoTime() - started) / 1e9, app.residentMegabytes());
                     nextReport += 4000;
                 }
+                half = half == 0 && done >= before / 2 ? System.nanoTime() : half;
             }
             double seconds = (System.nanoTime() - started) / 1e9;
+            System.out.printf("the second half, when the code is warm: %.0f a second%n", before / 2 / ((System.nanoTime() - half) / 1e9));
             System.out.printf(
                     "%d messages in %.1f s: %.0f a second; %d tickets, %d set aside, %d MB resident%n", before, seconds, before / seconds,
                     Bench.one(sql, "select count(*) from ticket"), Bench.one(sql, "select count(*) from inbound where state = 'ASIDE'"), app.residentMegabytes());

@@ -46,7 +46,7 @@ public class Processor {
     private static final Logger LOG = LoggerFactory.getLogger(Processor.class);
     private static final int MOST_TRIES = 3;
     /** So many messages share a transaction: its cost counts, and when one fails the others are done once more. */
-    private static final int AT_ONCE = 16;
+    private static final int AT_ONCE = 32;
 
     /** What holds while one message is processed, read once. */
     private record Scene(InboundRecord row, ReadMail mail, Mailbox mailbox, List<String> ours, Workspace workspace) {}

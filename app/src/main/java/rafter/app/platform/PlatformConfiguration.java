@@ -1,11 +1,15 @@
 package rafter.app.platform;
 
+import java.sql.Connection;
 import java.time.Clock;
+import javax.sql.DataSource;
+import org.jooq.ConnectionProvider;
 import org.jooq.conf.RenderQuotedNames;
 import org.jooq.conf.Settings;
 import org.springframework.boot.autoconfigure.condition.ConditionalOnMissingBean;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.jdbc.datasource.DataSourceUtils;
 
 /** The beans that belong to no feature. */
 @Configuration(proxyBeanMethods = false)
@@ -16,6 +20,22 @@ class PlatformConfiguration {
     @ConditionalOnMissingBean
     Clock clock() {
         return Clock.systemUTC();
+    }
+
+    /** The connection of the transaction itself, without a proxy around each of its methods. */
+    @Bean
+    ConnectionProvider connectionProvider(DataSource source) {
+        return new ConnectionProvider() {
+            @Override
+            public Connection acquire() {
+                return DataSourceUtils.getConnection(source);
+            }
+
+            @Override
+            public void release(Connection connection) {
+                DataSourceUtils.releaseConnection(connection, source);
+            }
+        };
     }
 
     @Bean

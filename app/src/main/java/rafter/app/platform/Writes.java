@@ -57,7 +57,7 @@ public class Writes {
         }
     }
 
-    private static final int NUMBERS_AT_ONCE = 16;
+    private static final int NUMBERS_AT_ONCE = 32;
 
     private static final class Waiting {
         private final Map<Stage, Map<Form, List<@Nullable Object[]>>> rows = new EnumMap<>(Stage.class);

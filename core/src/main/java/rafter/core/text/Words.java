@@ -131,10 +131,18 @@ public final class Words {
     public static String fold(String text) {
         String plain = text.strip();
         // Most text is plain, and taking accents away is dear.
-        boolean ascii = plain.chars().allMatch(c -> c < 128);
-        String bare = ascii ? plain : MARKS.matcher(Normalizer.normalize(plain, Normalizer.Form.NFKD)).replaceAll("");
+        String bare = isAscii(plain) ? plain : MARKS.matcher(Normalizer.normalize(plain, Normalizer.Form.NFKD)).replaceAll("");
         // A blank may have stood behind a mark.
         return bare.toLowerCase(Locale.ROOT).strip();
+    }
+
+    private static boolean isAscii(String text) {
+        for (int i = 0; i < text.length(); i++) {
+            if (text.charAt(i) >= 128) {
+                return false;
+            }
+        }
+        return true;
     }
 
     /** The words of a text, folded, in order. */
