@@ -164,17 +164,22 @@
     if (places) { return; }
     places = [];
     Rafter.ask("/search/places").then(function (a) { return a.ok ? a.json() : []; }).then(function (all) {
-      places = all.map(function (p) { return { words: p.words, kind: p.kind, go: function () { location.href = p.go; } }; });
+      places = all.map(function (p) { return { words: p.words, kind: p.kind, path: p.go, go: function () { location.href = p.go; } }; });
       if (!byId("palette").hidden) { draw(); }
     });
   }
   function actions() {
-    var all = [];
+    // Those that this page leads to are there at once; the others come when they were asked for.
+    var all = [], there = new Set();
+    document.querySelectorAll("header.top nav a, .tabs a").forEach(function (a) {
+      there.add(a.getAttribute("href"));
+      all.push({ words: (a.firstChild || a).textContent.trim(), kind: a.closest(".tabs") ? "view" : "page", go: function () { location.href = a.href; } });
+    });
     document.querySelectorAll("#thead [data-menu], .card-row.at a.pick, #side [data-menu]").forEach(function (a) {
       all.push({ words: a.getAttribute("aria-label") || a.textContent.trim(), kind: "action", go: function () { Rafter.menu(a); } });
     });
     document.querySelectorAll("#thead form button, .card-row.at form button").forEach(function (b) { all.push({ words: b.getAttribute("aria-label") || b.textContent.trim() + " this ticket", kind: "action", go: function () { b.click(); } }); });
-    (Rafter.actions || []).concat(places || []).forEach(function (a) { all.push(a); });
+    (Rafter.actions || []).concat((places || []).filter(function (p) { return !there.has(p.path); })).forEach(function (a) { all.push(a); });
     all.push({ words: "Keys", kind: "help", go: showKeys }, { words: "Light or dark", kind: "look", go: switchTheme }, { words: "Sign out", kind: "action", go: function () { document.querySelector("form[action='/sign-out']").requestSubmit(); } });
     return all;
   }

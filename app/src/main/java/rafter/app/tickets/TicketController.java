@@ -159,9 +159,11 @@ class TicketController {
         Person me = access.require(Right.WORK);
         String before = text(current(number).owner());
         if (!team.isEmpty()) {
+            Ticket was = current(number);
             tickets.handToTeam(number, id(team), me);
             String name = persons.teams().stream().filter(t -> t.id() == id(team)).findFirst().map(t -> t.name()).orElse("the team");
-            return Done.answer(request, response, number + " was handed to " + name + ".", Done.Undo.NONE, "/tickets/" + number);
+            var undo = new Done.Undo("/tickets/" + number + "/team-back", Map.of("team", team, "teamBefore", text(was.team()), "ownerBefore", text(was.owner())));
+            return Done.answer(request, response, number + " was handed to " + name + ".", undo, "/tickets/" + number);
         }
         OptionalLong to = owner.isEmpty() ? OptionalLong.empty() : OptionalLong.of(id(owner));
         tickets.changeOwner(number, to, was, me);
@@ -170,6 +172,20 @@ class TicketController {
                 : number + " was handed to " + persons.find(to.getAsLong()).map(Person::name).orElse("them") + ".";
         return Done.answer(
                 request, response, words, new Done.Undo("/tickets/" + number + "/owner", Map.of("owner", before, "was", owner)), "/tickets/" + number);
+    }
+
+    /** Takes back that the ticket was handed to a team. */
+    @PostMapping("/team-back")
+    String teamBack(
+            @PathVariable long number, @RequestParam String team, @RequestParam(defaultValue = "") String teamBefore, @RequestParam(defaultValue = "") String ownerBefore,
+            HttpServletRequest request, HttpServletResponse response) {
+        Person me = access.require(Right.WORK);
+        tickets.takeBackFromTeam(number, id(team), optional(teamBefore), optional(ownerBefore), me);
+        return Done.answer(request, response, number + " is back where it was.", Done.Undo.NONE, "/tickets/" + number);
+    }
+
+    private static OptionalLong optional(String text) {
+        return text.isEmpty() ? OptionalLong.empty() : OptionalLong.of(id(text));
     }
 
     @PostMapping("/about")
