@@ -159,10 +159,10 @@ class TicketController {
         Person me = access.require(Right.WORK);
         String before = text(current(number).owner());
         if (!team.isEmpty()) {
-            Ticket was = current(number);
+            Ticket held = current(number);
             tickets.handToTeam(number, id(team), me);
             String name = persons.teams().stream().filter(t -> t.id() == id(team)).findFirst().map(t -> t.name()).orElse("the team");
-            var undo = new Done.Undo("/tickets/" + number + "/team-back", Map.of("team", team, "teamBefore", text(was.team()), "ownerBefore", text(was.owner())));
+            var undo = new Done.Undo("/tickets/" + number + "/team-back", Map.of("team", team, "teamBefore", text(held.team()), "ownerBefore", text(held.owner())));
             return Done.answer(request, response, number + " was handed to " + name + ".", undo, "/tickets/" + number);
         }
         OptionalLong to = owner.isEmpty() ? OptionalLong.empty() : OptionalLong.of(id(owner));
