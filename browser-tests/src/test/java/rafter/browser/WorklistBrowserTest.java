@@ -123,11 +123,14 @@ class WorklistBrowserTest {
     @Test
     void on_the_clock_a_ticket_is_handed_over_and_taken_back() {
         Page agent = open("clock");
-        agent.locator(".clock-lane:not([data-lane]) .clock-mark").first().focus();
+        // Nobody owns them, and their mailbox gave them to a team: that has a lane of its own.
+        String lane = ".clock-lane[data-lane='" + agent.locator(".clock-lane:has(.clock-mark)").first().getAttribute("data-lane") + "'] .clock-mark";
+        assertThat(agent.locator(lane)).hasCount(3);
+        agent.locator(lane).first().focus();
         press(agent, "Shift+ArrowRight");
-        assertThat(agent.locator(".clock-lane:not([data-lane]) .clock-mark")).hasCount(2, new LocatorAssertions.HasCountOptions().setTimeout(10_000));
+        assertThat(agent.locator(lane)).hasCount(2, new LocatorAssertions.HasCountOptions().setTimeout(10_000));
         agent.locator(".toast-line button").first().click();
-        assertThat(agent.locator(".clock-lane:not([data-lane]) .clock-mark")).hasCount(3, new LocatorAssertions.HasCountOptions().setTimeout(10_000));
+        assertThat(agent.locator(lane)).hasCount(3, new LocatorAssertions.HasCountOptions().setTimeout(10_000));
     }
 
     @Test

@@ -2,6 +2,7 @@ package rafter.app.platform;
 
 import java.sql.Connection;
 import java.time.Clock;
+import java.time.Duration;
 import javax.sql.DataSource;
 import org.jooq.ConnectionProvider;
 import org.jooq.conf.RenderQuotedNames;
@@ -15,11 +16,14 @@ import org.springframework.jdbc.datasource.DataSourceUtils;
 @Configuration(proxyBeanMethods = false)
 class PlatformConfiguration {
 
-    /** The one source of time; tests and the demo's loader put their own in its place. */
+    /**
+     * The one source of time, as fine as the database keeps it, so that what is read back did not happen later than it was written. Tests and the
+     * demo's loader put their own in its place.
+     */
     @Bean
     @ConditionalOnMissingBean
     Clock clock() {
-        return Clock.systemUTC();
+        return Clock.tick(Clock.systemUTC(), Duration.ofNanos(1_000));
     }
 
     /** The connection of the transaction itself, without a proxy around each of its methods. */

@@ -143,8 +143,10 @@ class TicketStore {
         return writes.gather(() -> gatheredAppend(held, more, now));
     }
 
-    private Held gatheredAppend(Held held, List<TicketEvent> more, Instant now) {
+    private Held gatheredAppend(Held held, List<TicketEvent> more, Instant told) {
         Held after = held.after(more);
+        // Another node's clock may be ahead of this one's: what has happened has happened.
+        Instant now = latest(told, after.events());
         insert(held.number(), held.written() + 1, after.events().subList(held.written(), after.events().size()));
         Instant since = more.getFirst().at();
         writes.concern(held.number());
@@ -157,6 +159,10 @@ class TicketStore {
         }
         news.ticketChanged(held.number());
         return after;
+    }
+
+    private static Instant latest(Instant now, List<TicketEvent> events) {
+        return events.stream().map(TicketEvent::at).filter(now::isBefore).max(Instant::compareTo).orElse(now);
     }
 
     private void addRow(Held held, Beginning beginning, Instant since, Instant now) {
@@ -192,7 +198,7 @@ class TicketStore {
     /** Brings the clocks of a ticket up to date without anything having happened to it, for the promises changed. */
     void reckonAnew(Held held, Instant since, Instant now) {
         var row = new TicketRecord();
-        due(row, reckonAnew(held, since, now, customer(held.number())));
+        due(row, reckonAnew(held, since, latest(now, held.events()), customer(held.number())));
         update(held.number(), row);
     }
 

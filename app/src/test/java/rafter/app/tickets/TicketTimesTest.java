@@ -7,6 +7,7 @@ import static rafter.app.RunningApp.clock;
 import static rafter.app.RunningApp.imani;
 import static rafter.app.RunningApp.sefa;
 import static rafter.app.RunningApp.unique;
+import static rafter.database.Tables.TICKET_CLOCK;
 import static rafter.database.Tables.TICKET_EVENT;
 
 import java.nio.charset.StandardCharsets;
@@ -66,6 +67,28 @@ class TicketTimesTest extends Browsing {
     void the_resolution_is_due_at_the_time_agreed() {
         assertThat(times.agree(number, Optional.of(local("04T11:00")), "they are away", imani())).hasValue(local("04T11:00"));
         assertThat(ticket().agreedDue()).hasValue(local("04T11:00"));
+    }
+
+    @Test
+    void what_happened_at_this_very_instant_has_happened_however_fine_the_clock_is() {
+        // The database keeps microseconds and rounds them up here.
+        clock().set(RunningApp.MONDAY.plusNanos(130_126_542));
+        bean(Answering.class).answer(number, new Answering.Answer("<p>On its way</p>", "", Optional.empty(), Turn.CUSTOMER, ticket().lastPublicSeq()), imani());
+        times.bringBack(number, Optional.of(local("04T11:00")), imani());
+        assertThat(clocks(number)).containsEntry("FIRST_REPLY", "MET").containsEntry("RESOLUTION", "HELD");
+    }
+
+    @Test
+    void a_node_whose_clock_is_behind_does_not_forget_what_another_wrote() {
+        clock().set(RunningApp.MONDAY.plusSeconds(60));
+        bean(Answering.class).answer(number, new Answering.Answer("<p>On its way</p>", "", Optional.empty(), Turn.CUSTOMER, ticket().lastPublicSeq()), imani());
+        clock().set(RunningApp.MONDAY.plusSeconds(20));
+        tickets.changeTopic(number, "billing", imani());
+        assertThat(clocks(number)).containsEntry("FIRST_REPLY", "MET").containsEntry("RESOLUTION", "HELD");
+    }
+
+    private static java.util.Map<String, String> clocks(long number) {
+        return RunningApp.sql().select(TICKET_CLOCK.OBJECTIVE, TICKET_CLOCK.STATE).from(TICKET_CLOCK).where(TICKET_CLOCK.TICKET.eq(number)).fetchMap(TICKET_CLOCK.OBJECTIVE, TICKET_CLOCK.STATE);
     }
 
     @Test

@@ -4,6 +4,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
+import java.time.temporal.ChronoUnit;
 
 /** A clock that stands where the loader sets it. */
 final class DemoClock extends Clock {
@@ -15,7 +16,8 @@ final class DemoClock extends Clock {
     }
 
     void set(Instant at) {
-        now = at.isAfter(now) ? at : now;
+        Instant next = at.truncatedTo(ChronoUnit.MICROS);
+        now = next.isAfter(now) ? next : now;
     }
 
     @Override

@@ -59,6 +59,7 @@ final class History {
     private static final List<Integer> NEXT_REPLY_MINUTES = List.of(60, 180, 360, 720);
     /** So many weeks ago half the team was ill. */
     private static final int BAD_WEEK = 5;
+    private static final Duration LATELY = Duration.ofHours(26);
     private static final List<String> AGENTS = List.of("Imani Okoro", "Imani Okoro", "Imani Okoro", "Jonas Weir", "Priya Raman", "Sefa Tui", "Marta Kowal");
 
     /** One thing to come. */
@@ -96,6 +97,10 @@ final class History {
         /** A decent team: most answers come well within their time, some do not, and in one week half of them do not. */
         private int pace(Instant at) {
             boolean badWeek = Duration.between(at, now).toDays() / 7 == BAD_WEEK;
+            if (at.isAfter(now.minus(LATELY))) {
+                // Work of the last day that is not done yet, most of it still in time.
+                return random.nextInt(8) == 0 ? 150 : 70 + random.nextInt(29);
+            }
             int luck = random.nextInt(100);
             if (luck < (badWeek ? 45 : 6)) {
                 return 110 + random.nextInt(160);
@@ -252,7 +257,7 @@ final class History {
     /** More by day than by night, fewer on weekends, and a good number within the last working hours. */
     private List<Instant> arrivals() {
         var all = new ArrayList<Instant>();
-        while (all.size() < TICKETS - 36) {
+        while (all.size() < TICKETS - 54) {
             Instant at = now.minusSeconds(random.nextLong(LENGTH.toSeconds()));
             ZonedDateTime local = at.atZone(ZONE);
             boolean day = local.getHour() >= 7 && local.getHour() < 20;
@@ -263,6 +268,9 @@ final class History {
         }
         for (int i = 0; i < 36; i++) {
             all.add(now.minusSeconds(60L * random.nextInt(60 * 100)));
+        }
+        for (int i = 0; i < 18; i++) {
+            all.add(now.minusSeconds(60L * random.nextInt(60 * 7)));
         }
         return all;
     }
