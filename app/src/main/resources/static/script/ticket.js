@@ -266,6 +266,7 @@
     ];
     if (location.hash) { var to = document.querySelector(location.hash); if (to) { to.scrollIntoView(); } }
     else { window.scrollTo(0, 0); }
+    document.dispatchEvent(new CustomEvent("rafter:settled"));
   });
   addEventListener("pagehide", function () { Object.values(panes).forEach(function (p) { if (p.dirty && !p.ready) { p.save(); } }); });
 })();

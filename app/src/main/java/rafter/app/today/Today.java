@@ -218,7 +218,7 @@ class Today {
         String average = answers.isEmpty() ? "–" : Long.toString(Math.round(sum / (double) answers.size()));
         return List.of(
                 new Figure("answers", Integer.toString(answers.getOrDefault(me.id(), 0)), average),
-                new Figure("targets kept", share(myKept, myAll), share(allKept, all)));
+                new Figure("targets met", share(myKept, myAll), share(allKept, all)));
     }
 
     private static String share(int part, int whole) {

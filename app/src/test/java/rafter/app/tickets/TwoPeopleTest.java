@@ -9,6 +9,7 @@ import static rafter.app.RunningApp.odile;
 import static rafter.app.RunningApp.sefa;
 import static rafter.app.RunningApp.unique;
 
+import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
@@ -22,6 +23,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.Browsing;
 import rafter.app.RunningApp;
+import rafter.app.access.Persons;
 import rafter.app.fields.AddedField;
 import rafter.app.fields.OwnFields;
 import rafter.app.people.Contacts;
@@ -129,6 +131,33 @@ class TwoPeopleTest extends Browsing {
         refusesEverything("ticket " + other);
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
         assertThat(get("/tickets/" + number).body()).contains("was joined into another one", "/tickets/" + other);
+    }
+
+    @Test
+    void a_joined_ticket_is_made_one_of_its_own_again_from_its_page() throws Exception {
+        long into = ticket("bea" + unique() + "@post.example");
+        bean(TicketEnds.class).join(number, into, imani());
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        HttpResponse<String> page = get("/tickets/" + number);
+        assertThat(page.body()).contains("Make it a ticket of its own again");
+        HttpResponse<String> after = post("/tickets/" + number + "/part", token(page), "from", Long.toString(into));
+        assertThat(after.body()).contains("took it out of ticket " + into + " again").doesNotContain("Make it a ticket of its own again");
+        assertThat(get("/tickets/" + into).body()).contains("No longer linked to ticket " + number);
+        assertThat(post("/tickets/" + number + "/part", token(page), "from", Long.toString(into)).statusCode()).as("a second time").isEqualTo(409);
+    }
+
+    @Test
+    void handing_to_a_team_is_taken_back_with_the_owner_there_was() throws Exception {
+        tickets.take(number, Optional.empty(), imani());
+        long team = bean(Persons.class).addTeam("Back " + unique(), RunningApp.ravi().id());
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        String token = token(get("/tickets/" + number));
+        post("/tickets/" + number + "/owner", token, "team", Long.toString(team));
+        assertThat(ticket().team()).hasValue(team);
+        assertThat(ticket().owner()).isEmpty();
+        post("/tickets/" + number + "/team-back", token, "team", Long.toString(team), "teamBefore", "", "ownerBefore", Long.toString(imani().id()));
+        assertThat(ticket().team()).isEmpty();
+        assertThat(ticket().owner()).hasValue(imani().id());
     }
 
     private void refusesEverything(String words) {

@@ -230,6 +230,7 @@ final class History {
         bringBackUntil(now);
         clock.set(now);
         leaveDrafts();
+        readNotices();
         sql.deleteFrom(DSL.table("scheduled_tasks")).execute();
     }
 
@@ -342,6 +343,15 @@ final class History {
     /** Hands all mail that waits to the server, as the scheduler would. */
     private void post() {
         outbox.queued().forEach(sendMail::send);
+    }
+
+    /** People look at their notices within some hours; the latest are still to be read. */
+    private void readNotices() {
+        sql.update(Tables.NOTICE)
+                .set(Tables.NOTICE.READ_AT, DSL.field("{0} + interval '47 minutes'", Tables.NOTICE.READ_AT.getDataType(), Tables.NOTICE.AT))
+                .where(Tables.NOTICE.READ_AT.isNull())
+                .and(Tables.NOTICE.AT.lt(now.minus(Duration.ofHours(5))))
+                .execute();
     }
 
     /** A few replies that were begun and not sent. */
