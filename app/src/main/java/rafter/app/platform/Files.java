@@ -14,7 +14,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
 import org.jooq.DSLContext;
-import org.jooq.Query;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -28,7 +27,8 @@ public class Files {
 
     /** A file that is to go is kept so long after it was last kept. */
     private static final Duration KEPT_FOR = Duration.ofDays(1);
-    private static final Writes.Form KEEP = Writes.form(Writes.Stage.FILES, Files::keeping);
+    private static final Writes.Form KEEP =
+            Writes.insertIfNew(Writes.Stage.FILES, FILE, FILE.SHA256, FILE.SIZE, FILE.CONTENT, FILE.CREATED_AT);
 
     private static final Duration TOUCHED_AFTER = Duration.ofHours(12);
 
@@ -60,19 +60,25 @@ public class Files {
     /** A large file is not sent to the database when it is there already, and does not wait in memory. */
     private void keepLarge(byte[] sha256, byte[] content) {
         if (!sql.fetchExists(FILE, FILE.SHA256.eq(sha256))) {
-            sql.execute(keeping(sql).bind(1, sha256).bind(2, (long) content.length).bind(3, content).bind(4, clock.instant()));
-        } else {
-            sql.update(FILE).set(FILE.CREATED_AT, clock.instant()).where(FILE.SHA256.eq(sha256)).and(FILE.CREATED_AT.lt(clock.instant().minus(TOUCHED_AFTER))).execute();
+            sql.insertInto(FILE, FILE.SHA256, FILE.SIZE, FILE.CONTENT, FILE.CREATED_AT)
+                    .values(sha256, (long) content.length, content, clock.instant())
+                    .onConflictDoNothing()
+                    .execute();
         }
     }
 
-    /** What is there already counts as kept now, so that it is not cleared away just then. */
-    private static Query keeping(DSLContext sql) {
-        return Writes.rowOf(sql, FILE, FILE.SHA256, FILE.SIZE, FILE.CONTENT, FILE.CREATED_AT)
-                .onConflict(FILE.SHA256)
-                .doUpdate()
-                .set(FILE.CREATED_AT, DSL.excluded(FILE.CREATED_AT))
-                .where(FILE.CREATED_AT.lt(DSL.field("{0} - interval '12 hours'", FILE.CREATED_AT.getDataType(), DSL.excluded(FILE.CREATED_AT))));
+    /**
+     * Keeps bytes that may have been dropped before, so that they are not cleared away just then. Mail is kept without this, for the same picture
+     * comes with many mails at once, and their rows would wait for each other; should a file of theirs be cleared away meanwhile, they are taken in once more.
+     */
+    public byte[] keepOnceMore(byte[] content) {
+        byte[] sha256 = keep(content);
+        sql.update(FILE)
+                .set(FILE.CREATED_AT, clock.instant())
+                .where(FILE.SHA256.eq(sha256))
+                .and(FILE.CREATED_AT.lt(clock.instant().minus(TOUCHED_AFTER)))
+                .execute();
+        return sha256;
     }
 
     /** Notes that these files have one use less. */

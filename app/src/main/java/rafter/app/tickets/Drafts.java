@@ -230,7 +230,7 @@ public class Drafts {
                 .set(DRAFT_FILE.TICKET, ticket)
                 .set(DRAFT_FILE.PERSON_ID, by.id())
                 .set(DRAFT_FILE.KIND, kind.name())
-                .set(DRAFT_FILE.SHA256, files.keep(content))
+                .set(DRAFT_FILE.SHA256, files.keepOnceMore(content))
                 .set(DRAFT_FILE.NAME, name)
                 .set(DRAFT_FILE.MEDIA_TYPE, mediaType)
                 .set(DRAFT_FILE.SIZE, (long) content.length)

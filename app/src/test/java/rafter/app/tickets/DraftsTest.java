@@ -125,7 +125,7 @@ class DraftsTest {
         drafts.discard(number, REPLY, sefa());
         drafts.attach(number, REPLY, "mine.txt", "text/plain", mine, imani());
         clock().tick(Duration.ofHours(25));
-        files.keep(twice);
+        files.keepOnceMore(twice);
         files.clearAway();
         assertThat(kept(twice)).as("it was kept again just now").isTrue();
         assertThat(files.read(Files.sha256(mine))).as("what was cleared away can be kept again").isEqualTo(mine);
