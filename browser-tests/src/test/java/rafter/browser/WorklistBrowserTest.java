@@ -150,7 +150,9 @@ class WorklistBrowserTest {
         agent.getByText("Back to the list").click();
         assertThat(agent.locator(".card-row .chip", new Page.LocatorOptions().setHasText("gale"))).hasCount(3);
         agent.goBack();
+        String done = agent.url();
         agent.getByText("Undo").click();
+        agent.waitForURL(url -> !url.equals(done));
         assertThat(agent.locator("#progress")).containsText("Done.", new LocatorAssertions.ContainsTextOptions().setTimeout(20_000));
         agent.getByText("Back to the list").click();
         assertThat(agent.locator(".card-row .chip", new Page.LocatorOptions().setHasText("gale"))).hasCount(0);
@@ -287,6 +289,8 @@ class WorklistBrowserTest {
         press(agent, "Enter");
         assertThat(agent.locator(".toast-line")).containsText("is due");
         agent.locator(".toast-line button").first().click();
+        // The menu is not renewed while it is open, so it is opened once the undo has come through.
+        assertThat(agent.locator(".toast-line", new Page.LocatorOptions().setHasText("Taken back"))).isVisible();
         press(agent, "ArrowDown", "ArrowUp", "d");
         assertThat(agent.locator("#menu")).not().containsText("Take back");
     }

@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 
 class TicketTest {
@@ -117,5 +118,26 @@ class TicketTest {
         assertThat(after(new TicketEvent.TimeAgreed(at(9), IMANI, Optional.of(at(18)), "")).agreedDue()).hasValue(at(18));
         assertThat(after(new TicketEvent.TimeAgreed(at(10), IMANI, Optional.of(at(19)), "later")).agreedDue()).hasValue(at(19));
         assertThat(after(new TicketEvent.TimeAgreed(at(11), IMANI, Optional.empty(), "")).agreedDue()).isEmpty();
+    }
+
+    @Test
+    void each_event_leaves_its_mark() {
+        Ticket opened = after();
+        assertThat(opened.messages()).isEqualTo(1);
+        assertThat(opened.lastPublicSeq()).isEqualTo(2);
+        Ticket answered = after(new TicketEvent.WeWrote(at(9), IMANI, 2, false));
+        assertThat(answered.messages()).isEqualTo(2);
+        assertThat(answered.lastPublicSeq()).isEqualTo(3);
+        Ticket noted = after(new TicketEvent.NoteAdded(at(10), IMANI, 3), new TicketEvent.Bounced(at(10), Actor.system(), 4));
+        assertThat(noted.messages()).isEqualTo(4);
+        assertThat(noted.lastPublicSeq()).as("a note is for us alone").isEqualTo(3);
+        assertThat(noted.seq()).isEqualTo(5);
+        assertThat(after(new TicketEvent.TeamChanged(at(11), IMANI, OptionalLong.of(4))).team()).hasValue(4);
+        assertThat(after(new TicketEvent.TopicChanged(at(11), IMANI, "billing")).topic()).isEqualTo("billing");
+        assertThat(after(new TicketEvent.TagsChanged(at(11), IMANI, Set.of("late"))).tags()).containsExactly("late");
+        assertThat(after(new TicketEvent.FieldSet(at(12), IMANI, "own-1-text", "A")).own()).containsEntry("own-1-text", "A");
+        assertThat(after(new TicketEvent.FieldSet(at(12), IMANI, "own-2-text", "B")).own()).hasSize(2);
+        assertThat(after(new TicketEvent.FieldSet(at(13), IMANI, "own-1-text", "")).own()).doesNotContainKey("own-1-text").hasSize(1);
+        assertThat(after(new TicketEvent.OwnerChanged(at(13), IMANI, OptionalLong.of(1))).changedAt()).isEqualTo(at(13));
     }
 }
