@@ -4,7 +4,9 @@
   var Rafter = (window.Rafter = {});
   var byId = function (id) { return document.getElementById(id); };
   Rafter.token = function () { return document.querySelector("meta[name=csrf]").content; };
-  Rafter.typing = function (el) { return !!el.closest("input:not([type=checkbox]):not([type=radio]), textarea, select, [contenteditable=true]"); };
+  Rafter.typing = function (el) {
+    return !!el.closest("input:not([type=checkbox]):not([type=radio]), textarea, select, [contenteditable=true]");
+  };
 
   // Asks the server; waits for a new sign-in when the session has ended.
   Rafter.ask = function (url, options) {
@@ -46,7 +48,11 @@
     if (e.target.id !== "over-form") { return; }
     e.preventDefault();
     freshToken().then(function () {
-      return fetch("/sign-in", { method: "POST", body: new URLSearchParams(new FormData(e.target)), headers: { "X-Requested-With": "fetch", "X-CSRF-TOKEN": Rafter.token() } });
+      return fetch("/sign-in", {
+        method: "POST",
+        body: new URLSearchParams(new FormData(e.target)),
+        headers: { "X-Requested-With": "fetch", "X-CSRF-TOKEN": Rafter.token() }
+      });
     }).then(function (answer) {
       byId("over-wrong").hidden = answer.ok;
       if (!answer.ok) { return; }
@@ -69,7 +75,9 @@
     // Where something was typed it stays, to be mended.
     if (!byId("menu").querySelector("input:not([type=hidden]), textarea")) { closeMenu(); }
   });
-  document.addEventListener("htmx:sendError", function () { Rafter.toast("Rafter does not answer. Nothing was changed; try again in a moment.", null, true); });
+  document.addEventListener("htmx:sendError", function () {
+    Rafter.toast("Rafter does not answer. Nothing was changed; try again in a moment.", null, true);
+  });
 
   // Says something to those who hear the page: what is chosen, what arrived, how a sentence reads now.
   Rafter.say = function (words) {
@@ -79,6 +87,8 @@
   var saying = null;
 
   // ---------------------------------------------------------------- short messages, with an undo
+  /** What an answer that is a page says in words. */
+  Rafter.words = function (html) { return new DOMParser().parseFromString(html, "text/html").body.textContent.trim(); };
   Rafter.toast = function (words, undo, bad) {
     var line = document.createElement("div");
     line.className = "toast-line" + (bad ? " bad" : "");
@@ -93,7 +103,7 @@
         line.remove();
         Rafter.ask(undo.action, { method: "POST", body: Rafter.form(undo.fields), headers: { "HX-Request": "true" } }).then(function (a) {
           if (a.ok) { Rafter.toast("Taken back."); return; }
-          a.text().then(function (t) { Rafter.toast(new DOMParser().parseFromString(t, "text/html").body.textContent.trim(), null, true); });
+          a.text().then(function (t) { Rafter.toast(Rafter.words(t), null, true); });
         });
       });
       line.append(button);
@@ -110,7 +120,10 @@
     if (menu.hidden) { return; }
     menu.hidden = true;
     menu.replaceChildren();
-    if (opener) { opener.setAttribute("aria-expanded", "false"); if (focus) { (returnTo && returnTo.isConnected ? returnTo : opener).focus({ preventScroll: true }); } }
+    if (opener) {
+      opener.setAttribute("aria-expanded", "false");
+      if (focus) { (returnTo && returnTo.isConnected ? returnTo : opener).focus({ preventScroll: true }); }
+    }
   }
   // A link to a small menu; in rows, of which there are many, each is only a link of its kind.
   var MENU_LINKS = "[data-menu], .card-row a.pick";
@@ -129,7 +142,8 @@
       link.setAttribute("aria-expanded", "true");
       var at = link.getBoundingClientRect();
       menu.style.left = Math.max(8, Math.min(at.left, innerWidth - menu.offsetWidth - 8)) + "px";
-      menu.style.top = (at.bottom + 4 + menu.offsetHeight > innerHeight ? Math.max(8, at.top - menu.offsetHeight - 4) : at.bottom + 4) + "px";
+      var below = at.bottom + 4;
+      menu.style.top = (below + menu.offsetHeight > innerHeight ? Math.max(8, at.top - menu.offsetHeight - 4) : below) + "px";
       (menu.querySelector("[aria-checked=true]") || menu.querySelector("button, input:not([type=hidden]), a") || menu).focus();
     });
   };
@@ -153,7 +167,10 @@
   document.addEventListener("keydown", function (e) {
     var top = e.key !== "Tab" ? null : document.querySelector(".veil:not([hidden]) .over") || (byId("menu").hidden ? null : byId("menu"));
     if (!top) { return; }
-    var stops = Array.from(top.querySelectorAll("a[href], button, input:not([type=hidden]), select, textarea, summary")).filter(function (one) { return one.offsetParent && !one.disabled && one.tabIndex >= 0; });
+    var all = top.querySelectorAll("a[href], button, input:not([type=hidden]), select, textarea, summary");
+    var stops = Array.from(all).filter(function (one) {
+      return one.offsetParent && !one.disabled && one.tabIndex >= 0;
+    });
     if (!stops.length) { e.preventDefault(); return; }
     var i = stops.indexOf(document.activeElement);
     if (i < 0 || (e.shiftKey ? i === 0 : i === stops.length - 1)) { e.preventDefault(); stops[e.shiftKey ? stops.length - 1 : 0].focus(); }
@@ -173,14 +190,23 @@
     var all = [], there = new Set();
     document.querySelectorAll("header.top nav a, .tabs a").forEach(function (a) {
       there.add(a.getAttribute("href"));
-      all.push({ words: (a.firstChild || a).textContent.trim(), kind: a.closest(".tabs") ? "view" : "page", go: function () { location.href = a.href; } });
+      var words = (a.firstChild || a).textContent.trim();
+      all.push({ words: words, kind: a.closest(".tabs") ? "view" : "page", go: function () { location.href = a.href; } });
     });
     document.querySelectorAll("#thead [data-menu], .card-row.at a.pick, #side [data-menu]").forEach(function (a) {
       all.push({ words: a.getAttribute("aria-label") || a.textContent.trim(), kind: "action", go: function () { Rafter.menu(a); } });
     });
-    document.querySelectorAll("#thead form button, .card-row.at form button").forEach(function (b) { all.push({ words: b.getAttribute("aria-label") || b.textContent.trim() + " this ticket", kind: "action", go: function () { b.click(); } }); });
-    (Rafter.actions || []).concat((places || []).filter(function (p) { return !there.has(p.path); })).forEach(function (a) { all.push(a); });
-    all.push({ words: "Keys", kind: "help", go: showKeys }, { words: "Light or dark", kind: "look", go: switchTheme }, { words: "Sign out", kind: "action", go: function () { document.querySelector("form[action='/sign-out']").requestSubmit(); } });
+    document.querySelectorAll("#thead form button, .card-row.at form button").forEach(function (b) {
+      var words = b.getAttribute("aria-label") || b.textContent.trim() + " this ticket";
+      all.push({ words: words, kind: "action", go: function () { b.click(); } });
+    });
+    var elsewhere = (places || []).filter(function (p) { return !there.has(p.path); });
+    all = all.concat(Rafter.actions || [], elsewhere);
+    var signOut = function () { document.querySelector("form[action='/sign-out']").requestSubmit(); };
+    all.push(
+      { words: "Keys", kind: "help", go: showKeys },
+      { words: "Light or dark", kind: "look", go: switchTheme },
+      { words: "Sign out", kind: "action", go: signOut });
     return all;
   }
   var shown = [], at = 0;
@@ -191,7 +217,10 @@
     if (words.length < 2) { return; }
     looking = setTimeout(function () {
       Rafter.ask("/search/quick?q=" + encodeURIComponent(words)).then(function (a) { return a.ok ? a.json() : []; }).then(function (hits) {
-        found = { words: words, hits: hits.map(function (h) { return { words: h.words, kind: h.kind, go: function () { location.href = h.go; } }; }) };
+        var those = hits.map(function (h) {
+          return { words: h.words, kind: h.kind, go: function () { location.href = h.go; } };
+        });
+        found = { words: words, hits: those };
         if (!byId("palette").hidden && byId("palette-words").value.trim().toLowerCase() === words) { draw(); }
       });
     }, 150);
@@ -199,9 +228,14 @@
   function draw() {
     var words = byId("palette-words").value.trim().toLowerCase();
     shown = actions().filter(function (a) { return words.split(/\s+/).every(function (w) { return a.words.toLowerCase().includes(w); }); });
-    if (/^\d+$/.test(words)) { shown.unshift({ words: "Ticket " + words, kind: "ticket", go: function () { location.href = "/tickets/" + words; } }); }
+    if (/^\d+$/.test(words)) {
+      shown.unshift({ words: "Ticket " + words, kind: "ticket", go: function () { location.href = "/tickets/" + words; } });
+    }
     if (found.words === words) { shown = shown.concat(found.hits); } else { look(words); }
-    if (words.length > 1) { shown.push({ words: "Search for “" + words + "”", kind: "search", go: function () { location.href = "/search?q=" + encodeURIComponent(words); } }); }
+    if (words.length > 1) {
+      var search = function () { location.href = "/search?q=" + encodeURIComponent(words); };
+      shown.push({ words: "Search for “" + words + "”", kind: "search", go: search });
+    }
     at = Math.min(at, Math.max(0, shown.length - 1));
     var list = byId("palette-list");
     list.replaceChildren.apply(list, shown.map(function (a, i) {
@@ -216,7 +250,11 @@
       li.addEventListener("click", function () { hide("palette"); a.go(); });
       return li;
     }));
-    if (!shown.length) { var none = document.createElement("li"); none.textContent = "Nothing of that name. Try a page, a ticket’s number, or words."; list.append(none); }
+    if (!shown.length) {
+      var none = document.createElement("li");
+      none.textContent = "Nothing of that name. Try a page, a ticket’s number, or words.";
+      list.append(none);
+    }
     byId("palette-words").setAttribute("aria-activedescendant", shown.length ? "choice-" + at : "");
     var chosen = byId("choice-" + at);
     if (chosen) { chosen.scrollIntoView({ block: "nearest" }); }
@@ -229,18 +267,27 @@
     localStorage.setItem("theme", next);
   }
   Rafter.keysFree = function (e) {
-    return !e.ctrlKey && !e.metaKey && !e.altKey && !Rafter.typing(e.target) && byId("menu").hidden && !document.querySelector(".veil:not([hidden])");
+    return !e.ctrlKey && !e.metaKey && !e.altKey && !Rafter.typing(e.target)
+      && byId("menu").hidden && !document.querySelector(".veil:not([hidden])");
   };
   document.addEventListener("keydown", function (e) {
     if (!byId("palette")) { return; }
-    if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "k") { e.preventDefault(); if (byId("palette").hidden) { showPalette(); } else { hide("palette"); } return; }
+    if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "k") {
+      e.preventDefault();
+      if (byId("palette").hidden) { showPalette(); } else { hide("palette"); }
+      return;
+    }
     if (e.key === "Escape") {
       if (!byId("menu").hidden) { closeMenu(true); return; }
       ["palette", "keys"].forEach(function (id) { if (!byId(id).hidden) { hide(id); } });
       return;
     }
     if (!byId("palette").hidden) {
-      if (e.key === "ArrowDown" || e.key === "ArrowUp") { e.preventDefault(); at = (at + (e.key === "ArrowDown" ? 1 : shown.length - 1)) % Math.max(1, shown.length); draw(); }
+      if (e.key === "ArrowDown" || e.key === "ArrowUp") {
+        e.preventDefault();
+        at = (at + (e.key === "ArrowDown" ? 1 : shown.length - 1)) % Math.max(1, shown.length);
+        draw();
+      }
       if (e.key === "Enter" && shown[at]) { e.preventDefault(); hide("palette"); shown[at].go(); }
       return;
     }
@@ -279,14 +326,19 @@
     var place = document.querySelector("[data-acts]");
     if (!place || !place.contains(e.target) && e.target !== document.body || !byId("palette").hidden) { return; }
     var field = e.target.matches("textarea,select,input:not([type=radio],[type=checkbox])");
-    if (e.key === "Enter" && (e.target.matches("select") || e.ctrlKey && e.target.matches("textarea"))) { e.preventDefault(); e.target.form.requestSubmit(); return; }
+    if (e.key === "Enter" && (e.target.matches("select") || e.ctrlKey && e.target.matches("textarea"))) {
+      e.preventDefault();
+      e.target.form.requestSubmit();
+      return;
+    }
     if (field || e.ctrlKey || e.metaKey || e.altKey) { return; }
     var act = Array.from(place.querySelectorAll("[data-key]")).find(function (one) { return one.dataset.key === e.key; });
     if (!act) { return; }
     e.preventDefault();
     var radio = act.querySelector("input");
     radio.checked = true;
-    (Array.from(place.querySelectorAll(".act-fields :is(input,select,textarea)")).find(function (one) { return one.offsetParent; }) || radio).focus();
+    var inputs = Array.from(place.querySelectorAll(".act-fields :is(input,select,textarea)"));
+    (inputs.find(function (one) { return one.offsetParent; }) || radio).focus();
   });
 
   // ---------------------------------------------------------------- notices
@@ -310,7 +362,10 @@
     });
   }
   document.addEventListener("change", function (e) {
-    if (e.target.hasAttribute("data-browser-notice") && e.target.checked && "Notification" in window && Notification.permission === "default") { Notification.requestPermission(); }
+    var wanted = e.target.hasAttribute("data-browser-notice") && e.target.checked;
+    if (wanted && "Notification" in window && Notification.permission === "default") {
+      Notification.requestPermission();
+    }
   });
 
   // ---------------------------------------------------------------- live changes
@@ -324,7 +379,9 @@
       document.dispatchEvent(new CustomEvent("rafter:all"));
     });
     ["ticket", "writing"].forEach(function (topic) {
-      source.addEventListener(topic, function (e) { document.dispatchEvent(new CustomEvent("rafter:" + topic, { detail: Number(e.data) })); });
+      source.addEventListener(topic, function (e) {
+        document.dispatchEvent(new CustomEvent("rafter:" + topic, { detail: Number(e.data) }));
+      });
     });
     source.addEventListener("notice", function (e) { if (e.data === document.querySelector("meta[name=me]").content) { bell(true); } });
     source.onerror = function () {
@@ -350,7 +407,9 @@
   var busy = Promise.resolve();
   function reshape(form, act) {
     var place = form.parentElement.id;
-    busy = busy.then(function () { return reshapeNow(document.querySelector("#" + CSS.escape(place) + " > form") || form, act); }).catch(function () {
+    busy = busy.then(function () {
+      return reshapeNow(document.querySelector("#" + CSS.escape(place) + " > form") || form, act);
+    }).catch(function () {
       Rafter.toast("Rafter does not answer. What you typed is still here; try again in a moment.", null, true);
     });
   }
@@ -365,10 +424,13 @@
       if (!fresh) { form.submit(); return; }
       // Several values of one part share a name; they are told apart by their order.
       var same = function (place, e) { return Array.from(place.querySelectorAll("[name='" + CSS.escape(e.name) + "']")); };
-      var places = new Map(Array.from(form.elements).filter(function (e) { return e.name; }).map(function (e) { return [e, same(form, e).indexOf(e)]; }));
+      var fields = Array.from(form.elements).filter(function (e) { return e.name; });
+      var places = new Map(fields.map(function (e) { return [e, same(form, e).indexOf(e)]; }));
       var twin = function (e) { return same(fresh, e)[places.get(e)]; };
       var known = new Set(Array.from(form.elements).map(function (e) { return e.name; }));
-      var stops = function (place) { return Array.from(place.querySelectorAll("select, input:not([type=hidden]), button:not([tabindex='-1'])")); };
+      var stops = function (place) {
+        return Array.from(place.querySelectorAll("select, input:not([type=hidden]), button:not([tabindex='-1'])"));
+      };
       var stood = stops(form).indexOf(began);
       // What was typed while the answer was on its way is carried over.
       asked.forEach(function (value, e) {

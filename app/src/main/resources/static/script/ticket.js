@@ -40,7 +40,13 @@
       placeholder: this.kind === "reply" ? "Write to the customer" : "Write to your colleagues",
       formats: ["bold", "italic", "underline", "strike", "link", "list", "blockquote", "code-block", "image"],
       // Tab leads out of the text, as out of every other field.
-      modules: { keyboard: { bindings: { tab: null, indent: null, outdent: null, "indent code-block": null, "outdent code-block": null } }, uploader: { mimetypes: ["image/png", "image/jpeg", "image/gif", "image/webp"], handler: function (range, files) { self.picture(range, files); } } }
+      modules: {
+        keyboard: { bindings: { tab: null, indent: null, outdent: null, "indent code-block": null, "outdent code-block": null } },
+        uploader: {
+          mimetypes: ["image/png", "image/jpeg", "image/gif", "image/webp"],
+          handler: function (range, files) { self.picture(range, files); }
+        }
+      }
     });
     box.querySelector(".ql-editor").setAttribute("aria-label", this.kind === "reply" ? "Reply" : "Note");
     box.querySelector(".ql-editor").setAttribute("role", "textbox");
@@ -60,23 +66,31 @@
     this.quill.on("editor-change", function () {
       if (!self.quill.hasFocus()) { return; }
       var now = self.quill.getFormat();
-      form.querySelectorAll("[data-format]").forEach(function (b) { b.classList.toggle("on", b.dataset.value ? now[b.dataset.format] === b.dataset.value : !!now[b.dataset.format]); });
+      form.querySelectorAll("[data-format]").forEach(function (b) {
+        b.classList.toggle("on", b.dataset.value ? now[b.dataset.format] === b.dataset.value : !!now[b.dataset.format]);
+      });
     });
     form.addEventListener("submit", function (e) { self.submit(e); });
     // It opens when the editor itself is entered, so that no button moves away under the pointer.
     this.place.addEventListener("focusin", function () { document.getElementById("composer").classList.add("open"); });
     if (this.html() !== "") { document.getElementById("composer").classList.add("open"); }
-    this.place.addEventListener("keydown", function (e) { if ((e.ctrlKey || e.metaKey) && e.key === "Enter") { e.preventDefault(); form.requestSubmit(); } }, true);
+    this.place.addEventListener("keydown", function (e) {
+      if ((e.ctrlKey || e.metaKey) && e.key === "Enter") { e.preventDefault(); form.requestSubmit(); }
+    }, true);
     this.attaching();
   }
-  Pane.prototype.html = function () { return this.quill.getText().trim() === "" && !this.place.querySelector("img") ? "" : this.quill.getSemanticHTML().replace(/&nbsp;/g, " "); };
+  Pane.prototype.html = function () {
+    var empty = this.quill.getText().trim() === "" && !this.place.querySelector("img");
+    return empty ? "" : this.quill.getSemanticHTML().replace(/&nbsp;/g, " ");
+  };
   Pane.prototype.set = function (html) { this.quill.setContents(this.quill.clipboard.convert({ html: html }), "silent"); };
   Pane.prototype.focus = function () { this.quill.focus(); };
   Pane.prototype.key = function () { return "draft-" + root.dataset.me + "-" + number + "-" + this.kind; };
   Pane.prototype.fields = function () {
     var self = this;
     var field = function (name) { return self.form.elements[name] ? self.form.elements[name].value : ""; };
-    return { html: this.html(), to: field("to"), cc: field("cc"), then: this.form.elements.then ? this.form.elements.then.value : "CUSTOMER", version: this.version };
+    var then = this.form.elements.then ? this.form.elements.then.value : "CUSTOMER";
+    return { html: this.html(), to: field("to"), cc: field("cc"), then: then, version: this.version };
   };
   // What could not be kept on the server is kept in the browser until it can.
   Pane.prototype.restore = function () {
@@ -99,7 +113,12 @@
         var body = new FormData();
         body.append("file", file);
         return Rafter.ask(self.url + "/pictures", { method: "POST", body: body }).then(function (a) {
-          if (!a.ok) { return a.text().then(function (t) { self.say(""); Rafter.toast(new DOMParser().parseFromString(t, "text/html").body.textContent.trim(), null, true); }); }
+          if (!a.ok) {
+            return a.text().then(function (t) {
+              self.say("");
+              Rafter.toast(Rafter.words(t), null, true);
+            });
+          }
           return a.json().then(function (there) {
             if (self.version === 0) { self.version = 1; }
             self.quill.insertEmbed(range.index, "image", there.address, "user");
@@ -125,10 +144,17 @@
       self.dirty = false;
       return Rafter.ask(self.url, { method: "POST", body: Rafter.form(self.fields()) }).then(function (a) {
         if (a.ok) {
-          return a.json().then(function (k) { self.version = k.version; if (!self.dirty) { localStorage.removeItem(self.key()); } self.say("Draft saved " + k.at); });
+          return a.json().then(function (k) {
+            self.version = k.version;
+            if (!self.dirty) { localStorage.removeItem(self.key()); }
+            self.say("Draft saved " + k.at);
+          });
         }
         if (a.status === 409) { return a.json().then(function (there) { self.changedElsewhere(there); }); }
-        return a.text().then(function (t) { self.dirty = true; self.say(new DOMParser().parseFromString(t, "text/html").body.textContent.trim() || "Not saved yet", true); });
+        return a.text().then(function (t) {
+          self.dirty = true;
+          self.say(Rafter.words(t) || "Not saved yet", true);
+        });
       }).catch(function () {
         self.dirty = true;
         self.say("Rafter does not answer; your text is saved in this browser", true);
@@ -141,7 +167,13 @@
   Pane.prototype.changedElsewhere = function (there) {
     var self = this;
     this.words.replaceChildren("Changed on another device. ");
-    [["Use that", function () { self.set(there.html); self.address(there); self.version = there.version; localStorage.removeItem(self.key()); self.say("Using that one"); }],
+    [["Use that", function () {
+      self.set(there.html);
+      self.address(there);
+      self.version = there.version;
+      localStorage.removeItem(self.key());
+      self.say("Using that one");
+    }],
      ["Keep this", function () { self.version = there.version; self.dirty = true; self.save(); }]].forEach(function (c) {
       var b = document.createElement("button");
       b.type = "button"; b.className = "btn small ms-1"; b.textContent = c[0];
@@ -168,19 +200,29 @@
     this.form.querySelector("[data-attach]").addEventListener("click", function () { input.click(); });
     input.addEventListener("change", function () { self.upload(Array.from(input.files)); input.value = ""; });
     this.form.addEventListener("dragover", function (e) { e.preventDefault(); });
-    this.form.addEventListener("drop", function (e) { if (e.dataTransfer.files.length && !e.defaultPrevented) { e.preventDefault(); self.upload(Array.from(e.dataTransfer.files)); } });
+    this.form.addEventListener("drop", function (e) {
+      if (e.dataTransfer.files.length && !e.defaultPrevented) { e.preventDefault(); self.upload(Array.from(e.dataTransfer.files)); }
+    });
   };
   Pane.prototype.upload = function (files) {
     var self = this;
     files.forEach(function (file) {
-      if (file.size > 25000000) { Rafter.toast("“" + file.name + "” is larger than 25 MB and was not attached. Your text is saved; send a link instead.", null, true); return; }
+      if (file.size > 25000000) {
+        var words = "“" + file.name + "” is larger than 25 MB and was not attached. Your text is saved; send a link instead.";
+        Rafter.toast(words, null, true);
+        return;
+      }
       self.say("Attaching " + file.name + " …");
       self.busy = self.busy.then(function () {
         var body = new FormData();
         body.append("file", file);
         return Rafter.ask(self.url + "/files", { method: "POST", body: body }).then(function (a) {
           return a.text().then(function (html) {
-            if (!a.ok) { self.say(""); Rafter.toast(new DOMParser().parseFromString(html, "text/html").body.textContent.trim(), null, true); return; }
+            if (!a.ok) {
+              self.say("");
+              Rafter.toast(Rafter.words(html), null, true);
+              return;
+            }
             var place = self.form.querySelector("[data-files]");
             place.innerHTML = html;
             htmx.process(place);
@@ -205,22 +247,39 @@
   var timer = null;
   function refresh() {
     timer = null;
-    Rafter.ask("/tickets/" + number + "/live" + location.search, { headers: { "HX-Request": "true" } }).then(function (a) { return a.ok ? a.text() : null; }).then(function (html) {
+    Rafter.ask("/tickets/" + number + "/live" + location.search, { headers: { "HX-Request": "true" } }).then(function (a) {
+      return a.ok ? a.text() : null;
+    }).then(function (html) {
       if (html === null) { return; }
-      var open = Array.from(document.querySelectorAll("#talk details[open]")).map(function (d) { var e = d.closest(".entry"); return e.id + ":" + Array.from(e.querySelectorAll("details")).indexOf(d); });
+      var open = Array.from(document.querySelectorAll("#talk details[open]")).map(function (d) {
+        var e = d.closest(".entry");
+        return e.id + ":" + Array.from(e.querySelectorAll("details")).indexOf(d);
+      });
       var y = scrollY;
       document.getElementById("live").innerHTML = html;
       arrange();
-      open.forEach(function (k) { var p = k.split(":"), e = document.getElementById(p[0]); var d = e && e.querySelectorAll("details")[Number(p[1])]; if (d) { d.open = true; } });
+      open.forEach(function (k) {
+        var p = k.split(":"), e = document.getElementById(p[0]);
+        var d = e && e.querySelectorAll("details")[Number(p[1])];
+        if (d) { d.open = true; }
+      });
       htmx.process(document.getElementById("live"));
       htmx.process(document.getElementById("side"));
       scrollTo(0, y);
       var seq = Number(document.getElementById("thead").dataset.seq);
       var bar = document.getElementById("meanwhile");
-      if (seq > Number(root.dataset.seen)) { bar.hidden = false; bar.textContent = "Something new was written on this ticket while you are here. Read it above before you send."; }
+      if (seq > Number(root.dataset.seen)) {
+        bar.hidden = false;
+        bar.textContent = "Something new was written on this ticket while you are here. Read it above before you send.";
+      }
     });
   }
-  function soon(e) { if (root && (e.detail === undefined || e.detail === null || e.detail === number)) { clearTimeout(timer); timer = setTimeout(refresh, 200); } }
+  function soon(e) {
+    if (root && (e.detail === undefined || e.detail === null || e.detail === number)) {
+      clearTimeout(timer);
+      timer = setTimeout(refresh, 200);
+    }
+  }
   document.addEventListener("rafter:ticket", soon);
   document.addEventListener("rafter:writing", soon);
   document.addEventListener("rafter:all", soon);

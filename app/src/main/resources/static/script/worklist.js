@@ -7,6 +7,9 @@
   var shape = function () { return list().dataset.shape; };
   var inLanes = function () { return shape() === "lanes" || shape() === "clock"; };
   var cards = function () { return Array.from(document.querySelectorAll("#cards .card-row, #lanes .card-row, #lanes .clock-mark")); };
+  var numbersHere = function () {
+    return cards().filter(function (c) { return !c.classList.contains("gone"); }).map(function (c) { return c.dataset.number; });
+  };
   var held = new Map();
   var current = function () { return document.querySelector(".card-row.at, .clock-mark.at"); };
   var get = function (url) { return Rafter.ask(url, { headers: { "HX-Request": "true" } }).then(function (a) { return a.text(); }); };
@@ -17,7 +20,10 @@
         if (told) { document.dispatchEvent(new CustomEvent("done", { detail: JSON.parse(told).done })); }
         return true;
       }
-      return a.text().then(function (t) { Rafter.toast(new DOMParser().parseFromString(t, "text/html").body.textContent.trim().slice(0, 300), null, true); return false; });
+      return a.text().then(function (t) {
+        Rafter.toast(Rafter.words(t).slice(0, 300), null, true);
+        return false;
+      });
     });
   };
 
@@ -29,6 +35,10 @@
     mark(card);
     focusOf(card).focus({ preventScroll: true });
     card.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }
+  /** Whether a key goes to the row as such, and not to a link or button in it. */
+  function onRow(target) {
+    return (target === document.body || target.closest(".card-row, .clock-mark")) && !target.closest("a,button,input,summary");
   }
   function walk(step) {
     var here = current();
@@ -50,7 +60,10 @@
     if (card) { mark(card); }
   });
   document.addEventListener("keydown", function (e) {
-    if (list() && e.key === "Escape" && byId("menu").hidden && !document.querySelector(".veil:not([hidden])")) { closeGlance(true); return; }
+    if (list() && e.key === "Escape" && byId("menu").hidden && !document.querySelector(".veil:not([hidden])")) {
+      closeGlance(true);
+      return;
+    }
     if (!Rafter.keysFree(e)) { return; }
     if (walkHorizon(e)) { return; }
     if (list()) {
@@ -61,16 +74,33 @@
         return;
       }
       if (e.key === "Home" && cards()[0]) { e.preventDefault(); scrollTo(0, 0); go(cards()[0]); return; }
-      if (e.key === "End") { var end = document.querySelector("[data-end]"); e.preventDefault(); if (end) { location.href = end.href; } else { go(cards().at(-1)); } return; }
-      if (e.key === "Enter" && current() && (e.target === document.body || e.target.closest(".card-row, .clock-mark")) && !e.target.closest("a,button,input,summary")) { location.href = focusOf(current()).href || focusOf(current()).getAttribute("href"); return; }
-      if (e.key === " " && current() && !e.target.closest("button,input,summary")) { e.preventDefault(); glance(current().dataset.number, current()); return; }
-      if (e.key.toLowerCase() === "x" && current()) { e.preventDefault(); choose(current(), all ? except.has(current().dataset.number) : !chosen.has(current().dataset.number), e.shiftKey); return; }
+      if (e.key === "End") {
+        var end = document.querySelector("[data-end]");
+        e.preventDefault();
+        if (end) { location.href = end.href; } else { go(cards().at(-1)); }
+        return;
+      }
+      if (e.key === "Enter" && current() && onRow(e.target)) {
+        location.href = focusOf(current()).href || focusOf(current()).getAttribute("href");
+        return;
+      }
+      if (e.key === " " && current() && !e.target.closest("button,input,summary")) {
+        e.preventDefault();
+        glance(current().dataset.number, current());
+        return;
+      }
+      if (e.key.toLowerCase() === "x" && current()) {
+        e.preventDefault();
+        choose(current(), all ? except.has(current().dataset.number) : !chosen.has(current().dataset.number), e.shiftKey);
+        return;
+      }
       if (e.key.toLowerCase() === "b" && (chosen.size || all)) { e.preventDefault(); batch(); return; }
     }
     var what = { o: "owner", s: "state", p: "priority", t: "about", d: "times" }[e.key.toLowerCase()];
     if (!what) { return; }
     var here = current();
-    var link = (here || byId("thead") || document.createElement("i")).querySelector("[data-menu=" + what + "], a.pick[href$='/" + what + "']");
+    var place = here || byId("thead") || document.createElement("i");
+    var link = place.querySelector("[data-menu=" + what + "], a.pick[href$='/" + what + "']");
     if (!link && here && list()) { link = menuLink(here, what); }
     if (link) { e.preventDefault(); Rafter.menu(link); }
   });
@@ -101,7 +131,9 @@
   var chosen = new Set(), except = new Set(), all = false, lastChosen = null;
   function chosenKey() { return "chosen:" + query(); }
   function restoreChosen() {
-    try { JSON.parse(sessionStorage.getItem(chosenKey()) || "[]").forEach(function (n) { chosen.add(n); }); } catch (e) { /* nothing was kept */ }
+    try {
+      JSON.parse(sessionStorage.getItem(chosenKey()) || "[]").forEach(function (n) { chosen.add(n); });
+    } catch (e) { /* nothing was kept */ }
     showChosen();
   }
   function showChosen() {
@@ -142,8 +174,20 @@
     var form = document.createElement("form");
     form.method = "post";
     form.action = "/batches/new";
-    var fields = { _csrf: Rafter.token(), list: query(), numbers: all ? "" : Array.from(chosen).join(","), all: all ? "true" : "", except: Array.from(except).join(",") };
-    Object.keys(fields).forEach(function (name) { var i = document.createElement("input"); i.type = "hidden"; i.name = name; i.value = fields[name]; form.append(i); });
+    var fields = {
+      _csrf: Rafter.token(),
+      list: query(),
+      numbers: all ? "" : Array.from(chosen).join(","),
+      all: all ? "true" : "",
+      except: Array.from(except).join(",")
+    };
+    Object.keys(fields).forEach(function (name) {
+      var i = document.createElement("input");
+      i.type = "hidden";
+      i.name = name;
+      i.value = fields[name];
+      form.append(i);
+    });
     document.body.append(form);
     form.submit();
   }
@@ -167,12 +211,17 @@
     var some = false;
     open.querySelectorAll("form[data-quick]").forEach(function (form) {
       var text = form.elements.html.value;
-      if (text.trim()) { sessionStorage.setItem(wordsKey(number, form), text); some = true; } else { sessionStorage.removeItem(wordsKey(number, form)); }
+      if (text.trim()) {
+        sessionStorage.setItem(wordsKey(number, form), text);
+        some = true;
+      } else { sessionStorage.removeItem(wordsKey(number, form)); }
     });
     if (some) { Rafter.toast("What you wrote about " + number + " is saved; glance at it again to go on."); }
   }
   function giveWordsBack(open, number) {
-    open.querySelectorAll("form[data-quick]").forEach(function (form) { form.elements.html.value = sessionStorage.getItem(wordsKey(number, form)) || ""; });
+    open.querySelectorAll("form[data-quick]").forEach(function (form) {
+      form.elements.html.value = sessionStorage.getItem(wordsKey(number, form)) || "";
+    });
   }
   function glance(number, at) {
     var same = glancing === number;
@@ -197,7 +246,9 @@
         part.classList.add("floating");
         document.body.append(part);
       }
-      get("/worklist/why/" + number + "?" + query()).then(function (why) { if (byId("glance-why")) { byId("glance-why").innerHTML = why; } });
+      get("/worklist/why/" + number + "?" + query()).then(function (why) {
+        if (byId("glance-why")) { byId("glance-why").innerHTML = why; }
+      });
       giveWordsBack(part, number);
       part.scrollIntoView({ block: "nearest" });
       part.focus({ preventScroll: true });
@@ -205,7 +256,11 @@
   }
   document.addEventListener("click", function (e) {
     var link = list() && e.target.closest("[data-glance], svg.strip a, .clock-mark");
-    if (link && !e.ctrlKey && !e.metaKey && !e.shiftKey) { e.preventDefault(); glance(link.dataset.glance || link.getAttribute("href").split("/").pop(), link); return; }
+    if (link && !e.ctrlKey && !e.metaKey && !e.shiftKey) {
+      e.preventDefault();
+      glance(link.dataset.glance || link.getAttribute("href").split("/").pop(), link);
+      return;
+    }
     if (e.target.closest("[data-glance-close]")) { closeGlance(true); }
   });
   document.addEventListener("keydown", function (e) {
@@ -213,7 +268,10 @@
     if (!open || !open.contains(e.target)) { return; }
     if (e.key === "Escape") { e.stopPropagation(); closeGlance(true); }
     if (e.key === " " && e.target === open) { e.preventDefault(); closeGlance(true); }
-    if (e.key === "Enter" && (e.ctrlKey || e.metaKey) && e.target.form) { e.preventDefault(); e.target.form.requestSubmit(e.target.form.querySelector("button")); }
+    if (e.key === "Enter" && (e.ctrlKey || e.metaKey) && e.target.form) {
+      e.preventDefault();
+      e.target.form.requestSubmit(e.target.form.querySelector("button"));
+    }
   });
   document.addEventListener("submit", function (e) {
     var form = e.target;
@@ -225,7 +283,8 @@
       if (a.ok && a.redirected) { Rafter.toast(form.dataset.quick); text.value = ""; closeGlance(true); return; }
       // Something is in the way: the page that says so keeps what was written.
       return a.text().then(function (html) {
-        var page = new DOMParser().parseFromString(html, "text/html"), words = page.querySelector(".trouble, .alone p, main p"), crossing = page.getElementById("crossing");
+        var page = new DOMParser().parseFromString(html, "text/html");
+        var words = page.querySelector(".trouble, .alone p, main p"), crossing = page.getElementById("crossing");
         Rafter.toast((words ? words.textContent.trim() : "That did not work.") + " What you wrote is still here.", null, true);
         if (!crossing) { return; }
         // What came meanwhile is shown where the answer is written; sent once more it goes, for now it was seen.
@@ -277,7 +336,10 @@
   });
   document.addEventListener("pointermove", function (e) {
     if (!pulled) { return; }
-    if (!pulled.moved && Math.hypot(e.clientX - pulled.x, e.clientY - pulled.y) > 6) { pulled.moved = true; pulled.mark.classList.add("pulled"); }
+    if (!pulled.moved && Math.hypot(e.clientX - pulled.x, e.clientY - pulled.y) > 6) {
+      pulled.moved = true;
+      pulled.mark.classList.add("pulled");
+    }
     if (pulled.moved) {
       var lane = document.elementFromPoint(e.clientX, e.clientY);
       lane = lane && lane.closest(".clock-lane");
@@ -312,7 +374,9 @@
       if (k.key === "Escape") { input.replaceWith(button); button.focus(); }
       if (k.key !== "Enter") { return; }
       var p = new URLSearchParams(query()), place = input.closest("[data-limit-key]").dataset, key = place.limitKey;
-      var left = (p.get("limits") || list().dataset.limits || "").split(",").filter(function (one) { return one && [key, place.lane].indexOf(one.slice(0, one.lastIndexOf(":"))) < 0; });
+      var left = (p.get("limits") || list().dataset.limits || "").split(",").filter(function (one) {
+        return one && [key, place.lane].indexOf(one.slice(0, one.lastIndexOf(":"))) < 0;
+      });
       if (input.value) { left.push(key + ":" + input.value); }
       p.set("limits", left.join(","));
       location.href = "/worklist?" + p;
@@ -374,7 +438,8 @@
       columns().forEach(function (th) { widths[th.dataset.col] = th.dataset.width; });
       var ticked = Array.from(document.querySelectorAll("#columns input:checked")).map(function (i) { return i.value; });
       var kept = columns().map(function (th) { return th.dataset.col; }).filter(function (c) { return ticked.includes(c); });
-      showColumns(kept.concat(ticked.filter(function (c) { return !kept.includes(c); })).map(function (c) { return widths[c] ? c + ":" + widths[c] : c; }));
+      var added = ticked.filter(function (c) { return !kept.includes(c); });
+      showColumns(kept.concat(added).map(function (c) { return widths[c] ? c + ":" + widths[c] : c; }));
     }
   });
   // With the keyboard: Alt and an arrow on a header moves the column, with Shift it changes how wide it is.
@@ -383,7 +448,11 @@
     if (!th) { return; }
     e.preventDefault();
     var right = e.key === "ArrowRight";
-    if (e.shiftKey) { th.dataset.width = Math.max(48, Math.min(900, Number(th.dataset.width) + (right ? 20 : -20))); showColumns(columnNames()); return; }
+    if (e.shiftKey) {
+      th.dataset.width = Math.max(48, Math.min(900, Number(th.dataset.width) + (right ? 20 : -20)));
+      showColumns(columnNames());
+      return;
+    }
     var other = right ? th.nextElementSibling : th.previousElementSibling;
     if (other && other.dataset.col) { other[right ? "after" : "before"](th); showColumns(columnNames()); }
   });
@@ -398,13 +467,19 @@
     var at = edges();
     if (x <= at[0][0]) { return at[0][1]; }
     for (var i = 1; i < at.length; i++) {
-      if (x <= at[i][0]) { return Math.round(at[i - 1][1] + (at[i][1] - at[i - 1][1]) * (x - at[i - 1][0]) / Math.max(1, at[i][0] - at[i - 1][0])); }
+      if (x <= at[i][0]) {
+        return Math.round(at[i - 1][1] + (at[i][1] - at[i - 1][1]) * (x - at[i - 1][0]) / Math.max(1, at[i][0] - at[i - 1][0]));
+      }
     }
     return at.at(-1)[1];
   }
   function xAt(time) {
     var at = edges();
-    for (var i = 1; i < at.length; i++) { if (time <= at[i][1]) { return at[i - 1][0] + (at[i][0] - at[i - 1][0]) * Math.max(0, time - at[i - 1][1]) / (at[i][1] - at[i - 1][1]); } }
+    for (var i = 1; i < at.length; i++) {
+      if (time <= at[i][1]) {
+        return at[i - 1][0] + (at[i][0] - at[i - 1][0]) * Math.max(0, time - at[i - 1][1]) / (at[i][1] - at[i - 1][1]);
+      }
+    }
     return at.at(-1)[0];
   }
   function showBrush() {
@@ -414,7 +489,10 @@
     if (p[0] === 0) { drawBrush(128, 178); } else { drawBrush(xAt(p[0]), xAt(p[1])); }
   }
   document.addEventListener("pointerdown", function (e) {
-    if (e.button === 0 && e.target.closest && e.target.closest("svg.strip") && !e.target.closest("a")) { e.preventDefault(); brushing = xOf(e); }
+    if (e.button === 0 && e.target.closest && e.target.closest("svg.strip") && !e.target.closest("a")) {
+      e.preventDefault();
+      brushing = xOf(e);
+    }
   });
   document.addEventListener("pointermove", function (e) { if (brushing !== null) { drawBrush(brushing, xOf(e)); } });
   document.addEventListener("pointerup", function (e) {
@@ -422,7 +500,9 @@
     var a = Math.min(brushing, xOf(e)), b = Math.max(brushing, xOf(e));
     brushing = null;
     var p = new URLSearchParams(strip().closest("[data-list]").dataset.list);
-    if (b <= 182) { p.set("due", "0-" + edges()[0][1]); } else if (b - a < 4) { p.delete("due"); } else { p.set("due", (a < 182 ? 0 : timeAt(a)) + "-" + timeAt(b)); }
+    if (b <= 182) {
+      p.set("due", "0-" + edges()[0][1]);
+    } else if (b - a < 4) { p.delete("due"); } else { p.set("due", (a < 182 ? 0 : timeAt(a)) + "-" + timeAt(b)); }
     location.href = "/worklist?" + p;
   });
 
@@ -446,7 +526,7 @@
   function catchUp() {
     if (!list()) { return; }
     if (inLanes()) { renewLanes(); head(); return; }
-    var shown = cards().filter(function (c) { return !c.classList.contains("gone"); }).map(function (c) { return c.dataset.number; }).slice(0, 200);
+    var shown = numbersHere().slice(0, 200);
     fetchCards("since=" + list().dataset.asof + "&shown=" + shown.join(",") + "&numbers=" + shown.join(","));
     head();
   }
@@ -476,7 +556,10 @@
     if (!next && document.querySelector("#cards .more-row")) { return; }
     var box = next ? next.getBoundingClientRect() : null;
     if (next && box.top < 46) { insert(card, next); scrollBy(0, byId(card.id).offsetHeight); return; }
-    if (next ? box.top > innerHeight : (cards().length && cards().at(-1).getBoundingClientRect().bottom > innerHeight)) { insert(card, next); return; }
+    if (next ? box.top > innerHeight : (cards().length && cards().at(-1).getBoundingClientRect().bottom > innerHeight)) {
+      insert(card, next);
+      return;
+    }
     if (!cards().length) { var none = byId("none"); if (none) { none.remove(); } insert(card, null); return; }
     held.set(card.dataset.number, card);
     tell();
@@ -487,12 +570,15 @@
     var what = focused && document.activeElement.dataset.menu;
     old.replaceWith(card);
     htmx.process(card);
-    if (focused) { ((what && card.querySelector("[data-menu=" + what + "]")) || card.querySelector(".title")).focus({ preventScroll: true }); }
+    if (focused) {
+      ((what && card.querySelector("[data-menu=" + what + "]")) || card.querySelector(".title")).focus({ preventScroll: true });
+    }
   }
   function insert(card, next) {
     card.classList.add("fresh");
-    var before = next && next.previousElementSibling && /group-/.test(next.previousElementSibling.className) && next.dataset.group !== card.dataset.group
-      ? next.previousElementSibling : next;
+    var above = next && next.previousElementSibling;
+    var before = above && /group-/.test(above.className) && next.dataset.group !== card.dataset.group
+      ? above : next;
     byId("cards").insertBefore(card, before || document.querySelector("#cards > .more-row") || null);
     htmx.process(card);
   }
@@ -520,7 +606,8 @@
     bar.hidden = held.size === 0;
     var one = held.size === 1 ? held.values().next().value.querySelector(".title, .num").textContent : "";
     if (held.size) { Rafter.say(held.size === 1 ? "A ticket arrived" : held.size + " tickets arrived"); }
-    bar.querySelector("button").textContent = held.size === 1 ? "Arrived: " + (one.length > 60 ? one.slice(0, 58) + "…" : one) : held.size + " tickets arrived, show them";
+    var named = "Arrived: " + (one.length > 60 ? one.slice(0, 58) + "…" : one);
+    bar.querySelector("button").textContent = held.size === 1 ? named : held.size + " tickets arrived, show them";
   }
   document.addEventListener("click", function (e) {
     if (!e.target.closest("#arrived button")) { return; }
@@ -537,7 +624,10 @@
   setInterval(function () {
     if (!list() || document.hidden) { return; }
     if (inLanes()) { renewLanes(); head(); return; }
-    cards().filter(function (c) { var b = c.getBoundingClientRect(); return b.bottom > 0 && b.top < innerHeight && !c.classList.contains("gone"); })
+    cards().filter(function (c) {
+      var b = c.getBoundingClientRect();
+      return b.bottom > 0 && b.top < innerHeight && !c.classList.contains("gone");
+    })
       .forEach(function (c) { soon(Number(c.dataset.number)); });
     head();
   }, 60000);
@@ -546,9 +636,12 @@
   function placeKey() { return "place:" + query(); }
   addEventListener("pagehide", function () {
     // A ticket that is opened from here knows which one comes next.
-    if (list()) { sessionStorage.setItem("walk", JSON.stringify({ list: query(), numbers: cards().filter(function (c) { return !c.classList.contains("gone"); }).map(function (c) { return c.dataset.number; }) })); }
+    if (list()) {
+      sessionStorage.setItem("walk", JSON.stringify({ list: query(), numbers: numbersHere() }));
+    }
     if (list() && !inLanes()) {
-      sessionStorage.setItem(placeKey(), JSON.stringify({ y: scrollY, rows: cards().length, at: current() ? current().dataset.number : "" }));
+      var at = current() ? current().dataset.number : "";
+      sessionStorage.setItem(placeKey(), JSON.stringify({ y: scrollY, rows: cards().length, at: at }));
     }
   });
   function comeBack() {
