@@ -17,6 +17,7 @@ import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Audit;
+import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
 import rafter.core.text.MailAddress;
 
@@ -112,9 +113,7 @@ public class Persons {
         if (id.isPresent() && id.get() == by && (role != Role.ADMINISTRATOR || !active)) {
             throw new Problem.Invalid("You cannot take your own administration away. Ask another administrator to do it.");
         }
-        if (by != 0) {
-            Access.require(find(by).orElseThrow(() -> new Problem.NoRight("You do not work here any more.")), Right.HOUSE_RULES);
-        }
+        insist(by, Right.HOUSE_RULES);
         long person = id.isPresent() ? change(id.get(), name, address, role, active) : add(name, address, role);
         if (id.isPresent() && (!password.isEmpty() || !active)) {
             sessions.end(person);
@@ -193,10 +192,12 @@ public class Persons {
     /**
      * Adds a team.
      *
+     * @throws Problem.NoRight when whoever adds it may not
      * @throws Problem.Invalid when the name is empty or taken
      */
     @Transactional
     public long addTeam(String name, long by) {
+        insist(by, Right.HOUSE_RULES);
         if (name.isBlank()) {
             throw new Problem.Invalid("The team needs a name.");
         }
@@ -207,6 +208,18 @@ public class Persons {
             audit.note(by, "added team", name);
         }
         return sql.insertInto(TEAM).set(TEAM.NAME, name.strip()).returning(TEAM.ID).fetchSingle(TEAM.ID);
+    }
+
+    /**
+     * Insists that whoever acts has a right.
+     *
+     * @param by their id; {@link Guard#ITSELF} has every right
+     * @throws Problem.NoRight when they lack it, or do not work here any more
+     */
+    void insist(long by, Right right) {
+        if (by != Guard.ITSELF) {
+            Access.require(find(by).filter(Person::active).orElseThrow(() -> new Problem.NoRight("You do not work here any more.")), right);
+        }
     }
 
     private static Person person(Record r) {

@@ -2,7 +2,6 @@ package rafter.app.access;
 
 import org.springframework.stereotype.Component;
 import rafter.app.platform.Guard;
-import rafter.app.platform.Problem;
 
 /** Knows the rights of those who work here. */
 @Component
@@ -16,17 +15,11 @@ class RightsGuard implements Guard {
 
     @Override
     public void houseRules(long by) {
-        insist(by, Right.HOUSE_RULES);
+        persons.insist(by, Right.HOUSE_RULES);
     }
 
     @Override
     public void work(long by) {
-        insist(by, Right.WORK);
-    }
-
-    private void insist(long by, Right right) {
-        if (by != ITSELF) {
-            Access.require(persons.find(by).filter(Person::active).orElseThrow(() -> new Problem.NoRight("You do not work here any more.")), right);
-        }
+        persons.insist(by, Right.WORK);
     }
 }

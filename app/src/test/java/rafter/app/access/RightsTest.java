@@ -49,6 +49,7 @@ class RightsTest {
                 act("public domains", () -> bean(Companies.class).savePublicDomains("post.example", lead)),
                 act("workspace", () -> bean(Workspaces.class).change("W", true, "S", "B", 7, 0, lead)),
                 act("person", () -> bean(Persons.class).save(Optional.empty(), "P", "p@ternpassage.example", Role.AGENT, true, RunningApp.PASSWORD, java.util.Set.of(), lead)),
+                act("team", () -> bean(Persons.class).addTeam("T", lead)),
                 act("sender set aside", () -> bean(Contacts.class).unwanted(1, gone, Instant.now())),
                 act("mail tried again", () -> bean(Outbox.class).retry(1, Instant.now(), gone)));
     }

@@ -277,7 +277,7 @@ class BatchTest extends Browsing {
 
     @Test
     void handing_to_a_team_is_undone_with_the_owner_that_there_was() {
-        long team = bean(Persons.class).addTeam("Deck " + unique(), odile().id());
+        long team = bean(Persons.class).addTeam("Deck " + unique(), ravi().id());
         tickets.take(numbers.get(0), Optional.empty(), imani());
         OptionalLong before = ticket(numbers.get(1)).team();
         Batches.Run run = run(Act.Kind.TEAM, Map.of("team", Long.toString(team)), numbers, imani());

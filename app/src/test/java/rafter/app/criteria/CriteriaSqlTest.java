@@ -65,7 +65,7 @@ class CriteriaSqlTest {
     static void random_tickets() {
         var random = new Random(11);
         Persons persons = bean(Persons.class);
-        long team = persons.addTeam("Agreement " + unique(), odile().id());
+        long team = persons.addTeam("Agreement " + unique(), ravi().id());
         var fields = bean(OwnFields.class);
         for (OwnField.Bearer bearer : OwnField.Bearer.values()) {
             for (OwnField.Kind kind : OwnField.Kind.values()) {
