@@ -1,6 +1,7 @@
 package rafter.app.houserules;
 
 import java.util.List;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import rafter.app.access.Person;
 import rafter.app.access.Place;
@@ -25,6 +26,6 @@ class HousePlaces implements Place.Source {
 
     @Override
     public List<Place> of(Person me) {
-        return me.role().has(Right.HOUSE_RULES) ? java.util.stream.Stream.concat(EVERYBODYS.stream(), HOUSE_RULES.stream()).toList() : EVERYBODYS;
+        return me.role().has(Right.HOUSE_RULES) ? Stream.concat(EVERYBODYS.stream(), HOUSE_RULES.stream()).toList() : EVERYBODYS;
     }
 }

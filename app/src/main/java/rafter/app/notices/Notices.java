@@ -81,6 +81,12 @@ public class Notices {
         wanted.stream().map(Told::person).distinct().forEach(news::noticed);
     }
 
+    /** Tells one person something that happens now. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void tell(long person, long ticket, Kind kind, String words) {
+        tell(List.of(new Told(person, ticket, clock.instant(), kind, words)));
+    }
+
     /** What a person chose of each kind, in the order of the kinds; the bell alone where they chose nothing. */
     public List<Choice> choices(long person) {
         Map<String, Choice> chosen = sql.selectFrom(NOTICE_CHOICE)

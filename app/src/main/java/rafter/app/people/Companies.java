@@ -36,6 +36,7 @@ public class Companies {
     private final OwnFields fields;
     private final Audit audit;
     private final ApplicationEventPublisher events;
+    private final Guard guard;
     private final Brief<Set<String>> publicOnes = new Brief<>(Duration.ofSeconds(1), () -> Set.copyOf(publicDomains()));
 
     /** Within the transaction: a company bought another plan. */
@@ -43,7 +44,6 @@ public class Companies {
 
     /** Within the transaction: contacts who belonged to no company belong to one now. */
     public record Joined(long company, String plan, List<Long> contacts) {}
-    private final Guard guard;
 
     Companies(DSLContext sql, OwnFields fields, Audit audit, ApplicationEventPublisher events, Guard guard) {
         this.guard = guard;

@@ -46,14 +46,14 @@ public class Acknowledgements {
 
     private final DSLContext sql;
     private final Writes writes;
-    private final TicketStore store;
+    private final EntryStore entries;
     private final Outbox outbox;
     private final Companies companies;
 
-    Acknowledgements(DSLContext sql, Writes writes, TicketStore store, Outbox outbox, Companies companies) {
+    Acknowledgements(DSLContext sql, Writes writes, EntryStore entries, Outbox outbox, Companies companies) {
         this.sql = sql;
         this.writes = writes;
-        this.store = store;
+        this.entries = entries;
         this.outbox = outbox;
         this.companies = companies;
     }
@@ -113,7 +113,7 @@ public class Acknowledgements {
         var envelope = new NewMessage.Envelope(mailbox.address(), "", to, List.of(), subject, Optional.of(messageId));
         var entry = new NewMessage(
                 NewMessage.Kind.AUTOMATIC, asked.at(), mailbox.name(), Optional.empty(), Optional.empty(), envelope, html, text, Optional.empty(), "", List.of());
-        long id = store.add(number, seq, entry);
+        long id = entries.add(number, seq, entry);
         List<String> thread = asked.envelope().messageId().map(List::of).orElse(List.of());
         outbox.put(new OutboundMail(
                 number, Optional.of(id), mailbox, messageId, mailbox.name(), to, List.of(), subject, html, text, asked.envelope().messageId(), thread, List.of(), true,

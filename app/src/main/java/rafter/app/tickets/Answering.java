@@ -75,6 +75,7 @@ public class Answering {
 
     private final DSLContext sql;
     private final TicketStore store;
+    private final EntryStore entries;
     private final Drafts drafts;
     private final Pictures pictures;
     private final Recipients recipients;
@@ -89,6 +90,7 @@ public class Answering {
     Answering(
             DSLContext sql,
             TicketStore store,
+            EntryStore entries,
             Drafts drafts,
             Pictures pictures,
             Recipients recipients,
@@ -103,6 +105,7 @@ public class Answering {
         this.notices = notices;
         this.sql = sql;
         this.store = store;
+        this.entries = entries;
         this.drafts = drafts;
         this.pictures = pictures;
         this.recipients = recipients;
@@ -179,10 +182,10 @@ public class Answering {
         var entry = new NewMessage(
                 NewMessage.Kind.PUBLIC, now, by.name(), Optional.empty(), Optional.of(by.id()), envelope, Pictures.kept(html), text, Optional.empty(), "", refs(attached));
         List<String> thread = references(number);
-        long message = store.add(number, held.nextSeq(), entry);
+        long message = entries.add(number, held.nextSeq(), entry);
         store.append(held, Conduct.answered(held.ticket(), now, by.id(), message, then), now);
-        store.takePart(number, addressed.cc());
-        store.takePart(number, addressed.to());
+        entries.takePart(number, addressed.cc());
+        entries.takePart(number, addressed.to());
         outbox.put(new OutboundMail(
                 number, Optional.of(message), mailbox, messageId, by.name() + ", " + mailbox.name(), addressed.to(), addressed.cc(), subject,
                 Pictures.sent(html) + answered.map(this::quotedHtml).orElse(""), text + answered.map(m -> "\n\n" + quotedText(m)).orElse(""),
@@ -280,7 +283,7 @@ public class Answering {
         var entry = new NewMessage(
                 NewMessage.Kind.NOTE, now, by.name(), Optional.empty(), Optional.of(by.id()), NewMessage.Envelope.NONE, Pictures.kept(html),
                 SafeHtml.toText(html), Optional.empty(), "", refs(attached));
-        long message = store.add(held.number(), held.nextSeq(), entry);
+        long message = entries.add(held.number(), held.nextSeq(), entry);
         store.append(held, List.of(new TicketEvent.NoteAdded(now, new Actor.Person(by.id()), message)), now);
         drafts.discard(number, Drafts.Kind.NOTE, by);
         notices.tell(mentioned(SafeHtml.toText(html), by).stream()
@@ -306,7 +309,7 @@ public class Answering {
             throw new Problem.Stale("That note of ticket " + number + " is not there any more, or is not yours.");
         }
         Instant now = clock.instant();
-        store.hide(message);
+        entries.hide(message);
         store.append(held, List.of(new TicketEvent.NoteTakenBack(now, who, message)), now);
     }
 

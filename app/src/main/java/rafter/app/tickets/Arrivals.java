@@ -4,7 +4,6 @@ import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.PARTICIPANT;
 import static rafter.database.Tables.TICKET;
 
-import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -41,20 +40,20 @@ public class Arrivals {
     private final DSLContext sql;
     private final Writes writes;
     private final TicketStore store;
+    private final EntryStore entries;
     private final Outbox outbox;
     private final Acknowledgements acknowledgements;
     private final Notices notices;
-    private final Clock clock;
 
     Arrivals(
-            DSLContext sql, Writes writes, TicketStore store, Outbox outbox, Acknowledgements acknowledgements, Notices notices, Clock clock) {
+            DSLContext sql, Writes writes, TicketStore store, EntryStore entries, Outbox outbox, Acknowledgements acknowledgements, Notices notices) {
         this.sql = sql;
         this.writes = writes;
         this.store = store;
+        this.entries = entries;
         this.outbox = outbox;
         this.acknowledgements = acknowledgements;
         this.notices = notices;
-        this.clock = clock;
     }
 
     /**
@@ -88,7 +87,7 @@ public class Arrivals {
         boolean wanted = !request.unanswered() && workspace.acknowledge();
         Optional<String> hindrance = wanted ? acknowledgements.hindrance(held.number(), request.message().envelope().from(), now) : Optional.of("");
         NewMessage message = request.message().remarked(hindrance.orElse(""));
-        long id = store.add(held.number(), held.nextSeq(), message);
+        long id = entries.add(held.number(), held.nextSeq(), message);
         var events = new ArrayList<TicketEvent>();
         events.add(new TicketEvent.CustomerWrote(now, who, id, request.automatic()));
         request.linkedTo().ifPresent(earlier -> events.add(new TicketEvent.Linked(now, Actor.system(), earlier, request.why())));
@@ -111,18 +110,14 @@ public class Arrivals {
     @Transactional(propagation = Propagation.MANDATORY)
     public void join(long number, Contact contact, NewMessage message, boolean automatic) {
         TicketStore.Held held = store.hold(number);
-        long id = store.add(held.number(), held.nextSeq(), message);
+        long id = entries.add(held.number(), held.nextSeq(), message);
         store.append(
                 held, Conduct.customerWrote(held.ticket(), message.at(), new Actor.Contact(contact.id()), id, automatic), message.at());
         if (!automatic) {
             takePart(number, message, false);
             held.ticket().owner().ifPresent(owner ->
-                    tell(owner, number, Notices.Kind.ANSWERED, contact.name() + " wrote to " + number + ": " + held.ticket().subject()));
+                    notices.tell(owner, number, Notices.Kind.ANSWERED, contact.name() + " wrote to " + number + ": " + held.ticket().subject()));
         }
-    }
-
-    private void tell(long person, long number, Notices.Kind kind, String words) {
-        notices.tell(List.of(new Notices.Told(person, number, clock.instant(), kind, words)));
     }
 
     /**
@@ -134,10 +129,10 @@ public class Arrivals {
     @Transactional(propagation = Propagation.MANDATORY)
     public void bounced(long number, NewMessage message, String words, boolean delayed) {
         TicketStore.Held held = store.hold(number);
-        long id = store.add(held.number(), held.nextSeq(), message);
+        long id = entries.add(held.number(), held.nextSeq(), message);
         store.append(held, List.of(new TicketEvent.Bounced(message.at(), Actor.system(), id)), message.at());
         if (!delayed) {
-            held.ticket().owner().ifPresent(owner -> tell(owner, number, Notices.Kind.BOUNCED, number + ": " + words));
+            held.ticket().owner().ifPresent(owner -> notices.tell(owner, number, Notices.Kind.BOUNCED, number + ": " + words));
         }
     }
 
@@ -148,18 +143,18 @@ public class Arrivals {
 
     /** What was written in a ticket, its quotations included, the latest first; of a long one the latest. */
     public List<String> texts(long number) {
-        return store.texts(number);
+        return entries.texts(number);
     }
 
     /** The same of what was written before an entry. */
     public List<String> textsBefore(long number, int seq) {
-        return store.textsBefore(number, seq);
+        return entries.textsBefore(number, seq);
     }
 
     /** Shows an entry otherwise, for it was read once more. */
     @Transactional
     public void rewrite(long message, String html, String text, String folded, String remark) {
-        store.rewrite(message, html, text, folded, remark);
+        entries.rewrite(message, html, text, folded, remark);
     }
 
     /** An address to which answers are wanted takes part from the beginning, never by itself later. */
@@ -170,7 +165,7 @@ public class Arrivals {
             addresses.add(message.envelope().replyTo());
         }
         addresses.addAll(message.envelope().cc());
-        store.takePart(number, addresses);
+        entries.takePart(number, addresses);
     }
 
     /** The tickets that a mail points to, the best evidence first. */
@@ -233,12 +228,12 @@ public class Arrivals {
      * @param earliest when the first of them was received
      */
     public void foresee(Collection<String> messageIds, Collection<String> senders, Instant earliest) {
-        store.foresee(messageIds);
+        entries.foresee(messageIds);
         acknowledgements.foresee(senders, earliest);
     }
 
     /** Whether an entry with this Message-ID exists. */
     public boolean knows(String messageId) {
-        return store.knows(messageId);
+        return entries.knows(messageId);
     }
 }

@@ -73,11 +73,7 @@ final class EventCodec {
                         body.put("tags", e.tags().stream().sorted().toList());
                         yield "tags";
                     }
-                    case TicketEvent.Linked e -> {
-                        body.put("earlier", e.earlier());
-                        body.put("why", e.why());
-                        yield "linked";
-                    }
+                    case TicketEvent.Linked e -> other(body, "linked", "earlier", e.earlier(), e.why());
                     case TicketEvent.CustomerChanged e -> {
                         known(body, "before", e.before());
                         known(body, "after", e.after());
@@ -96,16 +92,8 @@ final class EventCodec {
                         body.put("from", e.from());
                         yield "parted";
                     }
-                    case TicketEvent.Unlinked e -> {
-                        body.put("other", e.other());
-                        body.put("why", e.why());
-                        yield "unlinked";
-                    }
-                    case TicketEvent.Continued e -> {
-                        body.put("later", e.later());
-                        body.put("why", e.why());
-                        yield "continued";
-                    }
+                    case TicketEvent.Unlinked e -> other(body, "unlinked", "other", e.other(), e.why());
+                    case TicketEvent.Continued e -> other(body, "continued", "later", e.later(), e.why());
                     case TicketEvent.NoteTakenBack e -> message(body, "note-taken-back", e.message(), false);
                     case TicketEvent.FieldSet e -> {
                         body.put("field", e.field());
@@ -131,6 +119,12 @@ final class EventCodec {
         if (automatic) {
             body.put("automatic", true);
         }
+        return kind;
+    }
+
+    private static String other(Map<String, Object> body, String kind, String name, long ticket, String why) {
+        body.put(name, ticket);
+        body.put("why", why);
         return kind;
     }
 

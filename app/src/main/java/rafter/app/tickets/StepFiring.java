@@ -68,6 +68,7 @@ public class StepFiring {
     private final DSLContext sql;
     private final Writes writes;
     private final TicketStore store;
+    private final EntryStore entries;
     private final Targets targets;
     private final Persons persons;
     private final Notices notices;
@@ -78,11 +79,12 @@ public class StepFiring {
     private final Clock clock;
 
     StepFiring(
-            DSLContext sql, Writes writes, TicketStore store, Targets targets, Persons persons, Notices notices, Outbox outbox, Mailboxes mailboxes,
-            RafterSettings settings, Workspaces workspaces, Clock clock) {
+            DSLContext sql, Writes writes, TicketStore store, EntryStore entries, Targets targets, Persons persons, Notices notices, Outbox outbox,
+            Mailboxes mailboxes, RafterSettings settings, Workspaces workspaces, Clock clock) {
         this.sql = sql;
         this.writes = writes;
         this.store = store;
+        this.entries = entries;
         this.targets = targets;
         this.persons = persons;
         this.notices = notices;
@@ -379,7 +381,7 @@ public class StepFiring {
                         NewMessage.Kind.NOTE, now, "Rafter", Optional.empty(), Optional.empty(),
                         new NewMessage.Envelope("", "", List.of(), List.of(), "", Optional.empty()), SafeHtml.fromText(text), text, Optional.empty(),
                         "", List.of());
-                long id = store.add(held.number(), held.nextSeq(), note);
+                long id = entries.add(held.number(), held.nextSeq(), note);
                 yield List.of(new TicketEvent.NoteAdded(now, rafter, id));
             }
         };

@@ -157,12 +157,12 @@ class TicketController {
             @PathVariable long number, @RequestParam(defaultValue = "") String owner, @RequestParam(defaultValue = "") String team,
             @RequestParam(required = false) Optional<String> was, HttpServletRequest request, HttpServletResponse response) {
         Person me = access.require(Right.WORK);
-        String before = text(current(number).owner());
+        Ticket before = current(number);
         if (!team.isEmpty()) {
-            Ticket held = current(number);
             tickets.handToTeam(number, id(team), me);
             String name = persons.teams().stream().filter(t -> t.id() == id(team)).findFirst().map(t -> t.name()).orElse("the team");
-            var undo = new Done.Undo("/tickets/" + number + "/team-back", Map.of("team", team, "teamBefore", text(held.team()), "ownerBefore", text(held.owner())));
+            var undo = new Done.Undo(
+                    "/tickets/" + number + "/team-back", Map.of("team", team, "teamBefore", text(before.team()), "ownerBefore", text(before.owner())));
             return Done.answer(request, response, number + " was handed to " + name + ".", undo, "/tickets/" + number);
         }
         OptionalLong to = owner.isEmpty() ? OptionalLong.empty() : OptionalLong.of(id(owner));
@@ -171,7 +171,7 @@ class TicketController {
                 : to.getAsLong() == me.id() ? "You took " + number + "."
                 : number + " was handed to " + persons.find(to.getAsLong()).map(Person::name).orElse("them") + ".";
         return Done.answer(
-                request, response, words, new Done.Undo("/tickets/" + number + "/owner", Map.of("owner", before, "was", owner)), "/tickets/" + number);
+                request, response, words, new Done.Undo("/tickets/" + number + "/owner", Map.of("owner", text(before.owner()), "was", owner)), "/tickets/" + number);
     }
 
     /** Takes back that the ticket was handed to a team. */

@@ -26,13 +26,15 @@ public class TicketEnds {
 
     private final DSLContext sql;
     private final TicketStore store;
+    private final EntryStore entries;
     private final Contacts contacts;
     private final Clock clock;
 
-    TicketEnds(DSLContext sql, TicketStore store, Contacts contacts, Clock clock) {
+    TicketEnds(DSLContext sql, TicketStore store, EntryStore entries, Contacts contacts, Clock clock) {
         this.contacts = contacts;
         this.sql = sql;
         this.store = store;
+        this.entries = entries;
         this.clock = clock;
     }
 
@@ -104,7 +106,7 @@ public class TicketEnds {
         var who = new Actor.Person(by.id());
         act(held, new TicketEvent.Joined(now, who, into));
         act(other, new TicketEvent.Linked(now, who, number, "it was joined into this one"));
-        store.takePart(into, sql.select(PARTICIPANT.ADDRESS).from(PARTICIPANT).where(PARTICIPANT.TICKET.eq(number)).fetch(PARTICIPANT.ADDRESS));
+        entries.takePart(into, sql.select(PARTICIPANT.ADDRESS).from(PARTICIPANT).where(PARTICIPANT.TICKET.eq(number)).fetch(PARTICIPANT.ADDRESS));
     }
 
     /**
@@ -128,7 +130,7 @@ public class TicketEnds {
         var who = new Actor.Person(by.id());
         act(held, new TicketEvent.Parted(now, who, into));
         act(other, new TicketEvent.Unlinked(now, who, number, "it is a ticket of its own again"));
-        store.leave(into, number);
+        entries.leave(into, number);
     }
 
     private void act(TicketStore.Held held, TicketEvent event) {

@@ -186,8 +186,7 @@ public class TicketTimes {
         for (long number : due) {
             TicketStore.Held held = store.hold(number);
             store.append(held, Conduct.broughtBack(held.ticket(), now), now);
-            held.ticket().owner().ifPresent(owner -> notices.tell(List.of(
-                    new Notices.Told(owner, number, now, Notices.Kind.BACK, number + " came back, as set: " + held.ticket().subject()))));
+            held.ticket().owner().ifPresent(owner -> notices.tell(owner, number, Notices.Kind.BACK, number + " came back, as set: " + held.ticket().subject()));
         }
         return due.size();
     }

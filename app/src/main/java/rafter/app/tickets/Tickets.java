@@ -103,7 +103,7 @@ public class Tickets {
         if (!owner.equals(now)) {
             act(held, new TicketEvent.OwnerChanged(clock.instant(), new Actor.Person(by.id()), owner));
             if (owner.isPresent() && !taking) {
-                tell(owner.getAsLong(), number, Notices.Kind.ASSIGNED, by.name() + " handed you " + number + ": " + held.ticket().subject());
+                notices.tell(owner.getAsLong(), number, Notices.Kind.ASSIGNED, by.name() + " handed you " + number + ": " + held.ticket().subject());
             }
         }
     }
@@ -281,10 +281,6 @@ public class Tickets {
         return fields.changes(OwnField.Bearer.TICKET, typed, ticket.own()).entrySet().stream()
                 .<TicketEvent>map(change -> new TicketEvent.FieldSet(at, who, change.getKey(), change.getValue()))
                 .toList();
-    }
-
-    private void tell(long person, long number, Notices.Kind kind, String words) {
-        notices.tell(List.of(new Notices.Told(person, number, clock.instant(), kind, words)));
     }
 
     private void act(TicketStore.Held held, TicketEvent event) {

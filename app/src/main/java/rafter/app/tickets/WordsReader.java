@@ -44,7 +44,7 @@ class WordsReader {
                 .from(MESSAGE)
                 .where(MESSAGE.WORDS.isNull())
                 .limit(AT_ONCE)
-                .fetch(r -> sql.update(MESSAGE).set(MESSAGE.WORDS, TicketStore.kept(r.value2())).where(MESSAGE.ID.eq(r.value1())));
+                .fetch(r -> sql.update(MESSAGE).set(MESSAGE.WORDS, EntryStore.kept(r.value2())).where(MESSAGE.ID.eq(r.value1())));
         var subjects = sql.select(TICKET.NUMBER, TICKET.SUBJECT)
                 .from(TICKET)
                 .where(TICKET.SUBJECT_WORDS.eq(""))

@@ -27,7 +27,7 @@ record ClockLanes(List<Lane> lanes, List<Horizon.Tick> ticks, List<Horizon.Fold>
 
     /** What one person or team has, before it is drawn. */
     record Holder(
-            String key, String name, WorklistStore.Size size, Optional<Integer> limit, List<Worklist.Card> cards, Worklist.Drop drop) {}
+            String key, String name, WorklistStore.Size size, Optional<Integer> limit, List<Worklist.Card> cards, Drop drop) {}
 
     /** A ticket at its place. The rail tells how much of its time is used, from 0 to 20. */
     record Mark(int x, int y, Worklist.Card card, int used, String tone, String objective, String title) {}

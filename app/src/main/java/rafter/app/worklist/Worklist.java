@@ -9,7 +9,6 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -17,7 +16,6 @@ import java.util.Optional;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.access.Person;
-import rafter.app.access.Persons;
 import rafter.app.criteria.CriteriaNames;
 import rafter.app.platform.Say;
 import rafter.app.platform.TicketChanges;
@@ -33,7 +31,6 @@ import rafter.core.criteria.Matching;
 import rafter.core.criteria.Sentence;
 import rafter.core.criteria.Verdict;
 import rafter.core.target.TargetClock;
-import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Turn;
@@ -47,23 +44,12 @@ class Worklist {
         return shape == Shape.CARDS ? 13 : 20;
     }
 
-    /** As many as a screen shows of each lane; the rest comes by scrolling it. */
-    private static final int FIRST_OF_A_LANE = 8;
-    private static final int MORE_OF_A_LANE = 16;
-    /** So many marks the Clock draws in all, shared among the people. */
-    private static final int MARKS = 150;
-    private static final int FEWEST_OF_A_LANE = 3;
-    private static final int MOST_OF_A_LANE = 40;
-    private static final int MOST_LANES = 60;
     private static final BigDecimal ALL_ABOVE_ZERO = new BigDecimal("1e18");
     /** As long as a mark of the horizon may stand a little beside its place. */
-    private static final Duration KEPT = Duration.ofSeconds(5);
+    static final Duration KEPT = Duration.ofSeconds(5);
 
     /** Whose horizon: a list that is personal is the reader's alone, the others are everybody's. */
     private record HorizonOf(Criteria criteria, boolean ended, long person, long slot) {}
-
-    /** The lanes of which list, and whose when it is personal. */
-    private record TotalsOf(ListView.Scope scope, Criteria criteria, Optional<Asked.Stretch> due, Grouping grouping, long person, long slot) {}
 
     /** Whose counts of which views. */
     private record CountsOf(long person, List<Long> views) {}
@@ -97,43 +83,25 @@ class Worklist {
         }
     }
 
-    /**
-     * One lane.
-     *
-     * @param limit how many it should hold at most, if somebody set that
-     */
-    record Lane(String key, String title, int total, Optional<Integer> limit, List<Card> cards, Drop drop) {
-        public boolean over() {
-            return limit.isPresent() && total > limit.get();
-        }
-
-        /** The place from which it goes on, if it does. */
-        public Optional<String> next() {
-            return total > cards.size() && !cards.isEmpty() ? Optional.of(cards.getLast().after()) : Optional.empty();
-        }
-    }
-
     private final WorklistStore store;
     private final Views views;
     private final Tickets tickets;
     private final Targets targets;
-    private final Persons persons;
+    private final GroupWords words;
     private final CriteriaNames names;
     private final Clock clock;
     private final UntilChange<HorizonOf, Horizon> horizons;
     private final UntilChange<CountsOf, Map<Long, Integer>> counts;
-    private final UntilChange<TotalsOf, Map<String, WorklistStore.Size>> totals;
 
-    Worklist(WorklistStore store, Views views, Tickets tickets, Targets targets, Persons persons, CriteriaNames names, Clock clock, TicketChanges changes) {
+    Worklist(WorklistStore store, Views views, Tickets tickets, Targets targets, GroupWords words, CriteriaNames names, Clock clock, TicketChanges changes) {
         this.names = names;
         this.horizons = new UntilChange<>(changes, KEPT);
         this.counts = new UntilChange<>(changes, KEPT);
-        this.totals = new UntilChange<>(changes, KEPT);
         this.store = store;
         this.views = views;
         this.tickets = tickets;
         this.targets = targets;
-        this.persons = persons;
+        this.words = words;
         this.clock = clock;
     }
 
@@ -185,7 +153,7 @@ class Worklist {
             return Map.of();
         }
         var found = new HashMap<String, Integer>();
-        store.groups(among, asked.grouping().get(), clock.instant()).forEach((key, count) -> found.merge(groupWords(asked.grouping().get(), key), count.total(), Integer::sum));
+        store.groups(among, asked.grouping().get(), clock.instant()).forEach((key, count) -> found.merge(words.of(asked.grouping().get(), key), count.total(), Integer::sum));
         return found;
     }
 
@@ -240,155 +208,10 @@ class Worklist {
                 () -> Horizon.draw(targets.terms(), now, edges -> store.due(all, edges)));
     }
 
-    // ------------------------------------------------------------------ lanes
-
-    /** The lanes of a list: those that there are, and those that there could be where that is known. */
-    @Transactional(readOnly = true)
-    List<Lane> lanes(Asked asked, Person me) {
-        Grouping grouping = asked.lanesBy();
-        Instant now = clock.instant();
-        Map<String, WorklistStore.Size> totals = totals(asked, grouping, me, now);
-        List<String> shown = shown(grouping, asked, totals);
-        Map<String, List<Card>> cards = firsts(asked, grouping, shown, totals, asked.walked(), FIRST_OF_A_LANE, me, now);
-        return shown.stream().map(key -> {
-            Drop drop = drop(grouping, key);
-            return new Lane(
-                    key, groupWords(grouping, key), size(totals, key).total(), asked.limit(key), cards.getOrDefault(key, List.of()), drop);
-        }).toList();
-    }
-
-    private static WorklistStore.Size size(Map<String, WorklistStore.Size> totals, String key) {
-        return totals.getOrDefault(key, WorklistStore.Size.NONE);
-    }
-
-    /** The keys of the lanes that are shown: those that there could be, then those that there are besides. */
-    private List<String> shown(Grouping grouping, Asked asked, Map<String, WorklistStore.Size> totals) {
-        var keys = new LinkedHashSet<>(usual(grouping, asked.view().ended()));
-        keys.addAll(totals.keySet());
-        return keys.stream().limit(MOST_LANES).toList();
-    }
-
-    /** The first cards of several lanes; all their tickets are read and reckoned together. */
-    private Map<String, List<Card>> firsts(
-            Asked asked, Grouping grouping, List<String> keys, Map<String, WorklistStore.Size> totals, List<Sorting> sorting, int most, Person me, Instant now) {
-        List<String> filled = keys.stream().filter(key -> size(totals, key).total() > 0).toList();
-        Map<String, List<WorklistStore.TicketRow>> rows = store.groups(among(asked, me), grouping, filled, sorting, now, most);
-        Map<Long, Card> cards = new HashMap<>();
-        cards(rows.values().stream().flatMap(List::stream).toList(), asked, me).forEach(card -> cards.put(card.number(), card));
-        var found = new HashMap<String, List<Card>>();
-        rows.forEach((key, some) -> found.put(key, some.stream().flatMap(row -> Optional.ofNullable(cards.get(row.number())).stream()).toList()));
-        return found;
-    }
-
-    /** The part of a lane from after a place on. */
-    @Transactional(readOnly = true)
-    Lane lane(Asked asked, String key, Optional<Cursor> after, Person me) {
-        Grouping grouping = asked.lanesBy();
-        Instant now = clock.instant();
-        List<WorklistStore.TicketRow> rows = store.group(among(asked, me), grouping, key, asked.walked(), after, now, MORE_OF_A_LANE + 1);
-        boolean more = rows.size() > MORE_OF_A_LANE;
-        List<Card> cards = cards(more ? rows.subList(0, MORE_OF_A_LANE) : rows, asked, me);
-        return new Lane(key, groupWords(grouping, key), more ? Integer.MAX_VALUE : cards.size(), Optional.empty(), cards, drop(grouping, key));
-    }
-
-    /** How many tickets are in each lane; counted once for all who look at the same lanes, until one changes. */
-    private Map<String, WorklistStore.Size> totals(Asked asked, Grouping grouping, Person me, Instant now) {
-        long person = Asking.personal(asked.criteria()) ? me.id() : 0;
-        var of = new TotalsOf(asked.view().scope(), asked.criteria(), asked.due(), grouping, person, now.getEpochSecond() / KEPT.toSeconds());
-        return totals.get(of, () -> store.groups(among(asked, me), grouping, now));
-    }
-
-    /**
-     * What a ticket becomes that is laid into a lane: the field and its value, as the acts on a ticket take them; blank when nothing can
-     * be laid into it.
-     */
-    record Drop(String path, String field, String value) {
-
-        static final Drop NOTHING = new Drop("", "", "");
-    }
-
-    private static Drop drop(Grouping grouping, String key) {
-        return switch (grouping) {
-            case STATE -> new Drop("state", "state", key);
-            case TURN -> new Drop("state", "state", TicketState.waitingFor(Turn.valueOf(key)).key());
-            case PRIORITY -> new Drop("priority", "priority", key);
-            case OWNER -> new Drop("owner", "owner", key);
-            case TEAM -> key.isEmpty() ? Drop.NOTHING : new Drop("owner", "team", key);
-            case HOLDER -> new Drop("owner", key.startsWith(WorklistStore.TEAM_KEY) ? "team" : "owner", key.isEmpty() ? "" : key.substring(1));
-            case TOPIC -> new Drop("topic", "topic", key);
-            case DUE -> Drop.NOTHING;
-        };
-    }
-
-    /** The lanes that stand there even while they are empty, in their order. */
-    private List<String> usual(Grouping grouping, boolean ended) {
-        return switch (grouping) {
-            case STATE -> TicketState.shipped().stream().filter(s -> s.ending() == ended).map(TicketState::key).toList();
-            case TURN -> Arrays.stream(Turn.values()).filter(t -> (t == Turn.NOBODY) == ended).map(Turn::name).toList();
-            case PRIORITY -> Arrays.stream(Priority.values()).map(Priority::name).toList();
-            case OWNER -> {
-                var all = new ArrayList<String>();
-                all.add("");
-                persons.active().forEach(p -> all.add(Long.toString(p.id())));
-                yield all;
-            }
-            case TEAM -> persons.teams().stream().map(t -> Long.toString(t.id())).toList();
-            case HOLDER -> {
-                var all = new ArrayList<String>();
-                all.add("");
-                persons.teams().forEach(t -> all.add(WorklistStore.TEAM_KEY + t.id()));
-                persons.active().forEach(p -> all.add(WorklistStore.PERSON_KEY + p.id()));
-                yield all;
-            }
-            case TOPIC -> List.of("");
-            case DUE -> Arrays.stream(WorklistStore.Within.values()).map(Enum::name).toList();
-        };
-    }
-
-    private String groupWords(Grouping grouping, String key) {
-        if (key.isEmpty()) {
-            return switch (grouping) {
-                case OWNER -> "Unowned";
-                case HOLDER -> "Unowned, no team";
-                case TEAM -> "No team";
-                case TOPIC -> "No topic";
-                case DUE -> "No target runs";
-                default -> "None";
-            };
-        }
-        return switch (grouping) {
-            case STATE -> TicketState.of(key).map(TicketState::name).orElse(key);
-            case TURN -> Say.capital(words(Turn.valueOf(key)));
-            case PRIORITY -> key + " " + Priority.valueOf(key).word().toLowerCase(Locale.ROOT);
-            case OWNER -> persons.find(Long.parseLong(key)).map(Person::name).orElse(key);
-            case TEAM -> persons.teams().stream().filter(t -> Long.toString(t.id()).equals(key)).findFirst().map(t -> t.name()).orElse(key);
-            case HOLDER -> groupWords(key.startsWith(WorklistStore.TEAM_KEY) ? Grouping.TEAM : Grouping.OWNER, key.substring(1));
-            case TOPIC -> Say.capital(key);
-            case DUE -> Say.capital(WorklistStore.Within.valueOf(key).words());
-        };
-    }
-
-    // ------------------------------------------------------------------ the clock
-
-    /** A lane for each person, or for each team, on one axis of working time. */
-    @Transactional(readOnly = true)
-    ClockLanes clockLanes(Asked asked, Person me) {
-        Instant now = clock.instant();
-        List<Sorting> due = List.of(new Sorting(KnownOrder.NEXT_DUE, false));
-        Grouping grouping = asked.lanesBy();
-        Map<String, WorklistStore.Size> totals = totals(asked, grouping, me, now);
-        List<String> shown = shown(grouping, asked, totals);
-        int most = Math.clamp(MARKS / Math.max(1, shown.size()), FEWEST_OF_A_LANE, MOST_OF_A_LANE);
-        Map<String, List<Card>> cards = firsts(asked, grouping, shown, totals, due, most, me, now);
-        return ClockLanes.draw(targets.terms(), now, shown.stream()
-                .map(key -> new ClockLanes.Holder(
-                        key, groupWords(grouping, key), size(totals, key), asked.limit(key), cards.getOrDefault(key, List.of()), drop(grouping, key)))
-                .toList());
-    }
-
     // ------------------------------------------------------------------ rows
 
-    private List<Card> cards(List<WorklistStore.TicketRow> rows, Asked asked, Person me) {
+    /** These tickets as they stand in a list. */
+    List<Card> cards(List<WorklistStore.TicketRow> rows, Asked asked, Person me) {
         Instant now = clock.instant();
         Terms terms = targets.terms();
         List<Long> numbers = rows.stream().map(WorklistStore.TicketRow::number).toList();
@@ -407,7 +230,7 @@ class Worklist {
         Optional<ClockView> pressing = turn == Turn.NOBODY ? Optional.empty() : ClockView.mostPressing(clocks, turn, now, terms.zone());
         String state = TicketState.of(row.state()).map(TicketState::name).orElse(row.state());
         return new Card(
-                row.number(), row.subject(), row.channel(), state, row.state(), row.turn().toLowerCase(Locale.ROOT), words(turn), row.priority(),
+                row.number(), row.subject(), row.channel(), state, row.state(), row.turn().toLowerCase(Locale.ROOT), GroupWords.turn(turn), row.priority(),
                 row.topic(), Arrays.asList(row.tags()), row.messages(), row.contact(), row.company(), row.plan(), row.team(),
                 row.ownerName().isEmpty() ? "" : Say.initials(row.ownerName()), row.ownerName(), row.owner().isPresent(),
                 row.owner().filter(owner -> owner == me.id()).isPresent(), row.nextDue(), pressing, ended(row, clocks, terms, now),
@@ -437,13 +260,13 @@ class Worklist {
         }
         Grouping grouping = asked.grouping().get();
         return switch (grouping) {
-            case STATE -> groupWords(grouping, row.state());
-            case TURN -> groupWords(grouping, row.turn());
-            case PRIORITY -> groupWords(grouping, row.priority());
-            case OWNER, HOLDER -> groupWords(Grouping.OWNER, row.owner().map(String::valueOf).orElse(""));
-            case TEAM -> row.team().isEmpty() ? groupWords(grouping, "") : row.team();
-            case TOPIC -> groupWords(grouping, row.topic());
-            case DUE -> groupWords(grouping, row.nextDue().map(due -> WorklistStore.Within.of(due, now).name()).orElse(""));
+            case STATE -> words.of(grouping, row.state());
+            case TURN -> words.of(grouping, row.turn());
+            case PRIORITY -> words.of(grouping, row.priority());
+            case OWNER, HOLDER -> words.of(Grouping.OWNER, row.owner().map(String::valueOf).orElse(""));
+            case TEAM -> row.team().isEmpty() ? words.of(grouping, "") : row.team();
+            case TOPIC -> words.of(grouping, row.topic());
+            case DUE -> words.of(grouping, row.nextDue().map(due -> Within.of(due, now).name()).orElse(""));
         };
     }
 
@@ -453,14 +276,5 @@ class Worklist {
         }
         boolean late = clocks.stream().anyMatch(TargetClock::late);
         return (late ? "a target missed" : "targets met") + ", " + Say.when(row.changedAt(), now, terms.zone());
-    }
-
-    private static String words(Turn turn) {
-        return switch (turn) {
-            case OURS -> "our turn";
-            case CUSTOMER -> "the customer’s turn";
-            case PARTNER -> "a partner’s turn";
-            case NOBODY -> "nobody’s turn";
-        };
     }
 }

@@ -37,13 +37,15 @@ class WorklistController {
     private static final Duration OVERLAP = Duration.ofSeconds(30);
 
     private final Worklist worklist;
+    private final Lanes lanes;
     private final Views views;
     private final CriteriaNames names;
     private final Access access;
     private final Clock clock;
 
-    WorklistController(Worklist worklist, Views views, CriteriaNames names, Access access, Clock clock) {
+    WorklistController(Worklist worklist, Lanes lanes, Views views, CriteriaNames names, Access access, Clock clock) {
         this.worklist = worklist;
+        this.lanes = lanes;
         this.views = views;
         this.names = names;
         this.access = access;
@@ -60,8 +62,8 @@ class WorklistController {
         model.addAttribute("further", parameters.containsKey("after"));
         model.addAttribute("ending", parameters.containsKey("end") || parameters.containsKey("before"));
         switch (asked.shape()) {
-            case LANES -> model.addAttribute("lanes", worklist.lanes(asked, me));
-            case CLOCK -> model.addAttribute("lanes", worklist.clockLanes(asked, me));
+            case LANES -> model.addAttribute("lanes", lanes.of(asked, me));
+            case CLOCK -> model.addAttribute("lanes", lanes.clock(asked, me));
             case CARDS, LINES, GRID -> model.addAttribute("page", page(asked, me, parameters));
         }
         return "worklist/worklist";
@@ -182,7 +184,7 @@ class WorklistController {
         Person me = access.require(Right.WORK);
         Asked asked = asked(parameters, me);
         model.addAttribute("asked", asked);
-        model.addAttribute("lanes", asked.shape() == Shape.CLOCK ? worklist.clockLanes(asked, me) : worklist.lanes(asked, me));
+        model.addAttribute("lanes", asked.shape() == Shape.CLOCK ? lanes.clock(asked, me) : lanes.of(asked, me));
         return asked.shape() == Shape.CLOCK ? "worklist/lanes :: clock" : "worklist/lanes :: lanes";
     }
 
@@ -192,7 +194,7 @@ class WorklistController {
         Person me = access.require(Right.WORK);
         Asked asked = asked(parameters, me);
         model.addAttribute("asked", asked);
-        model.addAttribute("l", worklist.lane(asked, key, Cursor.read(parameters.getOrDefault("after", ""), asked.walked()), me));
+        model.addAttribute("l", lanes.more(asked, key, Cursor.read(parameters.getOrDefault("after", ""), asked.walked()), me));
         return "worklist/lanes :: rest";
     }
 

@@ -26,7 +26,6 @@ import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.SelectConditionStep;
 import org.jooq.SelectField;
-import org.jooq.SortField;
 import org.jooq.Table;
 import org.jooq.impl.DSL;
 import org.jooq.impl.SQLDataType;
@@ -91,10 +90,6 @@ class WorklistStore {
         }
     }
 
-    /** How the key of a lane of what a person has begins, and of what a team has. */
-    static final String PERSON_KEY = "p";
-    static final String TEAM_KEY = "t";
-
     private static final int SHOWN_OF_A_BUCKET = 6;
     /** Nobody reads an exact number beyond this, and counting on would cost. */
     private static final int COUNTED = 200_000;
@@ -110,125 +105,29 @@ class WorklistStore {
 
     /** A page of a list, from after a place on. */
     List<TicketRow> page(Among among, List<Sorting> sorting, Optional<Cursor> after, int size) {
-        return walk(among, sorting, false, after, size);
+        return walk(among, new Walk(sorting, false, after), size);
     }
 
     /** The page before a place, or the last one; in the order of the list. */
     List<TicketRow> before(Among among, List<Sorting> sorting, Optional<Cursor> before, int size) {
-        List<TicketRow> rows = new ArrayList<>(walk(among, sorting, true, before, size));
+        List<TicketRow> rows = new ArrayList<>(walk(among, new Walk(sorting, true, before), size));
         Collections.reverse(rows);
         return rows;
     }
 
-    /**
-     * Walks a list by its keys. Tickets that lack the first key come last and are read as a range of their own, so that each range is
-     * one range of an index on that key.
-     */
-    private List<TicketRow> walk(Among among, List<Sorting> sorting, boolean backwards, Optional<Cursor> from, int size) {
-        Sorting first = sorting.getFirst();
-        if (!first.order().kinds().isEmpty()) {
-            return walkKinds(among, sorting, backwards, from, size);
-        }
-        if (!first.order().mayLack()) {
-            return range(among, sorting, 0, backwards, from, size, DSL.noCondition());
-        }
-        boolean fromLacking = from.filter(c -> c.values().getFirst().isEmpty()).isPresent();
+    private List<TicketRow> walk(Among among, Walk walk, int size) {
         var rows = new ArrayList<TicketRow>();
-        Field<Object> field = first.order().field();
-        // Forwards those that have the key come first, backwards those that lack it.
-        for (boolean lacking : backwards ? List.of(true, false) : List.of(false, true)) {
-            boolean passed = from.isPresent() && lacking != fromLacking && lacking == backwards;
-            if (!passed && rows.size() < size) {
-                Optional<Cursor> here = from.filter(c -> lacking == fromLacking);
-                rows.addAll(range(among, sorting, 0, backwards, here, size - rows.size(), lacking ? field.isNull() : field.isNotNull()));
+        for (Walk.Range range : walk.ranges()) {
+            if (rows.size() < size) {
+                rows.addAll(rows(walk.sorting())
+                        .where(among.condition())
+                        .and(range.where())
+                        .orderBy(range.order())
+                        .limit(size - rows.size())
+                        .fetch(r -> row(r, walk.sorting())));
             }
         }
         return rows;
-    }
-
-    /** Walks the kinds of the first key one by one, in the order of their meaning: each is a range of an index on the keys after it. */
-    private List<TicketRow> walkKinds(Among among, List<Sorting> sorting, boolean backwards, Optional<Cursor> from, int size) {
-        List<Condition> kinds = sorting.getFirst().order().kinds();
-        boolean down = sorting.getFirst().descending() != backwards;
-        Optional<Integer> start = from.flatMap(cursor -> cursor.values().getFirst()).map(Integer::valueOf);
-        var rows = new ArrayList<TicketRow>();
-        for (int i = 0; i < kinds.size() && rows.size() < size; i++) {
-            int kind = down ? kinds.size() - 1 - i : i;
-            boolean passed = start.isPresent() && (down ? kind > start.get() : kind < start.get());
-            if (!passed) {
-                Optional<Cursor> here = start.isPresent() && kind == start.get() ? from : Optional.empty();
-                rows.addAll(range(among, sorting, 1, backwards, here, size - rows.size(), kinds.get(kind)));
-            }
-        }
-        return rows;
-    }
-
-    /** @param settled how many of the keys are the same for all of the range */
-    private List<TicketRow> range(
-            Among among, List<Sorting> sorting, int settled, boolean backwards, Optional<Cursor> from, int size, Condition range) {
-        Condition where = among.condition().and(range);
-        if (from.isPresent()) {
-            where = where.and(settled == 0 ? beyond(sorting, backwards, from.get()) : beyond(sorting, settled, backwards, from.get()));
-        }
-        return rows(sorting).where(where).orderBy(ordering(sorting, settled, backwards)).limit(size).fetch(r -> row(r, sorting));
-    }
-
-    /** The number breaks ties, in the direction of the first key, so that one index can be read for both. */
-    private static List<SortField<?>> ordering(List<Sorting> sorting, int settled, boolean backwards) {
-        var fields = new ArrayList<SortField<?>>();
-        for (int i = settled; i < sorting.size(); i++) {
-            Sorting one = sorting.get(i);
-            boolean down = one.descending() != backwards;
-            SortField<?> field = down ? one.order().field().desc() : one.order().field().asc();
-            // Of the first key either all or none have a value here.
-            fields.add(i == 0 || !one.order().mayLack() ? field : backwards ? field.nullsFirst() : field.nullsLast());
-        }
-        boolean down = sorting.getFirst().descending() != backwards;
-        fields.add(down ? TICKET.NUMBER.desc() : TICKET.NUMBER.asc());
-        return fields;
-    }
-
-    private static Condition beyond(List<Sorting> sorting, boolean backwards, Cursor from) {
-        boolean down = sorting.getFirst().descending() != backwards;
-        Optional<String> leading = from.values().getFirst();
-        Field<Object> key = sorting.getFirst().order().field();
-        if (sorting.size() == 1) {
-            if (leading.isEmpty()) {
-                return down ? TICKET.NUMBER.lt(from.number()) : TICKET.NUMBER.gt(from.number());
-            }
-            var here = DSL.row(key, TICKET.NUMBER);
-            var there = DSL.row(DSL.val(sorting.getFirst().order().read(leading.get()), key), DSL.val(from.number()));
-            return down ? here.lt(there) : here.gt(there);
-        }
-        Condition beyond = beyond(sorting, 0, backwards, from);
-        // Bounds the range that is read; the rest only looks at ties.
-        return leading.map(value -> sorting.getFirst().order().read(value))
-                .map(value -> down ? key.le(value) : key.ge(value))
-                .map(beyond::and)
-                .orElse(beyond);
-    }
-
-    /** Beyond by the keys after those that are settled. */
-    private static Condition beyond(List<Sorting> sorting, int settled, boolean backwards, Cursor from) {
-        boolean down = sorting.getFirst().descending() != backwards;
-        Condition beyond = down ? TICKET.NUMBER.lt(from.number()) : TICKET.NUMBER.gt(from.number());
-        for (int i = sorting.size() - 1; i >= settled; i--) {
-            beyond = beyondBy(sorting.get(i), backwards, from.values().get(i), beyond);
-        }
-        return beyond;
-    }
-
-    /** Beyond by this key, or equal in it and beyond by those after it; what is lacking comes last. */
-    private static Condition beyondBy(Sorting sorting, boolean backwards, Optional<String> value, Condition rest) {
-        Field<Object> key = sorting.order().field();
-        if (value.isEmpty()) {
-            Condition equal = key.isNull().and(rest);
-            return backwards ? key.isNotNull().or(equal) : equal;
-        }
-        Object at = sorting.order().read(value.get());
-        Condition further = sorting.descending() != backwards ? key.lt(at) : key.gt(at);
-        Condition lacking = sorting.order().mayLack() && !backwards ? key.isNull() : DSL.falseCondition();
-        return further.or(lacking).or(key.eq(at).and(rest));
     }
 
     // ------------------------------------------------------------------ single tickets
@@ -319,7 +218,7 @@ class WorklistStore {
 
     /** How many tickets are in each group of a list, by the group's key; those without one under an empty key. */
     Map<String, Size> groups(Among among, Grouping grouping, Instant now) {
-        Field<String> key = groupKey(grouping, now).as("lane");
+        Field<String> key = GroupSql.key(grouping, now).as("lane");
         var found = new LinkedHashMap<String, Size>();
         sql.select(key, DSL.count(), DSL.count().filterWhere(TICKET.NEXT_DUE.le(now)))
                 .from(TICKET)
@@ -331,7 +230,7 @@ class WorklistStore {
 
     /** A part of the tickets of one group, from after a place on. */
     List<TicketRow> group(Among among, Grouping grouping, String key, List<Sorting> sorting, Optional<Cursor> after, Instant now, int most) {
-        return page(among.with(in(grouping, key, now)), sorting, after, most);
+        return page(among.with(GroupSql.in(grouping, key, now)), sorting, after, most);
     }
 
     /**
@@ -343,7 +242,7 @@ class WorklistStore {
             return Map.of();
         }
         List<String> all = List.copyOf(keys);
-        var firsts = all.stream().map(key -> DSL.field(DSL.array(first(among.with(in(grouping, key, now)), sorting, most)))).toList();
+        var firsts = all.stream().map(key -> DSL.field(DSL.array(first(among.with(GroupSql.in(grouping, key, now)), sorting, most)))).toList();
         List<Long[]> numbers = sql.select(firsts).fetchSingle(r -> firsts.stream().map(field -> (Long[]) r.get(field)).toList());
         Map<Long, TicketRow> rows = any(sorting, numbers.stream().flatMap(Arrays::stream).toList()).stream()
                 .collect(Collectors.toMap(TicketRow::number, row -> row));
@@ -355,7 +254,7 @@ class WorklistStore {
     }
 
     private static org.jooq.Select<org.jooq.Record1<Long>> first(Among among, List<Sorting> sorting, int most) {
-        return joined(DSL.select(TICKET.NUMBER), sorting).where(among.condition()).orderBy(orderingWithNulls(sorting)).limit(most);
+        return joined(DSL.select(TICKET.NUMBER), sorting).where(among.condition()).orderBy(Walk.wholeOrder(sorting)).limit(most);
     }
 
     /** What an order reads besides the ticket itself, and no more, for each join is planned for each group. */
@@ -372,101 +271,6 @@ class WorklistStore {
             step = step.leftJoin(TEAM).on(TEAM.ID.eq(TICKET.TEAM_ID));
         }
         return wanted.contains(PERSON) ? step.leftJoin(PERSON).on(PERSON.ID.eq(TICKET.OWNER_ID)) : step;
-    }
-
-    /** Whether a ticket is in the group of this key, in a form that an index answers. */
-    private static Condition in(Grouping grouping, String key, Instant now) {
-        return switch (grouping) {
-            case STATE -> TICKET.STATE.eq(key);
-            case TURN -> TICKET.TURN.eq(DSL.inline(key));
-            case PRIORITY -> TICKET.PRIORITY.eq(key);
-            case OWNER -> key.isEmpty() ? TICKET.OWNER_ID.isNull() : TICKET.OWNER_ID.eq(Long.valueOf(key));
-            case TEAM -> key.isEmpty() ? TICKET.TEAM_ID.isNull() : TICKET.TEAM_ID.eq(Long.valueOf(key));
-            case HOLDER -> heldBy(key);
-            case TOPIC -> TICKET.TOPIC.eq(key);
-            case DUE -> key.isEmpty() ? TICKET.NEXT_DUE.isNull() : Within.valueOf(key).holds(TICKET.NEXT_DUE, now);
-        };
-    }
-
-    /** Whether a person owns it, or nobody does and a team has it. */
-    private static Condition heldBy(String key) {
-        if (key.startsWith(PERSON_KEY)) {
-            return TICKET.OWNER_ID.eq(Long.valueOf(key.substring(1)));
-        }
-        Condition unowned = TICKET.OWNER_ID.isNull();
-        return unowned.and(key.startsWith(TEAM_KEY) ? TICKET.TEAM_ID.eq(Long.valueOf(key.substring(1))) : TICKET.TEAM_ID.isNull());
-    }
-
-    private static List<SortField<?>> orderingWithNulls(List<Sorting> sorting) {
-        var fields = new ArrayList<SortField<?>>();
-        sorting.forEach(s -> fields.add((s.descending() ? s.order().field().desc() : s.order().field().asc()).nullsLast()));
-        fields.add(sorting.getFirst().descending() ? TICKET.NUMBER.desc() : TICKET.NUMBER.asc());
-        return fields;
-    }
-
-    /** The stretches of time until something is due, by which Lanes part tickets. */
-    enum Within {
-        LATE("late", 0),
-        HOUR("within an hour", 1),
-        FOUR("within 4 hours", 4),
-        DAY("within a day", 24),
-        WEEK("within a week", 168),
-        LATER("later", -1);
-
-        private final String words;
-        private final int hours;
-
-        Within(String words, int hours) {
-            this.words = words;
-            this.hours = hours;
-        }
-
-        String words() {
-            return words;
-        }
-
-        /** After the stretch before it, and not after its own end. */
-        Condition holds(Field<Instant> due, Instant now) {
-            Condition after = ordinal() == 0 ? DSL.trueCondition() : due.gt(values()[ordinal() - 1].end(now));
-            return this == LATER ? after : after.and(due.le(end(now)));
-        }
-
-        private Instant end(Instant now) {
-            return now.plus(java.time.Duration.ofHours(hours));
-        }
-
-        static Within of(Instant due, Instant now) {
-            for (Within one : values()) {
-                if (one.hours >= 0 && !due.isAfter(now.plus(java.time.Duration.ofHours(one.hours)))) {
-                    return one;
-                }
-            }
-            return LATER;
-        }
-    }
-
-    private static Field<String> groupKey(Grouping grouping, Instant now) {
-        return switch (grouping) {
-            case STATE -> TICKET.STATE;
-            case TURN -> TICKET.TURN;
-            case PRIORITY -> TICKET.PRIORITY;
-            case OWNER -> TICKET.OWNER_ID.cast(SQLDataType.CLOB);
-            case TEAM -> TICKET.TEAM_ID.cast(SQLDataType.CLOB);
-            case HOLDER -> DSL.coalesce(
-                    DSL.inline(PERSON_KEY).concat(TICKET.OWNER_ID.cast(SQLDataType.CLOB)), DSL.inline(TEAM_KEY).concat(TICKET.TEAM_ID.cast(SQLDataType.CLOB)));
-            case TOPIC -> TICKET.TOPIC;
-            case DUE -> within(now);
-        };
-    }
-
-    private static Field<String> within(Instant now) {
-        var step = DSL.when(TICKET.NEXT_DUE.isNull(), DSL.inline(""));
-        for (Within one : Within.values()) {
-            if (one.hours >= 0) {
-                step = step.when(TICKET.NEXT_DUE.le(now.plus(java.time.Duration.ofHours(one.hours))), DSL.inline(one.name()));
-            }
-        }
-        return step.otherwise(DSL.inline(Within.LATER.name()));
     }
 
     // ------------------------------------------------------------------ what falls due

@@ -25,10 +25,10 @@ class JoinedTicketsTest {
         return RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
-    private static List<TicketPage.Entry> said(long number) {
+    private static List<Conversation.Entry> said(long number) {
         return bean(TicketPage.class).load(number, imani(), true, OptionalLong.empty()).items().stream()
-                .filter(item -> item instanceof TicketPage.Entry entry && entry.css().equals("customer"))
-                .map(TicketPage.Entry.class::cast)
+                .filter(item -> item instanceof Conversation.Entry entry && entry.css().equals("customer"))
+                .map(Conversation.Entry.class::cast)
                 .toList();
     }
 
@@ -40,9 +40,9 @@ class JoinedTicketsTest {
         var tickets = bean(TicketEnds.class);
         tickets.join(third, first, imani());
         tickets.join(first, second, imani());
-        assertThat(said(second)).extracting(TicketPage.Entry::html).satisfiesExactly(
+        assertThat(said(second)).extracting(Conversation.Entry::html).satisfiesExactly(
                 one -> assertThat(one).contains("Text of first"), two -> assertThat(two).contains("Text of second"), three -> assertThat(three).contains("Text of third"));
-        assertThat(said(second)).extracting(TicketPage.Entry::via).satisfiesExactly(
+        assertThat(said(second)).extracting(Conversation.Entry::via).satisfiesExactly(
                 one -> assertThat(one).endsWith(", on " + first), two -> assertThat(two).doesNotContain(", on "), three -> assertThat(three).endsWith(", on " + third));
         assertThat(said(first)).as("its own page goes on showing what became a part of it").hasSize(2);
         assertThat(said(third)).hasSize(1);

@@ -10,25 +10,25 @@ import org.junit.jupiter.api.Test;
 /** What one person does within a minute reads as one line. */
 class RunsOfChangesTest {
 
-    private static TicketPage.Change change(int second, String who, String did) {
+    private static Conversation.Change change(int second, String who, String did) {
         Instant at = Instant.parse("2027-03-01T10:00:00Z").plusSeconds(second);
-        return new TicketPage.Change(who + " " + did, who, at, "10:00", at.toString());
+        return new Conversation.Change(who + " " + did, who, at, "10:00", at.toString());
     }
 
-    private static TicketPage.Entry entry() {
-        return new TicketPage.Entry(1, "customer", "Dov", "email", "10:00", "", "Text", "", List.of(), false, false, Optional.empty());
+    private static Conversation.Entry entry() {
+        return new Conversation.Entry(1, "customer", "Dov", "email", "10:00", "", "Text", "", List.of(), false, false, Optional.empty());
     }
 
-    private static String words(TicketPage.Item item) {
+    private static String words(Conversation.Item item) {
         return switch (item) {
-            case TicketPage.Change change -> change.words();
-            case TicketPage.Run run -> run.words() + " (" + run.changes().size() + ")";
-            case TicketPage.Entry entry -> entry.author();
+            case Conversation.Change change -> change.words();
+            case Conversation.Run run -> run.words() + " (" + run.changes().size() + ")";
+            case Conversation.Entry entry -> entry.author();
         };
     }
 
-    private static List<String> read(TicketPage.Item... items) {
-        return TicketPage.inRuns(List.of(items)).stream().map(RunsOfChangesTest::words).toList();
+    private static List<String> read(Conversation.Item... items) {
+        return Conversation.inRuns(List.of(items)).stream().map(RunsOfChangesTest::words).toList();
     }
 
     @Test
@@ -45,7 +45,7 @@ class RunsOfChangesTest {
 
     @Test
     void what_nobody_did_stands_alone_and_a_long_run_says_how_many() {
-        var step = new TicketPage.Change("A step fired", "", Instant.parse("2027-03-01T10:00:01Z"), "10:00", "");
+        var step = new Conversation.Change("A step fired", "", Instant.parse("2027-03-01T10:00:01Z"), "10:00", "");
         assertThat(read(step, step)).containsExactly("A step fired", "A step fired");
         assertThat(read(change(0, "Imani", "set the topic to " + "x".repeat(80)), change(1, "Imani", "set the tags to " + "y".repeat(80)))).containsExactly("Imani made 2 changes (2)");
         assertThat(read()).isEmpty();

@@ -151,7 +151,7 @@ class WorklistTest {
             Worklist.Page page = bean(Worklist.class).page(asked, imani(), Optional.empty(), 300);
             assertThat(page.groups().values().stream().mapToInt(n -> n).sum()).isEqualTo(total);
             assertThat(page.cards()).allMatch(card -> page.groups().containsKey(card.group()));
-            assertThat(bean(Worklist.class).lanes(asked, imani()).stream().mapToInt(Worklist.Lane::total).sum()).isEqualTo(total);
+            assertThat(bean(Lanes.class).of(asked, imani()).stream().mapToInt(Lanes.Lane::total).sum()).isEqualTo(total);
         }
     }
 
@@ -160,14 +160,14 @@ class WorklistTest {
         Asked asked = Asked.read(bean(Views.class).get("open", imani()), Map.of("shape", "clock", "limits", "holder/p" + imani().id() + ":0,holder/:0"));
         int total = bean(Worklist.class).total(list("open"), imani()).count();
         for (Asked by : List.of(asked, Asked.read(asked.view(), Map.of("shape", "clock", "group", "team")))) {
-            ClockLanes lanes = bean(Worklist.class).clockLanes(by, imani());
+            ClockLanes lanes = bean(Lanes.class).clock(by, imani());
             assertThat(lanes.lanes()).allMatch(lane -> lane.marks().size() + lane.more() == lane.holder().size().total());
             assertThat(lanes.lanes().stream().mapToInt(lane -> lane.holder().size().total()).sum()).isEqualTo(total);
             int late = RunningApp.sql().fetchCount(TICKET, DSL.condition(TICKET.OPEN).and(TICKET.NEXT_DUE.le(clock().instant())));
             assertThat(lanes.lanes().stream().mapToInt(lane -> lane.holder().size().late()).sum()).as("those that are not drawn are counted, too").isEqualTo(late);
         }
         String team = bean(Persons.class).teams().getFirst().name();
-        List<ClockLanes.Lane> lanes = bean(Worklist.class).clockLanes(asked, imani()).lanes();
+        List<ClockLanes.Lane> lanes = bean(Lanes.class).clock(asked, imani()).lanes();
         assertThat(lanes).extracting(lane -> lane.holder().name()).contains("Unowned, no team", "Imani Okoro", "Sefa Tui", team);
         assertThat(lanes).filteredOn(lane -> lane.holder().key().equals("p" + imani().id())).allMatch(lane -> lane.tooMany() == lane.holder().size().total());
         assertThat(lanes).filteredOn(lane -> lane.holder().key().isEmpty()).allMatch(lane -> lane.holder().limit().equals(Optional.of(0)));
@@ -273,13 +273,13 @@ class WorklistTest {
         parameters.put("group", group);
         parameters.put("sort", sort);
         Asked asked = Asked.read(bean(Views.class).get("open", imani()), parameters);
-        var worklist = bean(Worklist.class);
+        var lanes = bean(Lanes.class);
         var all = new ArrayList<Long>();
-        for (Worklist.Lane lane : worklist.lanes(asked, imani())) {
+        for (Lanes.Lane lane : lanes.of(asked, imani())) {
             var cards = new ArrayList<>(lane.cards());
             Optional<String> next = lane.next();
             while (next.isPresent()) {
-                Worklist.Lane rest = worklist.lane(asked, lane.key(), Cursor.read(next.get(), asked.walked()), imani());
+                Lanes.Lane rest = lanes.more(asked, lane.key(), Cursor.read(next.get(), asked.walked()), imani());
                 cards.addAll(rest.cards());
                 next = rest.next();
             }
@@ -287,7 +287,7 @@ class WorklistTest {
             all.addAll(cards.stream().map(Worklist.Card::number).toList());
             assertThat(cards.stream().map(Worklist.Card::number).toList()).isEqualTo(inOrder(asked, cards.stream().map(Worklist.Card::number).toList()));
         }
-        assertThat(all).doesNotHaveDuplicates().hasSize(worklist.total(asked, imani()).count());
+        assertThat(all).doesNotHaveDuplicates().hasSize(bean(Worklist.class).total(asked, imani()).count());
     }
 
     /** The same tickets as the whole list has them. */
