@@ -1,7 +1,11 @@
 package rafter.app;
 
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.Architectures.layeredArchitecture;
+import static org.assertj.core.api.Assertions.assertThat;
 
+import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
 import java.time.Instant;
@@ -11,21 +15,51 @@ import org.springframework.modulith.core.ApplicationModules;
 
 class ModularityTest {
 
+    private static final JavaClasses APP =
+            new ClassFileImporter().withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS).importPackages("rafter.app");
+
     @Test
     void features_use_each_other_only_through_what_they_publish_and_never_in_a_circle() {
-        ApplicationModules.of(RafterApplication.class).verify();
+        ApplicationModules modules = ApplicationModules.of(RafterApplication.class);
+        assertThat(modules.stream().map(module -> module.getIdentifier().toString()))
+                .contains("platform", "house.access", "promises.targets", "tickets.acts", "arrival.intake", "work.worklist");
+        modules.verify();
+    }
+
+    @Test
+    void the_areas_stand_on_each_other_and_nothing_reaches_up() {
+        layeredArchitecture()
+                .consideringOnlyDependenciesInLayers()
+                .layer("platform").definedBy("rafter.app.platform..")
+                .layer("house").definedBy("rafter.app.house..")
+                .layer("promises").definedBy("rafter.app.promises..")
+                .layer("tickets").definedBy("rafter.app.tickets..")
+                .layer("arrival").definedBy("rafter.app.arrival..")
+                .layer("work").definedBy("rafter.app.work..")
+                .whereLayer("work").mayNotBeAccessedByAnyLayer()
+                .whereLayer("arrival").mayNotBeAccessedByAnyLayer()
+                .whereLayer("tickets").mayOnlyBeAccessedByLayers("arrival", "work")
+                .whereLayer("promises").mayOnlyBeAccessedByLayers("tickets", "arrival", "work")
+                .whereLayer("house").mayOnlyBeAccessedByLayers("promises", "tickets", "arrival", "work")
+                .check(APP);
+    }
+
+    @Test
+    void the_stores_of_tickets_are_used_within_their_area_alone() {
+        classes()
+                .that().resideInAPackage("rafter.app.tickets.acts")
+                .and().haveSimpleNameEndingWith("Store")
+                .should().onlyBeAccessed().byAnyPackage("rafter.app.tickets..")
+                .check(APP);
     }
 
     @Test
     void nobody_takes_time_from_the_air() {
         noClasses()
-                .should()
-                .callMethod(Instant.class, "now")
-                .orShould()
-                .callMethod(LocalDate.class, "now")
-                .orShould()
-                .callMethod(System.class, "currentTimeMillis")
+                .should().callMethod(Instant.class, "now")
+                .orShould().callMethod(LocalDate.class, "now")
+                .orShould().callMethod(System.class, "currentTimeMillis")
                 .because("time comes from the one clock")
-                .check(new ClassFileImporter().withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS).importPackages("rafter.app"));
+                .check(APP);
     }
 }

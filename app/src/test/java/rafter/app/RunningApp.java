@@ -14,8 +14,8 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
-import java.util.Map;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Properties;
 import java.util.Set;
@@ -25,17 +25,17 @@ import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import org.springframework.boot.SpringApplication;
 import org.springframework.context.ConfigurableApplicationContext;
-import rafter.app.access.Person;
-import rafter.app.access.Persons;
-import rafter.app.access.Role;
-import rafter.app.intake.Inbox;
-import rafter.app.intake.MailboxWatch;
-import rafter.app.intake.Processor;
-import rafter.app.mail.MailServer;
-import rafter.app.mail.Mailbox;
-import rafter.app.mail.Mailboxes;
-import rafter.app.mail.Outbox;
-import rafter.app.mail.SendMail;
+import rafter.app.arrival.intake.Inbox;
+import rafter.app.arrival.intake.MailboxWatch;
+import rafter.app.arrival.intake.Processor;
+import rafter.app.arrival.mail.MailServer;
+import rafter.app.arrival.mail.Mailbox;
+import rafter.app.arrival.mail.Mailboxes;
+import rafter.app.arrival.mail.Outbox;
+import rafter.app.arrival.mail.SendMail;
+import rafter.app.house.access.Person;
+import rafter.app.house.access.Persons;
+import rafter.app.house.access.Role;
 import rafter.database.Tables;
 
 /**
@@ -121,7 +121,7 @@ public final class RunningApp implements BeforeAllCallback {
         imani = person(persons, "Imani Okoro", Role.AGENT);
         sefa = person(persons, "Sefa Tui", Role.AGENT);
         odile = person(persons, "Odile Bran", Role.LEAD);
-        bean(rafter.app.people.Companies.class).save(Optional.empty(), "Brightwater Produce", "Anchor", "brightwater.example", Map.of(), 0);
+        bean(rafter.app.house.people.Companies.class).save(Optional.empty(), "Brightwater Produce", "Anchor", "brightwater.example", Map.of(), 0);
         help = bean(Mailboxes.class).find(bean(Mailboxes.class).save(mailbox("help@ternpassage.example"), 0)).orElseThrow();
         bean(Mailboxes.class).save(mailbox("freight@ternpassage.example"), 0);
     }

@@ -40,6 +40,7 @@ import rafter.core.ticket.Priority;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.Turn;
+import rafter.core.ticket.Way;
 import rafter.core.time.WorkCalendar;
 
 /** The clocks of a ticket with two hundred events under four policies, and the matching of fifty policies. */
@@ -64,7 +65,7 @@ public class ClockBenchmark {
     private static List<TicketEvent> events() {
         var events = new ArrayList<TicketEvent>();
         Instant at = Instant.parse("2027-03-01T08:00:00Z");
-        events.add(new TicketEvent.Opened(at, new Actor.Contact(1), TicketEvent.Origin.CUSTOMER, "email", "Slot for a trailer", 1, Priority.P3, OptionalLong.of(2)));
+        events.add(new TicketEvent.Opened(at, new Actor.Contact(1), TicketEvent.Origin.CUSTOMER, Way.by("email"), "Slot for a trailer", 1, Priority.P3, OptionalLong.of(2)));
         while (events.size() < 200) {
             at = at.plus(Duration.ofMinutes(190));
             events.addAll(Conduct.customerWrote(Ticket.replay(events), at, new Actor.Contact(1), 5, false));

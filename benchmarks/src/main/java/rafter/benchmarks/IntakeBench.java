@@ -6,10 +6,10 @@ import java.util.List;
 import java.util.Random;
 import org.springframework.boot.SpringApplication;
 import rafter.app.RafterApplication;
-import rafter.app.intake.Inbox;
-import rafter.app.mail.MailServer;
-import rafter.app.mail.Mailbox;
-import rafter.app.mail.Mailboxes;
+import rafter.app.arrival.intake.Inbox;
+import rafter.app.arrival.mail.MailServer;
+import rafter.app.arrival.mail.Mailbox;
+import rafter.app.arrival.mail.Mailboxes;
 
 /** How fast stored raw messages become entries on tickets, with four workers and a heap of 512 MB. */
 final class IntakeBench {

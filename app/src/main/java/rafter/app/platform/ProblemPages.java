@@ -2,22 +2,23 @@ package rafter.app.platform;
 
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
+import java.time.DateTimeException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.http.HttpStatus;
-import org.springframework.web.bind.annotation.ControllerAdvice;
-import java.time.DateTimeException;
 import org.springframework.dao.DataAccessException;
 import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.dao.NonTransientDataAccessException;
+import org.springframework.http.HttpStatus;
 import org.springframework.transaction.TransactionException;
 import org.springframework.validation.BindException;
 import org.springframework.web.bind.ServletRequestBindingException;
+import org.springframework.web.bind.annotation.ControllerAdvice;
 import org.springframework.web.bind.annotation.ExceptionHandler;
-import org.springframework.web.multipart.MultipartException;
 import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
 import org.springframework.web.multipart.MaxUploadSizeExceededException;
+import org.springframework.web.multipart.MultipartException;
 import org.springframework.web.servlet.ModelAndView;
+import rafter.core.ticket.EventJson;
 
 /** Turns problems into a page, or into a short message where a script asked. */
 @ControllerAdvice
@@ -46,6 +47,15 @@ class ProblemPages {
             case Problem.Invalid p -> framed(request, HttpStatus.UNPROCESSABLE_CONTENT, "That did not work", p.words());
             case Problem.Stale p -> framed(request, HttpStatus.CONFLICT, "Somebody was faster", p.words());
         };
+    }
+
+    /** While nodes are brought to a new version one after the other, the older ones leave alone what the newer ones wrote. */
+    @ExceptionHandler(EventJson.Newer.class)
+    ModelAndView newer(HttpServletRequest request) {
+        return framed(
+                request, HttpStatus.SERVICE_UNAVAILABLE, "Rafter is being updated",
+                "A newer version of Rafter wrote to this ticket, and this machine has the older one still. Nothing was changed; try again in a"
+                        + " moment. Drafts that were saved are safe.");
     }
 
     @ExceptionHandler(MaxUploadSizeExceededException.class)

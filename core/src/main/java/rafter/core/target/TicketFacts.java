@@ -49,7 +49,7 @@ public final class TicketFacts {
     /** What is known after one more event. */
     public static Facts after(Facts facts, TicketEvent event) {
         return switch (event) {
-            case TicketEvent.Opened e -> facts.with(KnownField.CHANNEL, e.channel())
+            case TicketEvent.Opened e -> facts.with(KnownField.CHANNEL, e.way().channel())
                     .with(KnownField.SUBJECT, e.subject())
                     .with(KnownField.PRIORITY, e.priority().name())
                     .with(KnownField.TEAM, text(e.team()))

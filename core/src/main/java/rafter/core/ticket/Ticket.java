@@ -12,6 +12,7 @@ import java.util.TreeSet;
 /**
  * A ticket as it stands after its events: their fold, and nothing that is not in them.
  *
+ * @param way how it came, and how answers go back
  * @param seq the number of events folded
  * @param lastPublicSeq the number of the last event in which either side wrote to the other
  * @param resolvedAt when it entered the ending state it is in
@@ -26,7 +27,7 @@ import java.util.TreeSet;
  */
 public record Ticket(
         String subject,
-        String channel,
+        Way way,
         long contact,
         TicketState state,
         Priority priority,
@@ -69,6 +70,11 @@ public record Ticket(
         return joined.map(joining -> OptionalLong.of(joining.into())).orElse(OptionalLong.empty());
     }
 
+    /** The key of the channel by which it came. */
+    public String channel() {
+        return way.channel();
+    }
+
     /** Whose move it is. */
     public Turn turn() {
         return state.turn();
@@ -102,7 +108,7 @@ public record Ticket(
 
     private static Ticket begin(TicketEvent.Opened o) {
         return new Ticket(
-                o.subject(), o.channel(), o.contact(), TicketState.NEW, o.priority(), OptionalLong.empty(), o.team(), "",
+                o.subject(), o.way(), o.contact(), TicketState.NEW, o.priority(), OptionalLong.empty(), o.team(), "",
                 Set.of(), o.at(), o.at(), Optional.empty(), OptionalLong.empty(), 0, 1, 0, o.at(),
                 Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(),
                 Map.of());
@@ -314,7 +320,7 @@ public record Ticket(
 
         Ticket done() {
             return new Ticket(
-                    was.subject, was.channel, was.contact, state, priority, owner, team, topic, tags, was.openedAt, at,
+                    was.subject, was.way, was.contact, state, priority, owner, team, topic, tags, was.openedAt, at,
                     resolvedAt, linkedTo, messages, was.seq + 1, lastPublicSeq, turnSince, lastCustomerAt, discardedFrom,
                     joined, agreedDue, bringBackAt, broughtBackAt, own);
         }

@@ -27,7 +27,7 @@ public sealed interface TicketEvent {
             Instant at,
             Actor actor,
             Origin origin,
-            String channel,
+            Way way,
             String subject,
             long contact,
             Priority priority,

@@ -29,6 +29,7 @@ import rafter.core.ticket.RandomHistory;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.TicketState;
+import rafter.core.ticket.Way;
 import rafter.core.time.Entry;
 import rafter.core.time.Holiday;
 import rafter.core.time.HolidaySet;
@@ -90,7 +91,7 @@ class LateSinceTest {
     }
 
     private LateSinceTest opened(String when) {
-        events.add(new TicketEvent.Opened(at(when), DOV, TicketEvent.Origin.CUSTOMER, "email", "Slot lost", 7, Priority.P3, OptionalLong.empty()));
+        events.add(new TicketEvent.Opened(at(when), DOV, TicketEvent.Origin.CUSTOMER, Way.by("email"), "Slot lost", 7, Priority.P3, OptionalLong.empty()));
         return this;
     }
 
@@ -226,7 +227,7 @@ class LateSinceTest {
 
     @Test
     void our_own_opening_message_begins_a_regular_update_and_owes_no_first_reply() {
-        events.add(new TicketEvent.Opened(at("01T08:00"), IMANI, TicketEvent.Origin.OURS, "email", "Your slot", 7, Priority.P3, OptionalLong.empty()));
+        events.add(new TicketEvent.Opened(at("01T08:00"), IMANI, TicketEvent.Origin.OURS, Way.by("email"), "Your slot", 7, Priority.P3, OptionalLong.empty()));
         events.add(new TicketEvent.WeWrote(at("01T08:05"), IMANI, 1, false));
         List<TargetClock> clocks = Reckoning.reckon(events, Facts.none(), editions(four()), at("01T09:00"));
         assertThat(clocks).noneMatch(c -> c.state() instanceof ClockState.Met).noneMatch(c -> c.objective() == Objective.FIRST_REPLY);

@@ -31,6 +31,7 @@ import rafter.core.ticket.RandomHistory;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Turn;
+import rafter.core.ticket.Way;
 import rafter.core.time.Entry;
 import rafter.core.time.WorkCalendar;
 
@@ -74,7 +75,7 @@ class PolicyClocksTest {
 
     private PolicyClocksTest opened(String when) {
         events.add(new TicketEvent.Opened(
-                at(when), DOV, TicketEvent.Origin.CUSTOMER, "email", "Slot lost", 7, Priority.P3, OptionalLong.of(2)));
+                at(when), DOV, TicketEvent.Origin.CUSTOMER, Way.by("email"), "Slot lost", 7, Priority.P3, OptionalLong.of(2)));
         return this;
     }
 

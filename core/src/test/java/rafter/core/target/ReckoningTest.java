@@ -19,6 +19,7 @@ import rafter.core.ticket.Actor;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.TicketState;
+import rafter.core.ticket.Way;
 import rafter.core.time.Holiday;
 import rafter.core.time.WorkCalendar;
 
@@ -44,7 +45,7 @@ class ReckoningTest {
 
     private ReckoningTest opened(String when) {
         events.add(new TicketEvent.Opened(
-                at(when), DOV, TicketEvent.Origin.CUSTOMER, "email", "Slot", 7, Priority.P3, OptionalLong.empty()));
+                at(when), DOV, TicketEvent.Origin.CUSTOMER, Way.by("email"), "Slot", 7, Priority.P3, OptionalLong.empty()));
         return this;
     }
 

@@ -21,6 +21,7 @@ import rafter.core.ticket.Priority;
 import rafter.core.ticket.RandomHistory;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.Turn;
+import rafter.core.ticket.Way;
 import rafter.core.time.Entry;
 import rafter.core.time.Holiday;
 import rafter.core.time.HolidaySet;
@@ -39,7 +40,7 @@ class RehearsalTest {
 
     private static List<TicketEvent> answeredAfter(int hours) {
         return List.of(
-                new TicketEvent.Opened(MONDAY, new Actor.Contact(1), TicketEvent.Origin.CUSTOMER, "email", "Any", 1, Priority.P3, OptionalLong.empty()),
+                new TicketEvent.Opened(MONDAY, new Actor.Contact(1), TicketEvent.Origin.CUSTOMER, Way.by("email"), "Any", 1, Priority.P3, OptionalLong.empty()),
                 new TicketEvent.WeWrote(MONDAY.plus(Duration.ofHours(hours)), new Actor.Person(1), 1, false));
     }
 

@@ -19,6 +19,7 @@ import rafter.core.ticket.RandomHistory;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.TicketState;
+import rafter.core.ticket.Way;
 
 /** What criteria can ask of a ticket follows from its events, one by one. */
 class TicketFactsTest {
@@ -27,7 +28,7 @@ class TicketFactsTest {
     private static final Actor IMANI = new Actor.Person(1);
     private static final Facts CUSTOMER = Facts.none().with(KnownField.PLAN, "Harbour").with(KnownField.COMPANY, "4");
     private final List<TicketEvent> events = new ArrayList<>(List.of(new TicketEvent.Opened(
-            OPENED, new Actor.Contact(1), TicketEvent.Origin.CUSTOMER, "email", "Lost pass", 1, Priority.P3, OptionalLong.of(9))));
+            OPENED, new Actor.Contact(1), TicketEvent.Origin.CUSTOMER, Way.by("email"), "Lost pass", 1, Priority.P3, OptionalLong.of(9))));
 
     private Facts after(TicketEvent... more) {
         events.addAll(Arrays.asList(more));

@@ -17,7 +17,7 @@ class ConductTest {
     private static final Actor DOV = new Actor.Contact(7);
 
     private final List<TicketEvent> events = new ArrayList<>(List.of(new TicketEvent.Opened(
-            T0, DOV, TicketEvent.Origin.CUSTOMER, "email", "Slot", 7, Priority.P3, OptionalLong.empty())));
+            T0, DOV, TicketEvent.Origin.CUSTOMER, Way.by("email"), "Slot", 7, Priority.P3, OptionalLong.empty())));
 
     private Ticket ticket() {
         return Ticket.replay(events);

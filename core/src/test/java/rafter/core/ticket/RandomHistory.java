@@ -48,7 +48,7 @@ public final class RandomHistory {
         Instant at = Instant.parse("2027-03-01T07:00:00Z").plusSeconds(random.nextInt(2_000_000));
         var events = new ArrayList<TicketEvent>();
         events.add(new TicketEvent.Opened(
-                at, new Actor.Contact(1), TicketEvent.Origin.values()[random.nextInt(2)], "email", "Any", 1,
+                at, new Actor.Contact(1), TicketEvent.Origin.values()[random.nextInt(2)], Way.by("email"), "Any", 1,
                 Priority.values()[random.nextInt(4)], OptionalLong.empty()));
         int acts = random.nextInt(20);
         for (int i = 0; i < acts; i++) {

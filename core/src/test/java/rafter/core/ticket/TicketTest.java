@@ -15,7 +15,7 @@ class TicketTest {
     private static final Actor IMANI = new Actor.Person(7);
     private static final Actor DOV = new Actor.Contact(3);
     private final List<TicketEvent> events = new ArrayList<>(List.of(
-            new TicketEvent.Opened(at(8), DOV, TicketEvent.Origin.CUSTOMER, "email", "A slot", 3, Priority.P3, OptionalLong.empty()),
+            new TicketEvent.Opened(at(8), DOV, TicketEvent.Origin.CUSTOMER, Way.by("email"), "A slot", 3, Priority.P3, OptionalLong.empty()),
             new TicketEvent.CustomerWrote(at(8), DOV, 1, false)));
 
     private static Instant at(int hour) {

@@ -4,8 +4,8 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
-import rafter.app.fields.OwnFields;
-import rafter.app.people.ContactCard;
+import rafter.app.house.fields.OwnFields;
+import rafter.app.house.people.ContactCard;
 import rafter.core.criteria.OwnField;
 
 /** The fields that the ferry line added to its tickets, contacts and companies, and what agents fill in. */

@@ -1,5 +1,0 @@
-/** Who may sign in, and what they may do. */
-@NullMarked
-package rafter.app.access;
-
-import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,98 @@
+package rafter.app.arrival.intake;
+
+import static rafter.database.Tables.LIKENESS;
+
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jooq.DSLContext;
+import org.springframework.stereotype.Component;
+import rafter.app.house.access.Person;
+import rafter.app.house.access.Persons;
+import rafter.app.house.access.Role;
+import rafter.app.house.notices.Notices;
+import rafter.app.house.people.Companies;
+import rafter.app.platform.Files;
+import rafter.app.platform.Writes;
+import rafter.core.text.MailAddress;
+import rafter.core.text.Words;
+
+/**
+ * Notices requests that are alike: a machine that answers our answers writes the same words again and again, from addresses that differ in
+ * what follows a plus, or not even that.
+ */
+@Component
+class Likenesses {
+
+    /** More alike requests within an hour are no person's. */
+    static final int MOST_AN_HOUR = 10;
+
+    private static final int WORDS_READ = 300;
+    /** Fewer words may be anybody's, so they are told by their sender. */
+    private static final int FEW_WORDS = 8;
+    private static final Writes.Form SEEN = Writes.insert(Writes.Stage.THE_REST, LIKENESS, LIKENESS.KEY, LIKENESS.AT, LIKENESS.TICKET);
+
+    private final DSLContext sql;
+    private final Writes writes;
+    private final Companies companies;
+    private final Persons persons;
+    private final Notices notices;
+
+    Likenesses(DSLContext sql, Writes writes, Companies companies, Persons persons, Notices notices) {
+        this.sql = sql;
+        this.writes = writes;
+        this.companies = companies;
+        this.persons = persons;
+        this.notices = notices;
+    }
+
+    /** What alike requests have in common: whose mail system they come from, and their words without figures. */
+    byte[] of(String sender, String subject, String text) {
+        MailAddress address = MailAddress.of(sender).orElse(new MailAddress(sender, ""));
+        List<String> words = Stream.concat(Words.list(subject).stream(), Words.list(text).stream())
+                .filter(word -> word.chars().noneMatch(Character::isDigit))
+                .limit(WORDS_READ)
+                .toList();
+        boolean bySystem = words.size() >= FEW_WORDS && !companies.isPublic(address.domain());
+        String who = bySystem ? address.domain() : address.plain().toString();
+        return Files.sha256((who + "\n" + words.stream().collect(Collectors.joining(" "))).getBytes(StandardCharsets.UTF_8));
+    }
+
+    /** Whether there were so many within the hour that this one is a machine's. Administrators are told once. */
+    boolean tooMany(byte[] key, String sender, Instant now) {
+        List<Long> tickets = sql.select(LIKENESS.TICKET)
+                .from(LIKENESS)
+                .where(LIKENESS.KEY.eq(key))
+                .and(LIKENESS.AT.gt(now.minus(Duration.ofHours(1))))
+                .orderBy(LIKENESS.AT)
+                .limit(MOST_AN_HOUR)
+                .fetch(LIKENESS.TICKET);
+        int count = tickets.size() + writes.waiting(SEEN, key);
+        if (count == MOST_AN_HOUR && !tickets.isEmpty() && !told(tickets.getLast())) {
+            tell(tickets.getLast(), sender, now);
+        }
+        return count >= MOST_AN_HOUR;
+    }
+
+    /** Notes a request that opened a ticket. */
+    void note(byte[] key, long ticket, Instant now) {
+        writes.write(SEEN, key, now, ticket);
+    }
+
+    private boolean told(long ticket) {
+        return notices.told(ticket, Notices.Kind.MACHINE);
+    }
+
+    private void tell(long ticket, String sender, Instant now) {
+        String words = "A machine at " + MailAddress.of(sender).map(MailAddress::domain).orElse(sender) + " seems to answer our answers: " + MOST_AN_HOUR
+                + " alike requests within an hour. Further ones are set aside (House rules, Set aside).";
+        notices.tell(persons.active().stream()
+                .filter(person -> person.role() == Role.ADMINISTRATOR)
+                .map(Person::id)
+                .map(person -> new Notices.Told(person, ticket, now, Notices.Kind.MACHINE, words))
+                .toList());
+    }
+}

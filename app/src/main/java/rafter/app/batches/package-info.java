@@ -1,5 +1,0 @@
-/** Acting on many tickets at once, in the background, with progress, reasons for what failed, and undo. */
-@NullMarked
-package rafter.app.batches;
-
-import org.jspecify.annotations.NullMarked;

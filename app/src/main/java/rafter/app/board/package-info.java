@@ -1,5 +1,0 @@
-/** How the team keeps its service targets. */
-@NullMarked
-package rafter.app.board;
-
-import org.jspecify.annotations.NullMarked;

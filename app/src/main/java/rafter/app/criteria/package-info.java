@@ -1,5 +1,0 @@
-/** The editor of criteria sentences, and what people call the values in them. */
-@NullMarked
-package rafter.app.criteria;
-
-import org.jspecify.annotations.NullMarked;

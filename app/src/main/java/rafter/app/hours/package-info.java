@@ -1,5 +1,0 @@
-/** The pages on which administrators say when the team is open. */
-@NullMarked
-package rafter.app.hours;
-
-import org.jspecify.annotations.NullMarked;

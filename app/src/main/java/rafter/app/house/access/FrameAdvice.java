@@ -1,0 +1,43 @@
+package rafter.app.house.access;
+
+import jakarta.servlet.http.HttpServletRequest;
+import org.jspecify.annotations.Nullable;
+import org.springframework.security.web.csrf.CsrfToken;
+import org.springframework.web.bind.annotation.ControllerAdvice;
+import org.springframework.web.bind.annotation.ModelAttribute;
+import rafter.app.platform.FrameSource;
+
+/** Gives every page what its frame shows: who is signed in, and the token its forms carry. */
+@ControllerAdvice
+class FrameAdvice implements FrameSource {
+
+    private final Access access;
+    private final Presence presence;
+
+    FrameAdvice(Access access, Presence presence) {
+        this.access = access;
+        this.presence = presence;
+    }
+
+    /**
+     * What the frame shows.
+     *
+     * @param person who is signed in; nobody on the sign-in page
+     * @param administrator whether house rules are shown
+     * @param csrf the token
+     * @param path the path of the page
+     */
+    record Frame(@Nullable Person person, boolean administrator, String csrf, String path) {}
+
+    @Override
+    @ModelAttribute("frame")
+    public Frame frame(HttpServletRequest request) {
+        Person person = access.whoever().orElse(null);
+        if (person != null) {
+            presence.seen(person.id());
+        }
+        boolean administrator = person != null && person.role().has(Right.HOUSE_RULES);
+        CsrfToken token = (CsrfToken) request.getAttribute(CsrfToken.class.getName());
+        return new Frame(person, administrator, token == null ? "" : token.getToken(), request.getRequestURI());
+    }
+}

@@ -1,0 +1,25 @@
+package rafter.app.house.access;
+
+import org.springframework.stereotype.Component;
+import rafter.app.platform.Guard;
+
+/** Knows the rights of those who work here. */
+@Component
+class RightsGuard implements Guard {
+
+    private final Persons persons;
+
+    RightsGuard(Persons persons) {
+        this.persons = persons;
+    }
+
+    @Override
+    public void houseRules(long by) {
+        persons.insist(by, Right.HOUSE_RULES);
+    }
+
+    @Override
+    public void work(long by) {
+        persons.insist(by, Right.WORK);
+    }
+}

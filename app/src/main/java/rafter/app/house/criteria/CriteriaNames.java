@@ -1,0 +1,138 @@
+package rafter.app.house.criteria;
+
+import static rafter.database.Tables.TICKET;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.function.BiFunction;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jooq.DSLContext;
+import org.springframework.stereotype.Component;
+import rafter.app.house.access.Persons;
+import rafter.app.house.fields.AddedField;
+import rafter.app.house.fields.OwnFields;
+import rafter.app.house.people.Companies;
+import rafter.core.criteria.Asking;
+import rafter.core.criteria.Field;
+import rafter.core.criteria.KnownField;
+import rafter.core.criteria.OwnField;
+import rafter.core.criteria.Sentence;
+import rafter.core.ticket.Priority;
+import rafter.core.ticket.TicketState;
+import rafter.core.ticket.Turn;
+
+/** What can be chosen for a field, and what people call it. */
+@Component
+public class CriteriaNames {
+
+    /** A value that can be chosen. */
+    public record Option(String value, String words) {}
+
+    private static final int MOST_TOPICS = 200;
+
+    private final DSLContext sql;
+    private final Persons persons;
+    private final Companies companies;
+    private final OwnFields fields;
+
+    CriteriaNames(DSLContext sql, Persons persons, Companies companies, OwnFields fields) {
+        this.fields = fields;
+        this.sql = sql;
+        this.persons = persons;
+        this.companies = companies;
+    }
+
+    /** Says sentences with the names of today. */
+    public Sentence sentence() {
+        return sentence(this::name);
+    }
+
+    /** Says sentences with the fields' names of today. */
+    public Sentence sentence(BiFunction<Field, String, String> values) {
+        Map<Field, String> own = own().stream().collect(Collectors.toMap(AddedField::field, AddedField::name));
+        return new Sentence(new Sentence.Names() {
+            @Override
+            public String of(Field field, String value) {
+                return values.apply(field, value);
+            }
+
+            @Override
+            public String of(Field field) {
+                return own.getOrDefault(field, field.words());
+            }
+        });
+    }
+
+    /** The fields that administrators added. */
+    public List<AddedField> own() {
+        return fields.all();
+    }
+
+    /** Everything that lists can ask about, of own fields only what is shown. */
+    public List<Field> all() {
+        return Stream.concat(Arrays.stream(KnownField.values()), fields.all().stream().filter(AddedField::shown).map(AddedField::field)).toList();
+    }
+
+    /** What people call a field. */
+    public String name(Field field) {
+        return field instanceof OwnField own ? fields.find(own.id()).map(AddedField::name).orElse(field.words()) : field.words();
+    }
+
+    /** What people call a value; the value itself when nobody knows better. */
+    public String name(Field field, String value) {
+        // The words of these are their names, and there may be many of them.
+        if (field == KnownField.TOPIC || field == KnownField.TAGS || field instanceof OwnField) {
+            return value;
+        }
+        return options(field).stream().filter(o -> o.value().equals(value)).map(Option::words).findFirst().orElse(value);
+    }
+
+    /** What can be chosen for a field; nothing for fields that take any words. */
+    public List<Option> options(Field field) {
+        return switch (field) {
+            case OwnField own -> fields.find(own.id()).stream().flatMap(f -> f.choices().stream()).map(choice -> new Option(choice, choice)).toList();
+            case KnownField known -> options(known);
+        };
+    }
+
+    private List<Option> options(KnownField field) {
+        return switch (field) {
+            case PLAN -> List.of(new Option("Anchor", "Anchor"), new Option("Harbour", "Harbour"));
+            case COMPANY -> companies.all().stream().map(c -> new Option(Long.toString(c.id()), c.name())).toList();
+            case CHANNEL -> List.of(new Option("email", "email"));
+            case TEAM -> with(new Option(Asking.MINE, "one of mine"), persons.teams().stream().map(t -> new Option(Long.toString(t.id()), t.name())));
+            case OWNER -> with(new Option(Asking.ME, "me"), persons.active().stream().map(p -> new Option(Long.toString(p.id()), p.name())));
+            case TOPIC -> topics();
+            case PRIORITY -> Arrays.stream(Priority.values()).map(p -> new Option(p.name(), p + " " + p.word())).toList();
+            case STATE -> TicketState.shipped().stream().map(s -> new Option(s.key(), s.name())).toList();
+            case TURN -> Arrays.stream(Turn.values()).map(t -> new Option(t.name(), words(t))).toList();
+            case TAGS, SUBJECT, FIRST_MESSAGE, ANY_MESSAGE, CONTACT_NAME, CONTACT_ADDRESS, AGE, IN_TURN, SINCE_CUSTOMER, SINCE_BACK, COMES_BACK, NEXT_TARGET,
+                    FIRST_REPLY, NEXT_REPLY, RESOLUTION, PICK_UP, REGULAR_UPDATE ->
+                List.of();
+        };
+    }
+
+    private static List<Option> with(Option first, Stream<Option> others) {
+        return Stream.concat(Stream.of(first), others).toList();
+    }
+
+    private static String words(Turn turn) {
+        return turn == Turn.OURS ? "ours" : turn.name().toLowerCase(Locale.ROOT) + "’s";
+    }
+
+    /** The topics that tickets have had. */
+    private List<Option> topics() {
+        var found = new ArrayList<Option>();
+        sql.selectDistinct(TICKET.TOPIC)
+                .from(TICKET)
+                .where(TICKET.TOPIC.ne(""))
+                .orderBy(TICKET.TOPIC)
+                .limit(MOST_TOPICS)
+                .forEach(r -> found.add(new Option(r.value1(), r.value1())));
+        return found;
+    }
+}

@@ -1,0 +1,352 @@
+package rafter.app.house.criteria;
+
+import static rafter.database.Tables.COMPANY;
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.CONTACT_ADDRESS;
+import static rafter.database.Tables.MESSAGE;
+import static rafter.database.Tables.TICKET;
+import static rafter.database.Tables.TICKET_CLOCK;
+
+import java.math.BigDecimal;
+import java.time.Instant;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jooq.Condition;
+import org.jooq.Field;
+import org.jooq.JSONB;
+import org.jooq.impl.DSL;
+import org.jooq.impl.SQLDataType;
+import rafter.core.criteria.Criteria;
+import rafter.core.criteria.KnownField;
+import rafter.core.criteria.Operator;
+import rafter.core.criteria.OwnField;
+import rafter.core.text.Words;
+import rafter.core.ticket.Priority;
+
+/**
+ * Criteria as a condition on the ticket table. It says of each ticket what {@link rafter.core.criteria.Matching} says of its facts. Words
+ * are looked for in the folded form that {@link Words} makes and the store keeps, so that there is one definition of a word.
+ */
+public final class CriteriaSql {
+
+    private CriteriaSql() {}
+
+    /**
+     * The condition.
+     *
+     * @param criteria resolved ones: nothing in them is relative to who asks, or when
+     */
+    public static Condition condition(Criteria criteria) {
+        return switch (criteria) {
+            case Criteria.All(List<Criteria> parts) when parts.isEmpty() -> DSL.trueCondition();
+            case Criteria.All(List<Criteria> parts) -> DSL.and(parts.stream().map(CriteriaSql::condition).toList());
+            case Criteria.Any(List<Criteria> parts) when parts.isEmpty() -> DSL.falseCondition();
+            case Criteria.Any(List<Criteria> parts) -> DSL.or(parts.stream().map(CriteriaSql::condition).toList());
+            // What is not known does not match, so its opposite does; SQL alone would answer neither.
+            case Criteria.Not(Criteria part) -> DSL.not(DSL.coalesce(DSL.field(condition(part)), DSL.inline(false)).isTrue());
+            case Criteria.Test test -> test(test);
+        };
+    }
+
+    private static Condition test(Criteria.Test test) {
+        return switch (test.field()) {
+            case KnownField field -> known(field, test);
+            case OwnField field -> own(field, test);
+        };
+    }
+
+    /** What a ticket or its customer has in an own field; blank when nothing. */
+    public static Field<String> own(OwnField field) {
+        return own(field, TICKET.OWN, CONTACT.OWN, COMPANY.OWN);
+    }
+
+    private static Field<String> own(OwnField field, Field<JSONB> ofTicket, Field<JSONB> ofContact, Field<JSONB> ofCompany) {
+        Field<String> value = switch (field.bearer()) {
+            case TICKET -> within(ofTicket, field);
+            case CONTACT -> DSL.field(DSL.select(within(ofContact, field)).from(CONTACT).where(CONTACT.ID.eq(TICKET.CONTACT_ID)));
+            case COMPANY -> company(within(ofCompany, field));
+        };
+        return DSL.coalesce(value, DSL.inline(""));
+    }
+
+    private static Field<String> within(Field<JSONB> values, OwnField field) {
+        return DSL.field("{0} ->> {1}", String.class, values, DSL.inline(field.key()));
+    }
+
+    private static Condition own(OwnField field, Criteria.Test test) {
+        Field<String> value = own(field);
+        return switch (field.kind()) {
+            case CHOICE -> text(test, value);
+            case TEXT -> folded(test, own(field, TICKET.OWN_FOLDED, CONTACT.OWN_FOLDED, COMPANY.OWN_FOLDED));
+            case NUMBER -> ordered(test, DSL.nullif(value, DSL.inline("")).cast(SQLDataType.NUMERIC), compared(test, field).map(BigDecimal::new).toList());
+            case DATE -> ordered(test, DSL.nullif(value, DSL.inline("")), compared(test, field).toList());
+        };
+    }
+
+    /** What cannot be a value of the field is nothing to compare with. */
+    private static Stream<String> compared(Criteria.Test test, OwnField field) {
+        return test.values().stream().flatMap(v -> field.kept(v).stream()).filter(v -> !v.isEmpty());
+    }
+
+    private static <T extends Comparable<T>> Condition ordered(Criteria.Test test, Field<T> field, List<T> wanted) {
+        return switch (test.operator()) {
+            case IS -> wanted.isEmpty() ? DSL.falseCondition() : field.in(wanted);
+            case IS_NOT -> wanted.isEmpty() ? DSL.trueCondition() : field.isNull().or(field.notIn(wanted));
+            case AT_LEAST, FROM -> wanted.isEmpty() ? DSL.falseCondition() : field.ge(wanted.stream().min(Comparator.naturalOrder()).orElseThrow());
+            case AT_MOST, UNTIL -> wanted.isEmpty() ? DSL.falseCondition() : field.le(wanted.stream().max(Comparator.naturalOrder()).orElseThrow());
+            case IS_SET -> field.isNotNull();
+            case IS_EMPTY -> field.isNull();
+            default -> DSL.falseCondition();
+        };
+    }
+
+    private static Condition known(KnownField known, Criteria.Test test) {
+        return switch (known) {
+            case PLAN -> text(test, DSL.coalesce(company(COMPANY.PLAN), DSL.inline("")));
+            case COMPANY -> number(test, DSL.field(DSL.select(CONTACT.COMPANY_ID).from(CONTACT).where(CONTACT.ID.eq(TICKET.CONTACT_ID))));
+            case TEAM -> number(test, TICKET.TEAM_ID);
+            case OWNER -> number(test, TICKET.OWNER_ID);
+            case CHANNEL -> text(test, TICKET.CHANNEL);
+            case TOPIC -> text(test, TICKET.TOPIC);
+            case STATE -> text(test, TICKET.STATE);
+            case TURN -> text(test, TICKET.TURN);
+            case PRIORITY -> ranked(test, TICKET.PRIORITY);
+            case TAGS -> tags(test);
+            case CONTACT_ADDRESS -> address(test);
+            case CONTACT_NAME -> words(test, found -> DSL.exists(
+                    DSL.selectOne().from(CONTACT).where(CONTACT.ID.eq(TICKET.CONTACT_ID)).and(found.apply(CONTACT.NAME_WORDS))));
+            case SUBJECT -> words(test, found -> found.apply(TICKET.SUBJECT_WORDS));
+            case FIRST_MESSAGE -> words(test, CriteriaSql::inFirst);
+            case ANY_MESSAGE -> words(test, found -> DSL.exists(DSL.selectOne()
+                    .from(MESSAGE)
+                    .where(MESSAGE.TICKET.eq(TICKET.NUMBER))
+                    .and(MESSAGE.KIND.ne(DSL.inline("AUTOMATIC")))
+                    .and(found.apply(MESSAGE.WORDS))));
+            case AGE -> elapsed(test, TICKET.OPENED_AT);
+            case IN_TURN -> elapsed(test, TICKET.TURN_SINCE);
+            case SINCE_CUSTOMER -> elapsed(test, TICKET.LAST_CUSTOMER_AT);
+            case SINCE_BACK -> elapsed(test, TICKET.BROUGHT_BACK_AT);
+            case COMES_BACK -> due(test, TICKET.BRING_BACK_AT);
+            case NEXT_TARGET -> due(test, TICKET.NEXT_DUE);
+            case FIRST_REPLY, NEXT_REPLY, RESOLUTION, PICK_UP, REGULAR_UPDATE -> clock(known, test);
+        };
+    }
+
+    private static Field<String> company(Field<String> field) {
+        return DSL.field(DSL.select(field)
+                .from(CONTACT)
+                .join(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .where(CONTACT.ID.eq(TICKET.CONTACT_ID)));
+    }
+
+    // ------------------------------------------------------------------ choices
+
+    /** A field that is blank and never null when nothing is known. */
+    private static Condition text(Criteria.Test test, Field<String> field) {
+        List<Field<String>> wanted = values(test)
+                .<Field<String>>map(v -> test.field() == KnownField.TURN ? DSL.inline(v) : DSL.val(v))
+                .toList();
+        return switch (test.operator()) {
+            case IS -> wanted.isEmpty() ? DSL.falseCondition() : field.in(wanted);
+            case IS_NOT -> wanted.isEmpty() ? DSL.trueCondition() : field.notIn(wanted);
+            case IS_SET -> field.ne(DSL.inline(""));
+            case IS_EMPTY -> field.eq(DSL.inline(""));
+            default -> DSL.falseCondition();
+        };
+    }
+
+    private static Stream<String> values(Criteria.Test test) {
+        return test.values().stream().filter(v -> !v.isBlank());
+    }
+
+    private static Condition number(Criteria.Test test, Field<Long> field) {
+        List<Long> wanted = values(test).filter(v -> v.matches("\\d{1,18}")).map(Long::valueOf).toList();
+        return switch (test.operator()) {
+            case IS -> wanted.isEmpty() ? DSL.falseCondition() : field.in(wanted);
+            case IS_NOT -> wanted.isEmpty() ? DSL.trueCondition() : field.isNull().or(field.notIn(wanted));
+            case IS_SET -> field.isNotNull();
+            case IS_EMPTY -> field.isNull();
+            default -> DSL.falseCondition();
+        };
+    }
+
+    private static Condition ranked(Criteria.Test test, Field<String> field) {
+        List<String> wanted = values(test).filter(value -> Priority.of(value).isPresent()).toList();
+        if (wanted.isEmpty()) {
+            return test.operator() == Operator.IS_NOT ? DSL.trueCondition() : DSL.falseCondition();
+        }
+        return switch (test.operator()) {
+            case IS -> field.in(wanted);
+            case IS_NOT -> field.notIn(wanted);
+            case AT_LEAST -> field.le(wanted.stream().max(Comparator.naturalOrder()).orElseThrow());
+            case AT_MOST -> field.ge(wanted.stream().min(Comparator.naturalOrder()).orElseThrow());
+            default -> DSL.falseCondition();
+        };
+    }
+
+    private static Condition tags(Criteria.Test test) {
+        Field<String[]> wanted = DSL.val(values(test).map(value -> value.strip().toLowerCase(Locale.ROOT)).toArray(String[]::new), TICKET.TAGS.getDataType());
+        return switch (test.operator()) {
+            case HAS_ANY -> DSL.condition("{0} && {1}", TICKET.TAGS, wanted);
+            case HAS_ALL -> DSL.condition("{0} @> {1}", TICKET.TAGS, wanted);
+            case HAS_NONE -> DSL.not(DSL.condition("{0} && {1}", TICKET.TAGS, wanted));
+            case IS_SET -> DSL.cardinality(TICKET.TAGS).gt(0);
+            case IS_EMPTY -> DSL.cardinality(TICKET.TAGS).eq(0);
+            default -> DSL.falseCondition();
+        };
+    }
+
+    // ------------------------------------------------------------------ texts
+
+    /** Any of the contact's addresses. */
+    private static Condition address(Criteria.Test test) {
+        return switch (test.operator()) {
+            case IS -> anyAddress(test, CONTACT_ADDRESS.FOLDED::eq);
+            case IS_NOT -> DSL.not(anyAddress(test, CONTACT_ADDRESS.FOLDED::eq));
+            case BEGINS_WITH -> anyAddress(test, CONTACT_ADDRESS.FOLDED::startsWith);
+            case ENDS_WITH -> anyAddress(test, CONTACT_ADDRESS.FOLDED::endsWith);
+            case IS_SET -> addresses(DSL.trueCondition());
+            case IS_EMPTY -> DSL.not(addresses(DSL.trueCondition()));
+            default -> DSL.falseCondition();
+        };
+    }
+
+    private static Condition anyAddress(Criteria.Test test, Function<String, Condition> like) {
+        return addresses(DSL.or(each(values(test).map(Words::fold).toList(), like)));
+    }
+
+    private static Condition addresses(Condition which) {
+        return DSL.exists(DSL.selectOne().from(CONTACT_ADDRESS).where(CONTACT_ADDRESS.CONTACT_ID.eq(TICKET.CONTACT_ID)).and(which));
+    }
+
+    /** A field whose letter case and accents are folded, blank when nothing is known. */
+    private static Condition folded(Criteria.Test test, Field<String> first) {
+        List<String> wanted = values(test).map(Words::fold).toList();
+        return switch (test.operator()) {
+            case IS -> wanted.isEmpty() ? DSL.falseCondition() : first.in(wanted);
+            case IS_NOT -> wanted.isEmpty() ? DSL.trueCondition() : first.notIn(wanted);
+            case BEGINS_WITH -> DSL.or(each(wanted, first::startsWith));
+            case ENDS_WITH -> DSL.or(each(wanted, first::endsWith));
+            case IS_SET -> first.ne(DSL.inline(""));
+            case IS_EMPTY -> first.eq(DSL.inline(""));
+            default -> DSL.falseCondition();
+        };
+    }
+
+    private static List<Condition> each(Collection<String> values, Function<String, Condition> condition) {
+        return values.isEmpty() ? List.of(DSL.falseCondition()) : values.stream().map(condition).toList();
+    }
+
+    /** Asks a question of the text of a ticket, wherever that stands. */
+    private interface Where extends Function<Function<Field<String>, Condition>, Condition> {}
+
+    private static Condition inFirst(Function<Field<String>, Condition> found) {
+        var earlier = MESSAGE.as("earlier");
+        return DSL.exists(DSL.selectOne()
+                .from(MESSAGE)
+                .where(MESSAGE.TICKET.eq(TICKET.NUMBER))
+                .and(MESSAGE.SEQ.eq(DSL.select(DSL.min(earlier.SEQ)).from(earlier).where(earlier.TICKET.eq(TICKET.NUMBER))))
+                .and(found.apply(MESSAGE.WORDS)));
+    }
+
+    private static Condition words(Criteria.Test test, Where text) {
+        List<String> wanted = test.values();
+        return switch (test.operator()) {
+            case HAS_ANY -> DSL.or(each(wanted, v -> text.apply(field -> has(field, v))));
+            case HAS_ALL -> DSL.and(wanted.isEmpty() ? List.of(DSL.trueCondition()) : each(wanted, v -> text.apply(field -> has(field, v))));
+            case HAS_NONE -> DSL.not(DSL.or(each(wanted, v -> text.apply(field -> has(field, v)))));
+            case HAS_FORM -> DSL.or(each(wanted, v -> text.apply(field -> hasForm(field, v))));
+            case BEGINS_WITH -> DSL.or(each(wanted, v -> text.apply(field -> begins(field, v))));
+            default -> DSL.falseCondition();
+        };
+    }
+
+    private static Condition has(Field<String> field, String phrase) {
+        String kept = Words.of(phrase).kept();
+        return kept.isBlank() ? DSL.falseCondition() : listed(field, kept, " & ").and(field.contains(kept));
+    }
+
+    /** The index finds texts with some form of each word; a pattern of all forms then looks at their order. */
+    private static Condition hasForm(Field<String> field, String phrase) {
+        List<List<String>> forms = Words.formsOf(phrase);
+        if (forms.isEmpty()) {
+            return DSL.falseCondition();
+        }
+        String each = forms.stream().map(some -> some.stream().map(form -> "'" + form + "'").collect(Collectors.joining(" | ", "(", ")"))).collect(Collectors.joining(" & "));
+        String pattern = forms.stream().map(some -> String.join("|", some)).collect(Collectors.joining(") (", " (", ") "));
+        return DSL.condition("word_list({0}) @@ {1}::tsquery", field, DSL.val(each)).and(DSL.condition("{0} ~ {1}", field, DSL.val(pattern)));
+    }
+
+    private static Condition begins(Field<String> field, String phrase) {
+        String kept = Words.of(phrase).kept();
+        return kept.isBlank() ? DSL.falseCondition() : listed(field, kept, " & ").and(field.startsWith(kept));
+    }
+
+    /** What the index of words finds; the text is then looked at for their order. */
+    private static Condition listed(Field<String> field, String kept, String joined) {
+        return DSL.condition("word_list({0}) @@ {1}::tsquery", field, DSL.val(query(kept, joined)));
+    }
+
+    /** Kept words as a text search query. They hold letters and digits only, so nothing in them needs quoting but the words themselves. */
+    public static String query(String kept, String joined) {
+        return List.of(kept.strip().split(" ")).stream().map(word -> "'" + word + "'").collect(Collectors.joining(joined));
+    }
+
+    // ------------------------------------------------------------------ times
+
+    private static Condition elapsed(Criteria.Test test, Field<Instant> began) {
+        List<Instant> bounds = test.values().stream().map(Instant::parse).toList();
+        if (bounds.isEmpty()) {
+            return DSL.falseCondition();
+        }
+        return test.operator() == Operator.AT_LEAST
+                ? began.le(bounds.stream().max(Comparator.naturalOrder()).orElseThrow())
+                : began.ge(bounds.stream().min(Comparator.naturalOrder()).orElseThrow());
+    }
+
+    private static Condition due(Criteria.Test test, Field<Instant> due) {
+        return switch (test.operator()) {
+            case RUNS, IS_SET -> due.isNotNull();
+            case RUNS_NOT, IS_EMPTY -> due.isNull();
+            case AT_RISK -> anyAtRisk(test);
+            case WITHIN, LATE, SOON -> test.values().isEmpty()
+                    ? DSL.falseCondition()
+                    : due.le(test.values().stream().map(Instant::parse).max(Comparator.naturalOrder()).orElseThrow());
+            default -> DSL.falseCondition();
+        };
+    }
+
+    private static Condition clock(KnownField objective, Criteria.Test test) {
+        var running = DSL.selectOne()
+                .from(TICKET_CLOCK)
+                .where(TICKET_CLOCK.TICKET.eq(TICKET.NUMBER))
+                .and(TICKET_CLOCK.OBJECTIVE.eq(DSL.inline(objective.name())))
+                .and(TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING")))
+                .and(TICKET_CLOCK.DUE_AT.isNotNull());
+        return switch (test.operator()) {
+            case RUNS -> DSL.exists(running);
+            case RUNS_NOT -> DSL.notExists(running);
+            case AT_RISK -> DSL.exists(running.and(atRisk(test)));
+            default -> DSL.exists(running.and(due(test, TICKET_CLOCK.DUE_AT)));
+        };
+    }
+
+    /** A clock that comes to be at risk by then, and is not late by then. */
+    private static Condition atRisk(Criteria.Test test) {
+        return DSL.or(each(test.values(), value -> TICKET_CLOCK.RISK_AT.le(Instant.parse(value)).and(TICKET_CLOCK.DUE_AT.gt(Instant.parse(value)))));
+    }
+
+    /** Any clock of the ticket. */
+    private static Condition anyAtRisk(Criteria.Test test) {
+        return DSL.exists(DSL.selectOne()
+                .from(TICKET_CLOCK)
+                .where(TICKET_CLOCK.TICKET.eq(TICKET.NUMBER))
+                .and(TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING")))
+                .and(atRisk(test)));
+    }
+}

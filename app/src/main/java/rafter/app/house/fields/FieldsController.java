@@ -1,0 +1,90 @@
+package rafter.app.house.fields;
+
+import java.util.Arrays;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+import rafter.app.house.access.Access;
+import rafter.app.house.access.Right;
+import rafter.app.platform.Problem;
+import rafter.core.criteria.OwnField;
+
+/** The fields that administrators add to tickets, contacts and companies. */
+@Controller
+@RequestMapping("/house-rules/fields")
+class FieldsController {
+
+    /** What is typed into the form. */
+    record Form(long id, String name, String of, String kind, String choices, @org.jspecify.annotations.Nullable Boolean shown, int position, int version) {
+
+        static Form of(AddedField f) {
+            return new Form(f.field().id(), f.name(), f.bearer().name(), f.kind(), String.join("\n", f.choices()), f.shown(), f.position(), f.version());
+        }
+
+        /** Whether it is asked for; an empty box is not sent. */
+        public boolean on() {
+            return Boolean.TRUE.equals(shown);
+        }
+    }
+
+    private final OwnFields fields;
+    private final Access access;
+
+    FieldsController(OwnFields fields, Access access) {
+        this.fields = fields;
+        this.access = access;
+    }
+
+    @GetMapping
+    String list(Model model) {
+        access.require(Right.HOUSE_RULES);
+        model.addAttribute("fields", fields.all());
+        return "house/fields/fields";
+    }
+
+    @GetMapping("/{id}")
+    String edit(@PathVariable long id, Model model) {
+        access.require(Right.HOUSE_RULES);
+        return form(id == 0 ? new Form(0, "", OwnField.Bearer.TICKET.name(), "text", "", true, 0, 0) : Form.of(get(id)), model);
+    }
+
+    private AddedField get(long id) {
+        return fields.find(id).orElseThrow(() -> new Problem.NotFound("There is no such field."));
+    }
+
+    private static String form(Form form, Model model) {
+        model.addAttribute("form", form);
+        model.addAttribute("kinds", OwnField.Kind.values());
+        model.addAttribute("bearers", OwnField.Bearer.values());
+        return "house/fields/field";
+    }
+
+    @PostMapping("/save")
+    String save(Form form, Model model, RedirectAttributes redirect) {
+        long me = access.require(Right.HOUSE_RULES).id();
+        try {
+            if (form.id() == 0) {
+                OwnField.Kind kind = OwnField.Kind.of(form.kind())
+                        .orElseThrow(() -> new Problem.Invalid("Choose what the field holds. Nothing was saved yet."));
+                OwnField.Bearer bearer = Arrays.stream(OwnField.Bearer.values())
+                        .filter(one -> one.name().equals(form.of()))
+                        .findFirst()
+                        .orElseThrow(() -> new Problem.Invalid("Choose what has the field. Nothing was saved yet."));
+                fields.add(form.name(), bearer, kind, form.choices(), me);
+            } else {
+                AddedField was = get(form.id());
+                var seen = new AddedField(was.field(), was.name(), was.choices(), was.shown(), was.position(), form.version());
+                fields.change(seen, form.name(), form.choices(), form.on(), form.position(), me);
+            }
+        } catch (Problem.Invalid | Problem.Stale e) {
+            model.addAttribute("problem", e.words());
+            return form(form, model);
+        }
+        redirect.addFlashAttribute("said", form.name().strip() + " is saved.");
+        return "redirect:/house-rules/fields";
+    }
+}

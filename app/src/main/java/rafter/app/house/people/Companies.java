@@ -1,0 +1,218 @@
+package rafter.app.house.people;
+
+import static rafter.database.Tables.COMPANY;
+import static rafter.database.Tables.COMPANY_DOMAIN;
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.CONTACT_ADDRESS;
+import static rafter.database.Tables.PUBLIC_MAIL_DOMAIN;
+
+import java.time.Duration;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.Set;
+import java.util.TreeSet;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.fields.OwnFields;
+import rafter.app.platform.Audit;
+import rafter.app.platform.Brief;
+import rafter.app.platform.Guard;
+import rafter.app.platform.Problem;
+import rafter.core.criteria.OwnField;
+
+/** The companies whose people write to us. */
+@Component
+public class Companies {
+
+    private static final int LONGEST_NAME = 200;
+
+    private final DSLContext sql;
+    private final OwnFields fields;
+    private final Audit audit;
+    private final ApplicationEventPublisher events;
+    private final Guard guard;
+    private final Brief<Set<String>> publicOnes = new Brief<>(Duration.ofSeconds(1), () -> Set.copyOf(publicDomains()));
+
+    /** Within the transaction: a company bought another plan. */
+    public record PlanChanged(long company, String before, String after) {}
+
+    /** Within the transaction: contacts who belonged to no company belong to one now. */
+    public record Joined(long company, String plan, List<Long> contacts) {}
+
+    Companies(DSLContext sql, OwnFields fields, Audit audit, ApplicationEventPublisher events, Guard guard) {
+        this.guard = guard;
+        this.sql = sql;
+        this.fields = fields;
+        this.audit = audit;
+        this.events = events;
+    }
+
+    /** All companies, by name. */
+    public List<Company> all() {
+        var domains = sql.selectFrom(COMPANY_DOMAIN)
+                .orderBy(COMPANY_DOMAIN.DOMAIN)
+                .fetchGroups(COMPANY_DOMAIN.COMPANY_ID, COMPANY_DOMAIN.DOMAIN);
+        return sql.selectFrom(COMPANY)
+                .orderBy(COMPANY.NAME)
+                .fetch(r -> company(r, domains.getOrDefault(r.getId(), List.of())));
+    }
+
+    public Optional<Company> find(long id) {
+        return all().stream().filter(company -> company.id() == id).findFirst();
+    }
+
+    private static Company company(Record r, List<String> domains) {
+        return new Company(
+                r.get(COMPANY.ID), r.get(COMPANY.NAME), r.get(COMPANY.PLAN), domains, OwnFields.read(r.get(COMPANY.OWN)), r.get(COMPANY.VERSION));
+    }
+
+    /**
+     * Adds a company, or changes the one with this id; contacts of its domains who belong to none become its own.
+     *
+     * @param domains mail domains, separated by blanks or commas
+     * @param own what was typed into its own fields, by their keys
+     * @throws Problem.Invalid when the name is missing, a domain is wrong, public or another company's, or a field cannot hold what was typed
+     */
+    @Transactional
+    public long save(Optional<Long> id, String name, String plan, String domains, Map<String, String> own, long by) {
+        return save(id, name, plan, domains, own, OptionalInt.empty(), by);
+    }
+
+    /**
+     * The same, provided that nobody changed it since.
+     *
+     * @param seen the version that was seen; empty: whatever it is
+     * @throws Problem.Stale when somebody did
+     */
+    @Transactional
+    public long save(Optional<Long> id, String name, String plan, String domains, Map<String, String> own, OptionalInt seen, long by) {
+        guard.houseRules(by);
+        if (id.isPresent() && seen.isPresent() && find(id.get()).filter(c -> c.version() == seen.getAsInt()).isEmpty()) {
+            throw new Problem.Stale("Somebody else changed this company meanwhile. What you typed is still here; look at theirs in another window before you save.");
+        }
+        if (name.length() > LONGEST_NAME) {
+            throw new Problem.Invalid("A company’s name has at most " + LONGEST_NAME + " letters.");
+        }
+        if (name.isBlank()) {
+            throw new Problem.Invalid("The company needs a name.");
+        }
+        Optional<Company> was = id.flatMap(this::find);
+        if (id.isPresent() && was.isEmpty()) {
+            throw new Problem.NotFound("There is no such company any more.");
+        }
+        String before = was.map(Company::plan).orElse("");
+        long company = id.map(known -> change(known, name, plan)).orElseGet(() -> add(name, plan));
+        fill(company, fields.filled(OwnField.Bearer.COMPANY, own, was.map(Company::own).orElse(Map.of())));
+        if (id.isPresent() && !before.equals(plan)) {
+            events.publishEvent(new PlanChanged(company, before, plan));
+        }
+        sql.deleteFrom(COMPANY_DOMAIN).where(COMPANY_DOMAIN.COMPANY_ID.eq(company)).execute();
+        for (String domain : split(domains)) {
+            own(company, plan, domain);
+        }
+        if (by != 0) {
+            audit.note(by, id.isPresent() ? "changed company" : "added company", name);
+        }
+        return company;
+    }
+
+    private void fill(long company, Map<String, String> own) {
+        sql.update(COMPANY)
+                .set(COMPANY.OWN, OwnFields.written(own))
+                .set(COMPANY.OWN_FOLDED, OwnFields.folded(own))
+                .where(COMPANY.ID.eq(company))
+                .execute();
+    }
+
+    /** Whether anybody can have an address at this domain; a change of another node's is seen within a second. */
+    public boolean isPublic(String domain) {
+        return publicOnes.get().contains(domain);
+    }
+
+    /** The domains where anybody can have an address, in order; they never tell a company. */
+    public List<String> publicDomains() {
+        return sql.select(PUBLIC_MAIL_DOMAIN.DOMAIN).from(PUBLIC_MAIL_DOMAIN).orderBy(PUBLIC_MAIL_DOMAIN.DOMAIN).fetch(PUBLIC_MAIL_DOMAIN.DOMAIN);
+    }
+
+    /**
+     * Says which domains are public.
+     *
+     * @param domains separated by blanks, commas or lines
+     * @throws Problem.Invalid when one is no domain, or a company's
+     */
+    @Transactional
+    public void savePublicDomains(String domains, long by) {
+        guard.houseRules(by);
+        TreeSet<String> all = split(domains);
+        for (String domain : all) {
+            if (!domain.matches("[a-z0-9.-]+\\.[a-z0-9-]+")) {
+                throw new Problem.Invalid("“" + domain + "” is not a mail domain. Nothing was saved.");
+            }
+            if (sql.fetchExists(COMPANY_DOMAIN, COMPANY_DOMAIN.DOMAIN.eq(domain))) {
+                throw new Problem.Invalid(domain + " belongs to a company, so it cannot be public. Nothing was saved.");
+            }
+        }
+        sql.deleteFrom(PUBLIC_MAIL_DOMAIN).execute();
+        all.forEach(domain -> sql.insertInto(PUBLIC_MAIL_DOMAIN).values(domain).execute());
+        publicOnes.forget();
+        audit.note(by, "changed public mail domains", Integer.toString(all.size()));
+    }
+
+    private static TreeSet<String> split(String domains) {
+        var all = new TreeSet<>(List.of(domains.toLowerCase(Locale.ROOT).strip().split("[\\s,;]+")));
+        all.remove("");
+        return all;
+    }
+
+    private void own(long company, String plan, String domain) {
+        if (!domain.matches("[a-z0-9.-]+\\.[a-z0-9-]+")) {
+            throw new Problem.Invalid("“" + domain + "” is not a mail domain. Write it like brightwater.example.");
+        }
+        if (sql.fetchExists(PUBLIC_MAIL_DOMAIN, PUBLIC_MAIL_DOMAIN.DOMAIN.eq(domain))) {
+            throw new Problem.Invalid("Anybody can have an address at " + domain + ", so it cannot tell a company.");
+        }
+        int added = sql.insertInto(COMPANY_DOMAIN)
+                .set(COMPANY_DOMAIN.DOMAIN, domain)
+                .set(COMPANY_DOMAIN.COMPANY_ID, company)
+                .onConflictDoNothing()
+                .execute();
+        if (added == 0) {
+            throw new Problem.Invalid(domain + " belongs to another company already.");
+        }
+        List<Long> joined = sql.update(CONTACT)
+                .set(CONTACT.COMPANY_ID, company)
+                .where(CONTACT.COMPANY_ID.isNull())
+                .and(CONTACT.ID.in(sql.select(CONTACT_ADDRESS.CONTACT_ID)
+                        .from(CONTACT_ADDRESS)
+                        .where(CONTACT_ADDRESS.ADDRESS.endsWith("@" + domain))))
+                .returning(CONTACT.ID)
+                .fetch(CONTACT.ID);
+        if (!joined.isEmpty()) {
+            events.publishEvent(new Joined(company, plan, joined));
+        }
+    }
+
+    private long add(String name, String plan) {
+        return sql.insertInto(COMPANY)
+                .set(COMPANY.NAME, name.strip())
+                .set(COMPANY.PLAN, plan)
+                .returning(COMPANY.ID)
+                .fetchSingle(COMPANY.ID);
+    }
+
+    private long change(long id, String name, String plan) {
+        sql.update(COMPANY)
+                .set(COMPANY.NAME, name.strip())
+                .set(COMPANY.PLAN, plan)
+                .set(COMPANY.VERSION, COMPANY.VERSION.plus(1))
+                .where(COMPANY.ID.eq(id))
+                .execute();
+        return id;
+    }
+}

@@ -1,0 +1,106 @@
+package rafter.app.house.people;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalInt;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+import rafter.app.house.access.Access;
+import rafter.app.house.access.Right;
+import rafter.app.house.fields.OwnFields;
+import rafter.app.platform.Problem;
+import rafter.core.criteria.OwnField;
+
+/** The companies whose people are recognised by their mail domain. */
+@Controller
+@RequestMapping("/house-rules/companies")
+class CompaniesController {
+
+    private static final List<String> PLANS = List.of("", "Harbour", "Anchor");
+
+    /** What is typed into the form. */
+    record Form(long id, String name, String plan, String domains, @Nullable Integer version) {
+        static Form of(Company c) {
+            return new Form(c.id(), c.name(), c.plan(), String.join(" ", c.domains()), c.version());
+        }
+    }
+
+    private final OwnFields fields;
+
+    private final Companies companies;
+    private final Access access;
+
+    CompaniesController(OwnFields fields, Companies companies, Access access) {
+        this.fields = fields;
+        this.companies = companies;
+        this.access = access;
+    }
+
+    @GetMapping
+    String list(Model model) {
+        access.require(Right.HOUSE_RULES);
+        model.addAttribute("companies", companies.all());
+        if (!model.containsAttribute("domains")) {
+            model.addAttribute("domains", String.join("\n", companies.publicDomains()));
+        }
+        return "house/people/companies";
+    }
+
+    @GetMapping("/{id}")
+    String edit(@PathVariable long id, Model model) {
+        access.require(Right.HOUSE_RULES);
+        Form form = id == 0
+                ? new Form(0, "", "", "", 0)
+                : companies.find(id).map(Form::of).orElseThrow(() -> new Problem.NotFound("There is no such company."));
+        return form(form, companies.find(id).map(Company::own).orElse(Map.of()), model);
+    }
+
+    private String form(Form form, Map<String, String> values, Model model) {
+        model.addAttribute("form", form);
+        model.addAttribute("own", fields.shown(OwnField.Bearer.COMPANY));
+        model.addAttribute("values", values);
+        model.addAttribute("plans", PLANS);
+        return "house/people/company";
+    }
+
+    @PostMapping("/public")
+    String savePublic(@RequestParam(defaultValue = "") String domains, RedirectAttributes redirect) {
+        long me = access.require(Right.HOUSE_RULES).id();
+        try {
+            companies.savePublicDomains(domains, me);
+            redirect.addFlashAttribute("said", "The public mail domains are saved.");
+        } catch (Problem.Invalid e) {
+            redirect.addFlashAttribute("problem", e.words());
+            redirect.addFlashAttribute("domains", domains);
+        }
+        return "redirect:/house-rules/companies";
+    }
+
+    private static OptionalInt seen(Form form) {
+        return form.version() == null ? OptionalInt.empty() : OptionalInt.of(form.version());
+    }
+
+    @PostMapping("/save")
+    String save(Form form, @RequestParam Map<String, String> typed, Model model, RedirectAttributes redirect) {
+        long me = access.require(Right.HOUSE_RULES).id();
+        if (!PLANS.contains(form.plan())) {
+            throw new Problem.Invalid("There is no such plan.");
+        }
+        try {
+            companies.save(form.id() == 0 ? Optional.empty() : Optional.of(form.id()), form.name(), form.plan(), form.domains(), typed, seen(form), me);
+        } catch (Problem.Invalid | Problem.Stale e) {
+            model.addAttribute("problem", ((Problem) e).words());
+            return form(form, typed, model);
+        }
+        redirect.addFlashAttribute("said", form.name() + " is saved.");
+        return "redirect:/house-rules/companies";
+    }
+}

@@ -1,0 +1,17 @@
+package rafter.app.house.people;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/**
+ * What is written down about a contact.
+ *
+ * @param company the id of the company they belong to
+ * @param addresses all their mail addresses, in lower case, in order
+ * @param phones their telephone numbers as they were written, in order
+ * @param own what stands in their own fields, by the field's key
+ * @param version which state of it this is
+ */
+public record ContactCard(
+        long id, String name, Optional<Long> company, List<String> addresses, List<String> phones, Map<String, String> own, int version) {}

@@ -1,0 +1,153 @@
+package rafter.app.house.people;
+
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.CONTACT_ADDRESS;
+import static rafter.database.Tables.CONTACT_PHONE;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jooq.DSLContext;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.fields.OwnFields;
+import rafter.app.platform.Audit;
+import rafter.app.platform.Guard;
+import rafter.app.platform.Problem;
+import rafter.core.criteria.OwnField;
+import rafter.core.text.Phone;
+import rafter.core.text.Words;
+
+/** What is written down about contacts, and what people change of it. */
+@Component
+public class ContactCards {
+
+    private static final int LONGEST_NAME = 200;
+    private static final int MOST_LINES = 20;
+    private static final String KEPT = " Nothing was saved yet; what you typed is still here.";
+
+    /** Within the transaction: a contact belongs to another company now, or to none. */
+    public record Moved(long contact, Optional<Company> before, Optional<Company> after) {}
+
+    private final DSLContext sql;
+    private final Companies companies;
+    private final OwnFields fields;
+    private final Audit audit;
+    private final ApplicationEventPublisher events;
+    private final Guard guard;
+
+    ContactCards(DSLContext sql, Companies companies, OwnFields fields, Audit audit, ApplicationEventPublisher events, Guard guard) {
+        this.guard = guard;
+        this.sql = sql;
+        this.companies = companies;
+        this.fields = fields;
+        this.audit = audit;
+        this.events = events;
+    }
+
+    /**
+     * What is written down about a contact.
+     *
+     * @throws Problem.NotFound when there is none of this id
+     */
+    @Transactional(readOnly = true)
+    public ContactCard get(long id) {
+        var row = sql.selectFrom(CONTACT)
+                .where(CONTACT.ID.eq(id))
+                .fetchOptional()
+                .orElseThrow(() -> new Problem.NotFound("There is no such contact."));
+        List<String> addresses = sql.select(CONTACT_ADDRESS.ADDRESS)
+                .from(CONTACT_ADDRESS)
+                .where(CONTACT_ADDRESS.CONTACT_ID.eq(id))
+                .orderBy(CONTACT_ADDRESS.ADDRESS)
+                .fetch(CONTACT_ADDRESS.ADDRESS);
+        List<String> phones = sql.select(CONTACT_PHONE.WRITTEN)
+                .from(CONTACT_PHONE)
+                .where(CONTACT_PHONE.CONTACT_ID.eq(id))
+                .orderBy(CONTACT_PHONE.POSITION)
+                .fetch(CONTACT_PHONE.WRITTEN);
+        return new ContactCard(id, row.getName(), Optional.ofNullable(row.getCompanyId()), addresses, phones, OwnFields.read(row.getOwn()), row.getVersion());
+    }
+
+    /**
+     * Writes down what somebody typed about a contact.
+     *
+     * @param typed as it was typed; its version is the one that was seen
+     * @throws Problem.Invalid when something of it cannot be; nothing is saved then
+     * @throws Problem.Stale when somebody else changed it meanwhile
+     */
+    @Transactional
+    public void save(ContactCard typed, long by) {
+        guard.work(by);
+        ContactCard was = get(typed.id());
+        String name = typed.name().strip();
+        if (name.isEmpty() || name.length() > LONGEST_NAME) {
+            throw new Problem.Invalid("A contact has a name of at most " + LONGEST_NAME + " letters." + KEPT);
+        }
+        Optional<Company> company = typed.company().map(id -> companies.find(id).orElseThrow(() -> new Problem.Invalid("That company is gone." + KEPT)));
+        Map<String, String> own = fields.filled(OwnField.Bearer.CONTACT, typed.own(), was.own());
+        int changed = sql.update(CONTACT)
+                .set(CONTACT.NAME, name)
+                .set(CONTACT.NAME_WORDS, Words.of(name).kept())
+                .set(CONTACT.COMPANY_ID, typed.company().orElse(null))
+                .set(CONTACT.OWN, OwnFields.written(own))
+                .set(CONTACT.OWN_FOLDED, OwnFields.folded(own))
+                .set(CONTACT.VERSION, CONTACT.VERSION.plus(1))
+                .where(CONTACT.ID.eq(typed.id()))
+                .and(CONTACT.VERSION.eq(typed.version()))
+                .execute();
+        if (changed == 0) {
+            throw new Problem.Stale("Somebody else changed this contact meanwhile. What you typed is still here; look at theirs in another window before you save.");
+        }
+        saveAddresses(typed);
+        savePhones(typed);
+        if (!was.company().equals(typed.company())) {
+            events.publishEvent(new Moved(typed.id(), was.company().flatMap(companies::find), company));
+        }
+        audit.note(by, "changed contact", name);
+    }
+
+    private void saveAddresses(ContactCard typed) {
+        List<String> addresses = typed.addresses().stream().map(Contacts::normal).filter(a -> !a.isEmpty()).distinct().toList();
+        if (addresses.isEmpty() || addresses.size() > MOST_LINES) {
+            throw new Problem.Invalid("A contact has at least one mail address, for by it their mail is recognised, and at most " + MOST_LINES + "." + KEPT);
+        }
+        sql.deleteFrom(CONTACT_ADDRESS)
+                .where(CONTACT_ADDRESS.CONTACT_ID.eq(typed.id()))
+                .and(CONTACT_ADDRESS.ADDRESS.notIn(addresses))
+                .execute();
+        for (String address : addresses) {
+            if (!Contacts.isAddress(address)) {
+                throw new Problem.Invalid("“" + address + "” is not a mail address." + KEPT);
+            }
+            sql.insertInto(CONTACT_ADDRESS, CONTACT_ADDRESS.ADDRESS, CONTACT_ADDRESS.FOLDED, CONTACT_ADDRESS.CONTACT_ID)
+                    .values(address, Words.fold(address), typed.id())
+                    .onConflictDoNothing()
+                    .execute();
+            if (!sql.fetchExists(CONTACT_ADDRESS, CONTACT_ADDRESS.ADDRESS.eq(address), CONTACT_ADDRESS.CONTACT_ID.eq(typed.id()))) {
+                throw new Problem.Invalid(address + " belongs to another contact already." + KEPT);
+            }
+        }
+    }
+
+    private void savePhones(ContactCard typed) {
+        var phones = new LinkedHashMap<String, Phone>();
+        for (String line : typed.phones()) {
+            Phone phone = Phone.of(line).orElseThrow(() -> new Problem.Invalid(
+                    "“" + line + "” is not a telephone number. Write it with digits, such as +47 55 01 02 03." + KEPT));
+            phones.putIfAbsent(phone.digits(), phone);
+        }
+        if (phones.size() > MOST_LINES) {
+            throw new Problem.Invalid("A contact has at most " + MOST_LINES + " telephone numbers." + KEPT);
+        }
+        sql.deleteFrom(CONTACT_PHONE).where(CONTACT_PHONE.CONTACT_ID.eq(typed.id())).execute();
+        int position = 0;
+        for (Phone phone : phones.values()) {
+            sql.insertInto(CONTACT_PHONE, CONTACT_PHONE.CONTACT_ID, CONTACT_PHONE.DIGITS, CONTACT_PHONE.WRITTEN, CONTACT_PHONE.POSITION)
+                    .values(typed.id(), phone.digits(), phone.written(), position++)
+                    .execute();
+        }
+    }
+}

@@ -1,0 +1,213 @@
+package rafter.app.house.people;
+
+import static rafter.database.Tables.COMPANY_DOMAIN;
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.CONTACT_ADDRESS;
+import static rafter.database.Tables.UNWANTED_SENDER;
+
+import java.time.Instant;
+import java.util.Collection;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.Record4;
+import org.jooq.impl.DSL;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.platform.Guard;
+import rafter.app.platform.Problem;
+import rafter.app.platform.Writes;
+import rafter.core.text.MailAddress;
+import rafter.core.text.Words;
+import rafter.database.tables.ContactAddress;
+
+/** Recognises who writes to us. */
+@Component
+public class Contacts {
+
+    private static final ContactAddress ONE = CONTACT_ADDRESS.as("one");
+
+    private final DSLContext sql;
+    private final Companies companies;
+    private final Writes writes;
+    private final Guard guard;
+
+    Contacts(DSLContext sql, Companies companies, Writes writes, Guard guard) {
+        this.writes = writes;
+        this.guard = guard;
+        this.sql = sql;
+        this.companies = companies;
+    }
+
+    /** What is known of who writes from an address. */
+    private record Sender(Optional<Contact> contact, boolean unwanted) {}
+
+    /** Looks up the senders of several messages at once, for gathered work that asks for them one by one. */
+    public void foresee(Collection<String> addresses) {
+        Set<String> wanted = addresses.stream().map(Contacts::normal).collect(Collectors.toSet());
+        var rows = sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS, ONE.ADDRESS)
+                .from(ONE)
+                .join(CONTACT).on(CONTACT.ID.eq(ONE.CONTACT_ID))
+                .join(CONTACT_ADDRESS).on(CONTACT_ADDRESS.CONTACT_ID.eq(ONE.CONTACT_ID))
+                .where(ONE.ADDRESS.in(wanted))
+                .fetchGroups(ONE.ADDRESS, r -> r.into(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS));
+        Set<String> unwanted = sql.select(UNWANTED_SENDER.ADDRESS).from(UNWANTED_SENDER).where(UNWANTED_SENDER.ADDRESS.in(wanted)).fetchSet(UNWANTED_SENDER.ADDRESS);
+        writes.foresee(Sender.class, wanted.stream().collect(Collectors.toMap(
+                address -> address, address -> new Sender(one(rows.getOrDefault(address, List.of())), unwanted.contains(address)))));
+    }
+
+    /** The contact with this address, if there is one. */
+    public Optional<Contact> find(String address) {
+        return writes.foreseen(Sender.class, normal(address), Sender.class).map(Sender::contact).orElseGet(() -> look(address));
+    }
+
+    private Optional<Contact> look(String address) {
+        return one(sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS)
+                .from(ONE)
+                .join(CONTACT).on(CONTACT.ID.eq(ONE.CONTACT_ID))
+                .join(CONTACT_ADDRESS).on(CONTACT_ADDRESS.CONTACT_ID.eq(ONE.CONTACT_ID))
+                .where(ONE.ADDRESS.eq(normal(address)))
+                .fetch());
+    }
+
+    public Contact get(long id) {
+        return one(sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS)
+                        .from(CONTACT)
+                        .join(CONTACT_ADDRESS).on(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID))
+                        .where(CONTACT.ID.eq(id))
+                        .fetch())
+                .orElseThrow(() -> new Problem.NotFound("There is no such contact."));
+    }
+
+    /** The one contact of these rows, of which there is one an address. */
+    private static Optional<Contact> one(List<Record4<Long, String, Long, String>> rows) {
+        if (rows.isEmpty()) {
+            return Optional.empty();
+        }
+        var first = rows.getFirst();
+        Set<String> addresses = rows.stream().map(Record4::value4).collect(Collectors.toUnmodifiableSet());
+        return Optional.of(new Contact(first.value1(), first.value2(), Optional.ofNullable(first.value3()), addresses));
+    }
+
+    /**
+     * The contact with this address, who is made when new. Several nodes may ask at once for the same one.
+     *
+     * @param name what the mail calls them; may be empty
+     */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public Contact recognise(String address, String name, Instant now) {
+        return find(address).orElseGet(() -> add(normal(address), name, now));
+    }
+
+    private Contact add(String address, String name, Instant now) {
+        sql.execute("select pg_advisory_xact_lock(7401, hashtext(?))", address);
+        Contact contact = look(address).orElseGet(() -> insert(address, name, now));
+        writes.foresee(Sender.class, Map.of(address, new Sender(Optional.of(contact), isUnwanted(address))));
+        return contact;
+    }
+
+    private Contact insert(String address, String name, Instant now) {
+        Optional<Long> company = companyOf(address);
+        long id = sql.insertInto(CONTACT)
+                .set(CONTACT.NAME, name.isBlank() ? address : name.strip())
+                .set(CONTACT.NAME_WORDS, Words.of(name.isBlank() ? address : name).kept())
+                .set(CONTACT.COMPANY_ID, company.orElse(null))
+                .set(CONTACT.CREATED_AT, now)
+                .returning(CONTACT.ID)
+                .fetchSingle(CONTACT.ID);
+        sql.insertInto(CONTACT_ADDRESS)
+                .set(CONTACT_ADDRESS.ADDRESS, address)
+                .set(CONTACT_ADDRESS.FOLDED, Words.fold(address))
+                .set(CONTACT_ADDRESS.CONTACT_ID, id)
+                .execute();
+        return new Contact(id, name, company, Set.of(address));
+    }
+
+    /** The company whose domain, or a parent of it, the address has; never one for a public mail domain. */
+    private Optional<Long> companyOf(String address) {
+        String domain = address.substring(address.lastIndexOf('@') + 1);
+        while (domain.contains(".")) {
+            if (companies.isPublic(domain)) {
+                return Optional.empty();
+            }
+            Optional<Long> found = sql.select(COMPANY_DOMAIN.COMPANY_ID)
+                    .from(COMPANY_DOMAIN)
+                    .where(COMPANY_DOMAIN.DOMAIN.eq(domain))
+                    .fetchOptional(COMPANY_DOMAIN.COMPANY_ID);
+            if (found.isPresent()) {
+                return found;
+            }
+            domain = domain.substring(domain.indexOf('.') + 1);
+        }
+        return Optional.empty();
+    }
+
+    /**
+     * Adds one more address to a contact.
+     *
+     * @throws Problem.Invalid when it is no address, or somebody else's
+     */
+    @Transactional
+    public void addAddress(long contact, String address) {
+        String normal = normal(address);
+        if (!isAddress(normal)) {
+            throw new Problem.Invalid("“" + address + "” is not a mail address.");
+        }
+        int added = sql.insertInto(CONTACT_ADDRESS)
+                .set(CONTACT_ADDRESS.ADDRESS, normal)
+                .set(CONTACT_ADDRESS.FOLDED, Words.fold(normal))
+                .set(CONTACT_ADDRESS.CONTACT_ID, contact)
+                .onConflictDoNothing()
+                .execute();
+        if (added == 0) {
+            throw new Problem.Invalid(address + " belongs to a contact already.");
+        }
+    }
+
+    /** Lets mail of a contact's addresses be set aside from now on. */
+    @Transactional
+    public void unwanted(long contact, long by, Instant now) {
+        guard.work(by);
+        sql.insertInto(UNWANTED_SENDER, UNWANTED_SENDER.ADDRESS, UNWANTED_SENDER.PERSON_ID, UNWANTED_SENDER.AT)
+                .select(DSL.select(CONTACT_ADDRESS.ADDRESS, DSL.val(by), DSL.val(now)).from(CONTACT_ADDRESS).where(CONTACT_ADDRESS.CONTACT_ID.eq(contact)))
+                .onConflictDoNothing()
+                .execute();
+    }
+
+    /** Takes that back. */
+    @Transactional
+    public void wantedAgain(long contact) {
+        sql.deleteFrom(UNWANTED_SENDER)
+                .where(UNWANTED_SENDER.ADDRESS.in(DSL.select(CONTACT_ADDRESS.ADDRESS).from(CONTACT_ADDRESS).where(CONTACT_ADDRESS.CONTACT_ID.eq(contact))))
+                .execute();
+    }
+
+    /** All mail addresses of the contact of a query's row, in order; null when there is none. */
+    public static Field<String[]> addresses() {
+        return DSL.field(DSL.select(DSL.arrayAgg(CONTACT_ADDRESS.ADDRESS).orderBy(CONTACT_ADDRESS.ADDRESS))
+                .from(CONTACT_ADDRESS)
+                .where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID)));
+    }
+
+    /** Whether mail of this sender is to be set aside. */
+    public boolean isUnwanted(String address) {
+        return writes.foreseen(Sender.class, normal(address), Sender.class)
+                .map(Sender::unwanted)
+                .orElseGet(() -> sql.fetchExists(UNWANTED_SENDER, UNWANTED_SENDER.ADDRESS.eq(normal(address))));
+    }
+
+    static boolean isAddress(String normal) {
+        return MailAddress.of(normal).filter(address -> address.toString().equals(normal)).isPresent();
+    }
+
+    /** An address as it is kept: without blanks around it, in lower case. */
+    public static String normal(String address) {
+        return MailAddress.of(address).map(MailAddress::toString).orElseGet(() -> address.strip().toLowerCase(Locale.ROOT));
+    }
+}

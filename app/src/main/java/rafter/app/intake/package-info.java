@@ -1,5 +1,0 @@
-/** The way in: fetching mail, keeping it raw, and making it an entry on a ticket. */
-@NullMarked
-package rafter.app.intake;
-
-import org.jspecify.annotations.NullMarked;

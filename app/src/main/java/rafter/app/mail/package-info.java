@@ -1,5 +1,0 @@
-/** The mailboxes and the way out: settings, connections, and the outbox. */
-@NullMarked
-package rafter.app.mail;
-
-import org.jspecify.annotations.NullMarked;

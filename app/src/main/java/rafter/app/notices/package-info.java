@@ -1,5 +1,0 @@
-/** What a person is told about tickets that concern them. */
-@NullMarked
-package rafter.app.notices;
-
-import org.jspecify.annotations.NullMarked;

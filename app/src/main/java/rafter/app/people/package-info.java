@@ -1,5 +1,0 @@
-/** Who writes to us: contacts and the companies they belong to. */
-@NullMarked
-package rafter.app.people;
-
-import org.jspecify.annotations.NullMarked;

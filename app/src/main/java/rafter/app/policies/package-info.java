@@ -1,5 +1,0 @@
-/** The pages on which administrators say what is promised to whom, rehearse it, and put it into force. */
-@NullMarked
-package rafter.app.policies;
-
-import org.jspecify.annotations.NullMarked;

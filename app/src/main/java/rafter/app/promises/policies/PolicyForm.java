@@ -1,0 +1,310 @@
+package rafter.app.promises.policies;
+
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.EnumSet;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.springframework.util.MultiValueMap;
+import rafter.app.house.criteria.CriteriaForm;
+import rafter.app.platform.Problem;
+import rafter.core.criteria.Criteria;
+import rafter.core.criteria.KnownField;
+import rafter.core.target.Goal;
+import rafter.core.target.Objective;
+import rafter.core.target.Policy;
+import rafter.core.target.Step;
+import rafter.core.text.Placeholder;
+import rafter.core.text.Placeholders;
+import rafter.core.ticket.Priority;
+import rafter.core.ticket.Turn;
+
+/** A policy as the fields of its form, and back. What is typed is kept as it is typed until it can be read. */
+record PolicyForm(
+        String id, String name, String description, boolean on, String calendar, Criteria criteria, List<GoalLine> goals, List<StepLine> steps) {
+
+    private static final Pattern AMOUNT = Pattern.compile("(?:(\\d{1,4})\\s*h)?\\s*(?:(\\d{1,5})\\s*m?(?:in)?)?");
+    private static final int MOST_STEPS = 40;
+
+    /** The promises for one objective; durations by priority, empty for none. */
+    record GoalLine(
+            String objective, String words, String help, Map<String, String> within, String share, boolean heldCustomer, boolean heldPartner, boolean canMeetByMachine,
+            boolean automaticMeets) {}
+
+    /**
+     * One act of a step.
+     *
+     * @param when {@code before}, {@code used} or {@code after}
+     * @param amount a duration, or a share of a hundred
+     * @param act {@code notify-owner}, {@code notify-team}, {@code notify-lead}, {@code notify-address}, {@code raise}, {@code hand-over}, {@code
+     *     tag} or {@code note}
+     * @param target an address, the id of a team, or a tag
+     */
+    record StepLine(String id, String objective, String when, String amount, String act, String target, String text) {}
+
+    static PolicyForm empty(String calendar) {
+        return of(new Policy("new", "", "", true, Criteria.everything(), Optional.of(calendar), Map.of(), List.of()));
+    }
+
+    static PolicyForm of(Policy p) {
+        var goals = new ArrayList<GoalLine>();
+        for (Objective objective : Objective.values()) {
+            goals.add(line(objective, Optional.ofNullable(p.goals().get(objective))));
+        }
+        var steps = new ArrayList<StepLine>();
+        for (Step step : p.steps()) {
+            for (int i = 0; i < step.acts().size(); i++) {
+                steps.add(line(step, step.acts().get(i), i == 0 ? step.id() : step.id() + "-" + (i + 1)));
+            }
+        }
+        return new PolicyForm(p.id(), p.name(), p.description(), p.on(), p.calendar().orElse(""), p.criteria(), goals, steps);
+    }
+
+    private static GoalLine line(Objective objective, Optional<Goal> goal) {
+        var within = new java.util.LinkedHashMap<String, String>();
+        for (Priority priority : Priority.values()) {
+            within.put(priority.name(), goal.flatMap(g -> g.of(priority)).map(PolicyForm::written).orElse(""));
+        }
+        Goal shown = goal.orElseGet(() -> Goal.usual(objective, Map.of()));
+        return new GoalLine(
+                objective.name(), objective.words(), help(objective), within, Integer.toString(shown.share()), shown.held().contains(Turn.CUSTOMER),
+                shown.held().contains(Turn.PARTNER), objective == Objective.FIRST_REPLY, shown.automaticMeets());
+    }
+
+    private static String help(Objective objective) {
+        return switch (objective) {
+            case FIRST_REPLY -> "from the request to a person’s first answer";
+            case NEXT_REPLY -> "from a customer’s message to our next answer";
+            case RESOLUTION -> "from the request until it is resolved";
+            case PICK_UP -> "until a person owns it";
+            case REGULAR_UPDATE -> "never silent for longer than";
+        };
+    }
+
+    private static StepLine line(Step step, Step.Act act, String id) {
+        String when = switch (step.when()) {
+            case Step.When.Before b -> "before";
+            case Step.When.Used u -> "used";
+            case Step.When.After a -> "after";
+        };
+        String amount = switch (step.when()) {
+            case Step.When.Before(Duration left) -> written(left);
+            case Step.When.Used(int percent) -> Integer.toString(percent);
+            case Step.When.After(Duration late) -> written(late);
+        };
+        String objective = step.objective().name();
+        return switch (act) {
+            case Step.Act.Notify n -> new StepLine(
+                    id, objective, when, amount, "notify-" + n.whom().name().toLowerCase(Locale.ROOT), n.address(), n.message());
+            case Step.Act.RaisePriority r -> new StepLine(id, objective, when, amount, "raise", "", "");
+            case Step.Act.HandOver h -> new StepLine(id, objective, when, amount, "hand-over", Long.toString(h.team()), "");
+            case Step.Act.Tag t -> new StepLine(id, objective, when, amount, "tag", t.tag(), "");
+            case Step.Act.Note n -> new StepLine(id, objective, when, amount, "note", "", n.text());
+        };
+    }
+
+    /** A duration as it is typed: "1 h 30 m". */
+    static String written(Duration d) {
+        long h = d.toHours();
+        long m = d.toMinutesPart();
+        return h == 0 ? m + " m" : m == 0 ? h + " h" : h + " h " + m + " m";
+    }
+
+    // ------------------------------------------------------------------ from the page
+
+    /** What a form says, as it was typed. */
+    static PolicyForm read(MultiValueMap<String, String> form) {
+        var goals = new ArrayList<GoalLine>();
+        for (Objective objective : Objective.values()) {
+            String at = "g." + objective.name() + ".";
+            var within = new java.util.LinkedHashMap<String, String>();
+            for (Priority priority : Priority.values()) {
+                within.put(priority.name(), text(form, at + priority.name()));
+            }
+            goals.add(new GoalLine(
+                    objective.name(), objective.words(), help(objective), within, text(form, at + "share"), form.containsKey(at + "customer"), form.containsKey(at + "partner"),
+                    objective == Objective.FIRST_REPLY, form.containsKey(at + "automatic")));
+        }
+        var steps = new ArrayList<StepLine>();
+        for (int i = 0; i < MOST_STEPS; i++) {
+            String at = "s." + i + ".";
+            if (form.containsKey(at + "act")) {
+                steps.add(new StepLine(
+                        text(form, at + "id"), text(form, at + "objective"), text(form, at + "when"), text(form, at + "amount"), text(form, at + "act"),
+                        text(form, at + "target"), text(form, at + "text")));
+            }
+        }
+        return new PolicyForm(
+                text(form, "id"), text(form, "name"), text(form, "description"), form.containsKey("on"), text(form, "calendar"), CriteriaForm.read(form),
+                goals, steps);
+    }
+
+    private static String text(MultiValueMap<String, String> form, String name) {
+        String value = form.getFirst(name);
+        return value == null ? "" : value.strip();
+    }
+
+    /** The same after a button was pressed that changes the shape of the form. */
+    PolicyForm after(String act) {
+        if (act.equals("add-step")) {
+            var more = new ArrayList<>(steps);
+            more.add(new StepLine("", Objective.FIRST_REPLY.name(), "before", "30 m", "notify-owner", "", "{target} of {ticket} is due at {due}: {subject}"));
+            return with(criteria, more);
+        }
+        if (act.matches("remove-step:\\d{1,2}")) {
+            var fewer = new ArrayList<>(steps);
+            int at = Integer.parseInt(act.substring(act.indexOf(':') + 1));
+            if (at < fewer.size()) {
+                fewer.remove(at);
+            }
+            return with(criteria, fewer);
+        }
+        return with(CriteriaForm.act(criteria, act), steps);
+    }
+
+    private PolicyForm with(Criteria other, List<StepLine> others) {
+        return new PolicyForm(id, name, description, on, calendar, other, goals, others);
+    }
+
+    /**
+     * The policy that the form says.
+     *
+     * @throws Problem.Invalid when something in it is missing or wrong
+     */
+    Policy policy() {
+        if (name.isBlank()) {
+            throw new Problem.Invalid("The policy needs a name.");
+        }
+        var faults = new ArrayList<>(Criteria.faults(criteria));
+        Criteria.asked(criteria).stream()
+                .filter(field -> !KnownField.ofPromises().contains(field))
+                .forEach(field -> faults.add("A promise cannot depend on " + field.words() + "."));
+        if (!faults.isEmpty()) {
+            throw new Problem.Invalid(String.join(" ", faults));
+        }
+        var promised = new EnumMap<Objective, Goal>(Objective.class);
+        for (GoalLine line : goals) {
+            goal(line).ifPresent(goal -> promised.put(Objective.valueOf(line.objective()), goal));
+        }
+        if (promised.isEmpty()) {
+            throw new Problem.Invalid("The policy promises nothing yet. Fill in a duration for at least one objective.");
+        }
+        Optional<String> hours = calendar.isEmpty() ? Optional.empty() : Optional.of(calendar);
+        String fixed = id.equals("new") ? "policy-" + UUID.randomUUID() : id;
+        return new Policy(fixed, name, description, on, criteria, hours, promised, steps(promised));
+    }
+
+    private static Optional<Goal> goal(GoalLine line) {
+        var within = new EnumMap<Priority, Duration>(Priority.class);
+        line.within().forEach((priority, typed) -> {
+            if (!typed.isBlank()) {
+                within.put(Priority.valueOf(priority), duration(typed, line.words() + " of " + priority));
+            }
+        });
+        if (within.isEmpty()) {
+            return Optional.empty();
+        }
+        var held = EnumSet.noneOf(Turn.class);
+        if (line.heldCustomer()) {
+            held.add(Turn.CUSTOMER);
+        }
+        if (line.heldPartner()) {
+            held.add(Turn.PARTNER);
+        }
+        return Optional.of(new Goal(within, held, share(line.share(), "the goal of " + line.words()), line.automaticMeets()));
+    }
+
+    private List<Step> steps(Map<Objective, Goal> promised) {
+        var all = new ArrayList<Step>();
+        var ids = new HashSet<String>();
+        for (StepLine line : steps) {
+            Objective objective = Objective.valueOf(line.objective());
+            if (!promised.containsKey(objective)) {
+                throw new Problem.Invalid("A step belongs to " + objective.words() + ", which the policy does not promise.");
+            }
+            String step = line.id().isEmpty() || !ids.add(line.id()) ? "step-" + UUID.randomUUID() : line.id();
+            ids.add(step);
+            all.add(new Step(step, objective, when(line), List.of(act(line))));
+        }
+        return all;
+    }
+
+    private static Step.When when(StepLine line) {
+        return switch (line.when()) {
+            case "used" -> new Step.When.Used(share(line.amount(), "the share of a step"));
+            case "after" -> new Step.When.After(line.amount().matches("0?( *[hm])?") ? Duration.ZERO : duration(line.amount(), "a step"));
+            default -> new Step.When.Before(duration(line.amount(), "a step"));
+        };
+    }
+
+    private static Step.Act act(StepLine line) {
+        return switch (line.act()) {
+            case "raise" -> new Step.Act.RaisePriority();
+            case "hand-over" -> {
+                if (!line.target().matches("\\d+")) {
+                    throw new Problem.Invalid("A step hands over, but to no team.");
+                }
+                yield new Step.Act.HandOver(Long.parseLong(line.target()));
+            }
+            case "tag" -> {
+                if (line.target().isBlank()) {
+                    throw new Problem.Invalid("A step tags, but with no tag.");
+                }
+                yield new Step.Act.Tag(line.target());
+            }
+            case "note" -> new Step.Act.Note(words(line));
+            case "notify-address" -> {
+                if (!line.target().matches("[^@\\s]+@[^@\\s]+")) {
+                    throw new Problem.Invalid("“" + line.target() + "” in a step is not a mail address.");
+                }
+                yield new Step.Act.Notify(Step.Whom.ADDRESS, line.target(), words(line));
+            }
+            default -> new Step.Act.Notify(
+                    Step.Whom.valueOf(line.act().replace("notify-", "").toUpperCase(Locale.ROOT)), "", words(line));
+        };
+    }
+
+    private static String words(StepLine line) {
+        if (line.text().isBlank()) {
+            throw new Problem.Invalid("A step that tells or notes something needs words.");
+        }
+        var unknown = Placeholders.unknown(line.text(), Placeholder.names(Placeholder.forSteps()));
+        if (!unknown.isEmpty()) {
+            throw new Problem.Invalid("Nobody knows what {" + String.join("}, {", unknown) + "} in a step’s words stands for.");
+        }
+        return line.text();
+    }
+
+    private static int share(String typed, String what) {
+        if (!typed.matches("100|[1-9]\\d?")) {
+            throw new Problem.Invalid("“" + typed + "” is no share for " + what + ": write a number from 1 to 100.");
+        }
+        return Integer.parseInt(typed);
+    }
+
+    /**
+     * A duration as people type it: "4 h", "1 h 30", "45 m"; a bare number means minutes.
+     *
+     * @throws Problem.Invalid when it is none
+     */
+    static Duration duration(String typed, String what) {
+        Matcher found = AMOUNT.matcher(typed.strip());
+        if (typed.isBlank() || !found.matches()) {
+            throw new Problem.Invalid("“" + typed + "” for " + what + " is no duration. Write it like 4 h or 45 m.");
+        }
+        long hours = found.group(1) == null ? 0 : Long.parseLong(found.group(1));
+        long minutes = found.group(2) == null ? 0 : Long.parseLong(found.group(2));
+        Duration d = Duration.ofMinutes(hours * 60 + minutes);
+        if (d.isZero()) {
+            throw new Problem.Invalid("“" + typed + "” for " + what + " would be late at once. Write it like 4 h or 45 m.");
+        }
+        return d;
+    }
+}

@@ -1,0 +1,193 @@
+package rafter.app.promises.policies;
+
+import static rafter.database.Tables.REHEARSAL;
+
+import com.github.kagkarlsson.scheduler.SchedulerClient;
+import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
+import com.github.kagkarlsson.scheduler.task.helper.OneTimeTask;
+import com.github.kagkarlsson.scheduler.task.helper.Tasks;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.atomic.AtomicLong;
+import org.jooq.DSLContext;
+import org.jooq.JSONB;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.ObjectProvider;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.platform.Guard;
+import rafter.app.platform.Problem;
+import rafter.app.promises.targets.TargetDrafts;
+import rafter.app.promises.targets.Targets;
+import rafter.core.criteria.KnownField;
+import rafter.core.target.BookJson;
+import rafter.core.target.Editions;
+import rafter.core.target.Rehearsal;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Runs a changed book over recorded history, in the background. */
+@Component
+public class Rehearsals {
+
+    static final TaskDescriptor<Void> TASK = TaskDescriptor.of("rehearse");
+    private static final Logger LOG = LoggerFactory.getLogger(Rehearsals.class);
+    private static final JsonMapper JSON = JsonMapper.builder().build();
+    private static final int PARTS = 2;
+
+    /** A rehearsal, and how far it got. */
+    public record Run(
+            long id, Instant from, Instant to, Instant startedAt, long done, long total, Optional<Rehearsal.Result> result, String failure,
+            Optional<Instant> finishedAt) {}
+
+    private final DSLContext sql;
+    private final TargetDrafts drafts;
+    private final Targets targets;
+    private final Histories histories;
+    private final ObjectProvider<SchedulerClient> scheduler;
+    private final Clock clock;
+    private final Guard guard;
+
+    Rehearsals(
+            DSLContext sql, TargetDrafts drafts, Targets targets, Histories histories, ObjectProvider<SchedulerClient> scheduler, Clock clock, Guard guard) {
+        this.guard = guard;
+        this.sql = sql;
+        this.drafts = drafts;
+        this.targets = targets;
+        this.histories = histories;
+        this.scheduler = scheduler;
+        this.clock = clock;
+    }
+
+    /**
+     * Starts a rehearsal of the draft as it is now.
+     *
+     * @throws Problem.Invalid when the draft has faults, or the period is empty
+     */
+    @Transactional
+    public long start(Instant from, Instant to, long by) {
+        guard.houseRules(by);
+        if (!from.isBefore(to)) {
+            throw new Problem.Invalid("The period ends before it begins.");
+        }
+        TargetDrafts.Draft draft = drafts.current();
+        List<String> faults = draft.book().faults();
+        if (!faults.isEmpty()) {
+            throw new Problem.Invalid("It cannot be rehearsed yet. " + String.join(" ", faults));
+        }
+        long id = sql.insertInto(REHEARSAL)
+                .set(REHEARSAL.PERSON_ID, by)
+                .set(REHEARSAL.STARTED_AT, clock.instant())
+                .set(REHEARSAL.FROM_AT, from)
+                .set(REHEARSAL.TO_AT, to)
+                .set(REHEARSAL.DOCUMENT, JSONB.valueOf(BookJson.write(draft.book())))
+                .set(REHEARSAL.TOTAL, histories.count(from, to))
+                .returning(REHEARSAL.ID)
+                .fetchSingle(REHEARSAL.ID);
+        scheduler.ifAvailable(client -> client.scheduleIfNotExists(TASK.instance(Long.toString(id)).scheduledTo(clock.instant())));
+        return id;
+    }
+
+    /** A rehearsal. */
+    public Run find(long id) {
+        return sql.selectFrom(REHEARSAL)
+                .where(REHEARSAL.ID.eq(id))
+                .fetchOptional(r -> new Run(
+                        r.getId(), r.getFromAt(), r.getToAt(), r.getStartedAt(), r.getDone(), r.getTotal(),
+                        Optional.ofNullable(r.getResult()).map(json -> JSON.readValue(json.data(), Rehearsal.Result.class)), r.getFailure(),
+                        Optional.ofNullable(r.getFinishedAt())))
+                .orElseThrow(() -> new Problem.NotFound("There is no such rehearsal."));
+    }
+
+    /** The latest rehearsal of the draft as it is now, if it was rehearsed since it was changed. */
+    public Optional<Long> latest(Instant since) {
+        return sql.select(REHEARSAL.ID)
+                .from(REHEARSAL)
+                .where(REHEARSAL.STARTED_AT.ge(since))
+                .orderBy(REHEARSAL.ID.desc())
+                .limit(1)
+                .fetchOptional(REHEARSAL.ID);
+    }
+
+    /** Runs a rehearsal from its beginning; a second time changes nothing once it has finished. */
+    public void run(long id) {
+        Run run = find(id);
+        if (run.finishedAt().isPresent()) {
+            return;
+        }
+        try {
+            Rehearsal.Result result = rehearse(run);
+            sql.update(REHEARSAL)
+                    .set(REHEARSAL.RESULT, JSONB.valueOf(JSON.writeValueAsString(result)))
+                    .set(REHEARSAL.DONE, result.tickets())
+                    .set(REHEARSAL.TOTAL, result.tickets())
+                    .set(REHEARSAL.FINISHED_AT, clock.instant())
+                    .where(REHEARSAL.ID.eq(id))
+                    .execute();
+        } catch (RuntimeException e) {
+            LOG.warn("Rehearsal {} failed", id, e);
+            sql.update(REHEARSAL)
+                    .set(REHEARSAL.FAILURE, "It could not be finished: " + e.getMessage())
+                    .set(REHEARSAL.FINISHED_AT, clock.instant())
+                    .where(REHEARSAL.ID.eq(id))
+                    .execute();
+        }
+    }
+
+    private Rehearsal.Result rehearse(Run run) {
+        var book = BookJson.read(sql.select(REHEARSAL.DOCUMENT).from(REHEARSAL).where(REHEARSAL.ID.eq(run.id())).fetchSingle(REHEARSAL.DOCUMENT).data());
+        Editions then = Editions.always(book);
+        Editions now = targets.terms().editions();
+        Set<KnownField> asked = EnumSet.noneOf(KnownField.class);
+        asked.addAll(Targets.asked(book));
+        asked.addAll(targets.asked());
+        var done = new AtomicLong();
+        try (var pool = Executors.newFixedThreadPool(PARTS)) {
+            var parts = new ArrayList<Future<Rehearsal>>();
+            for (int part = 0; part < PARTS; part++) {
+                int which = part;
+                parts.add(pool.submit(() -> {
+                    var sums = new Rehearsal(now, then, run.from(), run.to());
+                    histories.walk(run.from(), run.to(), which, PARTS, asked, some -> {
+                        some.forEach(h -> sums.take(h.ticket(), h.team(), h.customer(), h.events()));
+                        progress(run.id(), done.addAndGet(some.size()));
+                    });
+                    return sums;
+                }));
+            }
+            Rehearsal whole = parts.removeFirst().get();
+            for (Future<Rehearsal> part : parts) {
+                whole.add(part.get());
+            }
+            return whole.result();
+        } catch (ExecutionException e) {
+            throw new IllegalStateException(e.getCause());
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException("interrupted", e);
+        }
+    }
+
+    private void progress(long id, long done) {
+        sql.update(REHEARSAL).set(REHEARSAL.DONE, done).where(REHEARSAL.ID.eq(id)).and(REHEARSAL.FINISHED_AT.isNull()).execute();
+    }
+
+    /** The background task. */
+    @Configuration(proxyBeanMethods = false)
+    static class Job {
+        @Bean
+        OneTimeTask<Void> rehearseTask(Rehearsals rehearsals) {
+            return Tasks.oneTime(TASK).execute((instance, context) -> rehearsals.run(Long.parseLong(instance.getId())));
+        }
+    }
+}

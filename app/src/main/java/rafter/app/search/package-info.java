@@ -1,5 +1,0 @@
-/** Finding tickets, messages, contacts and companies by what is in them. */
-@NullMarked
-package rafter.app.search;
-
-import org.jspecify.annotations.NullMarked;

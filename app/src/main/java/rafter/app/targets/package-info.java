@@ -1,5 +1,0 @@
-/** The promises in force and the clocks that follow from them. */
-@NullMarked
-package rafter.app.targets;
-
-import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,233 @@
+package rafter.app.tickets.acts;
+
+import static rafter.database.Tables.MESSAGE;
+import static rafter.database.Tables.PARTICIPANT;
+import static rafter.database.Tables.TICKET;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.notices.Notices;
+import rafter.app.house.people.Contact;
+import rafter.app.platform.Workspace;
+import rafter.app.platform.Writes;
+import rafter.app.tickets.channel.OurAddress;
+import rafter.core.ticket.Actor;
+import rafter.core.ticket.Conduct;
+import rafter.core.ticket.Priority;
+import rafter.core.ticket.Threading;
+import rafter.core.ticket.TicketEvent;
+import rafter.core.ticket.TicketState;
+import rafter.core.ticket.Way;
+
+/** What comes in from customers and finds its ticket. Each method is a part of the caller's transaction. */
+@Component
+public class Arrivals {
+
+    private final DSLContext sql;
+    private final Writes writes;
+    private final TicketStore store;
+    private final EntryStore entries;
+    private final Acknowledgements acknowledgements;
+    private final Notices notices;
+
+    Arrivals(
+            DSLContext sql, Writes writes, TicketStore store, EntryStore entries, Acknowledgements acknowledgements, Notices notices) {
+        this.sql = sql;
+        this.writes = writes;
+        this.store = store;
+        this.entries = entries;
+        this.acknowledgements = acknowledgements;
+        this.notices = notices;
+    }
+
+    /**
+     * A message of a customer's that opens a ticket.
+     *
+     * @param way how it came
+     * @param ours the address of ours that it came to
+     * @param automatic whether a machine wrote it
+     * @param unanswered whether no automatic answer may go to it
+     * @param linkedTo an earlier ticket that it has to do with
+     * @param why why it does not belong to that one
+     */
+    public record Request(
+            Way way, OurAddress ours, Contact contact, String subject, NewMessage message, boolean automatic, boolean unanswered, OptionalLong linkedTo, String why) {}
+
+    /**
+     * Opens a ticket; the customer is told once that their request arrived, unless that may not be.
+     *
+     * @return the new ticket's number
+     */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public long open(Request request, Workspace workspace) {
+        return writes.gather(() -> gatheredOpen(request, workspace));
+    }
+
+    private long gatheredOpen(Request request, Workspace workspace) {
+        Contact contact = request.contact();
+        Instant now = request.message().at();
+        OptionalLong team = request.ours().team().map(OptionalLong::of).orElse(OptionalLong.empty());
+        var who = new Actor.Contact(contact.id());
+        var opened = new TicketEvent.Opened(now, who, TicketEvent.Origin.CUSTOMER, request.way(), request.subject(), contact.id(), Priority.P3, team);
+        TicketStore.Held held = store.begin(opened, contact.company());
+        boolean wanted = !request.unanswered() && workspace.acknowledge();
+        Optional<String> hindrance = wanted ? acknowledgements.hindrance(held.number(), request.message().envelope().from(), now) : Optional.of("");
+        NewMessage message = request.message().remarked(hindrance.orElse(""));
+        long id = entries.add(held.number(), held.nextSeq(), message);
+        var events = new ArrayList<TicketEvent>();
+        events.add(new TicketEvent.CustomerWrote(now, who, id, request.automatic()));
+        request.linkedTo().ifPresent(earlier -> events.add(new TicketEvent.Linked(now, Actor.system(), earlier, request.why())));
+        if (hindrance.isEmpty()) {
+            long told = acknowledgements.send(held.number(), held.nextSeq() + events.size(), request, workspace);
+            events.add(new TicketEvent.WeWrote(now, Actor.system(), told, true));
+        }
+        store.append(held, events, now);
+        takePart(held.number(), message, true);
+        request.linkedTo().ifPresent(earlier -> continues(earlier, held.number(), request.why(), now));
+        return held.number();
+    }
+
+    /** Tells the earlier ticket, too, where it goes on. */
+    private void continues(long earlier, long later, String why, Instant now) {
+        store.append(store.hold(earlier), List.of(new TicketEvent.Continued(now, Actor.system(), later, why)), now);
+    }
+
+    /** A message of the customer's side that joins a ticket. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void join(long number, Contact contact, NewMessage message, boolean automatic) {
+        TicketStore.Held held = store.hold(number);
+        long id = entries.add(held.number(), held.nextSeq(), message);
+        store.append(
+                held, Conduct.customerWrote(held.ticket(), message.at(), new Actor.Contact(contact.id()), id, automatic), message.at());
+        if (!automatic) {
+            takePart(number, message, false);
+            held.ticket().owner().ifPresent(owner ->
+                    notices.tell(owner, number, Notices.Kind.ANSWERED, contact.name() + " wrote to " + number + ": " + held.ticket().subject()));
+        }
+    }
+
+    /**
+     * A report that a mail of this ticket was not delivered; its owner is told.
+     *
+     * @param words what it reports
+     * @param delayed whether delivery is still being tried; then nobody need be told
+     */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void bounced(long number, NewMessage message, String words, boolean delayed) {
+        TicketStore.Held held = store.hold(number);
+        long id = entries.add(held.number(), held.nextSeq(), message);
+        store.append(held, List.of(new TicketEvent.Bounced(message.at(), Actor.system(), id)), message.at());
+        if (!delayed) {
+            held.ticket().owner().ifPresent(owner -> notices.tell(owner, number, Notices.Kind.BOUNCED, number + ": " + words));
+        }
+    }
+
+    /** What was written in a ticket, its quotations included, the latest first; of a long one the latest. */
+    public List<String> texts(long number) {
+        return entries.texts(number);
+    }
+
+    /** The same of what was written before an entry. */
+    public List<String> textsBefore(long number, int seq) {
+        return entries.textsBefore(number, seq);
+    }
+
+    /** Shows an entry otherwise, for it was read once more. */
+    @Transactional
+    public void rewrite(long message, String html, String text, String folded, String remark) {
+        entries.rewrite(message, html, text, folded, remark);
+    }
+
+    /** An address to which answers are wanted takes part from the beginning, never by itself later. */
+    private void takePart(long number, NewMessage message, boolean opening) {
+        var addresses = new ArrayList<String>();
+        addresses.add(message.envelope().from());
+        if (opening && !message.envelope().replyTo().isEmpty()) {
+            addresses.add(message.envelope().replyTo());
+        }
+        addresses.addAll(message.envelope().cc());
+        entries.takePart(number, addresses);
+    }
+
+    /** The tickets that a mail points to, the best evidence first. */
+    public List<Threading.Candidate> candidates(List<Long> marked, List<String> references) {
+        var found = new LinkedHashMap<Long, Threading.Evidence>();
+        marked.forEach(ticket -> found.put(ticket, Threading.Evidence.REPLY_MARK));
+        if (!references.isEmpty()) {
+            writes.settle(references);
+            Map<String, Long> byMessage = sql.select(MESSAGE.MESSAGE_ID, MESSAGE.TICKET)
+                    .from(MESSAGE)
+                    .where(MESSAGE.MESSAGE_ID.in(references))
+                    .fetchMap(MESSAGE.MESSAGE_ID, MESSAGE.TICKET);
+            references.stream()
+                    .filter(byMessage::containsKey)
+                    .forEach(id -> found.putIfAbsent(byMessage.get(id), Threading.Evidence.REFERENCE));
+        }
+        writes.settle(found.keySet());
+        return found.isEmpty() ? List.of() : candidates(found);
+    }
+
+    private List<Threading.Candidate> candidates(Map<Long, Threading.Evidence> found) {
+        Map<Long, ? extends Record> rows = sql.select(TICKET.NUMBER, TICKET.STATE, TICKET.RESOLVED_AT, TICKET.JOINED_INTO)
+                .from(TICKET)
+                .where(TICKET.NUMBER.in(found.keySet()))
+                .fetchMap(TICKET.NUMBER);
+        // What was joined into another ticket goes on there. A chain has an end, for what is joined takes nothing in.
+        Map<Long, Long> into = new HashMap<>();
+        rows.forEach((number, row) -> Optional.ofNullable(row.get(TICKET.JOINED_INTO)).ifPresent(there -> into.put(number, there)));
+        if (!into.isEmpty()) {
+            var there = new LinkedHashMap<Long, Threading.Evidence>();
+            found.forEach((number, evidence) -> there.putIfAbsent(into.getOrDefault(number, number), evidence));
+            return candidates(there);
+        }
+        Map<Long, List<String>> participants = sql.selectFrom(PARTICIPANT)
+                .where(PARTICIPANT.TICKET.in(found.keySet()))
+                .fetchGroups(PARTICIPANT.TICKET, PARTICIPANT.ADDRESS);
+        return found.entrySet().stream()
+                .filter(entry -> rows.containsKey(entry.getKey()))
+                .map(entry -> candidate(entry.getKey(), entry.getValue(), rows, participants))
+                .toList();
+    }
+
+    private static Threading.Candidate candidate(
+            long number, Threading.Evidence evidence, Map<Long, ? extends Record> rows, Map<Long, List<String>> participants) {
+        Record row = rows.get(number);
+        if (row == null) {
+            throw new IllegalStateException("no row of ticket " + number);
+        }
+        return new Threading.Candidate(
+                number,
+                evidence,
+                TicketState.of(row.get(TICKET.STATE)).orElseThrow(),
+                Optional.ofNullable(row.get(TICKET.RESOLVED_AT)),
+                Set.copyOf(participants.getOrDefault(number, List.of())));
+    }
+
+    /**
+     * Looks up at once what is going to be asked about several messages one by one.
+     *
+     * @param earliest when the first of them was received
+     */
+    public void foresee(Collection<String> messageIds, Collection<String> senders, Instant earliest) {
+        entries.foresee(messageIds);
+        acknowledgements.foresee(senders, earliest);
+    }
+
+    /** Whether an entry with this Message-ID exists. */
+    public boolean knows(String messageId) {
+        return entries.knows(messageId);
+    }
+}

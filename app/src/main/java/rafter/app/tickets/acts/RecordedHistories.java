@@ -1,0 +1,93 @@
+package rafter.app.tickets.acts;
+
+import static rafter.database.Tables.TICKET;
+import static rafter.database.Tables.TICKET_EVENT;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.Consumer;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jooq.impl.DSL;
+import org.springframework.stereotype.Component;
+import rafter.app.promises.policies.Histories;
+import rafter.core.criteria.Facts;
+import rafter.core.criteria.KnownField;
+import rafter.core.ticket.EventKind;
+import rafter.core.ticket.TicketEvent;
+
+/** Walks through the histories of many tickets without holding them all. */
+@Component
+class RecordedHistories implements Histories {
+
+    private static final int AT_ONCE = 500;
+
+    private final DSLContext sql;
+    private final TicketStore store;
+
+    RecordedHistories(DSLContext sql, TicketStore store) {
+        this.sql = sql;
+        this.store = store;
+    }
+
+    @Override
+    public long count(Instant from, Instant to) {
+        return sql.fetchCount(TICKET, lived(from, to));
+    }
+
+    private static Condition lived(Instant from, Instant to) {
+        return TICKET.CHANGED_AT.ge(from).and(TICKET.OPENED_AT.lt(to));
+    }
+
+    @Override
+    public void walk(Instant from, Instant to, int part, int parts, Set<KnownField> asked, Consumer<List<History>> each) {
+        long last = -1;
+        while (true) {
+            Map<Long, Long> teams = new HashMap<>();
+            List<Long> numbers = new ArrayList<>();
+            sql.select(TICKET.NUMBER, TICKET.TEAM_ID)
+                    .from(TICKET)
+                    .where(lived(from, to))
+                    .and(TICKET.NUMBER.gt(last))
+                    .and(DSL.field("{0} % {1}", Long.class, TICKET.NUMBER, DSL.inline(parts)).eq((long) part))
+                    .orderBy(TICKET.NUMBER)
+                    .limit(AT_ONCE)
+                    .forEach(r -> {
+                        numbers.add(r.value1());
+                        teams.put(r.value1(), r.value2() == null ? 0L : r.value2());
+                    });
+            if (numbers.isEmpty()) {
+                return;
+            }
+            Map<Long, Facts> customers = store.customers(numbers, asked);
+            Map<Long, List<TicketEvent>> events = clockEvents(numbers);
+            each.accept(numbers.stream()
+                    .filter(events::containsKey)
+                    .map(n -> new History(n, teams.getOrDefault(n, 0L), customers.getOrDefault(n, Facts.none()), events.getOrDefault(n, List.of())))
+                    .toList());
+            last = numbers.getLast();
+        }
+    }
+
+    /** The events that clocks know of; notes and links change none. */
+    private Map<Long, List<TicketEvent>> clockEvents(List<Long> numbers) {
+        var found = new HashMap<Long, List<TicketEvent>>();
+        try (var cursor = sql.select(TicketStore.KEPT)
+                .from(TICKET_EVENT)
+                .where(TICKET_EVENT.TICKET.eq(DSL.any(numbers.toArray(new Long[0]))))
+                .and(TICKET_EVENT.KIND.notIn(DSL.inline(EventKind.NOTE.word()), DSL.inline(EventKind.LINKED.word()), DSL.inline(EventKind.BOUNCED.word())))
+                .orderBy(TICKET_EVENT.TICKET, TICKET_EVENT.SEQ)
+                .fetchLazy()) {
+            for (Record r : cursor) {
+                found.computeIfAbsent(r.get(TICKET_EVENT.TICKET), n -> new ArrayList<>())
+                        .add(TicketStore.event(r));
+            }
+        }
+        return found;
+    }
+}

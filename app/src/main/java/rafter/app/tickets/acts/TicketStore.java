@@ -1,0 +1,354 @@
+package rafter.app.tickets.acts;
+
+import static rafter.database.Tables.COMPANY;
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.MESSAGE;
+import static rafter.database.Tables.TICKET;
+import static rafter.database.Tables.TICKET_EVENT;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Collections;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.JSONB;
+import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import rafter.app.house.fields.OwnFields;
+import rafter.app.house.people.Contacts;
+import rafter.app.platform.LiveNews;
+import rafter.app.platform.Problem;
+import rafter.app.platform.Writes;
+import rafter.app.promises.targets.Targets;
+import rafter.core.criteria.Facts;
+import rafter.core.criteria.KnownField;
+import rafter.core.criteria.OwnField;
+import rafter.core.target.TargetClock;
+import rafter.core.text.Words;
+import rafter.core.ticket.EventJson;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketEvent;
+import rafter.database.Sequences;
+import rafter.database.tables.records.TicketRecord;
+
+/** Writes events and, in the same transaction, the row that follows from them. */
+@Component
+public class TicketStore {
+
+    /**
+     * A ticket that this transaction may change.
+     *
+     * @param written how many of its events are written already
+     * @param beginning what its row has beside what follows from its events, when there is no row yet
+     */
+    public record Held(long number, List<TicketEvent> events, Ticket ticket, int written, Optional<Beginning> beginning) {
+
+        Held after(List<TicketEvent> more) {
+            var all = new ArrayList<>(events);
+            all.addAll(more);
+            Ticket next = ticket;
+            for (TicketEvent event : more) {
+                next = next.after(event);
+            }
+            return new Held(number, List.copyOf(all), next, all.size(), Optional.empty());
+        }
+
+        /** The number that the next event will have. */
+        public int nextSeq() {
+            return ticket.seq() + 1;
+        }
+    }
+
+    /** Whose company the customer of a ticket belonged to when it began. */
+    public record Beginning(Optional<Long> company) {}
+
+    private static final Writes.Form TICKET_ROW = Writes.insert(Writes.Stage.TICKETS, TICKET, TICKET.fields());
+    private static final Writes.Form EVENT = Writes.insert(
+            Writes.Stage.MESSAGES, TICKET_EVENT, TICKET_EVENT.TICKET, TICKET_EVENT.SEQ, TICKET_EVENT.AT, TICKET_EVENT.KIND,
+            TICKET_EVENT.VERSION, TICKET_EVENT.ACTOR, TICKET_EVENT.BODY);
+
+    /** What of its row makes an event. */
+    static final List<Field<?>> KEPT =
+            List.of(TICKET_EVENT.TICKET, TICKET_EVENT.AT, TICKET_EVENT.KIND, TICKET_EVENT.VERSION, TICKET_EVENT.ACTOR, TICKET_EVENT.BODY);
+
+    private static final Set<KnownField> OF_MESSAGES = Set.of(KnownField.FIRST_MESSAGE, KnownField.ANY_MESSAGE);
+    private static final Set<KnownField> OF_CUSTOMERS = Set.of(KnownField.PLAN, KnownField.COMPANY, KnownField.CONTACT_NAME, KnownField.CONTACT_ADDRESS);
+
+    private final DSLContext sql;
+    private final Writes writes;
+    private final Targets targets;
+    private final LiveNews news;
+
+    TicketStore(DSLContext sql, Writes writes, Targets targets, LiveNews news) {
+        this.sql = sql;
+        this.writes = writes;
+        this.targets = targets;
+        this.news = news;
+    }
+
+    /**
+     * Begins a ticket; its events so far are the opening alone and not written yet, and neither is its row: it goes with the events that
+     * follow. So this and they belong into one {@link Writes#gather}.
+     */
+    Held begin(TicketEvent.Opened opened, Optional<Long> company) {
+        Ticket ticket = Ticket.replay(List.of(opened));
+        long number = sql.fetchValue(Sequences.TICKET_NUMBER.nextval());
+        writes.concern(number);
+        return new Held(number, List.of(opened), ticket, 0, Optional.of(new Beginning(company)));
+    }
+
+    /**
+     * Takes hold of a ticket until the transaction ends.
+     *
+     * @throws Problem.NotFound when there is none of this number
+     * @throws EventJson.Newer when a newer version of Rafter wrote to it
+     */
+    public Held hold(long number) {
+        writes.settle(List.of(number));
+        short form = sql.select(TICKET.FORM)
+                .from(TICKET)
+                .where(TICKET.NUMBER.eq(number))
+                .forUpdate()
+                .fetchOptional(TICKET.FORM)
+                .orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        if (form > EventJson.FORM) {
+            throw new EventJson.Newer(number);
+        }
+        List<TicketEvent> events = events(number);
+        return new Held(number, events, Ticket.replay(events), events.size(), Optional.empty());
+    }
+
+    /** Adds events to a ticket that is held, and brings its row and clocks up to date. */
+    public Held append(Held held, List<TicketEvent> more, Instant now) {
+        if (more.isEmpty()) {
+            return held;
+        }
+        return writes.gather(() -> gatheredAppend(held, more, now));
+    }
+
+    private Held gatheredAppend(Held held, List<TicketEvent> more, Instant told) {
+        Held after = held.after(more);
+        // Another node's clock may be ahead of this one's: what has happened has happened.
+        Instant now = latest(told, after.events());
+        insert(held.number(), held.written() + 1, after.events().subList(held.written(), after.events().size()));
+        Instant since = more.getFirst().at();
+        writes.concern(held.number());
+        if (held.beginning().isPresent()) {
+            addRow(after, held.beginning().get(), since, now);
+        } else {
+            TicketRecord row = changed(row(held.ticket()), row(after.ticket()));
+            row.setForm((short) EventJson.FORM);
+            due(row, reckonAnew(after, since, now, customer(held.number())));
+            update(held.number(), row);
+        }
+        news.ticketChanged(held.number());
+        return after;
+    }
+
+    private static Instant latest(Instant now, List<TicketEvent> events) {
+        return events.stream().map(TicketEvent::at).filter(now::isBefore).max(Instant::compareTo).orElse(now);
+    }
+
+    private void addRow(Held held, Beginning beginning, Instant since, Instant now) {
+        TicketRecord row = row(held.ticket());
+        row.setNumber(held.number());
+        row.setForm((short) EventJson.FORM);
+        row.setCompanyId(beginning.company().orElse(null));
+        if (Collections.disjoint(targets.asked(), OF_MESSAGES)) {
+            due(row, reckonAnew(held, since, now, customerOfNew(held.ticket().contact())));
+            writes.write(TICKET_ROW, row.intoArray());
+            return;
+        }
+        // Promises that ask about words read them where they lie, so the row and the entries go first.
+        writes.write(TICKET_ROW, row.intoArray());
+        var falls = new TicketRecord();
+        due(falls, reckonAnew(held, since, now, customer(held.number())));
+        update(held.number(), falls);
+    }
+
+    private void update(long number, TicketRecord row) {
+        sql.update(TICKET).set(row).where(TICKET.NUMBER.eq(number)).execute();
+    }
+
+    private static void due(TicketRecord row, Optional<TargetClock> next) {
+        row.setNextDue(next.flatMap(TargetClock::dueMark).orElse(null));
+        row.setNextObjective(next.map(clock -> clock.objective().name()).orElse(null));
+    }
+
+    private Optional<TargetClock> reckonAnew(Held held, Instant since, Instant now, Facts customer) {
+        return targets.note(held.number(), targets.reckon(held.events(), customer, now), since);
+    }
+
+    /** Brings the clocks of a ticket up to date without anything having happened to it, for the promises changed. */
+    public void reckonAnew(Held held, Instant since, Instant now) {
+        var row = new TicketRecord();
+        due(row, reckonAnew(held, since, latest(now, held.events()), customer(held.number())));
+        update(held.number(), row);
+    }
+
+    /** What promises ask about the customer of a ticket. */
+    public Facts customer(long number) {
+        if (!Collections.disjoint(targets.asked(), OF_MESSAGES)) {
+            writes.settle(List.of(number));
+        }
+        return customers(List.of(number)).getOrDefault(number, Facts.none());
+    }
+
+    /** What promises ask about the customers of tickets; what none asks about is not looked up. */
+    public Map<Long, Facts> customers(Collection<Long> numbers) {
+        return customers(numbers, targets.asked());
+    }
+
+    /** These facts about the customers of tickets, and perhaps more. */
+    public Map<Long, Facts> customers(Collection<Long> numbers, Set<KnownField> asked) {
+        boolean customer = !Collections.disjoint(asked, OF_CUSTOMERS);
+        var found = new HashMap<Long, Facts>();
+        if (customer && !numbers.isEmpty()) {
+            sql.select(TICKET.NUMBER, CONTACT.NAME, Contacts.addresses(), COMPANY.ID, COMPANY.PLAN, CONTACT.OWN, COMPANY.OWN)
+                    .from(TICKET)
+                    .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                    .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                    .where(TICKET.NUMBER.in(numbers))
+                    .forEach(r -> found.put(r.value1(), own(own(facts(r.value2(), r.value3(), r.value4(), r.value5()), r.value6()), r.value7())));
+        }
+        if (asked.contains(KnownField.FIRST_MESSAGE) && !numbers.isEmpty()) {
+            sql.select(MESSAGE.TICKET, MESSAGE.TEXT)
+                    .distinctOn(MESSAGE.TICKET)
+                    .from(MESSAGE)
+                    .where(MESSAGE.TICKET.in(numbers))
+                    .orderBy(MESSAGE.TICKET, MESSAGE.SEQ)
+                    .forEach(r -> found.merge(r.value1(), Facts.none().with(KnownField.FIRST_MESSAGE, r.value2()),
+                            (known, text) -> known.with(KnownField.FIRST_MESSAGE, r.value2())));
+        }
+        if (asked.contains(KnownField.ANY_MESSAGE) && !numbers.isEmpty()) {
+            sql.select(MESSAGE.TICKET, MESSAGE.TEXT)
+                    .from(MESSAGE)
+                    .where(MESSAGE.TICKET.in(numbers))
+                    .and(MESSAGE.KIND.ne(NewMessage.Kind.AUTOMATIC.name()))
+                    .orderBy(MESSAGE.TICKET, MESSAGE.SEQ)
+                    .fetchGroups(MESSAGE.TICKET, MESSAGE.TEXT)
+                    .forEach((number, texts) -> found.put(number, found.getOrDefault(number, Facts.none()).with(KnownField.ANY_MESSAGE, texts)));
+        }
+        return found;
+    }
+
+    private static Facts own(Facts facts, @Nullable JSONB values) {
+        Facts known = facts;
+        for (var entry : values == null ? Set.<Map.Entry<String, String>>of() : OwnFields.read(values).entrySet()) {
+            Optional<OwnField> field = OwnField.of(entry.getKey());
+            known = field.isPresent() ? known.with(field.get(), entry.getValue()) : known;
+        }
+        return known;
+    }
+
+    /** The same about a customer whose ticket has no row yet. */
+    private Facts customerOfNew(long contact) {
+        if (Collections.disjoint(targets.asked(), OF_CUSTOMERS)) {
+            return Facts.none();
+        }
+        return sql.select(CONTACT.NAME, Contacts.addresses(), COMPANY.ID, COMPANY.PLAN)
+                .from(CONTACT)
+                .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .where(CONTACT.ID.eq(contact))
+                .fetchSingle(r -> facts(r.value1(), r.value2(), r.value3(), r.value4()));
+    }
+
+    private static Facts facts(String name, String @Nullable [] addresses, @Nullable Long company, @Nullable String plan) {
+        return Facts.none()
+                .with(KnownField.CONTACT_NAME, name)
+                .with(KnownField.CONTACT_ADDRESS, addresses == null ? List.of() : List.of(addresses))
+                .with(KnownField.COMPANY, company == null ? "" : company.toString())
+                .with(KnownField.PLAN, plan == null ? "" : plan);
+    }
+
+    private void insert(long number, int firstSeq, List<TicketEvent> events) {
+        int seq = firstSeq;
+        for (TicketEvent event : events) {
+            EventJson.Kept kept = EventJson.write(event);
+            writes.write(EVENT, number, seq++, kept.at(), kept.kind(), (short) kept.version(), kept.actor(), JSONB.valueOf(kept.body()));
+        }
+    }
+
+    /** What differs in the second, and nothing else. */
+    private static TicketRecord changed(TicketRecord before, TicketRecord after) {
+        for (Field<?> field : after.fields()) {
+            after.touched(field, !Objects.deepEquals(before.get(field), after.get(field)));
+        }
+        return after;
+    }
+
+    private static TicketRecord row(Ticket t) {
+        var row = new TicketRecord();
+        row.setSubject(t.subject());
+        row.setChannel(t.channel());
+        row.setMailboxId(orNull(t.way().address()));
+        row.setContactId(t.contact());
+        row.setState(t.state().key());
+        row.setTurn(t.turn().name());
+        row.setOpen(t.open());
+        row.setPriority(t.priority().name());
+        row.setOwnerId(orNull(t.owner()));
+        row.setTeamId(orNull(t.team()));
+        row.setTopic(t.topic());
+        row.setTags(t.tags().stream().sorted().toArray(String[]::new));
+        row.setOpenedAt(t.openedAt());
+        row.setChangedAt(t.changedAt());
+        row.setResolvedAt(t.resolvedAt().orElse(null));
+        row.setMessages(t.messages());
+        row.setLastSeq(t.seq());
+        row.setLastPublicSeq(t.lastPublicSeq());
+        row.setLinkedTo(orNull(t.linkedTo()));
+        row.setSubjectWords(Words.of(t.subject()).kept());
+        row.setTurnSince(t.turnSince());
+        row.setLastCustomerAt(t.lastCustomerAt().orElse(null));
+        row.setDiscarded(t.discarded());
+        row.setJoinedInto(orNull(t.joinedInto()));
+        row.setOwn(OwnFields.written(t.own()));
+        row.setOwnFolded(OwnFields.folded(t.own()));
+        row.setBringBackAt(t.bringBackAt().orElse(null));
+        row.setBroughtBackAt(t.broughtBackAt().orElse(null));
+        return row;
+    }
+
+    private static @Nullable Long orNull(OptionalLong value) {
+        return value.isPresent() ? value.getAsLong() : null;
+    }
+
+    /** Which tickets this version of Rafter understands. */
+    public static Condition understood() {
+        return TICKET.FORM.le((short) EventJson.FORM);
+    }
+
+    /** The events of one ticket, oldest first. */
+    public List<TicketEvent> events(long number) {
+        return sql.selectFrom(TICKET_EVENT)
+                .where(TICKET_EVENT.TICKET.eq(number))
+                .orderBy(TICKET_EVENT.SEQ)
+                .fetch(TicketStore::event);
+    }
+
+    /** The events of several tickets, oldest first, by ticket. */
+    public Map<Long, List<TicketEvent>> events(Collection<Long> numbers) {
+        return sql.selectFrom(TICKET_EVENT)
+                .where(TICKET_EVENT.TICKET.in(numbers))
+                .orderBy(TICKET_EVENT.TICKET, TICKET_EVENT.SEQ)
+                .fetchGroups(TICKET_EVENT.TICKET, TicketStore::event);
+    }
+
+    /** The event in a row that has the columns of {@link #KEPT}. */
+    static TicketEvent event(Record r) {
+        return EventJson.read(new EventJson.Kept(
+                r.get(TICKET_EVENT.AT), r.get(TICKET_EVENT.KIND), r.get(TICKET_EVENT.VERSION), r.get(TICKET_EVENT.ACTOR),
+                r.get(TICKET_EVENT.BODY).data()));
+    }
+}

@@ -1,0 +1,16 @@
+package rafter.app.tickets.channel;
+
+import java.util.OptionalInt;
+
+/**
+ * What can be done by a channel.
+ *
+ * @param publicly whether others than the customer can read what is said there
+ * @param formatted whether text can be formatted; else it is sent plain
+ * @param longest how many signs a message may have; empty when there is no limit
+ * @param files whether files can go along
+ * @param subject whether a message has a subject
+ * @param copies whether others can be sent a copy
+ * @param delivered what it means that a message was delivered, as people read it
+ */
+public record Abilities(boolean publicly, boolean formatted, OptionalInt longest, boolean files, boolean subject, boolean copies, String delivered) {}

@@ -1,0 +1,49 @@
+package rafter.app.tickets.channel;
+
+import java.time.Instant;
+import java.util.Collection;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** A way by which customers reach us and we them. How it works is known to its adapter alone. */
+public interface Channel {
+
+    /** What it is called in events and rows, for good. */
+    String key();
+
+    /** What people call it. */
+    String name();
+
+    /** What it can do. */
+    Abilities abilities();
+
+    /** One of our addresses on it; nothing when it is gone. */
+    Optional<OurAddress> ours(long id);
+
+    /** Whether an address is one of ours, in whatever form answers come to it. */
+    boolean isOurs(String address);
+
+    /** Whether a message can be sent to an address. */
+    boolean writable(String address);
+
+    /**
+     * The addresses in a list that a person typed, each once, in the form in which they are kept.
+     *
+     * @param where it was typed, in words
+     * @throws rafter.app.platform.Problem.Invalid when one of them is none, or nothing can be sent to it
+     */
+    List<String> typed(String list, String where);
+
+    /** An identity for a message of a ticket that is about to be sent; nobody can guess it. */
+    String newIdentity(long ticket, OurAddress from);
+
+    /** Has a message leave as soon as the running transaction commits, once. */
+    void send(Outgoing message);
+
+    /** How the messages behind these entries stand; those that were sent by this channel. */
+    Map<Long, Delivery> deliveries(Collection<Long> entries);
+
+    /** Tries to deliver a message again at once that failed or waits. */
+    void again(long delivery, Instant now, long by);
+}

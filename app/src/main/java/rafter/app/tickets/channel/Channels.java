@@ -1,0 +1,54 @@
+package rafter.app.tickets.channel;
+
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.springframework.stereotype.Component;
+import rafter.core.ticket.Way;
+
+/** The channels that this installation has. */
+@Component
+public class Channels {
+
+    private final Map<String, Channel> byKey;
+
+    Channels(List<Channel> all) {
+        byKey = all.stream().collect(Collectors.toMap(Channel::key, Function.identity(), (one, other) -> one, TreeMap::new));
+    }
+
+    /**
+     * The channel of a key.
+     *
+     * @throws IllegalStateException when this installation has none of that key: its tickets cannot be served here
+     */
+    public Channel of(String key) {
+        return Optional.ofNullable(byKey.get(key)).orElseThrow(() -> new IllegalStateException("no channel is called " + key));
+    }
+
+    /** What people call a channel, also one that this installation does not have. */
+    public String name(String key) {
+        return Optional.ofNullable(byKey.get(key)).map(Channel::name).orElse(key);
+    }
+
+    /** The address of ours that a ticket came to, if it is still there. */
+    public Optional<OurAddress> ours(Way way) {
+        return way.address().stream().boxed().findFirst().flatMap(id -> of(way.channel()).ours(id));
+    }
+
+    /** How the messages behind these entries stand, whichever channel they took. */
+    public Map<Long, Delivery> deliveries(Collection<Long> entries) {
+        var found = new HashMap<Long, Delivery>();
+        byKey.values().forEach(channel -> found.putAll(channel.deliveries(entries)));
+        return found;
+    }
+
+    /** All of them, in the order of their keys. */
+    public Collection<Channel> all() {
+        return byKey.values();
+    }
+}

@@ -1,0 +1,395 @@
+package rafter.app.tickets.clocks;
+
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.STEP_FIRED;
+import static rafter.database.Tables.STEP_TIMER;
+import static rafter.database.Tables.TEAM_MEMBER;
+import static rafter.database.Tables.TICKET;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jooq.DSLContext;
+import org.jooq.Record2;
+import org.jooq.SelectConditionStep;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.access.Person;
+import rafter.app.house.access.Persons;
+import rafter.app.house.access.Role;
+import rafter.app.house.notices.Notices;
+import rafter.app.platform.RafterSettings;
+import rafter.app.platform.SafeHtml;
+import rafter.app.platform.Say;
+import rafter.app.platform.Workspaces;
+import rafter.app.platform.Writes;
+import rafter.app.promises.targets.Targets;
+import rafter.app.promises.targets.Terms;
+import rafter.app.tickets.acts.EntryStore;
+import rafter.app.tickets.acts.NewMessage;
+import rafter.app.tickets.acts.TicketStore;
+import rafter.app.tickets.channel.Channel;
+import rafter.app.tickets.channel.Channels;
+import rafter.app.tickets.channel.Outgoing;
+import rafter.core.criteria.Facts;
+import rafter.core.target.ClockState;
+import rafter.core.target.Step;
+import rafter.core.target.TargetClock;
+import rafter.core.text.Placeholder;
+import rafter.core.text.Placeholders;
+import rafter.core.ticket.Actor;
+import rafter.core.ticket.Priority;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketEvent;
+import rafter.core.ticket.Way;
+import rafter.database.tables.records.StepFiredRecord;
+import rafter.database.tables.records.StepTimerRecord;
+
+/**
+ * Fires the steps of clocks that are due. A step fires in one transaction with the note that it did, so it fires once, with any number of
+ * nodes and through crashes; and only if its clock still runs and its instant has not moved.
+ */
+@Component
+public class StepFiring {
+
+    /** Later than this, nobody was there to fire it in time. */
+    private static final Duration OUTAGE = Duration.ofMinutes(5);
+
+    private final DSLContext sql;
+    private final Writes writes;
+    private final TicketStore store;
+    private final EntryStore entries;
+    private final Targets targets;
+    private final Persons persons;
+    private final Notices notices;
+    private final Channels channels;
+    private final RafterSettings settings;
+    private final Workspaces workspaces;
+    private final Clock clock;
+
+    StepFiring(
+            DSLContext sql, Writes writes, TicketStore store, EntryStore entries, Targets targets, Persons persons, Notices notices, Channels channels,
+            RafterSettings settings, Workspaces workspaces, Clock clock) {
+        this.sql = sql;
+        this.writes = writes;
+        this.store = store;
+        this.entries = entries;
+        this.targets = targets;
+        this.persons = persons;
+        this.notices = notices;
+        this.channels = channels;
+        this.settings = settings;
+        this.workspaces = workspaces;
+        this.clock = clock;
+    }
+
+    /** A step that fires now. */
+    private record Firing(StepTimerRecord timer, TargetClock clock, Step step, boolean tardy) {}
+
+    /** What the tickets of one round have to do with. */
+    private record Round(
+            Instant now, Terms terms, Map<Long, List<TicketEvent>> events, Map<Long, Facts> customers, Map<Long, String> names,
+            Map<Long, Person> people, Map<Long, List<Long>> members) {}
+
+    /** When the next step is due, if any is. */
+    public Optional<Instant> nextDue() {
+        return understood().orderBy(STEP_TIMER.DUE_AT).limit(1).fetchOptional(STEP_TIMER.DUE_AT);
+    }
+
+    /**
+     * Fires what is due, on so many tickets at most.
+     *
+     * @return how many timers were dealt with; zero when nothing was due that nobody else works on
+     */
+    @Transactional
+    public int fireDue(int mostTickets) {
+        Instant now = clock.instant();
+        // The tickets are held before their timers, as in every other transaction that touches both.
+        List<Long> due = understood()
+                .and(STEP_TIMER.DUE_AT.le(now))
+                .orderBy(STEP_TIMER.DUE_AT)
+                .limit(mostTickets)
+                .fetch(STEP_TIMER.TICKET);
+        if (due.isEmpty()) {
+            return 0;
+        }
+        List<Long> held = sql.select(TICKET.NUMBER)
+                .from(TICKET)
+                .where(TICKET.NUMBER.in(new HashSet<>(due)))
+                .orderBy(TICKET.NUMBER)
+                .forUpdate()
+                .skipLocked()
+                .fetch(TICKET.NUMBER);
+        List<StepTimerRecord> timers = sql.deleteFrom(STEP_TIMER)
+                .where(STEP_TIMER.TICKET.in(held))
+                .and(STEP_TIMER.DUE_AT.le(now))
+                .returning()
+                .fetch();
+        if (timers.isEmpty()) {
+            return 0;
+        }
+        Round round = round(held, now);
+        return writes.gather(() -> {
+            fire(latestOfEachKind(still(timers, round)), round);
+            return timers.size();
+        });
+    }
+
+    /** Timers of tickets that this version understands; the others are left to a newer node. */
+    private SelectConditionStep<Record2<Long, Instant>> understood() {
+        return sql.select(STEP_TIMER.TICKET, STEP_TIMER.DUE_AT)
+                .from(STEP_TIMER)
+                .join(TICKET).on(TICKET.NUMBER.eq(STEP_TIMER.TICKET))
+                .where(TicketStore.understood());
+    }
+
+    private Round round(List<Long> held, Instant now) {
+        Map<Long, String> names = sql.select(TICKET.NUMBER, CONTACT.NAME)
+                .from(TICKET)
+                .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                .where(TICKET.NUMBER.in(held))
+                .fetchMap(TICKET.NUMBER, CONTACT.NAME);
+        return new Round(
+                now, targets.terms(), store.events(held), store.customers(held), names,
+                persons.active().stream().collect(Collectors.toMap(Person::id, Function.identity())),
+                sql.selectFrom(TEAM_MEMBER).fetchGroups(TEAM_MEMBER.TEAM_ID, TEAM_MEMBER.PERSON_ID));
+    }
+
+    /** Those whose clock runs, and whose instant is still the one the timer was set for. */
+    private List<Firing> still(List<StepTimerRecord> timers, Round round) {
+        var clocks = new HashMap<Long, List<TargetClock>>();
+        var firing = new ArrayList<Firing>();
+        for (StepTimerRecord timer : timers) {
+            List<TargetClock> all = clocks.computeIfAbsent(timer.getTicket(), number -> targets.reckon(
+                    round.events().getOrDefault(number, List.of()), round.customers().getOrDefault(number, Facts.none()), round.now(), round.terms()));
+            for (TargetClock one : all) {
+                boolean its = one.objective().name().equals(timer.getObjective()) && one.started().equals(timer.getRunStarted());
+                if (its && one.state() instanceof ClockState.Running) {
+                    boolean tardy = timer.getDueAt().isBefore(round.now().minus(OUTAGE));
+                    one.steps().stream()
+                            .filter(time -> time.step().id().equals(timer.getStep()) && time.at().equals(timer.getDueAt()))
+                            .forEach(time -> firing.add(new Firing(timer, one, time.step(), tardy)));
+                }
+            }
+        }
+        return firing;
+    }
+
+    /** Of steps that come late after an outage, the latest of each kind on each clock is enough; the others are noted as passed over. */
+    private List<Firing> latestOfEachKind(List<Firing> firing) {
+        var latest = new LinkedHashMap<List<Object>, Firing>();
+        var kept = new ArrayList<Firing>();
+        for (Firing one : firing) {
+            if (!one.tardy()) {
+                kept.add(one);
+                continue;
+            }
+            List<Object> kind = List.of(
+                    one.timer().getTicket(), one.timer().getObjective(), one.timer().getRunStarted(),
+                    one.step().acts().stream().map(act -> act.getClass().getSimpleName()).sorted().toList());
+            Firing other = latest.get(kind);
+            if (other == null || other.timer().getDueAt().isBefore(one.timer().getDueAt())) {
+                latest.put(kind, one);
+            }
+        }
+        Set<Firing> wanted = new HashSet<>(latest.values());
+        List<Firing> passed = firing.stream().filter(one -> one.tardy() && !wanted.contains(one)).toList();
+        note(passed.stream().map(one -> fired(one, "passed over: a later step of the same kind fired after an outage")).toList());
+        kept.addAll(wanted);
+        return kept;
+    }
+
+    private StepFiredRecord fired(Firing one, String done) {
+        StepTimerRecord t = one.timer();
+        return new StepFiredRecord(t.getTicket(), t.getObjective(), t.getRunStarted(), t.getStep(), t.getDueAt(), clock.instant(), done);
+    }
+
+    /** Writes down what fired; gives those that had not before. */
+    private Set<List<Object>> note(List<StepFiredRecord> all) {
+        if (all.isEmpty()) {
+            return Set.of();
+        }
+        var insert = sql.insertInto(STEP_FIRED).columns(STEP_FIRED.fields());
+        for (StepFiredRecord one : all) {
+            insert = insert.values(one.intoArray());
+        }
+        return insert.onConflictDoNothing().returning().fetch().stream().map(StepFiring::key).collect(Collectors.toSet());
+    }
+
+    private static List<Object> key(StepFiredRecord r) {
+        return List.of(r.getTicket(), r.getObjective(), r.getRunStarted(), r.getStep());
+    }
+
+    private void fire(List<Firing> firing, Round round) {
+        List<StepFiredRecord> records = firing.stream().map(one -> fired(one, words(one, round))).toList();
+        Set<List<Object>> fresh = note(records);
+        var told = new ArrayList<Notices.Told>();
+        var changes = new LinkedHashMap<Long, List<Firing>>();
+        for (int i = 0; i < firing.size(); i++) {
+            Firing one = firing.get(i);
+            if (!fresh.contains(key(records.get(i)))) {
+                continue;
+            }
+            for (Step.Act act : one.step().acts()) {
+                if (act instanceof Step.Act.Notify notify) {
+                    tell(one, notify, round, told);
+                }
+            }
+            if (one.step().acts().stream().anyMatch(act -> !(act instanceof Step.Act.Notify))) {
+                changes.computeIfAbsent(one.timer().getTicket(), n -> new ArrayList<>()).add(one);
+            }
+        }
+        notices.tell(told);
+        changes.forEach((number, all) -> change(number, all, round));
+    }
+
+    // ------------------------------------------------------------------ telling
+
+    private void tell(Firing one, Step.Act.Notify notify, Round round, List<Notices.Told> told) {
+        String words = Placeholders.fill(notify.message(), values(one, round)) + tardiness(one, round);
+        if (notify.whom() == Step.Whom.ADDRESS) {
+            mail(one, notify.address(), words, round);
+            return;
+        }
+        receivers(one, notify.whom(), round).forEach(person -> told.add(new Notices.Told(person, one.timer().getTicket(), round.now(), Notices.Kind.STEP, words)));
+    }
+
+    private static String tardiness(Firing one, Round round) {
+        return one.tardy() ? " (This comes late: it was due " + Say.when(one.timer().getDueAt(), round.now(), round.terms().zone()) + ".)" : "";
+    }
+
+    private static Ticket ticket(Firing one, Round round) {
+        return Ticket.replay(round.events().getOrDefault(one.timer().getTicket(), List.of()));
+    }
+
+    private Collection<Long> receivers(Firing one, Step.Whom whom, Round round) {
+        Ticket ticket = ticket(one, round);
+        List<Long> team = ticket.team().isPresent() ? round.members().getOrDefault(ticket.team().getAsLong(), List.of()) : List.of();
+        var found = new LinkedHashSet<Long>();
+        switch (whom) {
+            // A ticket that nobody owns concerns its team.
+            case OWNER -> found.addAll(ticket.owner().isPresent() ? List.of(ticket.owner().getAsLong()) : team);
+            case TEAM -> found.addAll(team);
+            case LEAD -> {
+                List<Long> leads = round.people().values().stream().filter(p -> p.role() == Role.LEAD).map(Person::id).toList();
+                List<Long> own = leads.stream().filter(team::contains).toList();
+                found.addAll(own.isEmpty() ? leads : own);
+            }
+            case ADDRESS -> { }
+        }
+        found.removeIf(person -> !round.people().containsKey(person));
+        return found;
+    }
+
+    private void mail(Firing one, String address, String words, Round round) {
+        long number = one.timer().getTicket();
+        Way way = ticket(one, round).way();
+        Channel channel = channels.of(way.channel());
+        channels.ours(way).ifPresent(from -> channel.send(new Outgoing(
+                number, Optional.empty(), from, channel.newIdentity(number, from), from.name(), List.of(address), List.of(),
+                "Ticket " + number + ": " + one.clock().objective().words(), SafeHtml.fromText(words), words, Optional.empty(), List.of(), List.of(),
+                true, round.now())));
+    }
+
+    /** The placeholders that a step's words may hold, with their values. */
+    private Map<String, String> values(Firing one, Round round) {
+        Ticket ticket = ticket(one, round);
+        var values = new EnumMap<Placeholder, String>(Placeholder.class);
+        long number = one.timer().getTicket();
+        String customer = round.names().getOrDefault(number, "");
+        values.put(Placeholder.TICKET, Long.toString(number));
+        values.put(Placeholder.SUBJECT, ticket.subject());
+        values.put(Placeholder.CUSTOMER, customer);
+        values.put(Placeholder.FIRST_NAME, Placeholder.firstName(customer));
+        values.put(Placeholder.WORKSPACE, workspaces.current().name());
+        values.put(Placeholder.OWNER, ticket.owner().isPresent() ? name(ticket.owner().getAsLong(), round) : "nobody");
+        values.put(Placeholder.DUE, one.clock().dueMark().map(due -> Say.when(due, round.now(), round.terms().zone())).orElse("never"));
+        values.put(Placeholder.TARGET, one.clock().objective().words());
+        values.put(Placeholder.LINK, settings.address() + "/tickets/" + number);
+        return Placeholder.named(values);
+    }
+
+    private static String name(long person, Round round) {
+        return Optional.ofNullable(round.people().get(person)).map(Person::name).orElse("somebody who left");
+    }
+
+    private String words(Firing one, Round round) {
+        return one.step().acts().stream().map(act -> words(one, act, round)).collect(Collectors.joining("; ")) + tardiness(one, round);
+    }
+
+    private String words(Firing one, Step.Act act, Round round) {
+        return switch (act) {
+            case Step.Act.Notify n when n.whom() == Step.Whom.ADDRESS -> "told " + n.address();
+            case Step.Act.Notify n -> {
+                String names = receivers(one, n.whom(), round).stream().map(id -> name(id, round)).collect(Collectors.joining(", "));
+                yield "told " + (names.isEmpty() ? n.whom().words() + ", who is nobody just now" : names);
+            }
+            case Step.Act.RaisePriority r -> "raised the priority";
+            case Step.Act.HandOver h -> "handed it to a team";
+            case Step.Act.Tag t -> "tagged it " + t.tag();
+            case Step.Act.Note n -> "wrote a note";
+        };
+    }
+
+    // ------------------------------------------------------------------ changing the ticket
+
+    private void change(long number, List<Firing> all, Round round) {
+        TicketStore.Held held = store.hold(number);
+        for (Firing one : all) {
+            for (Step.Act act : one.step().acts()) {
+                List<TicketEvent> events = events(held, act, one, round);
+                held = store.append(held, events, round.now());
+            }
+        }
+    }
+
+    private List<TicketEvent> events(TicketStore.Held held, Step.Act act, Firing one, Round round) {
+        Actor rafter = Actor.system();
+        Ticket ticket = held.ticket();
+        Instant now = round.now();
+        return switch (act) {
+            case Step.Act.Notify n -> List.of();
+            case Step.Act.RaisePriority r -> ticket.priority() == Priority.P1
+                    ? List.of()
+                    : List.of(new TicketEvent.PriorityChanged(now, rafter, Priority.values()[ticket.priority().ordinal() - 1]));
+            case Step.Act.HandOver h -> {
+                var events = new ArrayList<TicketEvent>();
+                boolean known = persons.teams().stream().anyMatch(team -> team.id() == h.team());
+                if (known && !ticket.team().equals(OptionalLong.of(h.team()))) {
+                    events.add(new TicketEvent.TeamChanged(now, rafter, OptionalLong.of(h.team())));
+                }
+                if (known && ticket.owner().isPresent()) {
+                    events.add(new TicketEvent.OwnerChanged(now, rafter, OptionalLong.empty()));
+                }
+                yield events;
+            }
+            case Step.Act.Tag t -> {
+                var tags = new HashSet<>(ticket.tags());
+                yield tags.add(t.tag()) ? List.of(new TicketEvent.TagsChanged(now, rafter, tags)) : List.of();
+            }
+            case Step.Act.Note n -> {
+                String text = Placeholders.fill(n.text(), values(one, round)) + tardiness(one, round);
+                var note = new NewMessage(
+                        NewMessage.Kind.NOTE, now, "Rafter", Optional.empty(), Optional.empty(),
+                        new NewMessage.Envelope("", "", List.of(), List.of(), "", Optional.empty()), SafeHtml.fromText(text), text, Optional.empty(),
+                        "", List.of());
+                long id = entries.add(held.number(), held.nextSeq(), note);
+                yield List.of(new TicketEvent.NoteAdded(now, rafter, id));
+            }
+        };
+    }
+}

@@ -1,0 +1,323 @@
+package rafter.app.tickets.page;
+
+import static rafter.database.Tables.ATTACHMENT;
+import static rafter.database.Tables.MESSAGE;
+import static rafter.database.Tables.TICKET;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
+import org.jsoup.Jsoup;
+import org.jsoup.nodes.Document;
+import org.jsoup.nodes.TextNode;
+import org.jsoup.select.Elements;
+import org.springframework.stereotype.Component;
+import rafter.app.house.access.Person;
+import rafter.app.house.access.Persons;
+import rafter.app.house.access.Team;
+import rafter.app.house.fields.AddedField;
+import rafter.app.house.fields.OwnFields;
+import rafter.app.platform.Say;
+import rafter.app.tickets.acts.TicketStore;
+import rafter.app.tickets.channel.Channels;
+import rafter.app.tickets.channel.Delivery;
+import rafter.app.tickets.clocks.FiredSteps;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketEvent;
+import rafter.database.tables.records.AttachmentRecord;
+import rafter.database.tables.records.MessageRecord;
+
+/** What was said and done on a ticket, line by line. */
+@Component
+class Conversation {
+
+    /** So many entries are shown at first. */
+    private static final int ENTRIES = 60;
+    private static final int MOST_ENTRIES = 5000;
+    private static final Duration A_RUN = Duration.ofMinutes(1);
+    /** Longer, and the line says only how many changes there were. */
+    private static final int LONGEST_RUN = 120;
+
+    /** A line of the conversation: an entry or a change. */
+    sealed interface Item {
+        String css();
+    }
+
+    /** A message or note. */
+    record Entry(
+            long id, String css, String author, String via, String at, String exact, String html, String remark, List<FileView> files,
+            boolean remotePictures, boolean raw, Optional<DeliveryView> delivery)
+            implements Item {}
+
+    /**
+     * Something that was done to the ticket.
+     *
+     * @param who who did it, as the words begin; blank when they begin otherwise
+     */
+    record Change(String words, String who, Instant when, String at, String exact) implements Item {
+        @Override
+        public String css() {
+            return "change";
+        }
+    }
+
+    /** What one person did within a minute, as one line that unfolds. */
+    record Run(String words, List<Change> changes) implements Item {
+        @Override
+        public String css() {
+            return "run";
+        }
+
+        public String at() {
+            return changes.getFirst().at();
+        }
+
+        public String exact() {
+            return changes.getFirst().exact();
+        }
+    }
+
+    record FileView(long id, String name, String size) {}
+
+    /** How a mail of ours stands. */
+    record DeliveryView(long id, String css, String words, boolean canRetry) {}
+
+    /** What a ticket's page shows of what was said and done; {@code hidden} older entries are not among it. */
+    record Said(List<Item> items, int hidden) {}
+
+    /** What all lines of one conversation are made with. */
+    private record Telling(
+            Map<Long, MessageRecord> messages, Map<Long, List<AttachmentRecord>> files, Map<Long, Delivery> deliveries, OptionalLong pictures,
+            ChangeWords words) {}
+
+    private final DSLContext sql;
+    private final TicketStore store;
+    private final Persons persons;
+    private final Channels channels;
+    private final FiredSteps firedSteps;
+    private final OwnFields fields;
+
+    Conversation(DSLContext sql, TicketStore store, Persons persons, Channels channels, FiredSteps firedSteps, OwnFields fields) {
+        this.sql = sql;
+        this.store = store;
+        this.persons = persons;
+        this.channels = channels;
+        this.firedSteps = firedSteps;
+        this.fields = fields;
+    }
+
+    /**
+     * The conversation of a ticket, with what was said on those that became parts of it.
+     *
+     * @param all whether the older entries of a long one are wanted too
+     * @param pictures the entry whose pictures from elsewhere were asked for
+     */
+    Said of(long number, Ticket ticket, List<TicketEvent> events, boolean all, OptionalLong pictures, ZoneId zone, Instant now) {
+        Map<Long, List<TicketEvent>> joined = joined(number);
+        List<MessageRecord> messages = messages(number, joined.keySet(), all);
+        int entries = ticket.messages() + joined.values().stream().mapToInt(one -> Ticket.replay(one).messages()).sum();
+        int hidden = Math.max(0, entries - messages.size());
+        Instant since = hidden > 0 && !messages.isEmpty() ? messages.getFirst().getAt() : Instant.MIN;
+        return new Said(items(number, woven(events, joined), since, telling(messages, pictures, zone, now)), hidden);
+    }
+
+    private Telling telling(List<MessageRecord> messages, OptionalLong pictures, ZoneId zone, Instant now) {
+        List<Long> ids = messages.stream().map(MessageRecord::getId).toList();
+        Map<Long, List<AttachmentRecord>> files = sql.selectFrom(ATTACHMENT)
+                .where(ATTACHMENT.MESSAGE_ID.in(ids))
+                .orderBy(ATTACHMENT.POSITION)
+                .fetchGroups(ATTACHMENT.MESSAGE_ID, file -> file);
+        var words = new ChangeWords(
+                persons.all().stream().collect(Collectors.toMap(Person::id, Function.identity())),
+                persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name)),
+                fields.all().stream().collect(Collectors.toMap(AddedField::key, AddedField::name)), zone, now);
+        return new Telling(
+                messages.stream().collect(Collectors.toMap(MessageRecord::getId, Function.identity())), files, channels.deliveries(ids), pictures, words);
+    }
+
+    /** The events of the tickets that became parts of this one, and of those that had become parts of them. */
+    private Map<Long, List<TicketEvent>> joined(long number) {
+        var found = new TreeSet<Long>();
+        List<Long> into = List.of(number);
+        while (!into.isEmpty()) {
+            into = sql.select(TICKET.NUMBER).from(TICKET).where(TICKET.JOINED_INTO.in(into)).fetch(TICKET.NUMBER);
+            into.removeIf(one -> !found.add(one));
+        }
+        return found.isEmpty() ? Map.of() : store.events(found);
+    }
+
+    /** Something that happened, and on which ticket when it was one that became a part of this one. */
+    private record Told(TicketEvent event, OptionalLong joined) {}
+
+    /** What was said on tickets that became parts of this one stands where it was said. */
+    private static List<Told> woven(List<TicketEvent> own, Map<Long, List<TicketEvent>> joined) {
+        var all = new ArrayList<Told>();
+        own.forEach(event -> all.add(new Told(event, OptionalLong.empty())));
+        joined.forEach((number, events) -> events.stream()
+                .filter(event -> messageOf(event).isPresent())
+                .forEach(event -> all.add(new Told(event, OptionalLong.of(number)))));
+        all.sort(Comparator.comparing(told -> told.event().at()));
+        return all;
+    }
+
+    private List<MessageRecord> messages(long number, Set<Long> joined, boolean all) {
+        return sql.selectFrom(MESSAGE)
+                .where(MESSAGE.TICKET.eq(number).or(joined.isEmpty() ? DSL.falseCondition() : MESSAGE.TICKET.in(joined)))
+                .and(MESSAGE.TAKEN_BACK.isNull())
+                .orderBy(joined.isEmpty() ? MESSAGE.SEQ.desc() : MESSAGE.AT.desc())
+                .limit(all ? MOST_ENTRIES : ENTRIES)
+                .fetch()
+                .reversed();
+    }
+
+    private List<Item> items(long number, List<Told> told, Instant since, Telling telling) {
+        var items = new ArrayList<Item>();
+        var fired = new ArrayDeque<>(firedSteps.of(number));
+        for (Told one : told) {
+            TicketEvent event = one.event();
+            if (event.at().isBefore(since)) {
+                continue;
+            }
+            takeFired(fired, event.at(), since, items, telling);
+            messageOf(event).ifPresentOrElse(
+                    id -> Optional.ofNullable(telling.messages().get(id)).ifPresent(m -> items.add(entry(m, one.joined(), telling))),
+                    () -> change(event, telling).ifPresent(items::add));
+        }
+        takeFired(fired, Instant.MAX, since, items, telling);
+        return inRuns(items);
+    }
+
+    private static Optional<Change> change(TicketEvent event, Telling telling) {
+        String who = telling.words().who(event.actor());
+        return telling.words().of(event).map(words -> change(words, words.startsWith(who + " ") ? who : "", event.at(), telling));
+    }
+
+    private static Change change(String words, String who, Instant at, Telling telling) {
+        return new Change(words, who, at, telling.words().when(at), Say.exactly(at, telling.words().zone()));
+    }
+
+    /** The same with changes that one person made within a minute, and nothing between them, as one line. */
+    static List<Item> inRuns(List<Item> items) {
+        var all = new ArrayList<Item>();
+        var run = new ArrayList<Change>();
+        for (Item item : items) {
+            boolean goesOn = item instanceof Change change && !change.who().isEmpty() && !run.isEmpty() && run.getFirst().who().equals(change.who())
+                    && !change.when().isAfter(run.getFirst().when().plus(A_RUN));
+            if (!goesOn) {
+                endRun(run, all);
+            }
+            if (item instanceof Change change) {
+                run.add(change);
+            } else {
+                all.add(item);
+            }
+        }
+        endRun(run, all);
+        return all;
+    }
+
+    private static void endRun(List<Change> run, List<Item> all) {
+        if (run.size() < 2) {
+            all.addAll(run);
+        } else {
+            String who = run.getFirst().who();
+            String did = run.stream().map(change -> change.words().substring(who.length() + 1)).collect(Collectors.joining(", "));
+            all.add(new Run(did.length() > LONGEST_RUN ? who + " made " + run.size() + " changes" : who + " " + did, List.copyOf(run)));
+        }
+        run.clear();
+    }
+
+    /** The steps that fired until an instant, in their place among what else happened. */
+    private static void takeFired(Deque<FiredSteps.Fired> fired, Instant until, Instant since, List<Item> items, Telling telling) {
+        while (!fired.isEmpty() && !fired.getFirst().at().isAfter(until)) {
+            FiredSteps.Fired one = fired.removeFirst();
+            if (!one.at().isBefore(since)) {
+                items.add(change(one.words(), "", one.at(), telling));
+            }
+        }
+    }
+
+    private static Optional<Long> messageOf(TicketEvent event) {
+        return switch (event) {
+            case TicketEvent.CustomerWrote e -> Optional.of(e.message());
+            case TicketEvent.WeWrote e -> Optional.of(e.message());
+            case TicketEvent.NoteAdded e -> Optional.of(e.message());
+            case TicketEvent.Bounced e -> Optional.of(e.message());
+            default -> Optional.empty();
+        };
+    }
+
+    private static Entry entry(MessageRecord m, OptionalLong joined, Telling telling) {
+        List<AttachmentRecord> files = telling.files().getOrDefault(m.getId(), List.of());
+        Document html = Jsoup.parseBodyFragment(m.getHtml());
+        html.outputSettings().prettyPrint(false);
+        showInline(html, files);
+        Set<String> shownInline = Set.copyOf(html.select("img[src^=/files/]").eachAttr("src"));
+        Elements remote = html.select("img[data-remote]");
+        boolean pictures = telling.pictures().isPresent() && telling.pictures().getAsLong() == m.getId();
+        if (pictures) {
+            remote.forEach(img -> img.attr("src", img.attr("data-remote")).attr("referrerpolicy", "no-referrer"));
+        }
+        List<FileView> listed = files.stream()
+                .filter(f -> !shownInline.contains("/files/" + f.getId()))
+                .map(f -> new FileView(f.getId(), f.getName(), Say.size(f.getSize())))
+                .toList();
+        Optional<Delivery> delivery = Optional.ofNullable(telling.deliveries().get(m.getId()));
+        return new Entry(
+                m.getId(), m.getKind().toLowerCase(Locale.ROOT), m.getAuthor(), via(m) + (joined.isPresent() ? ", on " + joined.getAsLong() : ""),
+                telling.words().when(m.getAt()), Say.exactly(m.getAt(), telling.words().zone()), html.body().html(), m.getRemark(), listed,
+                !remote.isEmpty() && !pictures, m.getInboundId() != null, delivery.map(d -> delivery(d, telling)));
+    }
+
+    /** Pictures that a mail brought along stand where it puts them. */
+    private static void showInline(Document html, List<AttachmentRecord> files) {
+        var inline = new HashMap<String, Long>();
+        files.stream().filter(f -> !f.getContentId().isEmpty()).forEach(f -> inline.put(f.getContentId(), f.getId()));
+        html.select("img[data-cid]").forEach(img -> {
+            Long file = inline.get(img.attr("data-cid"));
+            if (file == null) {
+                img.replaceWith(new TextNode("[picture missing]"));
+            } else {
+                img.attr("src", "/files/" + file).removeAttr("data-cid").attr("loading", "lazy");
+            }
+        });
+    }
+
+    private static String via(MessageRecord m) {
+        return switch (m.getKind()) {
+            case "NOTE" -> "note, the customer does not see this";
+            case "BOUNCE" -> "delivery report";
+            case "AUTOMATIC" -> "acknowledgement, sent by Rafter";
+            case "PUBLIC" -> "email to " + m.getToAddresses() + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses());
+            default -> "email from " + m.getFromAddress() + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses());
+        };
+    }
+
+    private static DeliveryView delivery(Delivery d, Telling telling) {
+        return switch (d.state()) {
+            case SENT -> new DeliveryView(d.id(), "sent", "sent " + d.sentAt().map(at -> telling.words().when(at)).orElse(""), false);
+            case FAILED -> new DeliveryView(d.id(), "failed", "not sent. " + d.reason(), true);
+            case QUEUED ->
+                d.attempts() == 0
+                        ? new DeliveryView(d.id(), "queued", "queued", false)
+                        : new DeliveryView(
+                                d.id(), "delayed", "waiting, next try " + telling.words().when(d.nextAt()) + ". " + d.reason(), true);
+        };
+    }
+}

@@ -1,0 +1,285 @@
+package rafter.app.tickets.page;
+
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.TreeSet;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import rafter.app.house.access.Access;
+import rafter.app.house.access.Person;
+import rafter.app.house.access.Persons;
+import rafter.app.house.access.Right;
+import rafter.app.house.fields.OwnFields;
+import rafter.app.platform.Done;
+import rafter.app.platform.Problem;
+import rafter.app.tickets.acts.TicketEnds;
+import rafter.app.tickets.acts.Tickets;
+import rafter.app.tickets.writing.Drafts;
+import rafter.app.tickets.writing.Recipients;
+import rafter.core.criteria.OwnField;
+import rafter.core.ticket.Priority;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketState;
+
+/** The page of a ticket, and the acts on one that are no messages. */
+@Controller
+@RequestMapping("/tickets/{number}")
+class TicketController {
+
+    /** Before the name of a field of a form: what stood in it when the person opened it. */
+    private static final String WAS = "was-";
+
+    private final TicketPage page;
+    private final Tickets tickets;
+    private final TicketEnds ends;
+    private final Drafts drafts;
+    private final Recipients recipients;
+    private final Persons persons;
+    private final Access access;
+    private final OwnFields fields;
+
+    TicketController(
+            TicketPage page, Tickets tickets, TicketEnds ends, Drafts drafts, Recipients recipients, Persons persons, Access access,
+            OwnFields fields) {
+        this.ends = ends;
+        this.fields = fields;
+        this.page = page;
+        this.tickets = tickets;
+        this.drafts = drafts;
+        this.recipients = recipients;
+        this.persons = persons;
+        this.access = access;
+    }
+
+    @GetMapping
+    String show(
+            @PathVariable long number,
+            @RequestParam(defaultValue = "false") boolean all,
+            @RequestParam(required = false) Optional<Long> pictures,
+            Model model) {
+        Person me = access.require(Right.WORK);
+        TicketPage.View view = fill(number, me, all, pictures, model);
+        Drafts.Draft reply = drafts.find(number, Drafts.Kind.REPLY, me);
+        model.addAttribute("reply", reply);
+        Recipients.Proposed proposed = recipients.proposed(number, view.ticket());
+        model.addAttribute("to", reply.to().isBlank() ? proposed.to() : reply.to());
+        model.addAttribute("cc", reply.version() == 0 ? String.join(", ", proposed.cc()) : reply.cc());
+        model.addAttribute("alsoAt", proposed.others());
+        model.addAttribute("note", drafts.find(number, Drafts.Kind.NOTE, me));
+        return "tickets/page/ticket";
+    }
+
+    private TicketPage.View fill(long number, Person me, boolean all, Optional<Long> pictures, Model model) {
+        TicketPage.View view = page.load(number, me, all, pictures.map(OptionalLong::of).orElse(OptionalLong.empty()));
+        model.addAttribute("view", view);
+        model.addAttribute("writing", drafts.othersWriting(number, me));
+        model.addAttribute("states", TicketState.shipped());
+        model.addAttribute("priorities", Priority.values());
+        return view;
+    }
+
+    /** What changes on the page while it is open: everything but the place where somebody may be writing. */
+    @GetMapping("/live")
+    String live(@PathVariable long number, @RequestParam(defaultValue = "false") boolean all, @RequestParam(required = false) Optional<Long> pictures, Model model) {
+        fill(number, access.require(Right.WORK), all, pictures, model);
+        return "tickets/page/ticket :: live";
+    }
+
+    /** The choices for one fact of a ticket, as a small menu or, without scripts, as a page. */
+    @GetMapping("/choose/{what}")
+    String choose(@PathVariable long number, @PathVariable String what, Model model, HttpServletRequest request) {
+        Person me = access.require(Right.WORK);
+        Ticket ticket = tickets.find(number).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        model.addAttribute("number", number);
+        model.addAttribute("ticket", ticket);
+        model.addAttribute("me", me);
+        model.addAttribute("states", TicketState.shipped());
+        model.addAttribute("priorities", Priority.values());
+        model.addAttribute("people", persons.active());
+        model.addAttribute("teams", persons.teams());
+        model.addAttribute("owner", text(ticket.owner()));
+        boolean colleagues = ticket.owner().isPresent() && ticket.owner().getAsLong() != me.id();
+        model.addAttribute("mayHand", !colleagues || me.role().has(Right.HAND_OVER_ANY));
+        model.addAttribute("own", fields.shown(OwnField.Bearer.TICKET));
+        model.addAttribute("what", what);
+        if (!List.of("state", "priority", "owner", "about").contains(what)) {
+            throw new Problem.NotFound("There is nothing to choose here.");
+        }
+        return request.getHeader("HX-Request") == null ? "tickets/page/choose" : "tickets/page/choose :: " + what;
+    }
+
+    @PostMapping("/state")
+    String state(
+            @PathVariable long number, @RequestParam String state, @RequestParam(required = false) Optional<String> was,
+            HttpServletRequest request, HttpServletResponse response) {
+        Person me = access.require(Right.WORK);
+        TicketState next = TicketState.of(state).orElseThrow(() -> new Problem.Invalid("There is no such state."));
+        String before = current(number).state().key();
+        tickets.changeState(number, next, was, me);
+        return Done.answer(
+                request, response, number + " is now “" + next.name() + "”.",
+                new Done.Undo("/tickets/" + number + "/state", Map.of("state", before, "was", next.key())), "/tickets/" + number);
+    }
+
+    @PostMapping("/priority")
+    String priority(
+            @PathVariable long number, @RequestParam Priority priority, @RequestParam(required = false) Optional<String> was,
+            HttpServletRequest request, HttpServletResponse response) {
+        Person me = access.require(Right.WORK);
+        String before = current(number).priority().name();
+        tickets.changePriority(number, priority, was, me);
+        return Done.answer(
+                request, response, number + " is now " + priority + " " + priority.word().toLowerCase(Locale.ROOT) + ".",
+                new Done.Undo("/tickets/" + number + "/priority", Map.of("priority", before, "was", priority.name())), "/tickets/" + number);
+    }
+
+    /** Hands the ticket to a person, to a team, or back to nobody; takes it when the person is oneself. */
+    @PostMapping("/owner")
+    String owner(
+            @PathVariable long number, @RequestParam(defaultValue = "") String owner, @RequestParam(defaultValue = "") String team,
+            @RequestParam(required = false) Optional<String> was, HttpServletRequest request, HttpServletResponse response) {
+        Person me = access.require(Right.WORK);
+        Ticket before = current(number);
+        if (!team.isEmpty()) {
+            tickets.handToTeam(number, id(team), me);
+            String name = persons.teams().stream().filter(t -> t.id() == id(team)).findFirst().map(t -> t.name()).orElse("the team");
+            var undo = new Done.Undo(
+                    "/tickets/" + number + "/team-back", Map.of("team", team, "teamBefore", text(before.team()), "ownerBefore", text(before.owner())));
+            return Done.answer(request, response, number + " was handed to " + name + ".", undo, "/tickets/" + number);
+        }
+        OptionalLong to = owner.isEmpty() ? OptionalLong.empty() : OptionalLong.of(id(owner));
+        tickets.changeOwner(number, to, was, me);
+        String words = owner.isEmpty() ? number + " belongs to nobody now."
+                : to.getAsLong() == me.id() ? "You took " + number + "."
+                : number + " was handed to " + persons.find(to.getAsLong()).map(Person::name).orElse("them") + ".";
+        return Done.answer(
+                request, response, words, new Done.Undo("/tickets/" + number + "/owner", Map.of("owner", text(before.owner()), "was", owner)), "/tickets/" + number);
+    }
+
+    /** Takes back that the ticket was handed to a team. */
+    @PostMapping("/team-back")
+    String teamBack(
+            @PathVariable long number, @RequestParam String team, @RequestParam(defaultValue = "") String teamBefore, @RequestParam(defaultValue = "") String ownerBefore,
+            HttpServletRequest request, HttpServletResponse response) {
+        Person me = access.require(Right.WORK);
+        tickets.takeBackFromTeam(number, id(team), optional(teamBefore), optional(ownerBefore), me);
+        return Done.answer(request, response, number + " is back where it was.", Done.Undo.NONE, "/tickets/" + number);
+    }
+
+    private static OptionalLong optional(String text) {
+        return text.isEmpty() ? OptionalLong.empty() : OptionalLong.of(id(text));
+    }
+
+    @PostMapping("/about")
+    String about(
+            @PathVariable long number, @RequestParam(defaultValue = "") String topic, @RequestParam(defaultValue = "") String tags,
+            @RequestParam Map<String, String> all, HttpServletRequest request, HttpServletResponse response) {
+        Person me = access.require(Right.WORK);
+        Tickets.About now = Tickets.About.of(current(number));
+        var typed = new Tickets.About(topic.strip(), tags(tags), all);
+        if (typed.tags().size() > 20 || typed.tags().stream().anyMatch(tag -> tag.length() > 40) || topic.length() > 60) {
+            throw new Problem.Invalid("At most twenty tags of forty letters each, and a topic of sixty. Nothing was changed.");
+        }
+        tickets.changeAbout(number, typed, seen(all, now), me);
+        return Done.answer(request, response, "What was said about " + number + " is saved.", undo(number, now), "/tickets/" + number);
+    }
+
+    private static TreeSet<String> tags(String typed) {
+        var tags = new TreeSet<>(Arrays.asList(typed.toLowerCase(Locale.ROOT).strip().split("\\s*,\\s*")));
+        tags.remove("");
+        return tags;
+    }
+
+    /** What stood in the form when the person opened it; what it does not tell is taken as it is now. */
+    private static Tickets.About seen(Map<String, String> all, Tickets.About now) {
+        var own = new HashMap<>(now.fields());
+        all.forEach((name, value) -> {
+            if (name.startsWith(WAS)) {
+                own.put(name.substring(WAS.length()), value);
+            }
+        });
+        return new Tickets.About(
+                all.getOrDefault(WAS + "topic", now.topic()), all.containsKey(WAS + "tags") ? tags(all.getOrDefault(WAS + "tags", "")) : now.tags(), own);
+    }
+
+    /** Sets everything back to what it was, provided that it still is what this made of it. */
+    private Done.Undo undo(long number, Tickets.About before) {
+        Tickets.About after = Tickets.About.of(current(number));
+        var form = new HashMap<String, String>();
+        form.put("topic", before.topic());
+        form.put(WAS + "topic", after.topic());
+        form.put("tags", String.join(",", before.tags()));
+        form.put(WAS + "tags", String.join(",", after.tags()));
+        fields.shown(OwnField.Bearer.TICKET).forEach(field -> {
+            form.put(field.key(), before.fields().getOrDefault(field.key(), ""));
+            form.put(WAS + field.key(), after.fields().getOrDefault(field.key(), ""));
+        });
+        return new Done.Undo("/tickets/" + number + "/about", form);
+    }
+
+    /** Says what the ticket is about, and leaves its tags and fields as they are. */
+    @PostMapping("/topic")
+    String topic(
+            @PathVariable long number, @RequestParam(defaultValue = "") String topic, @RequestParam(required = false) Optional<String> was,
+            HttpServletRequest request, HttpServletResponse response) {
+        Person me = access.require(Right.WORK);
+        if (topic.length() > 60) {
+            throw new Problem.Invalid("A topic has at most sixty letters. Nothing was changed.");
+        }
+        Tickets.About now = Tickets.About.of(current(number));
+        tickets.changeAbout(
+                number, new Tickets.About(topic.strip(), now.tags(), Map.of()), new Tickets.About(was.orElse(now.topic()), now.tags(), Map.of()), me);
+        return Done.answer(
+                request, response, number + (topic.isBlank() ? " has no topic now." : " is about " + topic.strip() + " now."),
+                new Done.Undo("/tickets/" + number + "/topic", Map.of("topic", now.topic(), "was", topic.strip())), "/tickets/" + number);
+    }
+
+    /** Takes the ticket out of the bin. */
+    @PostMapping("/restore")
+    String restore(@PathVariable long number) {
+        ends.restore(number, access.require(Right.WORK));
+        return "redirect:/tickets/" + number;
+    }
+
+    /** Makes the ticket one of its own again that was joined into another. */
+    @PostMapping("/part")
+    String part(@PathVariable long number, @RequestParam long from) {
+        ends.part(number, from, access.require(Right.WORK));
+        return "redirect:/tickets/" + number;
+    }
+
+    /** The essentials of a ticket, to be unfolded in a list. */
+    @GetMapping("/glance")
+    String glance(@PathVariable long number, Model model) {
+        fill(number, access.require(Right.WORK), false, Optional.empty(), model);
+        return "tickets/page/glance";
+    }
+
+    private Ticket current(long number) {
+        return tickets.find(number).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+    }
+
+    private static String text(OptionalLong value) {
+        return value.isPresent() ? Long.toString(value.getAsLong()) : "";
+    }
+
+    private static long id(String text) {
+        try {
+            return Long.parseLong(text);
+        } catch (NumberFormatException e) {
+            throw new Problem.Invalid("That choice was not understood. Nothing was changed.");
+        }
+    }
+}

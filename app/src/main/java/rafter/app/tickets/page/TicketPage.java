@@ -1,0 +1,219 @@
+package rafter.app.tickets.page;
+
+import static rafter.database.Tables.COMPANY;
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.CONTACT_PHONE;
+import static rafter.database.Tables.TEAM;
+import static rafter.database.Tables.TICKET;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayDeque;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.TreeSet;
+import java.util.stream.Stream;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.JSONB;
+import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.access.Person;
+import rafter.app.house.access.Persons;
+import rafter.app.house.fields.AddedField;
+import rafter.app.house.fields.OwnFields;
+import rafter.app.house.people.Contacts;
+import rafter.app.platform.Problem;
+import rafter.app.platform.Say;
+import rafter.app.promises.targets.Targets;
+import rafter.app.promises.targets.Terms;
+import rafter.app.tickets.acts.TicketStore;
+import rafter.app.tickets.channel.Channels;
+import rafter.app.tickets.channel.OurAddress;
+import rafter.app.tickets.clocks.SpanDrawing;
+import rafter.core.criteria.OwnField;
+import rafter.core.target.TargetClock;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketEvent;
+import rafter.core.ticket.TicketState;
+
+/** Puts together what the page of a ticket shows. */
+@Component
+class TicketPage {
+
+    private static final int OTHERS_SHOWN = 6;
+    private static final int LINKED_SHOWN = 30;
+
+    /** The page. */
+    record View(
+            long number,
+            Ticket ticket,
+            SpanDrawing span,
+            List<Conversation.Item> items,
+            int hidden,
+            Facts facts,
+            Customer customer,
+            List<Other> others,
+            Optional<Person> owner,
+            boolean mine) {
+
+        private static final int GLANCED = 3;
+
+        /** Whether it can be answered and changed: it is neither in the bin nor a part of another ticket. */
+        public boolean goesOn() {
+            return !ticket.discarded() && ticket.joinedInto().isEmpty();
+        }
+
+        /** The latest entries that people wrote and the latest changes, in their order; a glance has no room for more. */
+        public List<Conversation.Item> latest() {
+            var latest = new ArrayDeque<Conversation.Item>();
+            int entries = 0;
+            int changes = 0;
+            for (Conversation.Item item : items.reversed()) {
+                boolean change = !(item instanceof Conversation.Entry);
+                boolean written = !change && !item.css().equals("automatic");
+                if (change ? changes++ < GLANCED : written && entries++ < GLANCED) {
+                    latest.addFirst(item);
+                }
+            }
+            return List.copyOf(latest);
+        }
+    }
+
+    record Facts(String team, String owner, String topic, String mailbox, String channel, String opened, String openedExact, List<String> tags, String agreed, String comesBack,
+            List<OwnValue> own) {}
+
+    /** What a ticket has in an own field. */
+    record OwnValue(String name, String value) {}
+
+    record Customer(
+            long id, String name, String initials, String company, String plan, List<String> addresses, List<String> phones, List<OwnValue> own, int year, int open) {}
+
+    /** Another ticket of the same customer, or a linked one. */
+    record Other(long number, String subject, String state, String how) {}
+
+    private final DSLContext sql;
+    private final TicketStore store;
+    private final Targets targets;
+    private final Persons persons;
+    private final Clock clock;
+    private final Conversation conversation;
+    private final OwnFields fields;
+    private final Channels channels;
+
+    TicketPage(
+            DSLContext sql, TicketStore store, Targets targets, Persons persons, Conversation conversation, OwnFields fields, Channels channels,
+            Clock clock) {
+        this.channels = channels;
+        this.sql = sql;
+        this.store = store;
+        this.targets = targets;
+        this.persons = persons;
+        this.conversation = conversation;
+        this.fields = fields;
+        this.clock = clock;
+    }
+
+    /**
+     * Everything the page shows.
+     *
+     * @param all whether the older entries of a long conversation are wanted too
+     * @param pictures the entry whose pictures from elsewhere were asked for
+     * @throws Problem.NotFound when there is no ticket of this number
+     */
+    @Transactional(readOnly = true)
+    View load(long number, Person me, boolean all, OptionalLong pictures) {
+        List<TicketEvent> events = store.events(number);
+        if (events.isEmpty()) {
+            throw new Problem.NotFound("There is no ticket " + number + ". Check the number, or look for it in the worklist.");
+        }
+        Instant now = clock.instant();
+        Terms terms = targets.terms();
+        Ticket ticket = Ticket.replay(events);
+        List<TargetClock> clocks = targets.reckon(events, store.customer(number), now, terms);
+        Optional<Person> owner = ticket.owner().isPresent() ? persons.find(ticket.owner().getAsLong()) : Optional.empty();
+        Conversation.Said said = conversation.of(number, ticket, events, all, pictures, terms.zone(), now);
+        return new View(
+                number, ticket, SpanDrawing.of(events, clocks, terms, now), said.items(), said.hidden(), facts(number, ticket, owner, terms, now),
+                customer(ticket, now), others(number, ticket, events), owner, owner.filter(person -> person.id() == me.id()).isPresent());
+    }
+
+    private Facts facts(long number, Ticket ticket, Optional<Person> owner, Terms terms, Instant now) {
+        String team = sql.select(TEAM.NAME)
+                .from(TICKET)
+                .join(TEAM).on(TEAM.ID.eq(TICKET.TEAM_ID))
+                .where(TICKET.NUMBER.eq(number))
+                .fetchOptional(TEAM.NAME)
+                .orElse("none");
+        return new Facts(
+                team, owner.map(Person::name).orElse("nobody"), ticket.topic(),
+                channels.ours(ticket.way()).map(OurAddress::address).orElse(""), channels.name(ticket.channel()), Say.when(ticket.openedAt(), now, terms.zone()),
+                Say.exactly(ticket.openedAt(), terms.zone()), ticket.tags().stream().sorted().toList(),
+                ticket.agreedDue().map(at -> Say.when(at, now, terms.zone())).orElse(""),
+                ticket.bringBackAt().map(at -> Say.when(at, now, terms.zone())).orElse(""),
+                fields.shown(OwnField.Bearer.TICKET).stream().filter(f -> ticket.own().containsKey(f.key())).map(f -> new OwnValue(f.name(), ticket.own().getOrDefault(f.key(), ""))).toList());
+    }
+
+    private Customer customer(Ticket ticket, Instant now) {
+        Field<String[]> phones = DSL.field(DSL.select(DSL.arrayAgg(CONTACT_PHONE.WRITTEN).orderBy(CONTACT_PHONE.POSITION))
+                .from(CONTACT_PHONE)
+                .where(CONTACT_PHONE.CONTACT_ID.eq(CONTACT.ID)));
+        var contact = sql.select(CONTACT.NAME, Contacts.addresses(), phones, COMPANY.NAME, COMPANY.PLAN, CONTACT.OWN, COMPANY.OWN)
+                .from(CONTACT)
+                .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .where(CONTACT.ID.eq(ticket.contact()))
+                .fetchSingle();
+        List<AddedField> shown = fields.all().stream().filter(AddedField::shown).toList();
+        List<OwnValue> own = Stream.of(contact.value6(), Optional.ofNullable(contact.value7()).orElse(JSONB.valueOf("{}")))
+                .map(OwnFields::read)
+                .flatMap(values -> shown.stream().filter(f -> values.containsKey(f.key())).map(f -> new OwnValue(f.name(), values.getOrDefault(f.key(), ""))))
+                .toList();
+        var counts = sql.select(
+                        DSL.count().filterWhere(TICKET.OPENED_AT.gt(now.minus(Duration.ofDays(365)))), DSL.count().filterWhere(TICKET.OPEN))
+                .from(TICKET)
+                .where(TICKET.CONTACT_ID.eq(ticket.contact()))
+                .fetchSingle();
+        return new Customer(
+                ticket.contact(), contact.value1(), Say.initials(contact.value1()), Optional.ofNullable(contact.value4()).orElse(""),
+                Optional.ofNullable(contact.value5()).orElse(""), list(contact.value2()), list(contact.value3()), own, counts.value1(), counts.value2());
+    }
+
+    private static List<String> list(String @Nullable [] all) {
+        return all == null ? List.of() : List.of(all);
+    }
+
+    /** What this ticket has to do with, in either direction, however much that is; then the latest others of the customer. */
+    private List<Other> others(long number, Ticket ticket, List<TicketEvent> events) {
+        var named = new TreeSet<Long>();
+        for (TicketEvent event : events) {
+            switch (event) {
+                case TicketEvent.Linked e -> named.add(e.earlier());
+                case TicketEvent.Continued e -> named.add(e.later());
+                case TicketEvent.Unlinked e -> named.remove(e.other());
+                default -> {}
+            }
+        }
+        ticket.joinedInto().ifPresent(named::add);
+        List<Other> linked = others(TICKET.NUMBER.in(named).or(TICKET.LINKED_TO.eq(number)).or(TICKET.JOINED_INTO.eq(number)), number, "linked", LINKED_SHOWN);
+        List<Other> theirs = others(TICKET.CONTACT_ID.eq(ticket.contact()), number, "same customer", OTHERS_SHOWN + linked.size());
+        return Stream.concat(
+                        linked.stream(),
+                        theirs.stream().filter(one -> linked.stream().noneMatch(other -> other.number() == one.number())).limit(OTHERS_SHOWN))
+                .toList();
+    }
+
+    private List<Other> others(Condition which, long number, String how, int most) {
+        return sql.select(TICKET.NUMBER, TICKET.SUBJECT, TICKET.STATE)
+                .from(TICKET)
+                .where(which)
+                .and(TICKET.NUMBER.ne(number))
+                .orderBy(TICKET.NUMBER.desc())
+                .limit(most)
+                .fetch(r -> new Other(r.value1(), r.value2(), TicketState.of(r.value3()).map(TicketState::name).orElse(r.value3()), how));
+    }
+}

@@ -1,0 +1,330 @@
+package rafter.app.tickets.writing;
+
+import static rafter.database.Tables.MESSAGE;
+import static rafter.database.Tables.PARTICIPANT;
+import static rafter.database.Tables.TICKET;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.jooq.DSLContext;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.access.Access;
+import rafter.app.house.access.Person;
+import rafter.app.house.access.Persons;
+import rafter.app.house.access.Right;
+import rafter.app.house.notices.Notices;
+import rafter.app.platform.Files;
+import rafter.app.platform.Problem;
+import rafter.app.platform.SafeHtml;
+import rafter.app.promises.targets.Targets;
+import rafter.app.tickets.acts.Ends;
+import rafter.app.tickets.acts.EntryStore;
+import rafter.app.tickets.acts.NewMessage;
+import rafter.app.tickets.acts.TicketStore;
+import rafter.app.tickets.channel.Channel;
+import rafter.app.tickets.channel.Channels;
+import rafter.app.tickets.channel.OurAddress;
+import rafter.app.tickets.channel.Outgoing;
+import rafter.core.ticket.Actor;
+import rafter.core.ticket.Conduct;
+import rafter.core.ticket.TicketEvent;
+import rafter.core.ticket.Turn;
+import rafter.core.ticket.Way;
+import rafter.database.tables.records.MessageRecord;
+
+/** Answers customers and writes notes. */
+@Component
+public class Answering {
+
+    private static final int MOST_REFERENCES = 20;
+    private static final int LONGEST_QUOTE = 20_000;
+    private static final int READ_OF_A_CROSSING = 1_500;
+
+    /**
+     * An answer as it was asked for.
+     *
+     * @param html the formatted text
+     * @param to addresses, separated by commas; blank: the customer's
+     * @param cc further addresses, separated by commas; nothing: the others who take part
+     * @param then whose move it is afterwards
+     * @param seen the number of the last public entry that the sender had seen
+     */
+    public record Answer(String html, String to, Optional<String> cc, Turn then, int seen) {
+
+        /** An answer to the customer, with these copies. */
+        public Answer(String html, String cc, Turn then, int seen) {
+            this(html, "", Optional.of(cc), then, seen);
+        }
+    }
+
+    /** What came of an answer. */
+    public sealed interface Outcome {
+        /** It is on its way. */
+        record Sent(long message) implements Outcome {}
+
+        /**
+         * Somebody wrote meanwhile; nothing was sent.
+         *
+         * @param words who and when
+         * @param seq the number of the last public entry, for sending all the same
+         * @param text how what they wrote begins
+         */
+        record Crossed(String words, int seq, String text) implements Outcome {}
+    }
+
+    private final DSLContext sql;
+    private final TicketStore store;
+    private final EntryStore entries;
+    private final Drafts drafts;
+    private final Pictures pictures;
+    private final Recipients recipients;
+    private final Channels channels;
+    private final Files files;
+    private final Targets targets;
+    private final Persons persons;
+    private final Notices notices;
+    private final Clock clock;
+
+    Answering(
+            DSLContext sql,
+            TicketStore store,
+            EntryStore entries,
+            Drafts drafts,
+            Pictures pictures,
+            Recipients recipients,
+            Channels channels,
+            Files files,
+            Targets targets,
+            Persons persons,
+            Notices notices,
+            Clock clock) {
+        this.persons = persons;
+        this.notices = notices;
+        this.sql = sql;
+        this.store = store;
+        this.entries = entries;
+        this.drafts = drafts;
+        this.pictures = pictures;
+        this.recipients = recipients;
+        this.channels = channels;
+        this.files = files;
+        this.targets = targets;
+        this.clock = clock;
+    }
+
+    /**
+     * Sends an answer with the files of the sender's draft, which it uses up.
+     *
+     * @throws Problem.Invalid when it is empty or cannot be addressed
+     */
+    @Transactional
+    public Outcome answer(long number, Answer answer, Person by) {
+        Access.require(by, Right.WORK);
+        String html = pictures.settle(number, Drafts.Kind.REPLY, answer.html(), by);
+        if (SafeHtml.isBlank(html) && !Pictures.any(html)) {
+            throw new Problem.Invalid("There are no words in the reply yet. Write it, then send.");
+        }
+        TicketStore.Held held = store.hold(number);
+        Ends.mayAnswer(number, held.ticket());
+        Addressed addressed = addressed(held, answer);
+        if (held.ticket().lastPublicSeq() > answer.seen()) {
+            return crossed(held, answer.seen());
+        }
+        long message = send(held, html, addressed, answer.then(), by);
+        drafts.discard(number, Drafts.Kind.REPLY, by);
+        return new Outcome.Sent(message);
+    }
+
+    /** To whom an answer goes. */
+    private record Addressed(List<String> to, List<String> cc) {}
+
+    private Addressed addressed(TicketStore.Held held, Answer answer) {
+        Channel channel = channels.of(held.ticket().channel());
+        Recipients.Proposed proposed = recipients.proposed(held.number(), held.ticket());
+        List<String> to = answer.to().isBlank() ? List.of(proposed.to()).stream().filter(a -> !a.isEmpty()).toList() : channel.typed(answer.to(), "To");
+        if (to.isEmpty()) {
+            throw new Problem.Invalid("There is no address of the customer’s that mail can be sent to. Write one into To; your text is saved.");
+        }
+        List<String> cc = answer.cc().map(typed -> channel.typed(typed, "cc")).orElse(proposed.cc());
+        return new Addressed(to, cc.stream().filter(address -> !to.contains(address)).toList());
+    }
+
+    private Outcome.Crossed crossed(TicketStore.Held held, int seen) {
+        MessageRecord last = sql.selectFrom(MESSAGE)
+                .where(MESSAGE.TICKET.eq(held.number()))
+                .and(MESSAGE.SEQ.gt(seen))
+                .and(MESSAGE.KIND.in("PUBLIC", "CUSTOMER", "AUTOMATIC"))
+                .orderBy(MESSAGE.SEQ.desc())
+                .limit(1)
+                .fetchSingle();
+        String when = rafter.app.platform.Say.when(last.getAt(), clock.instant(), targets.terms().zone());
+        String did = last.getKind().equals("CUSTOMER") ? " wrote again at " : " answered at ";
+        return new Outcome.Crossed(last.getAuthor() + did + when + ", while you were writing.", held.ticket().lastPublicSeq(), beginning(last.getText()));
+    }
+
+    private static String beginning(String text) {
+        return text.length() > READ_OF_A_CROSSING ? text.substring(0, READ_OF_A_CROSSING) + " …" : text;
+    }
+
+    private long send(TicketStore.Held held, String html, Addressed addressed, Turn then, Person by) {
+        Instant now = clock.instant();
+        long number = held.number();
+        Way way = held.ticket().way();
+        Channel channel = channels.of(way.channel());
+        OurAddress ours = channels.ours(way)
+                .orElseThrow(() -> new Problem.Invalid("The address of ours that this ticket came to is gone, so nothing can be sent from it."));
+        Optional<MessageRecord> answered = lastOfOthers(number);
+        String subject = replySubject(held.ticket().subject());
+        String messageId = channel.newIdentity(number, ours);
+        List<Drafts.DraftFile> attached = drafts.find(number, Drafts.Kind.REPLY, by).files().stream().filter(file -> Pictures.keeps(file, html)).toList();
+        String text = SafeHtml.toText(html);
+        var envelope = new NewMessage.Envelope(ours.address(), "", addressed.to(), addressed.cc(), subject, Optional.of(messageId));
+        var entry = new NewMessage(
+                NewMessage.Kind.PUBLIC, now, by.name(), Optional.empty(), Optional.of(by.id()), envelope, Pictures.kept(html), text, Optional.empty(), "", refs(attached));
+        List<String> thread = references(number);
+        long message = entries.add(number, held.nextSeq(), entry);
+        store.append(held, Conduct.answered(held.ticket(), now, by.id(), message, then), now);
+        entries.takePart(number, addressed.cc());
+        entries.takePart(number, addressed.to());
+        channel.send(new Outgoing(
+                number, Optional.of(message), ours, messageId, by.name() + ", " + ours.name(), addressed.to(), addressed.cc(), subject,
+                Pictures.sent(html) + answered.map(this::quotedHtml).orElse(""), text + answered.map(m -> "\n\n" + quotedText(m)).orElse(""),
+                answered.map(MessageRecord::getMessageId), thread, parts(attached), false, now));
+        return message;
+    }
+
+    /** What is answered: the latest message of somebody who takes part; what a stranger's machine wrote is not quoted to anybody. */
+    private Optional<MessageRecord> lastOfOthers(long number) {
+        return sql.select(MESSAGE.fields())
+                .from(MESSAGE)
+                .join(PARTICIPANT).on(PARTICIPANT.TICKET.eq(MESSAGE.TICKET).and(PARTICIPANT.ADDRESS.eq(MESSAGE.FROM_ADDRESS)))
+                .where(MESSAGE.TICKET.eq(number))
+                .and(MESSAGE.KIND.eq("CUSTOMER"))
+                .orderBy(MESSAGE.SEQ.desc())
+                .limit(1)
+                .fetchOptionalInto(MESSAGE);
+    }
+
+    /** The Message-IDs of the thread, the first one and the latest ones (RFC 5322, 3.6.4). */
+    private List<String> references(long number) {
+        List<String> all = sql.select(MESSAGE.MESSAGE_ID)
+                .from(MESSAGE)
+                .where(MESSAGE.TICKET.eq(number))
+                .and(MESSAGE.MESSAGE_ID.isNotNull())
+                .and(MESSAGE.KIND.in("CUSTOMER", "PUBLIC", "AUTOMATIC"))
+                .orderBy(MESSAGE.SEQ)
+                .fetch(MESSAGE.MESSAGE_ID);
+        if (all.size() <= MOST_REFERENCES) {
+            return all;
+        }
+        var some = new ArrayList<>(all.subList(all.size() - MOST_REFERENCES + 1, all.size()));
+        some.addFirst(all.getFirst());
+        return some;
+    }
+
+    private static String replySubject(String subject) {
+        return subject.matches("(?is)re:.*") ? subject : "Re: " + subject;
+    }
+
+    private String said(MessageRecord message) {
+        return "On " + rafter.app.platform.Say.exactly(message.getAt(), targets.terms().zone()).replaceFirst(":\\d\\d \\S+$", "")
+                + ", " + message.getAuthor() + " wrote:";
+    }
+
+    private String quotedText(MessageRecord message) {
+        return said(message) + "\n" + quoted(message).lines().map(line -> "> " + line).collect(Collectors.joining("\n"));
+    }
+
+    private String quotedHtml(MessageRecord message) {
+        return SafeHtml.fromText(said(message)) + "<blockquote type=\"cite\">" + SafeHtml.fromText(quoted(message)) + "</blockquote>";
+    }
+
+    /** A quotation reminds; of a very long message its beginning is enough. */
+    private static String quoted(MessageRecord message) {
+        String text = message.getText();
+        return text.length() > LONGEST_QUOTE ? text.substring(0, LONGEST_QUOTE) + " […]" : text;
+    }
+
+    private static List<NewMessage.FileRef> refs(List<Drafts.DraftFile> attached) {
+        return attached.stream()
+                .map(file -> new NewMessage.FileRef(file.sha256(), file.name(), file.mediaType(), file.size(), file.contentId()))
+                .toList();
+    }
+
+    private List<Outgoing.FilePart> parts(List<Drafts.DraftFile> attached) {
+        return attached.stream()
+                .map(file -> new Outgoing.FilePart(file.name(), file.mediaType(), files.read(file.sha256()), file.contentId()))
+                .toList();
+    }
+
+    /** Tries to deliver a message of a ticket again at once that failed or waits. */
+    @Transactional
+    public void again(long number, long delivery, Person by) {
+        Access.require(by, Right.WORK);
+        channels.of(store.hold(number).ticket().channel()).again(delivery, clock.instant(), by.id());
+    }
+
+    /**
+     * Adds a note that the customer never sees.
+     *
+     * @throws Problem.Invalid when it is empty
+     */
+    @Transactional
+    public long note(long number, String written, Person by) {
+        Access.require(by, Right.WORK);
+        String html = pictures.settle(number, Drafts.Kind.NOTE, written, by);
+        if (SafeHtml.isBlank(html) && !Pictures.any(html)) {
+            throw new Problem.Invalid("There are no words in the note yet. Write it, then add it.");
+        }
+        Instant now = clock.instant();
+        TicketStore.Held held = store.hold(number);
+        Ends.mayAnswer(number, held.ticket());
+        List<Drafts.DraftFile> attached = drafts.find(number, Drafts.Kind.NOTE, by).files().stream().filter(file -> Pictures.keeps(file, html)).toList();
+        var entry = new NewMessage(
+                NewMessage.Kind.NOTE, now, by.name(), Optional.empty(), Optional.of(by.id()), NewMessage.Envelope.NONE, Pictures.kept(html),
+                SafeHtml.toText(html), Optional.empty(), "", refs(attached));
+        long message = entries.add(held.number(), held.nextSeq(), entry);
+        store.append(held, List.of(new TicketEvent.NoteAdded(now, new Actor.Person(by.id()), message)), now);
+        drafts.discard(number, Drafts.Kind.NOTE, by);
+        notices.tell(mentioned(SafeHtml.toText(html), by).stream()
+                .map(person -> new Notices.Told(
+                        person.id(), number, now, Notices.Kind.MENTION, by.name() + " mentions you in a note on " + number + ": " + held.ticket().subject()))
+                .toList());
+        return message;
+    }
+
+    /**
+     * Takes a note back: it is not shown any more, and that it was there is told.
+     *
+     * @throws Problem.Stale when it is none of this ticket's, somebody else's, or taken back already
+     */
+    @Transactional
+    public void takeNoteBack(long number, long message, Person by) {
+        Access.require(by, Right.WORK);
+        TicketStore.Held held = store.hold(number);
+        var who = new Actor.Person(by.id());
+        boolean mine = held.events().stream().anyMatch(e -> e instanceof TicketEvent.NoteAdded note && note.message() == message && note.actor().equals(who));
+        boolean gone = held.events().stream().anyMatch(e -> e instanceof TicketEvent.NoteTakenBack back && back.message() == message);
+        if (!mine || gone) {
+            throw new Problem.Stale("That note of ticket " + number + " is not there any more, or is not yours.");
+        }
+        Instant now = clock.instant();
+        entries.hide(message);
+        store.append(held, List.of(new TicketEvent.NoteTakenBack(now, who, message)), now);
+    }
+
+    /** Whom a note names with an @ and their first name, or their whole name. */
+    private List<Person> mentioned(String text, Person by) {
+        String lower = " " + text.toLowerCase(Locale.ROOT);
+        return persons.active().stream()
+                .filter(person -> person.id() != by.id())
+                .filter(person -> java.util.regex.Pattern.compile("(?U)(?<![\\w@.])@" + java.util.regex.Pattern.quote(person.firstName().toLowerCase(Locale.ROOT)) + "\\b").matcher(lower).find())
+                .toList();
+    }
+}

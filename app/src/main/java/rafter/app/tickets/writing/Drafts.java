@@ -1,0 +1,284 @@
+package rafter.app.tickets.writing;
+
+import static rafter.database.Tables.DRAFT;
+import static rafter.database.Tables.DRAFT_FILE;
+import static rafter.database.Tables.PERSON;
+import static rafter.database.Tables.TICKET;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.access.Access;
+import rafter.app.house.access.Person;
+import rafter.app.house.access.Right;
+import rafter.app.platform.Files;
+import rafter.app.platform.LiveNews;
+import rafter.app.platform.Problem;
+import rafter.app.platform.SafeHtml;
+import rafter.app.platform.Say;
+import rafter.core.ticket.Turn;
+import rafter.database.tables.records.DraftRecord;
+
+/** What people are writing, kept while they type. */
+@Component
+public class Drafts {
+
+    /** What a draft is to become. */
+    public enum Kind {
+        REPLY,
+        NOTE
+    }
+
+    /**
+     * A draft.
+     *
+     * @param version rises with every change; zero: there is none yet
+     */
+    public record Draft(String html, String to, String cc, Turn then, int version, Optional<Instant> savedAt, List<DraftFile> files) {
+        static final Draft NONE = new Draft("", "", "", Turn.CUSTOMER, 0, Optional.empty(), List.of());
+    }
+
+    /**
+     * A file attached to a draft.
+     *
+     * @param contentId the name by which the text refers to it as a picture; empty when it does not
+     */
+    public record DraftFile(long id, String name, String mediaType, long size, byte[] sha256, String contentId) {
+        /** Its size as people say it. */
+        public String sizeWords() {
+            return Say.size(size);
+        }
+    }
+
+    /** What came of saving. */
+    public sealed interface Saved {
+        /** It is kept. */
+        record Kept(int version, Instant at) implements Saved {}
+
+        /** It was changed elsewhere since; that text is given back and nothing was overwritten. */
+        record ChangedElsewhere(Draft there) implements Saved {}
+    }
+
+    static final long MOST_BYTES = 25_000_000;
+    private static final int LONGEST = 500_000;
+    private static final int LONGEST_ADDRESSES = 5_000;
+    private static final Duration WRITING_NOW = Duration.ofMinutes(3);
+
+    private final DSLContext sql;
+    private final Files files;
+    private final LiveNews news;
+    private final Clock clock;
+
+    Drafts(DSLContext sql, Files files, LiveNews news, Clock clock) {
+        this.sql = sql;
+        this.files = files;
+        this.news = news;
+        this.clock = clock;
+    }
+
+    /** A person's draft on a ticket. */
+    public Draft find(long ticket, Kind kind, Person by) {
+        return sql.selectFrom(DRAFT).where(is(ticket, kind, by)).fetchOptional(this::draft).orElse(Draft.NONE);
+    }
+
+    private Draft draft(DraftRecord r) {
+        List<DraftFile> attached = sql.selectFrom(DRAFT_FILE)
+                .where(DRAFT_FILE.TICKET.eq(r.getTicket()))
+                .and(DRAFT_FILE.PERSON_ID.eq(r.getPersonId()))
+                .and(DRAFT_FILE.KIND.eq(r.getKind()))
+                .orderBy(DRAFT_FILE.ID)
+                .fetch(f -> new DraftFile(f.getId(), f.getName(), f.getMediaType(), f.getSize(), f.getSha256(), f.getContentId()));
+        return new Draft(
+                r.getHtml(), r.getRecipients(), r.getCc(), Turn.valueOf(r.getThenTurn()), r.getVersion(), Optional.of(r.getUpdatedAt()), attached);
+    }
+
+    /**
+     * What somebody has written so far.
+     *
+     * @param to addresses as they were typed; blank: the customer's
+     * @param cc further addresses as they were typed
+     * @param then whose move it shall be
+     */
+    public record Writing(String html, String to, String cc, Turn then) {
+        static final Writing NOTHING = new Writing("", "", "", Turn.CUSTOMER);
+    }
+
+    /** Keeps what a person is writing to the customer. */
+    @Transactional
+    public Saved save(long ticket, Kind kind, String html, String cc, Turn then, int base, Person by) {
+        return save(ticket, kind, new Writing(html, "", cc, then), base, by);
+    }
+
+    /**
+     * Keeps what a person is writing.
+     *
+     * @param base the version they began with
+     */
+    @Transactional
+    public Saved save(long ticket, Kind kind, Writing written, int base, Person by) {
+        Access.require(by, Right.WORK);
+        if (written.html().length() > LONGEST || written.to().length() + written.cc().length() > LONGEST_ADDRESSES) {
+            throw new Problem.Invalid("The text is longer than a mail should be. What was saved before is still there.");
+        }
+        requireTicket(ticket);
+        Instant now = clock.instant();
+        var clean = new Writing(SafeHtml.own(written.html()), written.to(), written.cc(), written.then());
+        int changed = base == 0 ? insert(ticket, kind, clean, now, by) : update(ticket, kind, clean, base, now, by);
+        if (changed == 0) {
+            Draft there = find(ticket, kind, by);
+            if (there.version() == 0) {
+                // It was sent or thrown away elsewhere; what is typed here is a new one.
+                insert(ticket, kind, clean, now, by);
+                return new Saved.Kept(1, now);
+            }
+            boolean same = there.html().equals(clean.html()) && there.to().equals(clean.to()) && there.cc().equals(clean.cc());
+            return same ? new Saved.Kept(there.version(), now) : new Saved.ChangedElsewhere(there);
+        }
+        news.writing(ticket);
+        return new Saved.Kept(base + 1, now);
+    }
+
+    private void requireTicket(long ticket) {
+        if (!sql.fetchExists(TICKET, TICKET.NUMBER.eq(ticket))) {
+            throw new Problem.NotFound("There is no ticket " + ticket + ".");
+        }
+    }
+
+    private int insert(long ticket, Kind kind, Writing written, Instant now, Person by) {
+        return sql.insertInto(DRAFT)
+                .set(DRAFT.TICKET, ticket)
+                .set(DRAFT.PERSON_ID, by.id())
+                .set(DRAFT.KIND, kind.name())
+                .set(DRAFT.HTML, written.html())
+                .set(DRAFT.RECIPIENTS, written.to())
+                .set(DRAFT.CC, written.cc())
+                .set(DRAFT.THEN_TURN, written.then().name())
+                .set(DRAFT.VERSION, 1)
+                .set(DRAFT.UPDATED_AT, now)
+                .onConflictDoNothing()
+                .execute();
+    }
+
+    private int update(long ticket, Kind kind, Writing written, int base, Instant now, Person by) {
+        return sql.update(DRAFT)
+                .set(DRAFT.HTML, written.html())
+                .set(DRAFT.RECIPIENTS, written.to())
+                .set(DRAFT.CC, written.cc())
+                .set(DRAFT.THEN_TURN, written.then().name())
+                .set(DRAFT.VERSION, base + 1)
+                .set(DRAFT.UPDATED_AT, now)
+                .where(is(ticket, kind, by))
+                .and(DRAFT.VERSION.eq(base))
+                .execute();
+    }
+
+    /** Throws a draft away with its files. */
+    @Transactional
+    public void discard(long ticket, Kind kind, Person by) {
+        files.dropped(find(ticket, kind, by).files().stream().map(DraftFile::sha256).toList());
+        sql.deleteFrom(DRAFT).where(is(ticket, kind, by)).execute();
+        news.writing(ticket);
+    }
+
+    /**
+     * Attaches a file to a draft, which is begun if there is none.
+     *
+     * @throws Problem.Invalid when the files would be more than a mail may carry; the others stay
+     */
+    @Transactional
+    public void attach(long ticket, Kind kind, String name, String mediaType, byte[] content, Person by) {
+        add(ticket, kind, name, mediaType, content, "", by);
+    }
+
+    /**
+     * Adds a picture that the text of a draft refers to; one that is there already is not added again.
+     *
+     * @param wanted the name by which the text is to refer to it
+     * @return the name by which it does
+     * @throws Problem.Invalid when the files would be more than a mail may carry; the others stay
+     */
+    @Transactional
+    public String picture(long ticket, Kind kind, String name, String mediaType, byte[] content, String wanted, Person by) {
+        byte[] sha256 = Files.sha256(content);
+        Optional<String> there = find(ticket, kind, by).files().stream()
+                .filter(file -> !file.contentId().isEmpty() && Arrays.equals(file.sha256(), sha256))
+                .map(DraftFile::contentId)
+                .findFirst();
+        if (there.isEmpty()) {
+            add(ticket, kind, name, mediaType, content, wanted, by);
+        }
+        return there.orElse(wanted);
+    }
+
+    private void add(long ticket, Kind kind, String name, String mediaType, byte[] content, String contentId, Person by) {
+        Access.require(by, Right.WORK);
+        requireTicket(ticket);
+        insert(ticket, kind, Writing.NOTHING, clock.instant(), by);
+        long already = find(ticket, kind, by).files().stream().mapToLong(DraftFile::size).sum();
+        if (already + content.length > MOST_BYTES) {
+            throw new Problem.Invalid("“" + name + "” was not attached: the files of a reply may have " + Say.size(MOST_BYTES)
+                    + " in all, and this would make " + Say.size(already + content.length) + ". Your text and the other files are saved.");
+        }
+        sql.insertInto(DRAFT_FILE)
+                .set(DRAFT_FILE.TICKET, ticket)
+                .set(DRAFT_FILE.PERSON_ID, by.id())
+                .set(DRAFT_FILE.KIND, kind.name())
+                .set(DRAFT_FILE.SHA256, files.keepOnceMore(content))
+                .set(DRAFT_FILE.NAME, name)
+                .set(DRAFT_FILE.MEDIA_TYPE, mediaType)
+                .set(DRAFT_FILE.SIZE, (long) content.length)
+                .set(DRAFT_FILE.CONTENT_ID, contentId)
+                .execute();
+    }
+
+    /**
+     * A picture of a person's own draft.
+     *
+     * @throws Problem.NotFound when there is none of this name
+     */
+    public DraftFile pictureOf(String contentId, Person by) {
+        return sql.selectFrom(DRAFT_FILE)
+                .where(DRAFT_FILE.CONTENT_ID.eq(contentId))
+                .and(DRAFT_FILE.PERSON_ID.eq(by.id()))
+                .limit(1)
+                .fetchOptional(f -> new DraftFile(f.getId(), f.getName(), f.getMediaType(), f.getSize(), f.getSha256(), f.getContentId()))
+                .orElseThrow(() -> new Problem.NotFound("There is no such picture."));
+    }
+
+    /** Takes a file off a draft. */
+    @Transactional
+    public void detach(long ticket, Kind kind, long file, Person by) {
+        files.dropped(find(ticket, kind, by).files().stream().filter(one -> one.id() == file).map(DraftFile::sha256).toList());
+        sql.deleteFrom(DRAFT_FILE)
+                .where(DRAFT_FILE.ID.eq(file))
+                .and(DRAFT_FILE.TICKET.eq(ticket))
+                .and(DRAFT_FILE.KIND.eq(kind.name()))
+                .and(DRAFT_FILE.PERSON_ID.eq(by.id()))
+                .execute();
+    }
+
+    /** The names of others who are writing a reply on a ticket just now. */
+    public List<String> othersWriting(long ticket, Person me) {
+        return sql.select(PERSON.NAME)
+                .from(DRAFT)
+                .join(PERSON).on(PERSON.ID.eq(DRAFT.PERSON_ID))
+                .where(DRAFT.TICKET.eq(ticket))
+                .and(DRAFT.KIND.eq(Kind.REPLY.name()))
+                .and(DRAFT.PERSON_ID.ne(me.id()))
+                .and(DRAFT.HTML.ne(""))
+                .and(DRAFT.UPDATED_AT.gt(clock.instant().minus(WRITING_NOW)))
+                .orderBy(PERSON.NAME)
+                .fetch(PERSON.NAME);
+    }
+
+    private static Condition is(long ticket, Kind kind, Person by) {
+        return DRAFT.TICKET.eq(ticket).and(DRAFT.KIND.eq(kind.name())).and(DRAFT.PERSON_ID.eq(by.id()));
+    }
+}

@@ -1,0 +1,167 @@
+package rafter.app.tickets.writing;
+
+import java.io.IOException;
+import java.time.Clock;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.ResponseEntity;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.multipart.MultipartFile;
+import rafter.app.house.access.Access;
+import rafter.app.house.access.Person;
+import rafter.app.house.access.Right;
+import rafter.app.platform.Problem;
+import rafter.app.platform.SafeHtml;
+import rafter.app.platform.Say;
+import rafter.app.promises.targets.Targets;
+import rafter.core.ticket.Turn;
+
+/** Writing on a ticket: drafts, replies, notes, and trying a mail again. */
+@Controller
+@RequestMapping("/tickets/{number}")
+class WritingController {
+
+    private static final int LONGEST_NAME = 200;
+
+    private final Drafts drafts;
+    private final Pictures pictures;
+    private final Answering answering;
+    private final Targets targets;
+    private final Access access;
+    private final Clock clock;
+
+    WritingController(Drafts drafts, Pictures pictures, Answering answering, Targets targets, Access access, Clock clock) {
+        this.drafts = drafts;
+        this.pictures = pictures;
+        this.answering = answering;
+        this.targets = targets;
+        this.access = access;
+        this.clock = clock;
+    }
+
+    /** Keeps what is being typed; answers with the new version, or with the text that is there when it was changed elsewhere. */
+    @PostMapping("/drafts/{kind}")
+    ResponseEntity<Map<String, Object>> save(
+            @PathVariable long number, @PathVariable String kind, @RequestParam(defaultValue = "") String html,
+            @RequestParam(defaultValue = "") String to, @RequestParam(defaultValue = "") String cc, @RequestParam(defaultValue = "CUSTOMER") Turn then,
+            @RequestParam int version) {
+        Person me = access.require(Right.WORK);
+        return switch (drafts.save(number, kind(kind), new Drafts.Writing(html, to, cc, then), version, me)) {
+            case Drafts.Saved.Kept kept ->
+                ResponseEntity.ok(Map.of("version", kept.version(), "at", Say.when(kept.at(), clock.instant(), targets.terms().zone())));
+            case Drafts.Saved.ChangedElsewhere elsewhere ->
+                ResponseEntity.status(HttpStatus.CONFLICT)
+                        .body(Map.of("version", elsewhere.there().version(), "html", elsewhere.there().html(), "to", elsewhere.there().to(), "cc", elsewhere.there().cc()));
+        };
+    }
+
+    @PostMapping("/drafts/{kind}/discard")
+    String discard(@PathVariable long number, @PathVariable String kind) {
+        drafts.discard(number, kind(kind), access.require(Right.WORK));
+        return "redirect:/tickets/" + number;
+    }
+
+    @GetMapping("/drafts/{kind}/files")
+    String files(@PathVariable long number, @PathVariable String kind, Model model) {
+        model.addAttribute("number", number);
+        model.addAttribute("kind", kind);
+        model.addAttribute(
+                "files", drafts.find(number, kind(kind), access.require(Right.WORK)).files().stream().filter(file -> file.contentId().isEmpty()).toList());
+        return "tickets/page/ticket :: files(files=${files},kind=${kind},number=${number})";
+    }
+
+    /** Attaches files; those that cannot be are named, the others are there. */
+    @PostMapping("/drafts/{kind}/files")
+    String attach(@PathVariable long number, @PathVariable String kind, @RequestParam("file") List<MultipartFile> all, Model model) throws IOException {
+        Person me = access.require(Right.WORK);
+        for (MultipartFile file : all) {
+            drafts.attach(number, kind(kind), name(file), type(file), file.getBytes(), me);
+        }
+        return files(number, kind, model);
+    }
+
+    /** Adds a picture to the text; answers with where it is to be had. */
+    @PostMapping("/drafts/{kind}/pictures")
+    ResponseEntity<Map<String, String>> picture(@PathVariable long number, @PathVariable String kind, @RequestParam MultipartFile file) throws IOException {
+        String id = pictures.attach(number, kind(kind), name(file), type(file), file.getBytes(), access.require(Right.WORK));
+        return ResponseEntity.ok(Map.of("address", Pictures.address(id)));
+    }
+
+    /** A file's name as it is on its owner's disk: browsers write some signs of it as percent and figures (the multipart rules of WHATWG HTML). */
+    private static String name(MultipartFile file) {
+        String sent = Optional.ofNullable(file.getOriginalFilename()).orElse("");
+        String whole = sent.replace("%22", "\"").replace("%0D", " ").replace("%0A", " ");
+        String name = whole.substring(Math.max(whole.lastIndexOf('/'), whole.lastIndexOf('\\')) + 1).replaceAll("\\p{Cntrl}", "_").strip();
+        return name.isEmpty() ? "file" : name.length() > LONGEST_NAME ? name.substring(0, LONGEST_NAME) : name;
+    }
+
+    private static String type(MultipartFile file) {
+        return Optional.ofNullable(file.getContentType()).filter(t -> t.matches("[\\w.+-]{1,60}/[\\w.+-]{1,80}")).orElse("application/octet-stream");
+    }
+
+    @PostMapping("/drafts/{kind}/files/{file}/remove")
+    String detach(@PathVariable long number, @PathVariable String kind, @PathVariable long file, Model model) {
+        drafts.detach(number, kind(kind), file, access.require(Right.WORK));
+        return files(number, kind, model);
+    }
+
+    @PostMapping("/reply")
+    String reply(
+            @PathVariable long number, @RequestParam(defaultValue = "") String html, @RequestParam(defaultValue = "text") String format,
+            @RequestParam(defaultValue = "") String to, @RequestParam(required = false) Optional<String> cc,
+            @RequestParam(defaultValue = "CUSTOMER") Turn then, @RequestParam int seen, Model model) {
+        Person me = access.require(Right.WORK);
+        var answer = new Answering.Answer(format.equals("html") ? html : SafeHtml.fromText(html), to, cc, then, seen);
+        try {
+            return switch (answering.answer(number, answer, me)) {
+                case Answering.Outcome.Sent sent -> "redirect:/tickets/" + number + "#m" + sent.message();
+                case Answering.Outcome.Crossed crossed -> again(number, answer, crossed.words(), crossed.seq(), Optional.of(crossed.text()), model);
+            };
+        } catch (Problem.Invalid e) {
+            return again(number, answer, e.words(), seen, Optional.empty(), model);
+        }
+    }
+
+    /** The reply once more, with what is in its way; nothing typed is lost. */
+    private String again(long number, Answering.Answer answer, String words, int seen, Optional<String> crossing, Model model) {
+        model.addAttribute("number", number);
+        model.addAttribute("html", SafeHtml.own(answer.html()));
+        model.addAttribute("to", answer.to());
+        model.addAttribute("cc", answer.cc().orElse(""));
+        model.addAttribute("then", answer.then());
+        model.addAttribute("words", words);
+        model.addAttribute("seen", seen);
+        model.addAttribute("crossed", crossing.isPresent());
+        model.addAttribute("crossing", crossing.orElse(""));
+        model.addAttribute("files", drafts.find(number, Drafts.Kind.REPLY, access.me()).files());
+        return "tickets/writing/again";
+    }
+
+    @PostMapping("/note")
+    String note(@PathVariable long number, @RequestParam(defaultValue = "") String html, @RequestParam(defaultValue = "text") String format) {
+        answering.note(number, format.equals("html") ? html : SafeHtml.fromText(html), access.require(Right.WORK));
+        return "redirect:/tickets/" + number + "#end";
+    }
+
+    @PostMapping("/deliveries/{id}/retry")
+    String retry(@PathVariable long number, @PathVariable long id) {
+        answering.again(number, id, access.require(Right.WORK));
+        return "redirect:/tickets/" + number;
+    }
+
+    private static Drafts.Kind kind(String name) {
+        return switch (name) {
+            case "reply" -> Drafts.Kind.REPLY;
+            case "note" -> Drafts.Kind.NOTE;
+            default -> throw new Problem.NotFound("There is no such draft.");
+        };
+    }
+}

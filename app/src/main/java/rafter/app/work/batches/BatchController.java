@@ -1,0 +1,153 @@
+package rafter.app.work.batches;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import rafter.app.house.access.Access;
+import rafter.app.house.access.Person;
+import rafter.app.house.access.Persons;
+import rafter.app.house.access.Right;
+import rafter.app.house.fields.OwnFields;
+import rafter.app.platform.Problem;
+import rafter.app.work.worklist.ChosenTickets;
+import rafter.core.criteria.OwnField;
+import rafter.core.text.Placeholder;
+import rafter.core.ticket.Priority;
+import rafter.core.ticket.TicketState;
+
+/** The pages of a batch: what is to be done, and how far it is. */
+@Controller
+@RequestMapping("/batches")
+class BatchController {
+
+    private static final int PREVIEWED = 50;
+
+    private final Batches batches;
+    private final ChosenTickets chosen;
+    private final Persons persons;
+    private final Access access;
+    private final OwnFields fields;
+
+    BatchController(Batches batches, ChosenTickets chosen, Persons persons, Access access, OwnFields fields) {
+        this.fields = fields;
+        this.batches = batches;
+        this.chosen = chosen;
+        this.persons = persons;
+        this.access = access;
+    }
+
+    /** Asks what is to be done to the tickets that were chosen in a list. */
+    @PostMapping("/new")
+    String choose(
+            @RequestParam String list, @RequestParam(defaultValue = "") String numbers, @RequestParam(defaultValue = "false") boolean all,
+            @RequestParam Map<String, String> parameters, Model model) {
+        Person me = access.require(Right.WORK);
+        return form(list, numbers, all, parameters, "", me, model);
+    }
+
+    private String form(
+            String list, String numbers, boolean all, Map<String, String> typed, String trouble, Person me, Model model) {
+        List<Long> tickets = tickets(list, numbers, all, typed.getOrDefault("except", ""), me);
+        var kept = new TreeMap<>(typed);
+        model.addAttribute("list", list);
+        // From here on it is these tickets, whatever comes into the list meanwhile.
+        model.addAttribute("numbers", tickets.stream().map(String::valueOf).collect(Collectors.joining(",")));
+        model.addAttribute("count", tickets.size());
+        model.addAttribute("trouble", tickets.isEmpty() && trouble.isEmpty() ? "No ticket is chosen. Choose some in the list first." : trouble);
+        model.addAttribute("typed", kept);
+        model.addAttribute("previews", batches.previews(tickets, kept.getOrDefault("text", ""), PREVIEWED));
+        model.addAttribute("previewed", kept.containsKey("preview"));
+        model.addAttribute("kinds", Arrays.stream(Act.Kind.values())
+                .filter(kind -> kind != Act.Kind.FIELD || !fields.shown(OwnField.Bearer.TICKET).isEmpty())
+                .filter(kind -> kind != Act.Kind.DELETE && kind != Act.Kind.RESTORE || me.role().has(Right.DELETE))
+                .toList());
+        model.addAttribute("chosenAct", kept.getOrDefault("act", "person"));
+        model.addAttribute("placeholders", Placeholder.forCustomers());
+        model.addAttribute("fields", fields.shown(OwnField.Bearer.TICKET));
+        model.addAttribute("people", persons.active());
+        model.addAttribute("teams", persons.teams());
+        model.addAttribute("states", TicketState.shipped());
+        model.addAttribute("priorities", Priority.values());
+        return "work/batches/new";
+    }
+
+    private List<Long> tickets(String list, String numbers, boolean all, String except, Person me) {
+        if (!all) {
+            return numbers(numbers);
+        }
+        var without = Set.copyOf(numbers(except));
+        return chosen.allOf(list, me, Batches.MOST + 1 + without.size()).stream().filter(number -> !without.contains(number)).toList();
+    }
+
+    private static List<Long> numbers(String written) {
+        return Arrays.stream(written.split(",")).filter(n -> n.matches("\\d{1,18}")).map(Long::valueOf).distinct().limit(Batches.MOST + 1).toList();
+    }
+
+    /** Begins it, or shows once more how an answer reads. */
+    @PostMapping
+    String start(
+            @RequestParam String list, @RequestParam(defaultValue = "") String numbers, @RequestParam String act, @RequestParam Map<String, String> typed,
+            Model model) {
+        Person me = access.require(Right.WORK);
+        if (typed.containsKey("preview")) {
+            return form(list, numbers, false, typed, "", me, model);
+        }
+        try {
+            Act.Kind kind = Act.Kind.of(act).orElseThrow(() -> new Problem.Invalid("Choose what is to be done."));
+            var args = new TreeMap<>(typed);
+            args.keySet().retainAll(List.of("person", "team", "state", "priority", "topic", "tag", "text", "then", "into", "sender", "due", "why", "back", "field", "value"));
+            List<Long> tickets = numbers(numbers);
+            if (kind == Act.Kind.JOIN && !typed.containsKey("sure")) {
+                batches.requireOneCustomer(tickets, args.getOrDefault("into", ""));
+            }
+            long id = batches.start(new Act(kind, args), tickets, me);
+            return "redirect:/batches/" + id + "?list=" + java.net.URLEncoder.encode(list, java.nio.charset.StandardCharsets.UTF_8);
+        } catch (Problem e) {
+            return form(list, numbers, false, typed, e.words(), me, model);
+        }
+    }
+
+    /** The batches that one began in the last days. */
+    @GetMapping
+    String mine(Model model) {
+        Person me = access.require(Right.WORK);
+        model.addAttribute("runs", batches.latest(me));
+        return "work/batches/mine";
+    }
+
+    @GetMapping("/{id}")
+    String show(@PathVariable long id, @RequestParam(defaultValue = "") String list, Model model) {
+        Person me = access.require(Right.WORK);
+        fill(id, list, me, model);
+        return "work/batches/batch";
+    }
+
+    private void fill(long id, String list, Person me, Model model) {
+        model.addAttribute("run", batches.find(id, me));
+        model.addAttribute("failures", batches.failures(id));
+        model.addAttribute("list", list);
+    }
+
+    /** How far it is. */
+    @GetMapping("/{id}/progress")
+    String progress(@PathVariable long id, @RequestParam(defaultValue = "") String list, Model model) {
+        fill(id, list, access.require(Right.WORK), model);
+        return "work/batches/batch :: progress";
+    }
+
+    @PostMapping("/{id}/undo")
+    String undo(@PathVariable long id, @RequestParam(defaultValue = "") String list) {
+        Person me = access.require(Right.WORK);
+        return "redirect:/batches/" + batches.undo(id, me) + "?list=" + java.net.URLEncoder.encode(list, java.nio.charset.StandardCharsets.UTF_8);
+    }
+}

@@ -1,0 +1,387 @@
+package rafter.app.work.batches;
+
+import static rafter.database.Tables.BATCH;
+import static rafter.database.Tables.BATCH_ITEM;
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.TICKET;
+
+import com.github.kagkarlsson.scheduler.SchedulerClient;
+import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
+import com.github.kagkarlsson.scheduler.task.helper.OneTimeTask;
+import com.github.kagkarlsson.scheduler.task.helper.Tasks;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.jooq.JSONB;
+import org.jooq.Query;
+import org.jooq.impl.DSL;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.ObjectProvider;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.context.event.EventListener;
+import org.springframework.dao.DataAccessResourceFailureException;
+import org.springframework.dao.TransientDataAccessException;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
+import rafter.app.house.access.Person;
+import rafter.app.house.access.Persons;
+import rafter.app.platform.Audit;
+import rafter.app.platform.Problem;
+import rafter.app.platform.Say;
+import rafter.app.platform.Workspaces;
+import rafter.app.platform.Writes;
+import rafter.app.promises.targets.Targets;
+import rafter.app.tickets.acts.Acknowledgements;
+import rafter.app.tickets.acts.Tickets;
+import rafter.core.text.Placeholder;
+import rafter.core.text.Placeholders;
+import rafter.core.ticket.Ticket;
+import rafter.database.tables.records.BatchRecord;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Does one thing to many tickets: in the background, a few a transaction, each ticket once. */
+@Component
+class Batches {
+
+    /** What an answer to many may hold, filled in for each. */
+    static final Set<String> PLACEHOLDERS = Placeholder.names(Placeholder.forCustomers());
+    /** As many as one batch takes. */
+    static final int MOST = 20_000;
+
+    static final TaskDescriptor<Void> TASK = TaskDescriptor.of("batch");
+    private static final int PART = 25;
+    private static final int LATEST = 30;
+    /** So many customers are named in a warning. */
+    private static final int NAMED = 4;
+    private static final Logger LOG = LoggerFactory.getLogger(Batches.class);
+    private static final JsonMapper JSON = JsonMapper.builder().build();
+
+    /** How a batch stands. */
+    record Run(
+            long id, Act act, String words, long person, int total, int done, int failed, int same, boolean finished, boolean mayUndo,
+            Optional<Long> undoes) {}
+
+    /** A ticket to which it could not be done. */
+    record Failure(long ticket, String subject, String reason) {}
+
+    private final DSLContext sql;
+    private final Doing doing;
+    private final Tickets tickets;
+    private final Persons persons;
+    private final Workspaces workspaces;
+    private final Writes writes;
+    private final Targets targets;
+    private final TransactionTemplate transaction;
+    private final ObjectProvider<SchedulerClient> scheduler;
+    private final Audit audit;
+    private final Clock clock;
+
+    Batches(
+            DSLContext sql, Writes writes, Targets targets, Doing doing, Tickets tickets, Persons persons, Workspaces workspaces, TransactionTemplate transaction,
+            ObjectProvider<SchedulerClient> scheduler, Audit audit, Clock clock) {
+        this.sql = sql;
+        this.targets = targets;
+        this.doing = doing;
+        this.tickets = tickets;
+        this.persons = persons;
+        this.workspaces = workspaces;
+        this.writes = writes;
+        this.transaction = transaction;
+        this.scheduler = scheduler;
+        this.audit = audit;
+        this.clock = clock;
+    }
+
+    /**
+     * Begins a batch.
+     *
+     * @return its id
+     * @throws Problem.Invalid when there is nothing to be done, or it cannot be done
+     */
+    @Transactional
+    public long start(Act act, Collection<Long> numbers, Person me) {
+        act.check(me);
+        if (numbers.isEmpty()) {
+            throw new Problem.Invalid("No ticket is chosen. Choose some in the list first.");
+        }
+        if (numbers.size() > MOST) {
+            throw new Problem.Invalid("At most " + MOST + " tickets can be acted on at once. Choose fewer; nothing was done yet.");
+        }
+        if (act.kind() == Act.Kind.JOIN && tickets.find(Long.parseLong(act.arg("into"))).isEmpty()) {
+            throw new Problem.Invalid("There is no ticket " + act.arg("into") + " to join into. Nothing was done yet.");
+        }
+        return begin(act, doing.words(act), Optional.empty(), numbers, me);
+    }
+
+    private long begin(Act act, String words, Optional<Long> undoes, Collection<Long> numbers, Person me) {
+        long id = sql.insertInto(BATCH)
+                .set(BATCH.PERSON_ID, me.id())
+                .set(BATCH.ACT, act.kind().name())
+                .set(BATCH.ARGS, JSONB.valueOf(JSON.writeValueAsString(act.args())))
+                .set(BATCH.WORDS, words)
+                .set(BATCH.UNDOES, undoes.orElse(null))
+                .set(BATCH.TOTAL, 0)
+                .set(BATCH.STARTED_AT, clock.instant())
+                .returning(BATCH.ID)
+                .fetchSingle(BATCH.ID);
+        int total = sql.insertInto(BATCH_ITEM, BATCH_ITEM.BATCH_ID, BATCH_ITEM.TICKET)
+                .select(DSL.select(DSL.val(id), TICKET.NUMBER)
+                        .from(TICKET)
+                        .where(TICKET.NUMBER.eq(DSL.any(numbers.stream().distinct().toArray(Long[]::new)))))
+                .execute();
+        sql.update(BATCH).set(BATCH.TOTAL, total).where(BATCH.ID.eq(id)).execute();
+        audit.note(me.id(), "began a batch", words + " (" + total + ")");
+        schedule(id);
+        return id;
+    }
+
+    private void schedule(long id) {
+        scheduler.ifAvailable(client -> client.scheduleIfNotExists(TASK.instance(Long.toString(id)).scheduledTo(clock.instant())));
+    }
+
+    /** What was left unfinished when the application ended. */
+    @EventListener(ApplicationReadyEvent.class)
+    void onReady() {
+        sql.select(BATCH.ID).from(BATCH).where(BATCH.FINISHED_AT.isNull()).forEach(r -> schedule(r.value1()));
+    }
+
+    // ------------------------------------------------------------------ doing
+
+    /** Does all that is still to be done of a batch. */
+    void run(long id) {
+        while (part(id)) {
+            // One more part.
+        }
+    }
+
+    private boolean part(long id) {
+        try {
+            return Boolean.TRUE.equals(transaction.execute(status -> writes.gather(() -> doPart(id, PART))));
+        } catch (DataAccessResourceFailureException databaseIsAway) {
+            throw databaseIsAway;
+        } catch (RuntimeException oneOfThem) {
+            // Whatever it was: each alone, so that one that cannot be done does not keep the others from it.
+            for (int i = 0; i < PART; i++) {
+                one(id);
+            }
+            return true;
+        }
+    }
+
+    private void one(long id) {
+        try {
+            transaction.execute(status -> doPart(id, 1));
+        } catch (Problem e) {
+            failed(id, e.words());
+        } catch (DataAccessResourceFailureException | TransientDataAccessException databaseIsBusy) {
+            throw databaseIsBusy;
+        } catch (RuntimeException e) {
+            LOG.warn("Batch {} could not do one of its tickets", id, e);
+            failed(id, "It could not be done: " + e.getClass().getSimpleName() + ".");
+        }
+    }
+
+    /** The first that waits is the one that failed: what was begun was rolled back. */
+    private void failed(long id, String reason) {
+        transaction.executeWithoutResult(status -> waiting(id, 1).forEach(number -> {
+            mark(id, number, "FAILED", reason, Optional.empty()).execute();
+            sql.update(BATCH).set(BATCH.FAILED, BATCH.FAILED.plus(1)).where(BATCH.ID.eq(id)).execute();
+        }));
+    }
+
+    private List<Long> waiting(long id, int most) {
+        return sql.select(BATCH_ITEM.TICKET)
+                .from(BATCH_ITEM)
+                .where(BATCH_ITEM.BATCH_ID.eq(id))
+                .and(BATCH_ITEM.STATE.eq(DSL.inline("WAITING")))
+                .orderBy(BATCH_ITEM.TICKET)
+                .limit(most)
+                .forUpdate()
+                .fetch(BATCH_ITEM.TICKET);
+    }
+
+    private boolean doPart(long id, int most) {
+        BatchRecord batch = sql.selectFrom(BATCH).where(BATCH.ID.eq(id)).forUpdate().fetchSingle();
+        List<Long> numbers = waiting(id, most);
+        if (numbers.isEmpty()) {
+            if (batch.getFinishedAt() == null) {
+                sql.update(BATCH).set(BATCH.FINISHED_AT, clock.instant()).where(BATCH.ID.eq(id)).execute();
+            }
+            return false;
+        }
+        Person me = persons.find(batch.getPersonId()).orElseThrow();
+        Act act = act(batch);
+        Map<Long, Map<String, String>> earlier = batch.getUndoes() == null ? Map.of() : before(batch.getUndoes(), numbers);
+        Map<Long, Ticket> were = tickets.find(numbers);
+        var marks = new ArrayList<Query>();
+        for (long number : numbers) {
+            Ticket was = Optional.ofNullable(were.get(number)).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+            Optional<Map<String, String>> before = earlier.containsKey(number)
+                    ? doing.takeBack(act, number, was, earlier.getOrDefault(number, Map.of()), me)
+                    : doing.act(act, number, was, me);
+            marks.add(mark(id, number, before.isPresent() ? "DONE" : "SAME", "", before));
+        }
+        sql.batch(marks).execute();
+        sql.update(BATCH).set(BATCH.DONE, BATCH.DONE.plus(numbers.size())).where(BATCH.ID.eq(id)).execute();
+        return true;
+    }
+
+    private Query mark(long id, long number, String state, String reason, Optional<Map<String, String>> before) {
+        return sql.update(BATCH_ITEM)
+                .set(BATCH_ITEM.STATE, state)
+                .set(BATCH_ITEM.REASON, reason)
+                .set(BATCH_ITEM.BEFORE, before.map(b -> JSONB.valueOf(JSON.writeValueAsString(b))).orElse(null))
+                .where(BATCH_ITEM.BATCH_ID.eq(id))
+                .and(BATCH_ITEM.TICKET.eq(number));
+    }
+
+    private Map<Long, Map<String, String>> before(long batch, List<Long> numbers) {
+        var found = new HashMap<Long, Map<String, String>>();
+        sql.select(BATCH_ITEM.TICKET, BATCH_ITEM.BEFORE)
+                .from(BATCH_ITEM)
+                .where(BATCH_ITEM.BATCH_ID.eq(batch))
+                .and(BATCH_ITEM.TICKET.in(numbers))
+                .and(BATCH_ITEM.STATE.eq("DONE"))
+                .forEach(r -> found.put(r.value1(), map(r.value2())));
+        return found;
+    }
+
+    @SuppressWarnings("unchecked")
+    private static Map<String, String> map(JSONB json) {
+        return JSON.readValue(json.data(), Map.class);
+    }
+
+    private static Act act(BatchRecord batch) {
+        return new Act(Act.Kind.valueOf(batch.getAct()), map(batch.getArgs()));
+    }
+
+    // ------------------------------------------------------------------ looking, and taking back
+
+    /**
+     * Takes back what a batch did, to each ticket that nobody has changed in that respect since.
+     *
+     * @return the batch that does so
+     */
+    @Transactional
+    public long undo(long id, Person me) {
+        Run run = find(id, me);
+        if (!run.mayUndo()) {
+            throw new Problem.Invalid("This cannot be taken back" + (run.finished() ? "." : " yet: it is still being done."));
+        }
+        List<Long> done = sql.select(BATCH_ITEM.TICKET)
+                .from(BATCH_ITEM)
+                .where(BATCH_ITEM.BATCH_ID.eq(id))
+                .and(BATCH_ITEM.STATE.eq("DONE"))
+                .fetch(BATCH_ITEM.TICKET);
+        return begin(run.act(), "Take back: " + run.words(), Optional.of(id), done, me);
+    }
+
+    /**
+     * A batch of one's own.
+     *
+     * @throws Problem.NotFound when the person has begun none of this id
+     */
+    Run find(long id, Person me) {
+        BatchRecord r = sql.selectFrom(BATCH)
+                .where(BATCH.ID.eq(id))
+                .and(BATCH.PERSON_ID.eq(me.id()))
+                .fetchOptional()
+                .orElseThrow(() -> new Problem.NotFound("You have begun no such batch."));
+        int same = sql.fetchCount(BATCH_ITEM, BATCH_ITEM.BATCH_ID.eq(id).and(BATCH_ITEM.STATE.eq("SAME")));
+        boolean undone = sql.fetchExists(BATCH, BATCH.UNDOES.eq(id));
+        Act act = act(r);
+        boolean mayUndo = r.getFinishedAt() != null && r.getUndoes() == null && !undone && act.kind().undoable() && r.getDone() > same;
+        return new Run(
+                id, act, r.getWords(), r.getPersonId(), r.getTotal(), r.getDone(), r.getFailed(), same, r.getFinishedAt() != null, mayUndo,
+                Optional.ofNullable(r.getUndoes()));
+    }
+
+    /** The first tickets to which it could not be done. */
+    List<Failure> failures(long id) {
+        return sql.select(BATCH_ITEM.TICKET, TICKET.SUBJECT, BATCH_ITEM.REASON)
+                .from(BATCH_ITEM)
+                .join(TICKET).on(TICKET.NUMBER.eq(BATCH_ITEM.TICKET))
+                .where(BATCH_ITEM.BATCH_ID.eq(id))
+                .and(BATCH_ITEM.STATE.eq("FAILED"))
+                .orderBy(BATCH_ITEM.TICKET)
+                .limit(200)
+                .fetch(r -> new Failure(r.value1(), r.value2(), r.value3()));
+    }
+
+    /** A ticket as the page of a batch names it, and the answer as its customer would get it. */
+    record Preview(long number, String subject, String customer, String text) {}
+
+    /** How a text reads for each of these tickets. */
+    List<Preview> previews(Collection<Long> numbers, String text, int most) {
+        String workspace = workspaces.current().name();
+        return sql.select(TICKET.NUMBER, TICKET.SUBJECT, CONTACT.NAME)
+                .from(TICKET)
+                .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                .where(TICKET.NUMBER.in(numbers.stream().limit(most).toList()))
+                .orderBy(TICKET.NUMBER)
+                .fetch(r -> new Preview(
+                        r.value1(), r.value2(), r.value3(),
+                        Placeholders.fill(text, Acknowledgements.values(r.value1(), r.value2(), r.value3(), workspace))));
+    }
+
+    /** A batch as the list of one's own names it. */
+    record Mine(Run run, String began) {}
+
+    /** The latest of a person's batches, the last first. */
+    List<Mine> latest(Person me) {
+        Instant now = clock.instant();
+        ZoneId zone = targets.terms().zone();
+        return sql.select(BATCH.ID, BATCH.STARTED_AT)
+                .from(BATCH)
+                .where(BATCH.PERSON_ID.eq(me.id()))
+                .orderBy(BATCH.ID.desc())
+                .limit(LATEST)
+                .fetch(r -> new Mine(find(r.value1(), me), Say.when(r.value2(), now, zone)));
+    }
+
+    /**
+     * Insists that tickets which are to be joined are of one customer, for what is answered to one then reaches all that take part.
+     *
+     * @param into the number of the ticket that they are joined into, as somebody typed it
+     * @throws Problem.Invalid when they are of several; the words name them
+     */
+    void requireOneCustomer(Collection<Long> numbers, String into) {
+        var all = new ArrayList<>(numbers);
+        if (into.matches("\\d{1,18}")) {
+            all.add(Long.parseLong(into));
+        }
+        List<String> customers = sql.selectDistinct(CONTACT.NAME, CONTACT.ID)
+                .from(TICKET)
+                .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                .where(TICKET.NUMBER.eq(DSL.any(all.toArray(Long[]::new))))
+                .orderBy(CONTACT.NAME, CONTACT.ID)
+                .limit(NAMED + 1)
+                .fetch(CONTACT.NAME);
+        if (customers.size() > 1) {
+            String names = String.join(", ", customers.subList(0, Math.min(NAMED, customers.size()))) + (customers.size() > NAMED ? " and others" : "");
+            throw new Problem.Invalid("These tickets belong to several customers: " + names
+                    + ". Once they are joined, an answer goes to all of them. Nothing was done yet; tick “even of several customers” if that is meant.");
+        }
+    }
+
+    /** The background task. */
+    @Configuration(proxyBeanMethods = false)
+    static class Job {
+        @Bean
+        OneTimeTask<Void> batchTask(Batches batches) {
+            return Tasks.oneTime(TASK).execute((instance, context) -> batches.run(Long.parseLong(instance.getId())));
+        }
+    }
+}

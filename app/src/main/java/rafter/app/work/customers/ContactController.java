@@ -1,0 +1,124 @@
+package rafter.app.work.customers;
+
+import static rafter.database.Tables.TICKET;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jooq.DSLContext;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+import rafter.app.house.access.Access;
+import rafter.app.house.access.Right;
+import rafter.app.house.fields.OwnFields;
+import rafter.app.house.people.Companies;
+import rafter.app.house.people.Company;
+import rafter.app.house.people.ContactCard;
+import rafter.app.house.people.ContactCards;
+import rafter.app.platform.Problem;
+import rafter.app.platform.Say;
+import rafter.app.promises.targets.Targets;
+import rafter.app.work.worklist.ChosenTickets;
+import rafter.core.criteria.Criteria;
+import rafter.core.criteria.KnownField;
+import rafter.core.criteria.Operator;
+import rafter.core.criteria.OwnField;
+import rafter.core.ticket.TicketState;
+
+/** A contact: what is written down about them, to be changed, and their tickets. */
+@Controller
+@RequestMapping("/contacts/{id}")
+class ContactController {
+
+    private static final int TICKETS = 20;
+
+    /** A ticket of theirs. */
+    record Theirs(long number, String subject, String state, String when) {}
+
+    private final DSLContext sql;
+    private final ContactCards cards;
+    private final Companies companies;
+    private final OwnFields fields;
+    private final Targets targets;
+    private final Access access;
+    private final Clock clock;
+
+    ContactController(DSLContext sql, ContactCards cards, Companies companies, OwnFields fields, Targets targets, Access access, Clock clock) {
+        this.sql = sql;
+        this.cards = cards;
+        this.companies = companies;
+        this.fields = fields;
+        this.targets = targets;
+        this.access = access;
+        this.clock = clock;
+    }
+
+    @GetMapping
+    String page(@PathVariable long id, Model model) {
+        access.require(Right.WORK);
+        return page(cards.get(id), model);
+    }
+
+    private String page(ContactCard card, Model model) {
+        Optional<Company> company = card.company().flatMap(companies::find);
+        model.addAttribute("card", card);
+        model.addAttribute("company", company);
+        model.addAttribute("companies", companies.all());
+        model.addAttribute("own", fields.shown(OwnField.Bearer.CONTACT));
+        model.addAttribute("ofCompany", company.stream()
+                .flatMap(c -> fields.shown(OwnField.Bearer.COMPANY).stream().filter(f -> c.own().containsKey(f.key())).map(f -> Map.entry(f.name(), c.own().getOrDefault(f.key(), ""))))
+                .toList());
+        model.addAttribute("addresses", String.join("\n", card.addresses()));
+        model.addAttribute("phones", String.join("\n", card.phones()));
+        model.addAttribute("tickets", tickets(card.id()));
+        model.addAttribute("most", TICKETS);
+        model.addAttribute("open", card.addresses().isEmpty() ? "" : ChosenTickets.openWhere(
+                Criteria.test(KnownField.CONTACT_ADDRESS, Operator.IS, card.addresses().stream().min(String::compareTo).orElseThrow())));
+        return "work/customers/contact";
+    }
+
+    /** The latest of their tickets. */
+    private List<Theirs> tickets(long contact) {
+        Instant now = clock.instant();
+        return sql.select(TICKET.NUMBER, TICKET.SUBJECT, TICKET.STATE, TICKET.CHANGED_AT)
+                .from(TICKET)
+                .where(TICKET.CONTACT_ID.eq(contact))
+                .andNot(TICKET.DISCARDED)
+                .orderBy(TICKET.NUMBER.desc())
+                .limit(TICKETS)
+                .fetch(r -> new Theirs(
+                        r.value1(), r.value2(), TicketState.of(r.value3()).map(TicketState::name).orElse(r.value3()),
+                        Say.when(r.value4(), now, targets.terms().zone())));
+    }
+
+    @PostMapping
+    String save(
+            @PathVariable long id, @RequestParam(defaultValue = "") String name, @RequestParam(defaultValue = "") String company,
+            @RequestParam(defaultValue = "") String addresses, @RequestParam(defaultValue = "") String phones, @RequestParam(defaultValue = "0") int version,
+            @RequestParam Map<String, String> typed, Model model, RedirectAttributes redirect) {
+        long me = access.require(Right.WORK).id();
+        Optional<Long> chosen = company.matches("\\d{1,18}") ? Optional.of(Long.valueOf(company)) : Optional.empty();
+        var card = new ContactCard(id, name, chosen, lines(addresses), lines(phones), typed, version);
+        try {
+            cards.save(card, me);
+        } catch (Problem.Invalid | Problem.Stale e) {
+            model.addAttribute("problem", e.words());
+            return page(card, model);
+        }
+        redirect.addFlashAttribute("said", name.strip() + " is saved.");
+        return "redirect:/contacts/" + id;
+    }
+
+    /** One a line; commas part them, too. */
+    private static List<String> lines(String typed) {
+        return typed.lines().flatMap(line -> List.of(line.split("[,;]")).stream()).map(String::strip).filter(line -> !line.isEmpty()).toList();
+    }
+}

@@ -1,0 +1,67 @@
+package rafter.app.work.search;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseBody;
+import rafter.app.house.access.Access;
+import rafter.app.house.access.Person;
+import rafter.app.house.access.Place;
+import rafter.app.house.access.Right;
+
+/** The page that finds, and what the palette asks while somebody types. */
+@Controller
+class SearchController {
+
+    private static final int LONGEST = 200;
+    private static final int IN_PALETTE = 7;
+
+    private final Search search;
+    private final Access access;
+    private final List<Place.Source> places;
+
+    SearchController(Search search, Access access, List<Place.Source> places) {
+        this.places = places;
+        this.search = search;
+        this.access = access;
+    }
+
+    @GetMapping("/search")
+    String page(@RequestParam(defaultValue = "") String q, Model model) {
+        access.require(Right.WORK);
+        model.addAttribute("found", search.find(cut(q), Integer.MAX_VALUE));
+        return "work/search/search";
+    }
+
+    private static String cut(String asked) {
+        return asked.length() > LONGEST ? asked.substring(0, LONGEST) : asked;
+    }
+
+    /** The pages that one may see, for the palette: what each is, and where it leads. */
+    @GetMapping("/search/places")
+    @ResponseBody
+    List<Map<String, String>> places() {
+        Person me = access.require(Right.WORK);
+        return places.stream()
+                .flatMap(source -> source.of(me).stream())
+                .map(place -> Map.of("words", place.words(), "kind", place.kind(), "go", place.path()))
+                .toList();
+    }
+
+    /** The first few, for the palette: what each is, and where it leads. */
+    @GetMapping("/search/quick")
+    @ResponseBody
+    List<Map<String, String>> quick(@RequestParam(defaultValue = "") String q) {
+        access.require(Right.WORK);
+        Search.Found found = search.find(cut(q), IN_PALETTE);
+        var all = new ArrayList<Map<String, String>>();
+        found.tickets().forEach(t -> all.add(Map.of("words", t.number() + " " + t.subject(), "kind", t.contact() + ", " + t.state(), "go", "/tickets/" + t.number())));
+        found.people().stream().limit(3).forEach(p -> all.add(Map.of("words", p.name(), "kind", p.detail(), "go", p.go())));
+        found.companies().stream().limit(2).forEach(c -> all.add(Map.of("words", c.name(), "kind", "company", "go", c.go())));
+        return all;
+    }
+}

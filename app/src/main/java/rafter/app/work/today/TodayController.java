@@ -1,0 +1,43 @@
+package rafter.app.work.today;
+
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import rafter.app.house.access.Access;
+import rafter.app.house.access.Person;
+import rafter.app.house.access.Right;
+import rafter.app.work.worklist.DayAhead;
+
+/** The page with which a day begins. */
+@Controller
+class TodayController {
+
+    private final Today today;
+    private final DayAhead day;
+    private final Access access;
+
+    TodayController(Today today, DayAhead day, Access access) {
+        this.day = day;
+        this.today = today;
+        this.access = access;
+    }
+
+    @GetMapping("/")
+    String home() {
+        return "redirect:/today";
+    }
+
+    @GetMapping("/today")
+    String show(Model model) {
+        Person me = access.require(Right.WORK);
+        model.addAttribute("mine", today.mine(me));
+        DayAhead.Ahead ahead = day.of(me);
+        model.addAttribute("ahead", ahead);
+        model.addAttribute("horizon", ahead.horizon());
+        model.addAttribute("asked", ahead.asked());
+        if (me.role().has(Right.HAND_OVER_ANY)) {
+            model.addAttribute("floor", today.floor(me));
+        }
+        return "work/today/today";
+    }
+}

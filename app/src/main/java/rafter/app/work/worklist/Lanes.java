@@ -1,0 +1,137 @@
+package rafter.app.work.worklist;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.access.Person;
+import rafter.app.platform.TicketChanges;
+import rafter.app.platform.UntilChange;
+import rafter.app.promises.targets.Targets;
+import rafter.core.criteria.Asking;
+import rafter.core.criteria.Criteria;
+
+/** Lays lists of tickets out in lanes. */
+@Component
+class Lanes {
+
+    /** As many as a screen shows of each lane; the rest comes by scrolling it. */
+    private static final int FIRST_OF_A_LANE = 8;
+    private static final int MORE_OF_A_LANE = 16;
+    /** So many marks the Clock draws in all, shared among the people. */
+    private static final int MARKS = 150;
+    private static final int FEWEST_OF_A_LANE = 3;
+    private static final int MOST_OF_A_LANE = 40;
+    private static final int MOST_LANES = 60;
+
+    /** The lanes of which list, and whose when it is personal. */
+    private record TotalsOf(ListView.Scope scope, Criteria criteria, Optional<Asked.Stretch> due, Grouping grouping, long person, long slot) {}
+
+    /**
+     * One lane.
+     *
+     * @param limit how many it should hold at most, if somebody set that
+     */
+    record Lane(String key, String title, int total, Optional<Integer> limit, List<Worklist.Card> cards, Drop drop) {
+        public boolean over() {
+            return limit.isPresent() && total > limit.get();
+        }
+
+        /** The place from which it goes on, if it does. */
+        public Optional<String> next() {
+            return total > cards.size() && !cards.isEmpty() ? Optional.of(cards.getLast().after()) : Optional.empty();
+        }
+    }
+
+    private final WorklistStore store;
+    private final Worklist worklist;
+    private final GroupWords words;
+    private final Targets targets;
+    private final Clock clock;
+    private final UntilChange<TotalsOf, Map<String, WorklistStore.Size>> totals;
+
+    Lanes(WorklistStore store, Worklist worklist, GroupWords words, Targets targets, Clock clock, TicketChanges changes) {
+        this.store = store;
+        this.worklist = worklist;
+        this.words = words;
+        this.targets = targets;
+        this.clock = clock;
+        this.totals = new UntilChange<>(changes, Worklist.KEPT);
+    }
+
+    /** The lanes of a list: those that there are, and those that there could be where that is known. */
+    @Transactional(readOnly = true)
+    List<Lane> of(Asked asked, Person me) {
+        Grouping grouping = asked.lanesBy();
+        Instant now = clock.instant();
+        Map<String, WorklistStore.Size> totals = totals(asked, grouping, me, now);
+        List<String> shown = shown(grouping, asked, totals);
+        Map<String, List<Worklist.Card>> cards = firsts(asked, grouping, shown, totals, asked.walked(), FIRST_OF_A_LANE, me, now);
+        return shown.stream()
+                .map(key -> new Lane(
+                        key, words.of(grouping, key), size(totals, key).total(), asked.limit(key), cards.getOrDefault(key, List.of()), Drop.into(grouping, key)))
+                .toList();
+    }
+
+    private static WorklistStore.Size size(Map<String, WorklistStore.Size> totals, String key) {
+        return totals.getOrDefault(key, WorklistStore.Size.NONE);
+    }
+
+    /** The keys of the lanes that are shown: those that there could be, then those that there are besides. */
+    private List<String> shown(Grouping grouping, Asked asked, Map<String, WorklistStore.Size> totals) {
+        var keys = new LinkedHashSet<>(words.usual(grouping, asked.view().ended()));
+        keys.addAll(totals.keySet());
+        return keys.stream().limit(MOST_LANES).toList();
+    }
+
+    /** The first cards of several lanes; all their tickets are read and reckoned together. */
+    private Map<String, List<Worklist.Card>> firsts(
+            Asked asked, Grouping grouping, List<String> keys, Map<String, WorklistStore.Size> totals, List<Sorting> sorting, int most, Person me, Instant now) {
+        List<String> filled = keys.stream().filter(key -> size(totals, key).total() > 0).toList();
+        Map<String, List<WorklistStore.TicketRow>> rows = store.groups(worklist.among(asked, me), grouping, filled, sorting, now, most);
+        Map<Long, Worklist.Card> cards = new HashMap<>();
+        worklist.cards(rows.values().stream().flatMap(List::stream).toList(), asked, me).forEach(card -> cards.put(card.number(), card));
+        var found = new HashMap<String, List<Worklist.Card>>();
+        rows.forEach((key, some) -> found.put(key, some.stream().flatMap(row -> Optional.ofNullable(cards.get(row.number())).stream()).toList()));
+        return found;
+    }
+
+    /** The part of a lane from after a place on. */
+    @Transactional(readOnly = true)
+    Lane more(Asked asked, String key, Optional<Cursor> after, Person me) {
+        Grouping grouping = asked.lanesBy();
+        Instant now = clock.instant();
+        List<WorklistStore.TicketRow> rows = store.group(worklist.among(asked, me), grouping, key, asked.walked(), after, now, MORE_OF_A_LANE + 1);
+        boolean more = rows.size() > MORE_OF_A_LANE;
+        List<Worklist.Card> cards = worklist.cards(more ? rows.subList(0, MORE_OF_A_LANE) : rows, asked, me);
+        return new Lane(key, words.of(grouping, key), more ? Integer.MAX_VALUE : cards.size(), Optional.empty(), cards, Drop.into(grouping, key));
+    }
+
+    /** How many tickets are in each lane; counted once for all who look at the same lanes, until one changes. */
+    private Map<String, WorklistStore.Size> totals(Asked asked, Grouping grouping, Person me, Instant now) {
+        long person = Asking.personal(asked.criteria()) ? me.id() : 0;
+        var of = new TotalsOf(asked.view().scope(), asked.criteria(), asked.due(), grouping, person, now.getEpochSecond() / Worklist.KEPT.toSeconds());
+        return totals.get(of, () -> store.groups(worklist.among(asked, me), grouping, now));
+    }
+
+    /** A lane for each person, or for each team, on one axis of working time. */
+    @Transactional(readOnly = true)
+    ClockLanes clock(Asked asked, Person me) {
+        Instant now = clock.instant();
+        List<Sorting> due = List.of(new Sorting(KnownOrder.NEXT_DUE, false));
+        Grouping grouping = asked.lanesBy();
+        Map<String, WorklistStore.Size> totals = totals(asked, grouping, me, now);
+        List<String> shown = shown(grouping, asked, totals);
+        int most = Math.clamp(MARKS / Math.max(1, shown.size()), FEWEST_OF_A_LANE, MOST_OF_A_LANE);
+        Map<String, List<Worklist.Card>> cards = firsts(asked, grouping, shown, totals, due, most, me, now);
+        return ClockLanes.draw(targets.terms(), now, shown.stream()
+                .map(key -> new ClockLanes.Holder(
+                        key, words.of(grouping, key), size(totals, key), asked.limit(key), cards.getOrDefault(key, List.of()), Drop.into(grouping, key)))
+                .toList());
+    }
+}

@@ -1,0 +1,280 @@
+package rafter.app.work.worklist;
+
+import java.math.BigDecimal;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.access.Person;
+import rafter.app.house.criteria.CriteriaNames;
+import rafter.app.platform.Say;
+import rafter.app.platform.TicketChanges;
+import rafter.app.platform.UntilChange;
+import rafter.app.promises.targets.ClockView;
+import rafter.app.promises.targets.Targets;
+import rafter.app.promises.targets.Terms;
+import rafter.app.tickets.acts.Tickets;
+import rafter.core.criteria.Asking;
+import rafter.core.criteria.Criteria;
+import rafter.core.criteria.Facts;
+import rafter.core.criteria.Matching;
+import rafter.core.criteria.Sentence;
+import rafter.core.criteria.Verdict;
+import rafter.core.target.TargetClock;
+import rafter.core.ticket.TicketEvent;
+import rafter.core.ticket.TicketState;
+import rafter.core.ticket.Turn;
+
+/** Puts lists of tickets together. */
+@Component
+class Worklist {
+
+    /** A screen and a half of each shape; the rest comes by scrolling. */
+    static int page(Shape shape) {
+        return shape == Shape.CARDS ? 13 : 20;
+    }
+
+    private static final BigDecimal ALL_ABOVE_ZERO = new BigDecimal("1e18");
+    /** As long as a mark of the horizon may stand a little beside its place. */
+    static final Duration KEPT = Duration.ofSeconds(5);
+
+    /** Whose horizon: a list that is personal is the reader's alone, the others are everybody's. */
+    private record HorizonOf(Criteria criteria, boolean ended, long person, long slot) {}
+
+    /** Whose counts of which views. */
+    private record CountsOf(long person, List<Long> views) {}
+
+    /**
+     * A ticket as a row of a list.
+     *
+     * @param clock the clock that matters most; nothing when none is live
+     * @param after the place in the list behind this row
+     * @param place what it has in each order of the list, for putting it in its place in the browser
+     * @param group the group that it is in, in words; blank when the list is not parted
+     */
+    record Card(
+            long number, String subject, String channel, String state, String stateKey, String turn, String turnWords, String priority, String topic,
+            List<String> tags, int messages, String contact, String company, String plan, String team, String ownerInitials, String ownerName,
+            boolean owned, boolean mine, Optional<Instant> nextDue, Optional<ClockView> clock, String ended, String after, String place, String group, String waiting, String age,
+            String customerWrote, String changed, String comesBack, Map<String, String> own) {}
+
+    /**
+     * A part of a list.
+     *
+     * @param next the place from which it goes on, if it does
+     * @param earlier the place before which there is more, if asked for from there
+     * @param groups how many tickets are in each group that begins here, by the group's words
+     */
+    record Page(List<Card> cards, Optional<String> next, Optional<String> earlier, Map<String, Integer> groups) {
+
+        /** Whether a group begins with this card. */
+        public boolean begins(int at) {
+            return !cards.get(at).group().isEmpty() && (at == 0 || !cards.get(at).group().equals(cards.get(at - 1).group()));
+        }
+    }
+
+    private final WorklistStore store;
+    private final Views views;
+    private final Tickets tickets;
+    private final Targets targets;
+    private final GroupWords words;
+    private final CriteriaNames names;
+    private final Clock clock;
+    private final UntilChange<HorizonOf, Horizon> horizons;
+    private final UntilChange<CountsOf, Map<Long, Integer>> counts;
+
+    Worklist(WorklistStore store, Views views, Tickets tickets, Targets targets, GroupWords words, CriteriaNames names, Clock clock, TicketChanges changes) {
+        this.names = names;
+        this.horizons = new UntilChange<>(changes, KEPT);
+        this.counts = new UntilChange<>(changes, KEPT);
+        this.store = store;
+        this.views = views;
+        this.tickets = tickets;
+        this.targets = targets;
+        this.words = words;
+        this.clock = clock;
+    }
+
+    WorklistStore.Among among(Asked asked, Person me) {
+        return WorklistStore.Among.of(asked, views.asking(me, clock.instant()));
+    }
+
+    // ------------------------------------------------------------------ lists
+
+    /** The part of a list from after a place on, or its beginning. */
+    @Transactional(readOnly = true)
+    Page page(Asked asked, Person me, Optional<Cursor> after, int size) {
+        WorklistStore.Among among = among(asked, me);
+        List<WorklistStore.TicketRow> rows = store.page(among, asked.walked(), after, size + 1);
+        boolean more = rows.size() > size;
+        List<Card> cards = cards(more ? rows.subList(0, size) : rows, asked, me);
+        return new Page(cards, more ? Optional.of(cards.getLast().after()) : Optional.empty(), Optional.empty(), groups(asked, among));
+    }
+
+    /** The part of a list before a place, or its end. */
+    @Transactional(readOnly = true)
+    Page before(Asked asked, Person me, Optional<Cursor> before) {
+        WorklistStore.Among among = among(asked, me);
+        List<WorklistStore.TicketRow> rows = store.before(among, asked.walked(), before, page(asked.shape()) + 1);
+        boolean more = rows.size() > page(asked.shape());
+        List<Card> cards = cards(more ? rows.subList(1, rows.size()) : rows, asked, me);
+        return new Page(cards, Optional.empty(), more ? Optional.of(cards.getFirst().after()) : Optional.empty(), groups(asked, among));
+    }
+
+    /** Why a ticket is in a list, or is not: the parts of its sentence that decided. */
+    record Why(boolean in, List<String> because) {}
+
+    Why why(Asked asked, long number, Person me) {
+        Instant now = clock.instant();
+        Criteria resolved = views.asking(me, now).resolve(asked.criteria());
+        Verdict verdict = Matching.explain(resolved, tickets.facts(number, now)).asWritten(asked.criteria());
+        boolean inScope = !store.those(new WorklistStore.Among(asked.view().scope(), Criteria.everything(), Optional.empty()), asked.walked(), List.of(number)).isEmpty();
+        if (!inScope) {
+            return new Why(false, List.of("it is not among the tickets that “" + asked.view().title() + "” begins with"));
+        }
+        ZoneId zone = targets.terms().zone();
+        Sentence sentence = names.sentence((field, value) -> field.type().ofTime() ? Say.when(Instant.parse(value), now, zone) : names.name(field, value));
+        List<String> because = Matching.decisive(verdict).stream().map(sentence::why).distinct().toList();
+        return new Why(verdict.matches(), because.isEmpty() ? List.of("the list holds all tickets") : because);
+    }
+
+    private Map<String, Integer> groups(Asked asked, WorklistStore.Among among) {
+        if (asked.grouping().isEmpty() || !asked.shape().list()) {
+            return Map.of();
+        }
+        var found = new HashMap<String, Integer>();
+        store.groups(among, asked.grouping().get(), clock.instant()).forEach((key, count) -> found.merge(words.of(asked.grouping().get(), key), count.total(), Integer::sum));
+        return found;
+    }
+
+    /** The rows of those of these tickets that are in the list. */
+    @Transactional(readOnly = true)
+    List<Card> those(Asked asked, Person me, Collection<Long> numbers) {
+        return cards(store.those(among(asked, me), asked.walked(), numbers), asked, me);
+    }
+
+    /** The numbers of tickets in the list that changed since an instant, the latest first. */
+    List<Long> changedSince(Asked asked, Person me, Instant since, int most) {
+        return store.changedSince(among(asked, me), since, most);
+    }
+
+    /** The rows of these tickets, whether they are in the list or not. */
+    @Transactional(readOnly = true)
+    List<Card> any(Asked asked, Person me, Collection<Long> numbers) {
+        return cards(store.any(asked.walked(), numbers), asked, me);
+    }
+
+    /** How many tickets are in the list. */
+    WorklistStore.Total total(Asked asked, Person me) {
+        return store.count(among(asked, me));
+    }
+
+    /** The same when the views that are counted anyway may hold the answer. */
+    WorklistStore.Total total(Asked asked, Map<Long, Integer> counted, Person me) {
+        return asked.otherTickets() || !counted.containsKey(asked.view().id())
+                ? total(asked, me)
+                : new WorklistStore.Total(counted.getOrDefault(asked.view().id(), 0), false);
+    }
+
+    /** How many open tickets are in each of these views, by the view's id. */
+    Map<Long, Integer> counts(List<ListView> tabs, Person me) {
+        List<ListView> open = tabs.stream().filter(view -> !view.ended()).toList();
+        return counts.get(new CountsOf(me.id(), open.stream().map(ListView::id).toList()), () -> {
+            Asking asking = views.asking(me, clock.instant());
+            List<Integer> found = store.counts(open.stream().map(view -> asking.resolve(view.criteria())).toList());
+            var byView = new HashMap<Long, Integer>();
+            for (int i = 0; i < open.size(); i++) {
+                byView.put(open.get(i).id(), found.get(i));
+            }
+            return byView;
+        });
+    }
+
+    Horizon horizon(Asked asked, Person me) {
+        Instant now = clock.instant();
+        WorklistStore.Among all = new WorklistStore.Among(asked.view().scope(), views.asking(me, now).resolve(asked.criteria()), Optional.empty());
+        return horizons.get(
+                new HorizonOf(asked.criteria(), asked.view().ended(), Asking.personal(asked.criteria()) ? me.id() : 0, now.getEpochSecond() / KEPT.toSeconds()),
+                () -> Horizon.draw(targets.terms(), now, edges -> store.due(all, edges)));
+    }
+
+    // ------------------------------------------------------------------ rows
+
+    /** These tickets as they stand in a list. */
+    List<Card> cards(List<WorklistStore.TicketRow> rows, Asked asked, Person me) {
+        Instant now = clock.instant();
+        Terms terms = targets.terms();
+        List<Long> numbers = rows.stream().map(WorklistStore.TicketRow::number).toList();
+        Map<Long, List<TicketEvent>> events = tickets.events(numbers);
+        Map<Long, Facts> customers = tickets.customers(numbers);
+        return rows.stream()
+                .map(row -> card(
+                        row, events.getOrDefault(row.number(), List.of()), customers.getOrDefault(row.number(), Facts.none()), asked, me, terms, now))
+                .toList();
+    }
+
+    private Card card(
+            WorklistStore.TicketRow row, List<TicketEvent> events, Facts customer, Asked asked, Person me, Terms terms, Instant now) {
+        Turn turn = Turn.valueOf(row.turn());
+        List<TargetClock> clocks = targets.reckon(events, customer, now, terms);
+        Optional<ClockView> pressing = turn == Turn.NOBODY ? Optional.empty() : ClockView.mostPressing(clocks, turn, now, terms.zone());
+        String state = TicketState.of(row.state()).map(TicketState::name).orElse(row.state());
+        return new Card(
+                row.number(), row.subject(), row.channel(), state, row.state(), row.turn().toLowerCase(Locale.ROOT), GroupWords.turn(turn), row.priority(),
+                row.topic(), Arrays.asList(row.tags()), row.messages(), row.contact(), row.company(), row.plan(), row.team(),
+                row.ownerName().isEmpty() ? "" : Say.initials(row.ownerName()), row.ownerName(), row.owner().isPresent(),
+                row.owner().filter(owner -> owner == me.id()).isPresent(), row.nextDue(), pressing, ended(row, clocks, terms, now),
+                row.cursor().written(), place(row), group(row, asked, now), Say.amount(Duration.between(row.turnSince(), now)),
+                Say.amount(Duration.between(row.openedAt(), now)), row.lastCustomerAt().map(at -> Say.when(at, now, terms.zone())).orElse(""),
+                Say.when(row.changedAt(), now, terms.zone()), row.comesBack().map(at -> Say.when(at, now, terms.zone())).orElse(""), row.own());
+    }
+
+    /** What a browser needs to find the row's place: each value as text that compares as the value does. */
+    private static String place(WorklistStore.TicketRow row) {
+        var parts = new ArrayList<String>();
+        row.cursor().values().forEach(value -> parts.add(value.map(Worklist::comparable).orElse("\uffff")));
+        parts.add("%012d".formatted(row.number()));
+        return String.join("\u001f", parts);
+    }
+
+    /** Instants with all their nine places, so that they compare as text. */
+    private static String comparable(String value) {
+        return value.matches("\\d{4}-\\d\\d-\\d\\dT.*Z")
+                ? "%011d.%09d".formatted(Instant.parse(value).getEpochSecond(), Instant.parse(value).getNano())
+                : value.matches("-?\\d{1,18}(\\.\\d+)?") ? "%030.9f".formatted(new BigDecimal(value).add(ALL_ABOVE_ZERO)) : value;
+    }
+
+    private String group(WorklistStore.TicketRow row, Asked asked, Instant now) {
+        if (asked.grouping().isEmpty() || !asked.shape().list()) {
+            return "";
+        }
+        Grouping grouping = asked.grouping().get();
+        return switch (grouping) {
+            case STATE -> words.of(grouping, row.state());
+            case TURN -> words.of(grouping, row.turn());
+            case PRIORITY -> words.of(grouping, row.priority());
+            case OWNER, HOLDER -> words.of(Grouping.OWNER, row.owner().map(String::valueOf).orElse(""));
+            case TEAM -> row.team().isEmpty() ? words.of(grouping, "") : row.team();
+            case TOPIC -> words.of(grouping, row.topic());
+            case DUE -> words.of(grouping, row.nextDue().map(due -> Within.of(due, now).name()).orElse(""));
+        };
+    }
+
+    private static String ended(WorklistStore.TicketRow row, List<TargetClock> clocks, Terms terms, Instant now) {
+        if (TicketState.of(row.state()).filter(state -> !state.ending()).isPresent()) {
+            return "";
+        }
+        boolean late = clocks.stream().anyMatch(TargetClock::late);
+        return (late ? "a target missed" : "targets met") + ", " + Say.when(row.changedAt(), now, terms.zone());
+    }
+}

@@ -1,0 +1,300 @@
+package rafter.app.work.worklist;
+
+import static rafter.database.Tables.COMPANY;
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.PERSON;
+import static rafter.database.Tables.TEAM;
+import static rafter.database.Tables.TICKET;
+import static rafter.database.Tables.TICKET_CLOCK;
+
+import java.time.Instant;
+import java.time.OffsetDateTime;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collection;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.Record;
+import org.jooq.SelectConditionStep;
+import org.jooq.SelectField;
+import org.jooq.Table;
+import org.jooq.impl.DSL;
+import org.jooq.impl.SQLDataType;
+import org.springframework.stereotype.Component;
+import rafter.app.house.criteria.CriteriaSql;
+import rafter.app.house.fields.OwnFields;
+import rafter.core.criteria.Asking;
+import rafter.core.criteria.Criteria;
+
+/** Reads lists of tickets. */
+@Component
+class WorklistStore {
+
+    /** A ticket as its row tells, and its place in the list. */
+    record TicketRow(
+            long number, String subject, String channel, String state, String turn, String priority, String topic, String[] tags, int messages,
+            String contact, String company, String plan, String team, Optional<Long> owner, String ownerName, Instant changedAt,
+            Optional<Instant> nextDue, Instant openedAt, Instant turnSince, Optional<Instant> lastCustomerAt, Optional<Instant> comesBack, boolean discarded, Map<String, String> own, Cursor cursor) {}
+
+    /**
+     * The targets that fall due within one stretch of the horizon.
+     *
+     * @param bucket which stretch
+     * @param tickets the first few of their tickets
+     */
+    record Due(int bucket, String objective, int count, Long[] tickets) {}
+
+    /** Among which tickets a list looks. */
+    record Among(ListView.Scope among, Criteria resolved, Optional<Asked.Stretch> due, Condition more) {
+
+        Among(ListView.Scope among, Criteria resolved, Optional<Asked.Stretch> due) {
+            this(among, resolved, due, DSL.trueCondition());
+        }
+
+        static Among of(Asked asked, Asking asking) {
+            return new Among(asked.view().scope(), asking.resolve(asked.criteria()), asked.due());
+        }
+
+        /** Those of them for which something more holds. */
+        Among with(Condition other) {
+            return new Among(among, resolved, due, other);
+        }
+
+        /** The constants are written out, so that the partial indexes fit. */
+        Condition condition() {
+            Condition scope = switch (among) {
+                case OPEN -> DSL.condition(TICKET.OPEN);
+                case ENDED -> DSL.not(DSL.condition(TICKET.OPEN)).and(DSL.not(DSL.condition(TICKET.DISCARDED)));
+                case BIN -> DSL.condition(TICKET.DISCARDED);
+            };
+            Condition all = resolved instanceof Criteria.All(List<Criteria> parts) && parts.isEmpty() ? scope : scope.and(CriteriaSql.condition(resolved));
+            return due.map(stretch -> all.and(dueIn(stretch))).orElse(all).and(more);
+        }
+
+        private static Condition dueIn(Asked.Stretch stretch) {
+            return DSL.exists(DSL.selectOne()
+                    .from(TICKET_CLOCK)
+                    .where(TICKET_CLOCK.TICKET.eq(TICKET.NUMBER))
+                    .and(TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING")))
+                    .and(TICKET_CLOCK.DUE_AT.ge(stretch.from()))
+                    .and(TICKET_CLOCK.DUE_AT.lt(stretch.until())));
+        }
+    }
+
+    private static final int SHOWN_OF_A_BUCKET = 6;
+    /** Nobody reads an exact number beyond this, and counting on would cost. */
+    private static final int COUNTED = 200_000;
+    private static final int COUNTED_OF_ENDED = 10_000;
+
+    private final DSLContext sql;
+
+    WorklistStore(DSLContext sql) {
+        this.sql = sql;
+    }
+
+    // ------------------------------------------------------------------ pages
+
+    /** A page of a list, from after a place on. */
+    List<TicketRow> page(Among among, List<Sorting> sorting, Optional<Cursor> after, int size) {
+        return walk(among, new Walk(sorting, false, after), size);
+    }
+
+    /** The page before a place, or the last one; in the order of the list. */
+    List<TicketRow> before(Among among, List<Sorting> sorting, Optional<Cursor> before, int size) {
+        List<TicketRow> rows = new ArrayList<>(walk(among, new Walk(sorting, true, before), size));
+        Collections.reverse(rows);
+        return rows;
+    }
+
+    private List<TicketRow> walk(Among among, Walk walk, int size) {
+        var rows = new ArrayList<TicketRow>();
+        for (Walk.Range range : walk.ranges()) {
+            if (rows.size() < size) {
+                rows.addAll(rows(walk.sorting())
+                        .where(among.condition())
+                        .and(range.where())
+                        .orderBy(range.order())
+                        .limit(size - rows.size())
+                        .fetch(r -> row(r, walk.sorting())));
+            }
+        }
+        return rows;
+    }
+
+    // ------------------------------------------------------------------ single tickets
+
+    /** Those of these tickets that are in a list. */
+    List<TicketRow> those(Among among, List<Sorting> sorting, Collection<Long> numbers) {
+        return rows(sorting).where(among.condition()).and(TICKET.NUMBER.in(numbers)).fetch(r -> row(r, sorting));
+    }
+
+    /** The numbers of tickets in a list that changed since an instant, the latest first. */
+    List<Long> changedSince(Among among, Instant since, int most) {
+        return sql.select(TICKET.NUMBER)
+                .from(TICKET)
+                .where(among.condition())
+                .and(TICKET.CHANGED_AT.ge(since))
+                .orderBy(TICKET.CHANGED_AT.desc())
+                .limit(most)
+                .fetch(TICKET.NUMBER);
+    }
+
+    /** These tickets, whatever list they are in. */
+    List<TicketRow> any(List<Sorting> sorting, Collection<Long> numbers) {
+        return rows(sorting).where(TICKET.NUMBER.in(numbers)).fetch(r -> row(r, sorting));
+    }
+
+    /** The numbers of all tickets of a list. */
+    List<Long> numbers(Among among, int most) {
+        return sql.select(TICKET.NUMBER).from(TICKET).where(among.condition()).orderBy(TICKET.NUMBER).limit(most).fetch(TICKET.NUMBER);
+    }
+
+    private org.jooq.SelectJoinStep<? extends Record> rows(List<Sorting> sorting) {
+        var fields = new ArrayList<SelectField<?>>(List.of(
+                        TICKET.NUMBER, TICKET.SUBJECT, TICKET.CHANNEL, TICKET.STATE, TICKET.TURN, TICKET.PRIORITY, TICKET.TOPIC, TICKET.TAGS,
+                        TICKET.MESSAGES, TICKET.OWNER_ID, TICKET.CHANGED_AT, TICKET.NEXT_DUE, CONTACT.NAME, COMPANY.NAME, COMPANY.PLAN,
+                        TEAM.NAME, PERSON.NAME, TICKET.OPENED_AT, TICKET.TURN_SINCE, TICKET.LAST_CUSTOMER_AT, TICKET.BRING_BACK_AT, TICKET.DISCARDED, TICKET.OWN));
+        sorting.stream().map(s -> s.order().field()).filter(field -> !fields.contains(field)).forEach(fields::add);
+        return sql.select(fields)
+                .from(TICKET)
+                .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .leftJoin(TEAM).on(TEAM.ID.eq(TICKET.TEAM_ID))
+                .leftJoin(PERSON).on(PERSON.ID.eq(TICKET.OWNER_ID));
+    }
+
+    private static TicketRow row(Record r, List<Sorting> sorting) {
+        var cursor = new Cursor(sorting.stream().map(s -> s.order().value(r)).toList(), r.get(TICKET.NUMBER));
+        return new TicketRow(
+                r.get(TICKET.NUMBER), r.get(TICKET.SUBJECT), r.get(TICKET.CHANNEL), r.get(TICKET.STATE), r.get(TICKET.TURN), r.get(TICKET.PRIORITY),
+                r.get(TICKET.TOPIC), r.get(TICKET.TAGS), r.get(TICKET.MESSAGES), r.get(CONTACT.NAME), orEmpty(r.get(COMPANY.NAME)),
+                orEmpty(r.get(COMPANY.PLAN)), orEmpty(r.get(TEAM.NAME)), Optional.ofNullable(r.get(TICKET.OWNER_ID)),
+                orEmpty(r.get(PERSON.NAME)), r.get(TICKET.CHANGED_AT), Optional.ofNullable(r.get(TICKET.NEXT_DUE)), r.get(TICKET.OPENED_AT),
+                r.get(TICKET.TURN_SINCE), Optional.ofNullable(r.get(TICKET.LAST_CUSTOMER_AT)), Optional.ofNullable(r.get(TICKET.BRING_BACK_AT)), r.get(TICKET.DISCARDED), OwnFields.read(r.get(TICKET.OWN)), cursor);
+    }
+
+    private static String orEmpty(@org.jspecify.annotations.Nullable String text) {
+        return text == null ? "" : text;
+    }
+
+    // ------------------------------------------------------------------ counts
+
+    /**
+     * How many tickets are in a list, and whether there may be more: of what is over only the first ten thousand are counted.
+     */
+    record Total(int count, boolean more) {}
+
+    Total count(Among among) {
+        int most = among.among() == ListView.Scope.OPEN ? COUNTED : COUNTED_OF_ENDED;
+        int count = sql.fetchCount(DSL.select(DSL.one()).from(TICKET).where(among.condition()).limit(most));
+        return new Total(count, count == most);
+    }
+
+    /** How many open tickets are in each of several lists, counted in one pass over the open ones. */
+    List<Integer> counts(List<Criteria> resolved) {
+        if (resolved.isEmpty()) {
+            return List.of();
+        }
+        var counts = resolved.stream().map(criteria -> DSL.count().filterWhere(CriteriaSql.condition(criteria))).toList();
+        return sql.select(counts).from(TICKET).where(DSL.condition(TICKET.OPEN)).fetchSingle(r -> counts.stream().map(r::get).toList());
+    }
+
+    /**
+     * How many tickets are in a group, and for how many of them a target that runs is over its time.
+     */
+    record Size(int total, int late) {
+
+        static final Size NONE = new Size(0, 0);
+    }
+
+    /** How many tickets are in each group of a list, by the group's key; those without one under an empty key. */
+    Map<String, Size> groups(Among among, Grouping grouping, Instant now) {
+        Field<String> key = GroupSql.key(grouping, now).as("lane");
+        var found = new LinkedHashMap<String, Size>();
+        sql.select(key, DSL.count(), DSL.count().filterWhere(TICKET.NEXT_DUE.le(now)))
+                .from(TICKET)
+                .where(among.condition())
+                .groupBy(DSL.field(DSL.name("lane")))
+                .forEach(r -> found.put(orEmpty(r.value1()), new Size(r.value2(), r.value3())));
+        return found;
+    }
+
+    /** A part of the tickets of one group, from after a place on. */
+    List<TicketRow> group(Among among, Grouping grouping, String key, List<Sorting> sorting, Optional<Cursor> after, Instant now, int most) {
+        return page(among.with(GroupSql.in(grouping, key, now)), sorting, after, most);
+    }
+
+    /**
+     * The first tickets of several groups, by the group's key: their numbers in one statement with a range of an index for each group,
+     * then their rows in another.
+     */
+    Map<String, List<TicketRow>> groups(Among among, Grouping grouping, Collection<String> keys, List<Sorting> sorting, Instant now, int most) {
+        if (keys.isEmpty()) {
+            return Map.of();
+        }
+        List<String> all = List.copyOf(keys);
+        var firsts = all.stream().map(key -> DSL.field(DSL.array(first(among.with(GroupSql.in(grouping, key, now)), sorting, most)))).toList();
+        List<Long[]> numbers = sql.select(firsts).fetchSingle(r -> firsts.stream().map(field -> (Long[]) r.get(field)).toList());
+        Map<Long, TicketRow> rows = any(sorting, numbers.stream().flatMap(Arrays::stream).toList()).stream()
+                .collect(Collectors.toMap(TicketRow::number, row -> row));
+        var found = new LinkedHashMap<String, List<TicketRow>>();
+        for (int i = 0; i < all.size(); i++) {
+            found.put(all.get(i), Arrays.stream(numbers.get(i)).filter(rows::containsKey).map(rows::get).toList());
+        }
+        return found;
+    }
+
+    private static org.jooq.Select<org.jooq.Record1<Long>> first(Among among, List<Sorting> sorting, int most) {
+        return joined(DSL.select(TICKET.NUMBER), sorting).where(among.condition()).orderBy(Walk.wholeOrder(sorting)).limit(most);
+    }
+
+    /** What an order reads besides the ticket itself, and no more, for each join is planned for each group. */
+    private static org.jooq.SelectJoinStep<org.jooq.Record1<Long>> joined(org.jooq.SelectSelectStep<org.jooq.Record1<Long>> select, List<Sorting> sorting) {
+        var step = select.from(TICKET);
+        Set<Table<?>> wanted = sorting.stream().flatMap(s -> s.order().reads().stream()).collect(Collectors.toSet());
+        if (wanted.contains(CONTACT) || wanted.contains(COMPANY)) {
+            step = step.join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID));
+        }
+        if (wanted.contains(COMPANY)) {
+            step = step.leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID));
+        }
+        if (wanted.contains(TEAM)) {
+            step = step.leftJoin(TEAM).on(TEAM.ID.eq(TICKET.TEAM_ID));
+        }
+        return wanted.contains(PERSON) ? step.leftJoin(PERSON).on(PERSON.ID.eq(TICKET.OWNER_ID)) : step;
+    }
+
+    // ------------------------------------------------------------------ what falls due
+
+    /**
+     * The running targets of a list by the stretch of time in which they fall due.
+     *
+     * @param edges where the stretches begin, in order; bucket zero is everything before the first, and what is due after the last
+     *     one is left out
+     */
+    List<Due> due(Among among, List<Instant> edges) {
+        Field<Integer> bucket = DSL.field(
+                "width_bucket({0}, {1})", Integer.class, TICKET_CLOCK.DUE_AT,
+                DSL.val(edges.stream().map(at -> OffsetDateTime.ofInstant(at, ZoneOffset.UTC)).toArray(OffsetDateTime[]::new),
+                        SQLDataType.TIMESTAMPWITHTIMEZONE.getArrayDataType()));
+        Field<Long[]> some = DSL.field(
+                "(array_agg({0} order by {1}))[1:{2}]", Long[].class, TICKET_CLOCK.TICKET, TICKET_CLOCK.DUE_AT, DSL.inline(SHOWN_OF_A_BUCKET));
+        SelectConditionStep<?> inList = DSL.select(TICKET.NUMBER).from(TICKET).where(among.condition());
+        return sql.select(bucket.as("bucket"), TICKET_CLOCK.OBJECTIVE, DSL.count(), some)
+                .from(TICKET_CLOCK)
+                .where(TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING")))
+                .and(TICKET_CLOCK.DUE_AT.lt(edges.getLast()))
+                .and("{0} in ({1})", TICKET_CLOCK.TICKET, inList)
+                .groupBy(DSL.field(DSL.name("bucket")), TICKET_CLOCK.OBJECTIVE)
+                .fetch(r -> new Due(r.value1(), r.value2(), r.value3(), r.value4()));
+    }
+}

@@ -1,0 +1,343 @@
+package rafter.app.work.batches;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static rafter.app.RunningApp.bean;
+import static rafter.app.RunningApp.imani;
+import static rafter.app.RunningApp.odile;
+import static rafter.app.RunningApp.ravi;
+import static rafter.app.RunningApp.sefa;
+import static rafter.app.RunningApp.sql;
+import static rafter.app.RunningApp.unique;
+import static rafter.database.Tables.BATCH;
+import static rafter.database.Tables.MESSAGE;
+
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import rafter.app.Browsing;
+import rafter.app.RunningApp;
+import rafter.app.house.access.Person;
+import rafter.app.house.access.Persons;
+import rafter.app.house.people.Contacts;
+import rafter.app.platform.Problem;
+import rafter.app.tickets.acts.TicketEnds;
+import rafter.app.tickets.acts.Tickets;
+import rafter.app.tickets.writing.Answering;
+import rafter.app.work.worklist.ChosenTickets;
+import rafter.core.criteria.Criteria;
+import rafter.core.criteria.KnownField;
+import rafter.core.criteria.Operator;
+import rafter.core.target.ClockState;
+import rafter.core.ticket.Priority;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketEvent;
+import rafter.core.ticket.TicketState;
+
+@ExtendWith(RunningApp.class)
+class BatchTest extends Browsing {
+
+    private final List<Long> numbers = new ArrayList<>();
+    private final Tickets tickets = bean(Tickets.class);
+    private final Batches batches = bean(Batches.class);
+
+    @BeforeEach
+    void some_tickets() {
+        for (int i = 0; i < 6; i++) {
+            numbers.add(ticket("batch" + unique() + "@post.example"));
+        }
+    }
+
+    private static long ticket(String from) {
+        String raw = "From: Ann Lee <" + from + ">\nMessage-ID: <b" + unique() + "@post.example>\nSubject: Batch\n\nHello";
+        return RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+    }
+
+    private Batches.Run run(Act.Kind kind, Map<String, String> args, List<Long> on, Person by) {
+        long id = batches.start(new Act(kind, args), on, by);
+        batches.run(id);
+        return batches.find(id, by);
+    }
+
+    private Batches.Run undo(Batches.Run run, Person by) {
+        long id = batches.undo(run.id(), by);
+        batches.run(id);
+        return batches.find(id, by);
+    }
+
+    private Ticket ticket(long number) {
+        return tickets.find(number).orElseThrow();
+    }
+
+    @Test
+    void every_ticket_is_changed_and_the_change_is_taken_back() {
+        tickets.changePriority(numbers.get(0), Priority.P1, Optional.empty(), imani());
+        Batches.Run run = run(Act.Kind.PRIORITY, Map.of("priority", "P1"), numbers, imani());
+        assertThat(run.finished()).isTrue();
+        assertThat(run.done()).isEqualTo(6);
+        assertThat(run.same()).isEqualTo(1);
+        assertThat(numbers).allMatch(n -> ticket(n).priority() == Priority.P1);
+        undo(run, imani());
+        assertThat(ticket(numbers.get(0)).priority()).isEqualTo(Priority.P1);
+        assertThat(numbers.subList(1, 6)).allMatch(n -> ticket(n).priority() == Priority.P3);
+        assertThat(batches.find(run.id(), imani()).mayUndo()).as("a second time").isFalse();
+    }
+
+    @Test
+    void what_cannot_be_done_says_why_and_keeps_no_other_from_it() {
+        tickets.take(numbers.get(2), Optional.empty(), odile());
+        tickets.take(numbers.get(4), Optional.empty(), odile());
+        Batches.Run run = run(Act.Kind.PERSON, Map.of("person", Long.toString(sefa().id())), numbers, imani());
+        assertThat(run.done()).isEqualTo(4);
+        assertThat(run.failed()).isEqualTo(2);
+        assertThat(batches.failures(run.id())).extracting(Batches.Failure::ticket).containsExactly(numbers.get(2), numbers.get(4));
+        assertThat(batches.failures(run.id())).allMatch(failure -> failure.reason().contains("A colleague owns this ticket"));
+        assertThat(ticket(numbers.get(5)).owner()).isEqualTo(OptionalLong.of(sefa().id()));
+        assertThat(ticket(numbers.get(2)).owner()).isEqualTo(OptionalLong.of(odile().id()));
+    }
+
+    @Test
+    void undo_leaves_alone_what_somebody_changed_since() {
+        Batches.Run run = run(Act.Kind.STATE, Map.of("state", "with-partner"), numbers, imani());
+        tickets.changeState(numbers.get(3), TicketState.RESOLVED, Optional.empty(), odile());
+        Batches.Run back = undo(run, imani());
+        assertThat(back.failed()).isEqualTo(1);
+        assertThat(ticket(numbers.get(3)).state()).isEqualTo(TicketState.RESOLVED);
+        assertThat(ticket(numbers.get(0)).state()).isEqualTo(TicketState.NEW);
+    }
+
+    @Test
+    void tags_and_topics_go_on_and_come_off_again() {
+        run(Act.Kind.TAG, Map.of("tag", " Storm "), numbers, imani());
+        assertThat(numbers).allMatch(n -> ticket(n).tags().contains("storm"));
+        undo(run(Act.Kind.UNTAG, Map.of("tag", "storm"), numbers, imani()), imani());
+        assertThat(numbers).allMatch(n -> ticket(n).tags().contains("storm"));
+        undo(run(Act.Kind.TOPIC, Map.of("topic", "billing"), numbers, imani()), imani());
+        assertThat(numbers).allMatch(n -> ticket(n).topic().isEmpty());
+    }
+
+    @Test
+    void an_answer_to_all_greets_each_by_name_and_reaches_each() {
+        run(Act.Kind.ANSWER, Map.of("text", "Dear {first name}, ticket {ticket} waits for the tide.", "then", "CUSTOMER"), numbers, imani());
+        RunningApp.post();
+        assertThat(numbers).allMatch(n -> ticket(n).state().equals(TicketState.WITH_CUSTOMER));
+        String address = RunningApp.sql().fetchSingle("select from_address from message where ticket = ? and kind = 'CUSTOMER'", numbers.get(0)).get(0, String.class);
+        assertThat(RunningApp.mailOf(address)).anySatisfy(mail -> assertThat(com.icegreen.greenmail.util.GreenMailUtil.getBody(mail)).contains("Dear Ann, ticket " + numbers.get(0)));
+        assertThat(batches.previews(numbers, "Dear {first name}", 10)).hasSize(6).allMatch(p -> p.text().equals("Dear Ann"));
+        assertThatThrownBy(() -> batches.start(new Act(Act.Kind.ANSWER, Map.of("text", "{colour}")), numbers, imani())).isInstanceOf(Problem.Invalid.class);
+    }
+
+    @Test
+    void what_is_no_request_leaves_lists_and_figures_and_its_sender_is_set_aside() {
+        String from = "spam" + unique() + "@post.example";
+        long spam = ticket(from);
+        Batches.Run run = run(Act.Kind.NO_REQUEST, Map.of("sender", "true"), List.of(spam), imani());
+        assertThat(ticket(spam).discarded()).isTrue();
+        assertThat(bean(Contacts.class).isUnwanted(from)).isTrue();
+        long next = RunningApp.take(("From: " + from + "\nMessage-ID: <n" + unique() + "@post.example>\nSubject: More\n\nBuy").getBytes(StandardCharsets.UTF_8)).orElseThrow();
+        assertThat(RunningApp.sql().fetchSingle("select state from inbound where id = ?", next).get(0)).isEqualTo("ASIDE");
+        undo(run, imani());
+        assertThat(ticket(spam).discarded()).isFalse();
+        assertThat(ticket(spam).state()).isEqualTo(TicketState.NEW);
+        assertThat(bean(Contacts.class).isUnwanted(from)).isFalse();
+        var clocks = bean(rafter.app.promises.targets.Targets.class).reckon(tickets.events(List.of(spam)).getOrDefault(spam, List.of()), rafter.core.criteria.Facts.none(), RunningApp.clock().instant());
+        assertThat(clocks).anyMatch(clock -> clock.state() instanceof ClockState.Running);
+    }
+
+    @Test
+    void deleting_is_a_right_of_few() {
+        assertThatThrownBy(() -> batches.start(new Act(Act.Kind.DELETE, Map.of()), numbers, imani())).isInstanceOf(Problem.NoRight.class);
+        undo(run(Act.Kind.DELETE, Map.of(), numbers, ravi()), ravi());
+        assertThat(numbers).noneMatch(n -> ticket(n).discarded());
+        run(Act.Kind.DELETE, Map.of(), numbers, ravi());
+        run(Act.Kind.RESTORE, Map.of(), numbers, ravi());
+        assertThat(numbers).noneMatch(n -> ticket(n).discarded());
+    }
+
+    @Test
+    void joined_tickets_end_and_answers_to_them_arrive_in_the_one_they_were_joined_into() {
+        String from = "join" + unique() + "@post.example";
+        String id = "<j" + unique() + "@post.example>";
+        long early = RunningApp.ticketOf(RunningApp.take(("From: " + from + "\nMessage-ID: " + id + "\nSubject: One\n\nFirst").getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        long into = ticket(from);
+        Batches.Run run = run(Act.Kind.JOIN, Map.of("into", Long.toString(into)), List.of(early, into), imani());
+        assertThat(run.failed()).isZero();
+        assertThat(ticket(early).joinedInto()).isEqualTo(OptionalLong.of(into));
+        assertThat(ticket(early).open()).isFalse();
+        long answer = RunningApp.take(("From: " + from + "\nMessage-ID: <k" + unique() + "@post.example>\nIn-Reply-To: " + id + "\nSubject: Re: One\n\nMore").getBytes(StandardCharsets.UTF_8)).orElseThrow();
+        assertThat(RunningApp.ticketOf(answer)).isEqualTo(into);
+        assertThat(run(Act.Kind.TAG, Map.of("tag", "x"), List.of(early), imani()).failed()).as("what is joined is not acted on").isEqualTo(1);
+        Batches.Run back = undo(run, imani());
+        assertThat(back.failed()).isZero();
+        assertThat(ticket(early).joinedInto()).isEmpty();
+        assertThat(ticket(early).state()).isEqualTo(TicketState.NEW);
+        assertThat(ticket(into).linkedTo()).isEmpty();
+        long later = RunningApp.take(("From: " + from + "\nMessage-ID: <l" + unique() + "@post.example>\nIn-Reply-To: " + id + "\nSubject: Re: One\n\nAgain").getBytes(StandardCharsets.UTF_8)).orElseThrow();
+        assertThat(RunningApp.ticketOf(later)).as("what comes later finds the ticket that it answers").isEqualTo(early);
+    }
+
+    @Test
+    void what_was_taken_out_of_the_other_ticket_since_is_left_alone() {
+        long into = ticket("part" + unique() + "@post.example");
+        Batches.Run run = run(Act.Kind.JOIN, Map.of("into", Long.toString(into)), List.of(numbers.get(0)), imani());
+        bean(TicketEnds.class).part(numbers.get(0), into, odile());
+        assertThat(undo(run, imani()).failed()).isEqualTo(1);
+    }
+
+    @Test
+    void notes_are_taken_back_with_their_words_and_the_place_where_they_stood_tells_so() {
+        Batches.Run run = run(Act.Kind.NOTE, Map.of("text", "quayside" + unique() + " for all"), numbers, imani());
+        assertThat(ticket(numbers.get(0)).messages()).isEqualTo(3);
+        Batches.Run back = undo(run, imani());
+        assertThat(back.failed()).isZero();
+        assertThat(ticket(numbers.get(0)).messages()).isEqualTo(2);
+        assertThat(tickets.events(List.of(numbers.get(0))).get(numbers.get(0))).anyMatch(TicketEvent.NoteTakenBack.class::isInstance);
+        assertThat(RunningApp.sql().fetchCount(MESSAGE, MESSAGE.TICKET.in(numbers).and(MESSAGE.TEXT.contains("quayside")))).isZero();
+        assertThat(RunningApp.sql().fetchCount(MESSAGE, MESSAGE.TICKET.in(numbers).and(MESSAGE.TAKEN_BACK.contains("quayside")))).isEqualTo(6);
+    }
+
+    @Test
+    void nobody_takes_back_what_somebody_else_noted() {
+        long note = bean(Answering.class).note(numbers.get(0), "<p>Mine</p>", odile());
+        assertThatThrownBy(() -> bean(Answering.class).takeNoteBack(numbers.get(0), note, imani())).isInstanceOf(Problem.Stale.class);
+        bean(Answering.class).takeNoteBack(numbers.get(0), note, odile());
+        assertThatThrownBy(() -> bean(Answering.class).takeNoteBack(numbers.get(0), note, odile())).isInstanceOf(Problem.Stale.class);
+    }
+
+    @Test
+    void nothing_is_begun_without_what_it_needs_and_nobody_sees_anothers_batch() {
+        assertThatThrownBy(() -> batches.start(new Act(Act.Kind.STATE, Map.of("state", "asleep")), numbers, imani())).isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() -> batches.start(new Act(Act.Kind.JOIN, Map.of("into", "99999999")), numbers, imani())).isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() -> batches.start(new Act(Act.Kind.TAG, Map.of("tag", "x")), List.of(), imani())).isInstanceOf(Problem.Invalid.class);
+        long id = batches.start(new Act(Act.Kind.TAG, Map.of("tag", "x")), numbers, imani());
+        assertThatThrownBy(() -> batches.find(id, sefa())).isInstanceOf(Problem.NotFound.class);
+        assertThatThrownBy(() -> batches.undo(id, imani())).as("while it runs").isInstanceOf(Problem.Invalid.class);
+        batches.run(id);
+        batches.run(id);
+        assertThat(batches.find(id, imani()).done()).as("run twice, done once").isEqualTo(6);
+    }
+
+    @Test
+    void a_field_is_filled_on_all_and_emptied_again_where_nobody_changed_it() {
+        var fields = bean(rafter.app.house.fields.OwnFields.class);
+        String key = fields.find(fields.add("Vessel " + unique(), rafter.core.criteria.OwnField.Bearer.TICKET, rafter.core.criteria.OwnField.Kind.CHOICE, "Kestrel Light\nSaltmarsh", RunningApp.ravi().id())).orElseThrow().key();
+        tickets.changeFields(numbers.get(0), Map.of(key, "Saltmarsh"), imani());
+        Batches.Run run = run(Act.Kind.FIELD, Map.of("field", key, "value", "Kestrel Light"), numbers, imani());
+        assertThat(numbers).allMatch(n -> ticket(n).own().getOrDefault(key, "").equals("Kestrel Light"));
+        tickets.changeFields(numbers.get(1), Map.of(key, "Saltmarsh"), odile());
+        Batches.Run back = undo(run, imani());
+        assertThat(back.failed()).isEqualTo(1);
+        assertThat(ticket(numbers.get(0)).own()).containsEntry(key, "Saltmarsh");
+        assertThat(ticket(numbers.get(1)).own()).containsEntry(key, "Saltmarsh");
+        assertThat(numbers.subList(2, 6)).allMatch(n -> !ticket(n).own().containsKey(key));
+        assertThat(run(Act.Kind.FIELD, Map.of("field", key, "value", "Rowing boat"), numbers, imani()).failed()).isEqualTo(6);
+    }
+
+    @Test
+    void times_are_set_on_all_and_taken_back() {
+        String due = "2027-03-11T11:00";
+        Batches.Run run = run(Act.Kind.DUE, Map.of("due", due, "why", "storm"), numbers, imani());
+        assertThat(numbers).allMatch(n -> ticket(n).agreedDue().isPresent());
+        undo(run, imani());
+        assertThat(numbers).allMatch(n -> ticket(n).agreedDue().isEmpty());
+        tickets.changeState(numbers.get(5), TicketState.RESOLVED, Optional.empty(), imani());
+        Batches.Run back = run(Act.Kind.BACK, Map.of("back", due), numbers, imani());
+        assertThat(back.failed()).isEqualTo(1);
+        assertThat(batches.failures(back.id())).singleElement().satisfies(failure -> assertThat(failure.reason()).contains("resolved"));
+        undo(back, imani());
+        assertThat(numbers).allMatch(n -> ticket(n).bringBackAt().isEmpty());
+    }
+
+    @Test
+    void an_act_that_lacks_what_it_needs_does_not_begin() {
+        for (Act act : List.of(new Act(Act.Kind.DUE, Map.of()), new Act(Act.Kind.BACK, Map.of("back", " ")), new Act(Act.Kind.FIELD, Map.of("field", "own-1-number", "value", "many")),
+                new Act(Act.Kind.FIELD, Map.of("field", "owner", "value", "1")))) {
+            assertThatThrownBy(() -> batches.start(act, numbers, imani())).isInstanceOf(Problem.Invalid.class).hasMessageContaining("Nothing was done yet");
+        }
+    }
+
+    @Test
+    void a_number_beyond_all_numbers_is_refused_and_no_reason_keeps_a_batch_from_its_end() {
+        for (Act act : List.of(new Act(Act.Kind.TEAM, Map.of("team", "9".repeat(30))), new Act(Act.Kind.PERSON, Map.of("person", "9".repeat(30))), new Act(Act.Kind.NOTE, Map.of("text", "x".repeat(60_000))))) {
+            assertThatThrownBy(() -> batches.start(act, numbers, imani())).isInstanceOf(Problem.Invalid.class);
+        }
+        // As though an earlier version had let it begin.
+        long id = batches.start(new Act(Act.Kind.TEAM, Map.of("team", "1")), numbers, imani());
+        sql().update(BATCH).set(BATCH.ARGS, org.jooq.JSONB.valueOf("{\"team\":\"" + "9".repeat(30) + "\"}")).where(BATCH.ID.eq(id)).execute();
+        batches.run(id);
+        assertThat(batches.find(id, imani()).finished()).isTrue();
+        assertThat(batches.find(id, imani()).failed()).isEqualTo(6);
+    }
+
+    @Test
+    void handing_to_a_team_is_undone_with_the_owner_that_there_was() {
+        long team = bean(Persons.class).addTeam("Deck " + unique(), ravi().id());
+        tickets.take(numbers.get(0), Optional.empty(), imani());
+        OptionalLong before = ticket(numbers.get(1)).team();
+        Batches.Run run = run(Act.Kind.TEAM, Map.of("team", Long.toString(team)), numbers, imani());
+        assertThat(ticket(numbers.get(0)).owner()).isEmpty();
+        tickets.take(numbers.get(2), Optional.empty(), sefa());
+        Batches.Run back = undo(run, imani());
+        assertThat(ticket(numbers.get(0)).owner()).isEqualTo(OptionalLong.of(imani().id()));
+        assertThat(ticket(numbers.get(1)).team()).isEqualTo(before);
+        assertThat(ticket(numbers.get(2)).owner()).as("somebody took it meanwhile").isEqualTo(OptionalLong.of(sefa().id()));
+        assertThat(back.finished()).isTrue();
+    }
+
+    @Test
+    void an_agent_may_take_back_what_they_handed_over() {
+        numbers.forEach(number -> tickets.take(number, Optional.empty(), imani()));
+        Batches.Run run = run(Act.Kind.PERSON, Map.of("person", Long.toString(sefa().id())), numbers, imani());
+        Batches.Run back = undo(run, imani());
+        assertThat(back.failed()).isZero();
+        assertThat(numbers).allMatch(n -> ticket(n).owner().equals(OptionalLong.of(imani().id())));
+    }
+
+    @Test
+    void tickets_of_several_customers_are_joined_only_when_that_is_meant() {
+        assertThatThrownBy(() -> batches.requireOneCustomer(numbers, "")).isInstanceOf(Problem.Invalid.class).hasMessageContaining("several customers");
+        batches.requireOneCustomer(numbers.subList(0, 1), Long.toString(numbers.get(0)));
+        assertThatThrownBy(() -> batches.requireOneCustomer(numbers.subList(0, 1), Long.toString(numbers.get(1)))).hasMessageContaining("Ann Lee");
+    }
+
+    @Test
+    void ones_own_batches_are_listed_the_latest_first() {
+        Batches.Run first = run(Act.Kind.TAG, Map.of("tag", "one"), numbers, imani());
+        Batches.Run second = run(Act.Kind.TAG, Map.of("tag", "two"), numbers, imani());
+        run(Act.Kind.TAG, Map.of("tag", "three"), numbers, odile());
+        assertThat(batches.latest(imani())).extracting(mine -> mine.run().id()).startsWith(second.id(), first.id());
+    }
+
+    @Test
+    void all_of_a_list_but_some_are_those_that_are_previewed_whatever_comes_into_it_meanwhile() throws Exception {
+        String word = "gannet" + unique();
+        List<Long> listed = new ArrayList<>();
+        for (int i = 0; i < 3; i++) {
+            listed.add(called(word));
+        }
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        String token = token(get("/worklist"));
+        var asked = Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, word);
+        String list = ChosenTickets.openWhere(asked).substring("/worklist?".length());
+        String form = post("/batches/new", token, "list", list, "all", "true", "except", Long.toString(listed.get(1))).body();
+        String numbers = form.replaceAll("(?s).*name=\"numbers\" value=\"([^\"]*)\".*", "$1");
+        assertThat(numbers.split(",")).containsExactlyInAnyOrder(Long.toString(listed.get(0)), Long.toString(listed.get(2)));
+        long late = called(word);
+        post("/batches", token, "list", list, "numbers", numbers, "act", "tag", "tag", word);
+        Batches.Run run = batches.latest(imani()).getFirst().run();
+        batches.run(run.id());
+        assertThat(List.of(listed.get(0), listed.get(2))).allMatch(n -> ticket(n).tags().contains(word));
+        assertThat(List.of(listed.get(1), late)).noneMatch(n -> ticket(n).tags().contains(word));
+    }
+
+    private static long called(String subject) {
+        String raw = "From: Ann Lee <ann" + unique() + "@post.example>\nMessage-ID: <c" + unique() + "@post.example>\nSubject: " + subject + "\n\nHello";
+        return RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+    }
+}

@@ -1,0 +1,135 @@
+package rafter.core.ticket;
+
+import java.time.Instant;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import tools.jackson.core.JacksonException;
+import tools.jackson.core.JsonGenerator;
+import tools.jackson.core.JsonParser;
+import tools.jackson.databind.DeserializationContext;
+import tools.jackson.databind.DeserializationFeature;
+import tools.jackson.databind.MapperFeature;
+import tools.jackson.databind.SerializationContext;
+import tools.jackson.databind.ValueDeserializer;
+import tools.jackson.databind.ValueSerializer;
+import tools.jackson.databind.cfg.CoercionAction;
+import tools.jackson.databind.cfg.CoercionInputShape;
+import tools.jackson.databind.cfg.DateTimeFeature;
+import tools.jackson.databind.cfg.EnumFeature;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.module.SimpleModule;
+import tools.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.type.LogicalType;
+
+/**
+ * Events as they are kept. Reading is strict: a value that is missing, has no place or is of another sort is a defect of what was kept, and
+ * never becomes an empty text or a zero.
+ */
+public final class EventJson {
+
+    /**
+     * An event as it is kept.
+     *
+     * @param kind its name, see {@link EventKind}
+     * @param version the form of its body
+     * @param actor who did it, such as {@code person:3} or {@code system}
+     * @param body what else it says, as JSON
+     */
+    public record Kept(Instant at, String kind, int version, String actor, String body) {}
+
+    /** An event that a newer version of Rafter wrote. Nothing that it belongs to may be shown or changed by this one, for it would be wrong. */
+    public static final class Newer extends RuntimeException {
+
+        private static final long serialVersionUID = 1;
+
+        Newer(Kept kept) {
+            super("a newer version of Rafter wrote “" + kept.kind() + "” in version " + kept.version());
+        }
+
+        /** A ticket that was written in a form which this version does not know. */
+        public Newer(long ticket) {
+            super("a newer version of Rafter wrote to ticket " + ticket);
+        }
+    }
+
+    /**
+     * The forms of events that this version of Rafter knows, counted: it grows by one whenever a kind is added or gets another version. A
+     * ticket remembers the greatest one by which it was written.
+     */
+    public static final int FORM = 2;
+
+    private static final JsonMapper JSON = JsonMapper.builder()
+            .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+            .enable(DeserializationFeature.FAIL_ON_MISSING_CREATOR_PROPERTIES)
+            .enable(DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES)
+            .enable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
+            .enable(EnumFeature.FAIL_ON_NUMBERS_FOR_ENUMS)
+            .disable(DeserializationFeature.ACCEPT_FLOAT_AS_INT)
+            .disable(MapperFeature.ALLOW_COERCION_OF_SCALARS)
+            .disable(DateTimeFeature.WRITE_DATES_AS_TIMESTAMPS)
+            .withCoercionConfig(LogicalType.Textual, texts -> texts.setCoercion(CoercionInputShape.Integer, CoercionAction.Fail)
+                    .setCoercion(CoercionInputShape.Float, CoercionAction.Fail)
+                    .setCoercion(CoercionInputShape.Boolean, CoercionAction.Fail))
+            .addModule(new SimpleModule().addSerializer(Actor.class, new ActorWriter()).addDeserializer(Actor.class, new ActorReader()))
+            .build();
+
+    private static final String AT = "at";
+    private static final String ACTOR = "actor";
+
+    private EventJson() {}
+
+    /** An event in the form in which it is kept. */
+    public static Kept write(TicketEvent event) {
+        EventKind kind = EventKind.of(event);
+        ObjectNode body = JSON.valueToTree(event);
+        body.remove(AT);
+        return new Kept(event.at(), kind.word(), kind.version(), body.remove(ACTOR).stringValue(), body.toString());
+    }
+
+    /**
+     * An event that was kept by this version of Rafter or an earlier one.
+     *
+     * @throws Newer when a newer version wrote it
+     * @throws JacksonException when it is not what its kind and version say
+     */
+    public static TicketEvent read(Kept kept) {
+        EventKind kind = EventKind.named(kept.kind()).filter(known -> kept.version() <= known.version()).orElseThrow(() -> new Newer(kept));
+        ObjectNode body = JSON.readValue(kept.body(), ObjectNode.class);
+        if (kept.version() < kind.version()) {
+            EarlierForms.bringUp(kind, body);
+        }
+        body.put(AT, kept.at().toString());
+        body.put(ACTOR, kept.actor());
+        return JSON.treeToValue(body, kind.type());
+    }
+
+    /** Actors are one word each, so that they can be looked for where events are kept. */
+    private static final class ActorWriter extends ValueSerializer<Actor> {
+        @Override
+        public void serialize(Actor actor, JsonGenerator out, SerializationContext context) {
+            out.writeString(switch (actor) {
+                case Actor.Person person -> "person:" + person.id();
+                case Actor.Contact contact -> "contact:" + contact.id();
+                case Actor.System system -> "system";
+            });
+        }
+    }
+
+    private static final class ActorReader extends ValueDeserializer<Actor> {
+        private static final Pattern WORD = Pattern.compile("(person|contact):(\\d{1,18})");
+
+        @Override
+        public Actor deserialize(JsonParser in, DeserializationContext context) {
+            String word = in.getString();
+            if (word.equals("system")) {
+                return Actor.system();
+            }
+            Matcher parts = WORD.matcher(word);
+            if (!parts.matches()) {
+                return (Actor) context.handleWeirdStringValue(Actor.class, word, "nobody is called that");
+            }
+            long id = Long.parseLong(parts.group(2));
+            return parts.group(1).equals("person") ? new Actor.Person(id) : new Actor.Contact(id);
+        }
+    }
+}

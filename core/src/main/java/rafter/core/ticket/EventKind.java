@@ -1,0 +1,79 @@
+package rafter.core.ticket;
+
+import java.util.Arrays;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+
+/**
+ * What an event is called where it is kept, and in which version it is written. Names stay for good and a version is never used again for
+ * another form: what was written once is read for ever.
+ */
+public enum EventKind {
+    OPENED("opened", 2, TicketEvent.Opened.class),
+    CUSTOMER_WROTE("customer-wrote", 2, TicketEvent.CustomerWrote.class),
+    WE_WROTE("we-wrote", 2, TicketEvent.WeWrote.class),
+    NOTE("note", 1, TicketEvent.NoteAdded.class),
+    NOTE_TAKEN_BACK("note-taken-back", 1, TicketEvent.NoteTakenBack.class),
+    BOUNCED("bounced", 1, TicketEvent.Bounced.class),
+    STATE("state", 2, TicketEvent.StateChanged.class),
+    PRIORITY("priority", 1, TicketEvent.PriorityChanged.class),
+    OWNER("owner", 2, TicketEvent.OwnerChanged.class),
+    TEAM("team", 2, TicketEvent.TeamChanged.class),
+    TOPIC("topic", 1, TicketEvent.TopicChanged.class),
+    TAGS("tags", 1, TicketEvent.TagsChanged.class),
+    FIELD("field", 1, TicketEvent.FieldSet.class),
+    LINKED("linked", 1, TicketEvent.Linked.class),
+    UNLINKED("unlinked", 1, TicketEvent.Unlinked.class),
+    CONTINUED("continued", 1, TicketEvent.Continued.class),
+    CUSTOMER("customer", 2, TicketEvent.CustomerChanged.class),
+    JOINED("joined", 1, TicketEvent.Joined.class),
+    PARTED("parted", 1, TicketEvent.Parted.class),
+    DISCARDED("discarded", 1, TicketEvent.Discarded.class),
+    RESTORED("restored", 1, TicketEvent.Restored.class),
+    TIME_AGREED("time-agreed", 2, TicketEvent.TimeAgreed.class),
+    BRING_BACK("bring-back", 2, TicketEvent.BringBackSet.class),
+    BROUGHT_BACK("brought-back", 1, TicketEvent.BroughtBack.class);
+
+    private static final Map<String, EventKind> BY_NAME =
+            Arrays.stream(values()).collect(Collectors.toUnmodifiableMap(EventKind::word, Function.identity()));
+    private static final Map<Class<? extends TicketEvent>, EventKind> BY_TYPE =
+            Arrays.stream(values()).collect(Collectors.toUnmodifiableMap(EventKind::type, Function.identity()));
+
+    private final String word;
+    private final int version;
+    private final Class<? extends TicketEvent> type;
+
+    EventKind(String word, int version, Class<? extends TicketEvent> type) {
+        this.word = word;
+        this.version = version;
+        this.type = type;
+    }
+
+    /** Its name where events are kept. */
+    public String word() {
+        return word;
+    }
+
+    /** The version in which this Rafter writes it; it reads this one and all before. */
+    public int version() {
+        return version;
+    }
+
+    /** The events of this kind. */
+    public Class<? extends TicketEvent> type() {
+        return type;
+    }
+
+    /** The kind of this name, if this version of Rafter knows it. */
+    public static Optional<EventKind> named(String word) {
+        return Optional.ofNullable(BY_NAME.get(word));
+    }
+
+    /** The kind of an event. */
+    public static EventKind of(TicketEvent event) {
+        return Optional.ofNullable(BY_TYPE.get(event.getClass()))
+                .orElseThrow(() -> new IllegalStateException("no name for " + event.getClass().getSimpleName()));
+    }
+}

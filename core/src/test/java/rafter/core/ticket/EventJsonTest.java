@@ -1,0 +1,163 @@
+package rafter.core.ticket;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatExceptionOfType;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.FieldSource;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+class EventJsonTest {
+
+    private static final Instant AT = Instant.parse("2027-03-01T09:00:00.123456Z");
+    private static final Actor DOV = new Actor.Contact(7);
+    private static final Actor IMANI = new Actor.Person(1);
+    private static final Actor RAFTER = Actor.system();
+    private static final TicketState OWN_STATE = new TicketState("own", "A state of ours", Turn.PARTNER, false);
+    private static final TicketEvent.CustomerKnown UNKNOWN = new TicketEvent.CustomerKnown(OptionalLong.empty(), "");
+
+    /** What each line of the recorded file says; the file is only ever added to. */
+    static final List<TicketEvent> RECORDED = List.of(
+            new TicketEvent.Opened(AT, DOV, TicketEvent.Origin.CUSTOMER, Way.by("email"), "Slot “å”", 7, Priority.P3, OptionalLong.of(2)),
+            new TicketEvent.Opened(
+                    AT, IMANI, TicketEvent.Origin.OURS, new Way("email", OptionalLong.of(4)), "", 7, Priority.P1, OptionalLong.empty()),
+            new TicketEvent.Opened(AT, DOV, TicketEvent.Origin.CUSTOMER, Way.by("email"), "Slot “å”", 7, Priority.P3, OptionalLong.of(2)),
+            new TicketEvent.Opened(
+                    AT, IMANI, TicketEvent.Origin.OURS, new Way("email", OptionalLong.of(4)), "", 7, Priority.P1, OptionalLong.empty()),
+            new TicketEvent.CustomerWrote(AT, DOV, 5, true),
+            new TicketEvent.CustomerWrote(AT, DOV, 5, false),
+            new TicketEvent.CustomerWrote(AT, DOV, 5, true),
+            new TicketEvent.WeWrote(AT, RAFTER, 5_000_000_000L, true),
+            new TicketEvent.WeWrote(AT, IMANI, 6, false),
+            new TicketEvent.WeWrote(AT, IMANI, 6, false),
+            new TicketEvent.NoteAdded(AT, IMANI, 7),
+            new TicketEvent.NoteTakenBack(AT, IMANI, 7),
+            new TicketEvent.Bounced(AT, RAFTER, 8),
+            new TicketEvent.StateChanged(AT, IMANI, TicketState.RESOLVED),
+            new TicketEvent.StateChanged(AT, IMANI, OWN_STATE),
+            new TicketEvent.PriorityChanged(AT, IMANI, Priority.P4),
+            new TicketEvent.OwnerChanged(AT, IMANI, OptionalLong.of(3)),
+            new TicketEvent.OwnerChanged(AT, IMANI, OptionalLong.empty()),
+            new TicketEvent.OwnerChanged(AT, IMANI, OptionalLong.empty()),
+            new TicketEvent.TeamChanged(AT, IMANI, OptionalLong.of(3)),
+            new TicketEvent.TeamChanged(AT, IMANI, OptionalLong.empty()),
+            new TicketEvent.TeamChanged(AT, IMANI, OptionalLong.of(3)),
+            new TicketEvent.TopicChanged(AT, IMANI, "lost items"),
+            new TicketEvent.TagsChanged(AT, IMANI, Set.of("lost", "urgent")),
+            new TicketEvent.TagsChanged(AT, IMANI, Set.of()),
+            new TicketEvent.FieldSet(AT, IMANI, "own-3-text", "Été"),
+            new TicketEvent.Linked(AT, RAFTER, 4001, "that ticket was over"),
+            new TicketEvent.Unlinked(AT, IMANI, 4002, "it is a ticket of its own again"),
+            new TicketEvent.Continued(AT, RAFTER, 4010, "that ticket was over"),
+            new TicketEvent.CustomerChanged(AT, RAFTER, UNKNOWN, new TicketEvent.CustomerKnown(OptionalLong.of(3), "Anchor")),
+            new TicketEvent.CustomerChanged(AT, RAFTER, UNKNOWN, new TicketEvent.CustomerKnown(OptionalLong.of(3), "Anchor")),
+            new TicketEvent.Joined(AT, IMANI, 4002),
+            new TicketEvent.Parted(AT, IMANI, 4002),
+            new TicketEvent.Discarded(AT, IMANI, "not a request"),
+            new TicketEvent.Restored(AT, IMANI),
+            new TicketEvent.TimeAgreed(AT, IMANI, Optional.of(Instant.parse("2027-03-02T09:00:00.123456Z")), "they are away"),
+            new TicketEvent.TimeAgreed(AT, IMANI, Optional.empty(), ""),
+            new TicketEvent.TimeAgreed(AT, IMANI, Optional.empty(), ""),
+            new TicketEvent.BringBackSet(AT, IMANI, Optional.of(AT.plusNanos(1000))),
+            new TicketEvent.BringBackSet(AT, IMANI, Optional.empty()),
+            new TicketEvent.BringBackSet(AT, IMANI, Optional.of(AT.plusNanos(1000))),
+            new TicketEvent.BroughtBack(AT, RAFTER));
+
+    private static List<EventJson.Kept> file() {
+        try (var in = EventJsonTest.class.getResourceAsStream("/recorded/events.jsonl")) {
+            return new String(in.readAllBytes(), StandardCharsets.UTF_8).lines().map(EventJsonTest::kept).toList();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static EventJson.Kept kept(String line) {
+        JsonNode node = JsonMapper.shared().readTree(line);
+        return new EventJson.Kept(
+                AT, node.get("kind").stringValue(), node.get("version").intValue(), node.get("actor").stringValue(), node.get("body").toString());
+    }
+
+    private static EventJson.Kept kept(String kind, int version, String body) {
+        return new EventJson.Kept(AT, kind, version, "person:1", body);
+    }
+
+    @Test
+    void every_kind_and_version_ever_written_is_read_as_what_it_meant() {
+        assertThat(file().stream().map(EventJson::read)).containsExactlyElementsOf(RECORDED);
+    }
+
+    @Test
+    void the_recorded_file_has_every_kind_in_every_version() {
+        var recorded = new TreeSet<String>();
+        file().forEach(kept -> recorded.add(kept.kind() + " " + kept.version()));
+        Stream<String> all = Arrays.stream(EventKind.values())
+                .flatMap(kind -> IntStream.rangeClosed(1, kind.version()).mapToObj(version -> kind.word() + " " + version));
+        assertThat(recorded).containsExactlyInAnyOrderElementsOf(all.toList());
+    }
+
+    @Test
+    void what_is_written_today_is_what_the_recorded_file_has_of_the_latest_version() {
+        List<EventJson.Kept> file = file();
+        for (int i = 0; i < file.size(); i++) {
+            EventJson.Kept written = EventJson.write(RECORDED.get(i));
+            if (file.get(i).version() == written.version()) {
+                JsonNode body = JsonMapper.shared().readTree(written.body());
+                if (RECORDED.get(i) instanceof TicketEvent.TagsChanged) {
+                    assertThat(body.get("tags")).hasSameSizeAs(JsonMapper.shared().readTree(file.get(i).body()).get("tags"));
+                } else {
+                    assertThat(body).isEqualTo(JsonMapper.shared().readTree(file.get(i).body()));
+                }
+                assertThat(written.actor()).isEqualTo(file.get(i).actor());
+            }
+        }
+    }
+
+    @ParameterizedTest
+    @FieldSource("RECORDED")
+    void every_event_is_read_back_as_it_was_written(TicketEvent event) {
+        assertThat(EventJson.read(EventJson.write(event))).isEqualTo(event);
+    }
+
+    @Test
+    void there_is_a_kind_for_every_event() {
+        assertThat(Arrays.stream(EventKind.values()).map(EventKind::type))
+                .containsExactlyInAnyOrder(Arrays.stream(TicketEvent.class.getPermittedSubclasses()).toArray(Class[]::new));
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', value = {
+        "topic|{}", "topic|{'topic':null}", "topic|{'topic':3}", "topic|{'topic':'a','more':1}", "note|{}", "note|{'message':null}",
+        "note|{'message':'7'}", "note|{'message':7.5}", "priority|{'priority':'P9'}", "priority|{'priority':1}", "linked|{'earlier':1}",
+        "tags|{'tags':null}", "tags|{}", "field|{'field':'own-1-text'}", "note|[]"})
+    void what_is_missing_or_of_another_sort_is_a_defect_and_never_an_empty_text_or_a_zero(String kind, String body) {
+        assertThatExceptionOfType(JacksonException.class).isThrownBy(() -> EventJson.read(kept(kind, 1, body.replace('\'', '"'))));
+    }
+
+    @ParameterizedTest
+    @CsvSource({"robot:3", "person:", "person", "''", "person:x"})
+    void nobody_acts_who_is_not_known(String actor) {
+        assertThatExceptionOfType(JacksonException.class).isThrownBy(() -> EventJson.read(new EventJson.Kept(AT, "restored", 1, actor, "{}")));
+    }
+
+    @Test
+    void what_a_newer_version_wrote_is_not_guessed_at() {
+        assertThatExceptionOfType(EventJson.Newer.class).isThrownBy(() -> EventJson.read(kept("novel", 1, "{}"))).withMessageContaining("novel");
+        assertThatExceptionOfType(EventJson.Newer.class).isThrownBy(() -> EventJson.read(kept("topic", 2, "{\"topic\":\"a\"}")));
+    }
+}
