@@ -36,6 +36,8 @@ import rafter.app.arrival.mail.SendMail;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Role;
+import rafter.app.tickets.acts.Acts;
+import rafter.core.ticket.Act;
 import rafter.database.Tables;
 
 /**
@@ -166,6 +168,11 @@ public final class RunningApp implements BeforeAllCallback {
     }
 
     /** The administrator. */
+    /** Fills own fields of a ticket, all or none of them. */
+    public static void fill(long ticket, Map<String, String> values, Person by) {
+        bean(Acts.class).performAll(ticket, values.entrySet().stream().map(one -> new Act.Fill(one.getKey(), one.getValue())).toList(), by);
+    }
+
     public static Person ravi() {
         return bean(Persons.class).all().stream().filter(person -> person.address().startsWith("ravi@")).findFirst().orElseThrow();
     }

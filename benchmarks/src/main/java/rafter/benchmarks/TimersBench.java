@@ -15,6 +15,7 @@ import rafter.core.target.Goal;
 import rafter.core.target.Objective;
 import rafter.core.target.Policy;
 import rafter.core.target.Step;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 
 /** A hundred thousand steps that fall due within one minute, on one node: whether each fires once, and how late. */
@@ -80,7 +81,7 @@ final class TimersBench {
             within.put(priority, Duration.ofHours(4));
         }
         var step = new Step("half", Objective.FIRST_REPLY, new Step.When.Used(50), List.of(
-                new Step.Act.Notify(Step.Whom.LEAD, "", "{objective} of {number}, {customer}, is due at {due}: {subject}")));
+                new Act.Notify(Act.Whom.LEAD, "", "{objective} of {number}, {customer}, is due at {due}: {subject}")));
         return new Policy(
                 "all", "Everybody", "", true, Criteria.everything(), Optional.empty(), Map.of(Objective.FIRST_REPLY, Goal.usual(Objective.FIRST_REPLY, within)),
                 List.of(step));

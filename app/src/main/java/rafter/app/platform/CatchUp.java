@@ -29,4 +29,13 @@ public final class CatchUp {
             }
         });
     }
+
+    /** Does some of the work again and again until none is left; how much it was. */
+    public static int all(IntSupplier some) {
+        int count = 0;
+        for (int done = some.getAsInt(); done > 0; done = some.getAsInt()) {
+            count += done;
+        }
+        return count;
+    }
 }

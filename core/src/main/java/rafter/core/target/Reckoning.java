@@ -8,11 +8,10 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.ticket.Actor;
-import rafter.core.ticket.Priority;
+import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Turn;
@@ -40,10 +39,7 @@ public final class Reckoning {
     private Facts facts;
     private int edition = -1;
     private Optional<Editions.InForce> policy = Optional.empty();
-    private Turn turn = Turn.OURS;
-    private Priority priority = Priority.P3;
-    private OptionalLong owner = OptionalLong.empty();
-    private boolean open = true;
+    private Ticket ticket;
     /** What is promised while neither policy nor priority changes. */
     private final Map<Objective, Stopwatch.Terms> known = new EnumMap<>(Objective.class);
     /** The working time for the resolution up to the instant agreed with the customer. */
@@ -55,10 +51,11 @@ public final class Reckoning {
     private Instant last = Instant.MIN;
     private final Readings readings = new Readings(PLAIN);
 
-    private Reckoning(Editions editions, Facts customer, List<TicketEvent> events) {
+    private Reckoning(Editions editions, Facts customer, TicketEvent.Opened opened) {
         this.editions = editions;
         this.plain = PLAIN;
-        this.facts = TicketFacts.begin(customer, events);
+        this.ticket = Ticket.replay(List.of(opened));
+        this.facts = TicketFacts.of(customer, ticket);
     }
 
     private static final WorkingTime PLAIN =
@@ -73,10 +70,15 @@ public final class Reckoning {
      * @param now the instant up to which time has passed; events after it have not happened
      */
     public static List<TargetClock> reckon(List<TicketEvent> events, Facts customer, Editions editions, Instant now) {
-        var reckoning = new Reckoning(editions, customer, events);
-        for (TicketEvent event : withoutTakenBack(happened(events, now))) {
-            reckoning.walk(event);
+        List<TicketEvent> happened = withoutTakenBack(happened(events, now));
+        if (happened.isEmpty()) {
+            return List.of();
         }
+        if (!(happened.getFirst() instanceof TicketEvent.Opened opened)) {
+            throw new IllegalArgumentException("a ticket's events begin with its opening");
+        }
+        var reckoning = new Reckoning(editions, TicketFacts.begin(customer, events), opened);
+        happened.forEach(reckoning::walk);
         return reckoning.asOf(now);
     }
 
@@ -136,18 +138,36 @@ public final class Reckoning {
         Instant at = event.at().isBefore(last) ? last : event.at();
         bringEditions(at);
         last = at;
+        Turn before = ticket.turn();
         learn(event, at);
         switch (event) {
             case TicketEvent.Opened e -> opened(e, at);
-            case TicketEvent.CustomerWrote e when !e.automatic() && answeredOnce -> start(Objective.NEXT_REPLY, at);
+            case TicketEvent.CustomerWrote e -> customerWrote(e, at);
             case TicketEvent.WeWrote e when !e.automatic() && e.actor() instanceof Actor.Person -> answered(at);
             case TicketEvent.WeWrote e -> toldByMachine(at);
-            case TicketEvent.StateChanged e -> moved(e.state(), at);
-            case TicketEvent.OwnerChanged e -> owned(e.owner(), at);
+            case TicketEvent.StateChanged e -> moved(e.state(), before, at);
+            case TicketEvent.OwnerChanged e -> owned(at);
             case TicketEvent.Joined e -> over(new ClockState.Joined(at), at);
             case TicketEvent.Discarded e -> voided(at);
             case TicketEvent.TimeAgreed e -> agreed(e.due(), at);
-            default -> {}
+            // What these say about the ticket is learned; no clock begins or ends by them.
+            case TicketEvent.PriorityChanged e -> {}
+            case TicketEvent.TeamChanged e -> {}
+            case TicketEvent.TopicChanged e -> {}
+            case TicketEvent.TagsChanged e -> {}
+            case TicketEvent.FieldSet e -> {}
+            case TicketEvent.CustomerChanged e -> {}
+            case TicketEvent.NoteAdded e -> {}
+            case TicketEvent.NoteTakenBack e -> {}
+            case TicketEvent.Bounced e -> {}
+            case TicketEvent.Linked e -> {}
+            case TicketEvent.Unlinked e -> {}
+            case TicketEvent.Continued e -> {}
+            case TicketEvent.BringBackSet e -> {}
+            case TicketEvent.BroughtBack e -> {}
+            // What they took back was left out before the walk began.
+            case TicketEvent.Restored e -> {}
+            case TicketEvent.Parted e -> {}
         }
     }
 
@@ -165,36 +185,26 @@ public final class Reckoning {
 
     /** Takes in what an event says about the ticket, and finds the policy anew when one asks about it. */
     private void learn(TicketEvent event, Instant at) {
-        List<KnownField> changed = TicketFacts.changed(event);
-        if (changed.isEmpty() && !(event instanceof TicketEvent.Opened)) {
+        if (event instanceof TicketEvent.Opened) {
+            match(at, ClockChange.Why.FACTS);
             return;
         }
-        // What no edition ever asked about need not be known.
-        if (event instanceof TicketEvent.Opened || any(changed, true)) {
-            facts = TicketFacts.after(facts, event);
+        Ticket before = ticket;
+        ticket = before.after(event);
+        List<KnownField> changed = TicketFacts.changed(before, ticket, event);
+        facts = TicketFacts.ofCustomer(facts, event);
+        for (KnownField field : changed) {
+            // What no edition ever asked about need not be known.
+            if (!(event instanceof TicketEvent.CustomerChanged) && editions.everAsks(field)) {
+                facts = TicketFacts.with(facts, field, ticket);
+            }
         }
         ClockChange.Why why = event instanceof TicketEvent.PriorityChanged ? ClockChange.Why.PRIORITY : ClockChange.Why.FACTS;
-        if (event instanceof TicketEvent.PriorityChanged(Instant i, Actor a, Priority next)) {
-            priority = next;
-        } else if (event instanceof TicketEvent.Opened opened) {
-            priority = opened.priority();
-        }
-        boolean asked = event instanceof TicketEvent.Opened || any(changed, false);
-        if (asked) {
+        if (changed.stream().anyMatch(editions.compiled(edition)::asks)) {
             match(at, why);
         } else if (changed.contains(KnownField.PRIORITY)) {
             promise(at, why);
         }
-    }
-
-    /** Whether a policy of the edition in force, or of any edition ever, asks about one of these. */
-    private boolean any(List<KnownField> changed, boolean ever) {
-        for (KnownField field : changed) {
-            if (ever ? editions.everAsks(field) : editions.compiled(edition).asks(field)) {
-                return true;
-            }
-        }
-        return false;
     }
 
     private void match(Instant at, ClockChange.Why why) {
@@ -223,7 +233,7 @@ public final class Reckoning {
 
     private Stopwatch.Terms termsOf(Objective objective) {
         Optional<Goal> goal = policy.flatMap(p -> Optional.ofNullable(p.policy().goals().get(objective)));
-        Optional<Duration> promised = goal.flatMap(g -> g.of(priority));
+        Optional<Duration> promised = goal.flatMap(g -> g.of(ticket.priority()));
         boolean byAgreement = objective == Objective.RESOLUTION && agreed.isPresent();
         return new Stopwatch.Terms(policy, goal, byAgreement ? agreed : promised, byAgreement);
     }
@@ -239,7 +249,13 @@ public final class Reckoning {
     }
 
     private void start(Objective objective, Instant at) {
-        running.computeIfAbsent(objective, o -> new Stopwatch(o, at, turn, terms(o), plain, owner, readings));
+        running.computeIfAbsent(objective, o -> new Stopwatch(o, at, ticket.turn(), terms(o), plain, ticket.owner(), readings));
+    }
+
+    private void customerWrote(TicketEvent.CustomerWrote event, Instant at) {
+        if (!event.automatic() && answeredOnce) {
+            start(Objective.NEXT_REPLY, at);
+        }
     }
 
     private void answered(Instant at) {
@@ -302,9 +318,7 @@ public final class Reckoning {
         }
     }
 
-    private void moved(TicketState state, Instant at) {
-        Turn before = turn;
-        turn = state.turn();
+    private void moved(TicketState state, Turn before, Instant at) {
         if (state.ending()) {
             meet(Objective.RESOLUTION, at);
             // Nobody waits for these on a ticket that is done; when it is taken up again they begin anew.
@@ -314,8 +328,7 @@ public final class Reckoning {
             resolved.ifPresent(watch -> takeUpAgain(watch, at, before));
         }
         boolean reopened = !state.ending() && closed;
-        open = !state.ending();
-        running.values().forEach(watch -> watch.turn(at, turn));
+        running.values().forEach(watch -> watch.turn(at, state.turn()));
         closed = state.equals(TicketState.CLOSED);
         if (closed) {
             over(new ClockState.Lifted(at), at);
@@ -331,7 +344,6 @@ public final class Reckoning {
         running.clear();
         if (!(how instanceof ClockState.Lifted)) {
             resolved = Optional.empty();
-            open = false;
         }
     }
 
@@ -351,17 +363,16 @@ public final class Reckoning {
         running.put(Objective.RESOLUTION, watch);
         resolved = Optional.empty();
         start(Objective.REGULAR_UPDATE, at);
-        if (owner.isEmpty()) {
+        if (ticket.owner().isEmpty()) {
             start(Objective.PICK_UP, at);
         }
     }
 
-    private void owned(OptionalLong next, Instant at) {
-        owner = next;
-        running.values().forEach(watch -> watch.owner(at, next));
-        if (next.isPresent()) {
+    private void owned(Instant at) {
+        running.values().forEach(watch -> watch.owner(at, ticket.owner()));
+        if (ticket.owner().isPresent()) {
             meet(Objective.PICK_UP, at);
-        } else if (open) {
+        } else if (ticket.open()) {
             start(Objective.PICK_UP, at);
         }
     }

@@ -1,6 +1,7 @@
 package rafter.core.target;
 
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -9,16 +10,12 @@ import rafter.core.criteria.KnownField;
 import rafter.core.criteria.OwnField;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
-import rafter.core.ticket.TicketState;
 
 /** What criteria can ask about a ticket, as its events tell it. */
 public final class TicketFacts {
 
-    private static final List<KnownField> BY_STATE = List.of(KnownField.STATE, KnownField.TURN);
-    private static final List<KnownField> BY_PRIORITY = List.of(KnownField.PRIORITY);
-    private static final List<KnownField> BY_TEAM = List.of(KnownField.TEAM);
-    private static final List<KnownField> BY_TOPIC = List.of(KnownField.TOPIC);
-    private static final List<KnownField> BY_TAGS = List.of(KnownField.TAGS);
+    private static final List<KnownField> CHANGING =
+            List.of(KnownField.STATE, KnownField.TURN, KnownField.PRIORITY, KnownField.TEAM, KnownField.TOPIC, KnownField.TAGS);
     private static final List<KnownField> BY_CUSTOMER = List.of(KnownField.PLAN, KnownField.COMPANY);
 
     private TicketFacts() {}
@@ -41,53 +38,80 @@ public final class TicketFacts {
     public static Facts of(Facts customer, List<TicketEvent> events) {
         Facts facts = begin(customer, events);
         for (TicketEvent event : events) {
-            facts = after(facts, event);
+            facts = ofCustomer(facts, event);
+        }
+        return of(facts, Ticket.replay(events));
+    }
+
+    /**
+     * What was known at an instant, with the customer as they were then.
+     *
+     * @param at not before the opening
+     */
+    public static Facts at(Instant at, Facts customer, List<TicketEvent> events) {
+        List<TicketEvent> happened = events.stream().takeWhile(event -> !event.at().isAfter(at)).toList();
+        return of(begin(customer, events), happened);
+    }
+
+    /** What is known of a ticket and its customer. */
+    public static Facts of(Facts customer, Ticket ticket) {
+        Facts facts = customer.with(KnownField.CHANNEL, ticket.channel()).with(KnownField.SUBJECT, ticket.subject());
+        for (KnownField field : CHANGING) {
+            facts = with(facts, field, ticket);
+        }
+        for (var own : ticket.own().entrySet()) {
+            Optional<OwnField> field = OwnField.of(own.getKey());
+            facts = field.isPresent() ? facts.with(field.get(), own.getValue()) : facts;
         }
         return facts;
     }
 
-    /** What is known after one more event. */
-    public static Facts after(Facts facts, TicketEvent event) {
-        return switch (event) {
-            case TicketEvent.Opened e -> facts.with(KnownField.CHANNEL, e.way().channel())
-                    .with(KnownField.SUBJECT, e.subject())
-                    .with(KnownField.PRIORITY, e.priority().name())
-                    .with(KnownField.TEAM, text(e.team()))
-                    .with(KnownField.STATE, TicketState.NEW.key())
-                    .with(KnownField.TURN, TicketState.NEW.turn().name());
-            case TicketEvent.StateChanged e -> in(facts, e.state());
-            case TicketEvent.PriorityChanged e -> facts.with(KnownField.PRIORITY, e.priority().name());
-            case TicketEvent.TeamChanged e -> facts.with(KnownField.TEAM, text(e.team()));
-            case TicketEvent.TopicChanged e -> facts.with(KnownField.TOPIC, e.topic());
-            case TicketEvent.TagsChanged e -> facts.with(KnownField.TAGS, e.tags().stream().sorted().toList());
-            case TicketEvent.CustomerChanged e -> known(facts, e.after());
-            case TicketEvent.FieldSet e -> OwnField.of(e.field()).map(field -> facts.with(field, e.value())).orElse(facts);
-            // A ticket that is a part of another one, or in the bin, is closed.
-            case TicketEvent.Joined e -> in(facts, TicketState.CLOSED);
-            case TicketEvent.Discarded e -> in(facts, TicketState.CLOSED);
-            // What it had been before is known to the ticket's own fold alone; see of().
-            case TicketEvent.Restored e -> facts;
-            case TicketEvent.Parted e -> facts;
-            case TicketEvent.Unlinked e -> facts;
-            case TicketEvent.Continued e -> facts;
-            case TicketEvent.NoteTakenBack e -> facts;
-            case TicketEvent.CustomerWrote e -> facts;
-            case TicketEvent.WeWrote e -> facts;
-            case TicketEvent.NoteAdded e -> facts;
-            case TicketEvent.Bounced e -> facts;
-            case TicketEvent.OwnerChanged e -> facts;
-            case TicketEvent.Linked e -> facts;
-            case TicketEvent.TimeAgreed e -> facts;
-            case TicketEvent.BringBackSet e -> facts;
-            case TicketEvent.BroughtBack e -> facts;
+    /** What is known of the customer after one more event. */
+    public static Facts ofCustomer(Facts customer, TicketEvent event) {
+        return event instanceof TicketEvent.CustomerChanged changed ? known(customer, changed.after()) : customer;
+    }
+
+    /** The same with one field as a ticket has it now. */
+    static Facts with(Facts facts, KnownField field, Ticket ticket) {
+        return facts.with(field, values(field, ticket));
+    }
+
+    private static List<String> values(KnownField field, Ticket ticket) {
+        return switch (field) {
+            case STATE -> List.of(ticket.state().key());
+            case TURN -> List.of(ticket.turn().name());
+            case PRIORITY -> List.of(ticket.priority().name());
+            case TEAM -> List.of(text(ticket.team()));
+            case TOPIC -> List.of(ticket.topic());
+            case TAGS -> ticket.tags().stream().sorted().toList();
+            default -> throw new IllegalArgumentException(field + " is not what a ticket changes in");
         };
+    }
+
+    /** The fields in which a ticket differs from what it was before an event. */
+    static List<KnownField> changed(Ticket before, Ticket after, TicketEvent event) {
+        if (event instanceof TicketEvent.CustomerChanged) {
+            return BY_CUSTOMER;
+        }
+        var changed = new ArrayList<KnownField>(2);
+        differs(before.state().equals(after.state()), KnownField.STATE, changed);
+        differs(before.turn() == after.turn(), KnownField.TURN, changed);
+        differs(before.priority() == after.priority(), KnownField.PRIORITY, changed);
+        differs(before.team().equals(after.team()), KnownField.TEAM, changed);
+        differs(before.topic().equals(after.topic()), KnownField.TOPIC, changed);
+        differs(before.tags().equals(after.tags()), KnownField.TAGS, changed);
+        return changed;
+    }
+
+    private static void differs(boolean same, KnownField field, List<KnownField> changed) {
+        if (!same) {
+            changed.add(field);
+        }
     }
 
     /** The same with everything that lists ask besides: who owns it, since when things are as they are, and what falls due. */
     public static Facts withTimes(Facts facts, Ticket ticket, List<TargetClock> clocks) {
-        // The ticket's own fold knows into which state one comes back that was in the bin.
-        Facts known = in(facts, ticket.state())
-                .with(KnownField.OWNER, text(ticket.owner()))
+        Facts known = facts.with(KnownField.OWNER, text(ticket.owner()))
                 .with(KnownField.AGE, ticket.openedAt().toString())
                 .with(KnownField.IN_TURN, ticket.turnSince().toString())
                 .with(KnownField.SINCE_CUSTOMER, ticket.lastCustomerAt().map(Instant::toString).orElse(""))
@@ -120,40 +144,6 @@ public final class TicketFacts {
             case RESOLUTION -> KnownField.RESOLUTION;
             case PICK_UP -> KnownField.PICK_UP;
             case REGULAR_UPDATE -> KnownField.REGULAR_UPDATE;
-        };
-    }
-
-    private static Facts in(Facts facts, TicketState state) {
-        return facts.with(KnownField.STATE, state.key()).with(KnownField.TURN, state.turn().name());
-    }
-
-    /** The fields that an event changes after the opening. */
-    static List<KnownField> changed(TicketEvent event) {
-        return switch (event) {
-            case TicketEvent.StateChanged e -> BY_STATE;
-            case TicketEvent.PriorityChanged e -> BY_PRIORITY;
-            case TicketEvent.TeamChanged e -> BY_TEAM;
-            case TicketEvent.TopicChanged e -> BY_TOPIC;
-            case TicketEvent.TagsChanged e -> BY_TAGS;
-            case TicketEvent.CustomerChanged e -> BY_CUSTOMER;
-            case TicketEvent.Joined e -> BY_STATE;
-            case TicketEvent.Discarded e -> BY_STATE;
-            case TicketEvent.Restored e -> BY_STATE;
-            case TicketEvent.Parted e -> BY_STATE;
-            case TicketEvent.Opened e -> List.of();
-            case TicketEvent.FieldSet e -> List.of();
-            case TicketEvent.CustomerWrote e -> List.of();
-            case TicketEvent.WeWrote e -> List.of();
-            case TicketEvent.NoteAdded e -> List.of();
-            case TicketEvent.Bounced e -> List.of();
-            case TicketEvent.OwnerChanged e -> List.of();
-            case TicketEvent.Linked e -> List.of();
-            case TicketEvent.Unlinked e -> List.of();
-            case TicketEvent.Continued e -> List.of();
-            case TicketEvent.NoteTakenBack e -> List.of();
-            case TicketEvent.TimeAgreed e -> List.of();
-            case TicketEvent.BringBackSet e -> List.of();
-            case TicketEvent.BroughtBack e -> List.of();
         };
     }
 

@@ -4,11 +4,64 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.TreeSet;
 
 /** What follows from what people do: the events that an act adds to a ticket. */
 public final class Conduct {
 
+    /** Why a ticket is in the bin that was no request. */
+    public static final String NO_REQUEST = "not a request";
+
+    /** Why a ticket is in the bin that was deleted. */
+    public static final String DELETED = "it was deleted";
+
     private Conduct() {}
+
+    /**
+     * What follows from an act on a ticket.
+     *
+     * @param seen how the ticket stood in that respect when the act was chosen, see {@link #standing}; empty to do it whatever happened since
+     */
+    public static Decision decide(long number, Ticket ticket, Act act, Doer doer, House house, Instant now, Optional<String> seen) {
+        return new Deciding(number, ticket, doer, house, now, seen).decide(act);
+    }
+
+    /** Why an act could be done to no ticket whatever, such as a state that there is not; nothing when it could. */
+    public static Optional<Decision.Refused> hindrance(Act act, Doer doer, House house, Instant now) {
+        Ticket any = Ticket.replay(List.of(new TicketEvent.Opened(
+                now, doer.actor(), TicketEvent.Origin.CUSTOMER, Way.by(""), "", 0, Priority.P3, OptionalLong.empty())));
+        return decide(0, any, act, doer, house, now, Optional.empty()) instanceof Decision.Refused refused ? Optional.of(refused) : Optional.empty();
+    }
+
+    /** How a ticket stands in the respect that an act changes, as forms and undo remember it; empty when nothing can be remembered. */
+    public static Optional<String> standing(Ticket ticket, Act act) {
+        return switch (act) {
+            case Act.HandToPerson a -> Optional.of(ticket.owner().isPresent() ? Long.toString(ticket.owner().getAsLong()) : "");
+            case Act.MoveTo a -> Optional.of(ticket.state().key());
+            case Act.SetPriority a -> Optional.of(ticket.priority().name());
+            case Act.SetTopic a -> Optional.of(ticket.topic());
+            case Act.SetTags a -> Optional.of(String.join(",", new TreeSet<>(ticket.tags())));
+            case Act.Fill a -> Optional.of(ticket.own().getOrDefault(a.field(), ""));
+            case Act.AgreeTime a -> Optional.of(ticket.agreedDue().map(Instant::toString).orElse(""));
+            case Act.BringBack a -> Optional.of(ticket.bringBackAt().map(Instant::toString).orElse(""));
+            case Act.HandOver a -> Optional.empty();
+            case Act.HandBack a -> Optional.empty();
+            case Act.RaisePriority a -> Optional.empty();
+            case Act.Tag a -> Optional.empty();
+            case Act.Untag a -> Optional.empty();
+            case Act.Note a -> Optional.empty();
+            case Act.TakeNoteBack a -> Optional.empty();
+            case Act.Answer a -> Optional.empty();
+            case Act.Notify a -> Optional.empty();
+            case Act.Join a -> Optional.empty();
+            case Act.Part a -> Optional.empty();
+            case Act.NoRequest a -> Optional.empty();
+            case Act.Delete a -> Optional.empty();
+            case Act.Restore a -> Optional.empty();
+        };
+    }
 
     /**
      * The customer's side wrote. It becomes our turn, and a resolved ticket is taken up again, unless a machine wrote.

@@ -7,19 +7,12 @@ import tools.jackson.core.JacksonException;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.JsonParser;
 import tools.jackson.databind.DeserializationContext;
-import tools.jackson.databind.DeserializationFeature;
-import tools.jackson.databind.MapperFeature;
 import tools.jackson.databind.SerializationContext;
 import tools.jackson.databind.ValueDeserializer;
 import tools.jackson.databind.ValueSerializer;
-import tools.jackson.databind.cfg.CoercionAction;
-import tools.jackson.databind.cfg.CoercionInputShape;
-import tools.jackson.databind.cfg.DateTimeFeature;
-import tools.jackson.databind.cfg.EnumFeature;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.module.SimpleModule;
 import tools.jackson.databind.node.ObjectNode;
-import tools.jackson.databind.type.LogicalType;
 
 /**
  * Events as they are kept. Reading is strict: a value that is missing, has no place or is of another sort is a defect of what was kept, and
@@ -58,20 +51,8 @@ public final class EventJson {
      */
     public static final int FORM = 2;
 
-    private static final JsonMapper JSON = JsonMapper.builder()
-            .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
-            .enable(DeserializationFeature.FAIL_ON_MISSING_CREATOR_PROPERTIES)
-            .enable(DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES)
-            .enable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
-            .enable(EnumFeature.FAIL_ON_NUMBERS_FOR_ENUMS)
-            .disable(DeserializationFeature.ACCEPT_FLOAT_AS_INT)
-            .disable(MapperFeature.ALLOW_COERCION_OF_SCALARS)
-            .disable(DateTimeFeature.WRITE_DATES_AS_TIMESTAMPS)
-            .withCoercionConfig(LogicalType.Textual, texts -> texts.setCoercion(CoercionInputShape.Integer, CoercionAction.Fail)
-                    .setCoercion(CoercionInputShape.Float, CoercionAction.Fail)
-                    .setCoercion(CoercionInputShape.Boolean, CoercionAction.Fail))
-            .addModule(new SimpleModule().addSerializer(Actor.class, new ActorWriter()).addDeserializer(Actor.class, new ActorReader()))
-            .build();
+    private static final JsonMapper JSON = StrictJson.mapper(
+            new SimpleModule().addSerializer(Actor.class, new ActorWriter()).addDeserializer(Actor.class, new ActorReader()));
 
     private static final String AT = "at";
     private static final String ACTOR = "actor";

@@ -2,6 +2,7 @@ package rafter.core.ticket;
 
 import java.time.Instant;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -16,10 +17,13 @@ import java.util.TreeSet;
  * @param seq the number of events folded
  * @param lastPublicSeq the number of the last event in which either side wrote to the other
  * @param resolvedAt when it entered the ending state it is in
+ * @param handedBy who made its owner its owner, or last took it from one
+ * @param linkedTo the earlier ticket that it follows, or the one that it is a part of
+ * @param links all that it follows and all that go on with it
  * @param turnSince since when it has been the move of whose it is
  * @param lastCustomerAt when the customer last wrote
  * @param joined how it became a part of another ticket; nothing when it is one of its own
- * @param discardedFrom the state it was in before it was discarded; nothing when it is not
+ * @param discarding how it came into the bin; nothing when it is not in it
  * @param agreedDue the time promised to the customer for the resolution, where it is another one than the policy says
  * @param bringBackAt when it is to come back, should nothing be heard before
  * @param broughtBackAt when it last came back
@@ -32,6 +36,7 @@ public record Ticket(
         TicketState state,
         Priority priority,
         OptionalLong owner,
+        Optional<Actor> handedBy,
         OptionalLong team,
         String topic,
         Set<String> tags,
@@ -39,12 +44,13 @@ public record Ticket(
         Instant changedAt,
         Optional<Instant> resolvedAt,
         OptionalLong linkedTo,
+        Set<Long> links,
         int messages,
         int seq,
         int lastPublicSeq,
         Instant turnSince,
         Optional<Instant> lastCustomerAt,
-        Optional<TicketState> discardedFrom,
+        Optional<Discarding> discarding,
         Optional<Joining> joined,
         Optional<Instant> agreedDue,
         Optional<Instant> bringBackAt,
@@ -53,6 +59,7 @@ public record Ticket(
 
     public Ticket {
         tags = Set.copyOf(tags);
+        links = Set.copyOf(links);
         own = Map.copyOf(own);
     }
 
@@ -64,6 +71,14 @@ public record Ticket(
      * @param linkedTo what it was linked to before
      */
     public record Joining(long into, TicketState state, OptionalLong linkedTo) {}
+
+    /**
+     * How a ticket came into the bin.
+     *
+     * @param state what it was in before
+     * @param why in words
+     */
+    public record Discarding(TicketState state, String why) {}
 
     /** The ticket that it has become a part of. */
     public OptionalLong joinedInto() {
@@ -82,7 +97,12 @@ public record Ticket(
 
     /** Whether it is in the bin. */
     public boolean discarded() {
-        return discardedFrom.isPresent();
+        return discarding.isPresent();
+    }
+
+    /** Why it is in the bin, in words; blank when it is not. */
+    public String discardedWhy() {
+        return discarding.map(Discarding::why).orElse("");
     }
 
     /** Whether work on it goes on. */
@@ -108,8 +128,8 @@ public record Ticket(
 
     private static Ticket begin(TicketEvent.Opened o) {
         return new Ticket(
-                o.subject(), o.way(), o.contact(), TicketState.NEW, o.priority(), OptionalLong.empty(), o.team(), "",
-                Set.of(), o.at(), o.at(), Optional.empty(), OptionalLong.empty(), 0, 1, 0, o.at(),
+                o.subject(), o.way(), o.contact(), TicketState.NEW, o.priority(), OptionalLong.empty(), Optional.empty(), o.team(), "",
+                Set.of(), o.at(), o.at(), Optional.empty(), OptionalLong.empty(), Set.of(), 0, 1, 0, o.at(),
                 Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(),
                 Map.of());
     }
@@ -124,18 +144,18 @@ public record Ticket(
             case TicketEvent.Bounced e -> edit(event).message().done();
             case TicketEvent.StateChanged e -> edit(event).state(e.state()).done();
             case TicketEvent.PriorityChanged e -> edit(event).priority(e.priority()).done();
-            case TicketEvent.OwnerChanged e -> edit(event).owner(e.owner()).done();
+            case TicketEvent.OwnerChanged e -> edit(event).owner(e.owner(), e.actor()).done();
             case TicketEvent.TeamChanged e -> edit(event).team(e.team()).done();
             case TicketEvent.TopicChanged e -> edit(event).topic(e.topic()).done();
             case TicketEvent.TagsChanged e -> edit(event).tags(e.tags()).done();
-            case TicketEvent.Linked e -> edit(event).linkedTo(e.earlier()).done();
+            case TicketEvent.Linked e -> edit(event).linkedTo(e.earlier()).link(e.earlier()).done();
             case TicketEvent.CustomerChanged e -> edit(event).done();
             case TicketEvent.Joined e -> edit(event).join(e.into()).done();
             case TicketEvent.Parted e -> edit(event).part().done();
             case TicketEvent.Unlinked e -> edit(event).unlinked(e.other()).done();
-            case TicketEvent.Continued e -> edit(event).done();
+            case TicketEvent.Continued e -> edit(event).link(e.later()).done();
             case TicketEvent.NoteTakenBack e -> edit(event).unsaid().done();
-            case TicketEvent.Discarded e -> edit(event).discard().done();
+            case TicketEvent.Discarded e -> edit(event).discard(e.why()).done();
             case TicketEvent.Restored e -> edit(event).restore().done();
             case TicketEvent.FieldSet e -> edit(event).own(e.field(), e.value()).done();
             case TicketEvent.TimeAgreed e -> edit(event).agreed(e.due()).done();
@@ -155,16 +175,18 @@ public record Ticket(
         private TicketState state;
         private Priority priority;
         private OptionalLong owner;
+        private Optional<Actor> handedBy;
         private OptionalLong team;
         private String topic;
         private Set<String> tags;
         private Optional<Instant> resolvedAt;
         private OptionalLong linkedTo;
+        private Set<Long> links;
         private int messages;
         private int lastPublicSeq;
         private Instant turnSince;
         private Optional<Instant> lastCustomerAt;
-        private Optional<TicketState> discardedFrom;
+        private Optional<Discarding> discarding;
         private Optional<Joining> joined;
         private Optional<Instant> agreedDue;
         private Optional<Instant> bringBackAt;
@@ -177,16 +199,18 @@ public record Ticket(
             this.state = was.state;
             this.priority = was.priority;
             this.owner = was.owner;
+            this.handedBy = was.handedBy;
             this.team = was.team;
             this.topic = was.topic;
             this.tags = was.tags;
             this.resolvedAt = was.resolvedAt;
             this.linkedTo = was.linkedTo;
+            this.links = was.links;
             this.messages = was.messages;
             this.lastPublicSeq = was.lastPublicSeq;
             this.turnSince = was.turnSince;
             this.lastCustomerAt = was.lastCustomerAt;
-            this.discardedFrom = was.discardedFrom;
+            this.discarding = was.discarding;
             this.joined = was.joined;
             this.agreedDue = was.agreedDue;
             this.bringBackAt = was.bringBackAt;
@@ -218,14 +242,14 @@ public record Ticket(
             return this;
         }
 
-        Edit discard() {
-            discardedFrom = Optional.of(discardedFrom.orElse(state));
+        Edit discard(String why) {
+            discarding = Optional.of(new Discarding(discarding.map(Discarding::state).orElse(state), why));
             return state(TicketState.CLOSED);
         }
 
         Edit restore() {
-            TicketState former = discardedFrom.orElse(state);
-            discardedFrom = Optional.empty();
+            TicketState former = discarding.map(Discarding::state).orElse(state);
+            discarding = Optional.empty();
             return state(former);
         }
 
@@ -246,8 +270,9 @@ public record Ticket(
             return this;
         }
 
-        Edit owner(OptionalLong next) {
+        Edit owner(OptionalLong next, Actor by) {
             owner = next;
+            handedBy = Optional.of(by);
             return this;
         }
 
@@ -300,6 +325,16 @@ public record Ticket(
 
         Edit unlinked(long other) {
             linkedTo = linkedTo.equals(OptionalLong.of(other)) ? OptionalLong.empty() : linkedTo;
+            var left = new HashSet<>(links);
+            left.remove(other);
+            links = left;
+            return this;
+        }
+
+        Edit link(long other) {
+            var more = new HashSet<>(links);
+            more.add(other);
+            links = more;
             return this;
         }
 
@@ -320,8 +355,8 @@ public record Ticket(
 
         Ticket done() {
             return new Ticket(
-                    was.subject, was.way, was.contact, state, priority, owner, team, topic, tags, was.openedAt, at,
-                    resolvedAt, linkedTo, messages, was.seq + 1, lastPublicSeq, turnSince, lastCustomerAt, discardedFrom,
+                    was.subject, was.way, was.contact, state, priority, owner, handedBy, team, topic, tags, was.openedAt, at,
+                    resolvedAt, linkedTo, links, messages, was.seq + 1, lastPublicSeq, turnSince, lastCustomerAt, discarding,
                     joined, agreedDue, bringBackAt, broughtBackAt, own);
         }
     }

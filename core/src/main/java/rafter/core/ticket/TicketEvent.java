@@ -14,6 +14,36 @@ public sealed interface TicketEvent {
     /** Who did it. */
     Actor actor();
 
+    /** The entry that this event adds to the conversation, if it adds one. */
+    default OptionalLong entry() {
+        return switch (this) {
+            case CustomerWrote e -> OptionalLong.of(e.message());
+            case WeWrote e -> OptionalLong.of(e.message());
+            case NoteAdded e -> OptionalLong.of(e.message());
+            case Bounced e -> OptionalLong.of(e.message());
+            case Opened e -> OptionalLong.empty();
+            case StateChanged e -> OptionalLong.empty();
+            case PriorityChanged e -> OptionalLong.empty();
+            case OwnerChanged e -> OptionalLong.empty();
+            case TeamChanged e -> OptionalLong.empty();
+            case TopicChanged e -> OptionalLong.empty();
+            case TagsChanged e -> OptionalLong.empty();
+            case FieldSet e -> OptionalLong.empty();
+            case Linked e -> OptionalLong.empty();
+            case Unlinked e -> OptionalLong.empty();
+            case Continued e -> OptionalLong.empty();
+            case CustomerChanged e -> OptionalLong.empty();
+            case Joined e -> OptionalLong.empty();
+            case Parted e -> OptionalLong.empty();
+            case NoteTakenBack e -> OptionalLong.empty();
+            case Discarded e -> OptionalLong.empty();
+            case Restored e -> OptionalLong.empty();
+            case TimeAgreed e -> OptionalLong.empty();
+            case BringBackSet e -> OptionalLong.empty();
+            case BroughtBack e -> OptionalLong.empty();
+        };
+    }
+
     /** How a ticket came to be. */
     enum Origin {
         /** The customer wrote first. */

@@ -16,6 +16,7 @@ import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.RandomHistory;
@@ -104,9 +105,9 @@ class RehearsalTest {
         var goal = new Goal(Map.of(Priority.P1, Duration.ofMinutes(90)), Set.of(Turn.PARTNER), 90, true);
         var steps = List.of(
                 new Step("a", Objective.FIRST_REPLY, new Step.When.Before(Duration.ofMinutes(30)), List.of(
-                        new Step.Act.Notify(Step.Whom.LEAD, "", "{number}"), new Step.Act.RaisePriority())),
-                new Step("b", Objective.FIRST_REPLY, new Step.When.Used(50), List.of(new Step.Act.HandOver(3), new Step.Act.Tag("late"))),
-                new Step("c", Objective.FIRST_REPLY, new Step.When.After(Duration.ZERO), List.of(new Step.Act.Note("Late"))));
+                        new Act.Notify(Act.Whom.LEAD, "", "{number}"), new Act.RaisePriority())),
+                new Step("b", Objective.FIRST_REPLY, new Step.When.Used(50), List.of(new Act.HandOver(3), new Act.Tag("late"))),
+                new Step("c", Objective.FIRST_REPLY, new Step.When.After(Duration.ZERO), List.of(new Act.Note("Late"))));
         Criteria criteria = new Criteria.Any(List.of(
                 Criteria.test(KnownField.PLAN, Operator.IS, "Anchor"), new Criteria.Not(Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, "lost"))));
         var policy = new Policy("p", "Anchor", "why", true, criteria, Optional.of("c"), Map.of(Objective.FIRST_REPLY, goal), steps);

@@ -50,7 +50,7 @@ class TicketTest {
         assertThat(gone.discarded()).isTrue();
         assertThat(gone.open()).isFalse();
         Ticket twice = after(new TicketEvent.Discarded(at(11), IMANI, "it was deleted"));
-        assertThat(twice.discardedFrom()).hasValue(TicketState.WITH_PARTNER);
+        assertThat(twice.discarding().orElseThrow().state()).isEqualTo(TicketState.WITH_PARTNER);
         Ticket back = after(new TicketEvent.Restored(at(12), IMANI));
         assertThat(back.discarded()).isFalse();
         assertThat(back.state()).isEqualTo(TicketState.WITH_PARTNER);

@@ -26,6 +26,7 @@ import rafter.core.target.Objective;
 import rafter.core.target.Policy;
 import rafter.core.target.PromiseBook;
 import rafter.core.target.Step;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Turn;
 import rafter.core.time.Entry;
 import rafter.core.time.Holiday;
@@ -90,10 +91,10 @@ final class DemoBook {
                 goals(goal(1, 2, 4, 8), goal(1, 2, 4, 9), goal(6, 12, 18, 36), Optional.of(goal(2, 4, 9, 18))),
                 List.of(
                         new Step("anchor-soon", Objective.FIRST_REPLY, new Step.When.Before(Duration.ofMinutes(30)), List.of(
-                                new Step.Act.Notify(Step.Whom.OWNER, "", "First reply to {customer} is due at {due}: {subject}"))),
+                                new Act.Notify(Act.Whom.OWNER, "", "First reply to {customer} is due at {due}: {subject}"))),
                         new Step("anchor-late", Objective.FIRST_REPLY, new Step.When.After(Duration.ZERO), List.of(
-                                new Step.Act.Notify(Step.Whom.LEAD, "", "First reply to {customer}, an Anchor customer, is late: {subject}"),
-                                new Step.Act.Tag("late")))));
+                                new Act.Notify(Act.Whom.LEAD, "", "First reply to {customer}, an Anchor customer, is late: {subject}"),
+                                new Act.Tag("late")))));
         var harbour = new Policy(
                 "harbour", "Harbour customers", "", true, new Criteria.All(List.of(Criteria.test(KnownField.PLAN, Operator.IS, "Harbour"))),
                 Optional.of(SHORE), goals(goal(1, 3, 5, 9), goal(1, 3, 6, 12), goal(8, 16, 24, 45), Optional.empty()), List.of());
@@ -102,7 +103,7 @@ final class DemoBook {
                 goals(StarterBook.goal(Objective.FIRST_REPLY, 1, 2, 4, 9), StarterBook.goal(Objective.NEXT_REPLY, 1, 3, 6, 18),
                         StarterBook.goal(Objective.RESOLUTION, 8, 18, 27, 45), Optional.empty()),
                 List.of(new Step("all-late", Objective.RESOLUTION, new Step.When.After(Duration.ofHours(9)), List.of(
-                        new Step.Act.Notify(Step.Whom.LEAD, "", "Ticket {ticket} is a day past its resolution: {subject}")))));
+                        new Act.Notify(Act.Whom.LEAD, "", "Ticket {ticket} is a day past its resolution: {subject}")))));
         return List.of(safety, anchors, harbour, everybody);
     }
 

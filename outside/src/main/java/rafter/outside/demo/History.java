@@ -14,6 +14,7 @@ import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.PriorityQueue;
 import java.util.Properties;
 import java.util.Random;
@@ -31,11 +32,13 @@ import rafter.app.arrival.mail.SendMail;
 import rafter.app.house.access.Person;
 import rafter.app.platform.Workspaces;
 import rafter.app.promises.targets.Targets;
+import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.TicketTimes;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.clocks.StepFiring;
 import rafter.app.tickets.writing.Answering;
 import rafter.app.tickets.writing.Drafts;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Turn;
@@ -63,7 +66,7 @@ final class History {
     private static final List<String> AGENTS = List.of("Imani Okoro", "Imani Okoro", "Imani Okoro", "Jonas Weir", "Priya Raman", "Sefa Tui", "Marta Kowal");
 
     /** One thing to come. */
-    private record Act(Instant at, long order, Step step) {}
+    private record Moment(Instant at, long order, Step step) {}
 
     private interface Step {
         void happen(Instant at) throws MessagingException;
@@ -113,14 +116,14 @@ final class History {
         }
 
         void triage(Instant at) {
-            tickets.changePriority(number, Priority.valueOf(telling.story().priority()), Optional.empty(), agent);
-            tickets.changeTopic(number, telling.story().topic(), agent);
-            tickets.changeTags(number, new HashSet<>(telling.story().tags()), agent);
-            tickets.changeFields(number, people.fields().of(telling, random), agent);
-            tickets.take(number, Optional.empty(), agent);
+            acts.perform(number, new Act.SetPriority(Priority.valueOf(telling.story().priority())), agent);
+            acts.perform(number, new Act.SetTopic(telling.story().topic()), agent);
+            acts.perform(number, new Act.SetTags(new HashSet<>(telling.story().tags())), agent);
+            people.fields().of(telling, random).forEach((key, value) -> acts.perform(number, new Act.Fill(key, value), agent));
+            acts.perform(number, new Act.HandToPerson(OptionalLong.of(agent.id())), agent);
             if (telling.story().firms() && at.isAfter(now.minus(Duration.ofDays(9))) && random.nextInt(4) == 0) {
                 hours.nextOpen(at.plus(Duration.ofDays(2 + random.nextInt(5)))).map(open -> open.plus(Duration.ofHours(3))).ifPresent(due ->
-                        times.agree(number, Optional.of(due), "the trailer leaves no earlier", agent));
+                        acts.perform(number, new Act.AgreeTime(Optional.of(due), "the trailer leaves no earlier"), agent));
             }
             if (!telling.story().note().isEmpty()) {
                 answering.note(number, "<p>" + telling.story().note() + "</p>", agent);
@@ -143,14 +146,14 @@ final class History {
                 then(working(at, lingers ? 2000 : 120 + random.nextInt(700)), this::partnerAnswered);
             } else if (more) {
                 if (random.nextInt(3) == 0) {
-                    hours.nextOpen(at.plus(Duration.ofDays(1 + random.nextInt(4)))).ifPresent(back -> times.bringBack(number, Optional.of(back), agent));
+                    hours.nextOpen(at.plus(Duration.ofDays(1 + random.nextInt(4)))).ifPresent(back -> acts.perform(number, new Act.BringBack(Optional.of(back)), agent));
                 }
                 then(at.plus(Duration.ofMinutes(20 + random.nextInt(lingers ? 9000 : 3000))), this::askAgain);
             }
         }
 
         void partnerAnswered(Instant at) {
-            tickets.changeState(number, TicketState.IN_HAND, Optional.empty(), agent);
+            acts.perform(number, new Act.MoveTo(TicketState.IN_HAND.key()), agent);
             then(working(at, 10 + random.nextInt(90)), this::answer);
         }
 
@@ -166,7 +169,7 @@ final class History {
         }
 
         void resolve(Instant at) {
-            tickets.changeState(number, TicketState.RESOLVED, Optional.empty(), agent);
+            acts.perform(number, new Act.MoveTo(TicketState.RESOLVED.key()), agent);
         }
     }
 
@@ -175,8 +178,9 @@ final class History {
     private final Instant now;
     private final int smtp;
     private final Random random = new Random(SEED);
-    private final PriorityQueue<Act> ahead = new PriorityQueue<>(Comparator.comparing(Act::at).thenComparing(Act::order));
+    private final PriorityQueue<Moment> ahead = new PriorityQueue<>(Comparator.comparing(Moment::at).thenComparing(Moment::order));
     private final Tickets tickets;
+    private final Acts acts;
     private final TicketTimes times;
     private final Answering answering;
     private final Drafts drafts;
@@ -198,6 +202,7 @@ final class History {
         this.smtp = smtp;
         this.tickets = context.getBean(Tickets.class);
         this.answering = context.getBean(Answering.class);
+        this.acts = context.getBean(Acts.class);
         this.times = context.getBean(TicketTimes.class);
         this.drafts = context.getBean(Drafts.class);
         this.outbox = context.getBean(Outbox.class);
@@ -215,14 +220,14 @@ final class History {
         arrivals().forEach(at -> then(at, this::begin));
         int closedOn = -1;
         while (!ahead.isEmpty() && !ahead.element().at().isAfter(now)) {
-            Act act = ahead.remove();
-            fireStepsUntil(act.at());
-            bringBackUntil(act.at());
-            clock.set(act.at());
-            act.step().happen(act.at());
-            int day = act.at().atZone(ZONE).getDayOfYear();
+            Moment next = ahead.remove();
+            fireStepsUntil(next.at());
+            bringBackUntil(next.at());
+            clock.set(next.at());
+            next.step().happen(next.at());
+            int day = next.at().atZone(ZONE).getDayOfYear();
             if (day != closedOn) {
-                tickets.closeOver(act.at(), 1000);
+                tickets.closeOver(next.at(), 1000);
                 closedOn = day;
             }
         }
@@ -283,7 +288,7 @@ final class History {
     }
 
     private void then(Instant at, Step step) {
-        ahead.add(new Act(at, order++, step));
+        ahead.add(new Moment(at, order++, step));
     }
 
     private Instant working(Instant from, int minutes) {

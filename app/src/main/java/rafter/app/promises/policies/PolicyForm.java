@@ -23,6 +23,7 @@ import rafter.core.target.Policy;
 import rafter.core.target.Step;
 import rafter.core.text.Placeholder;
 import rafter.core.text.Placeholders;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Turn;
 
@@ -88,7 +89,7 @@ record PolicyForm(
         };
     }
 
-    private static StepLine line(Step step, Step.Act act, String id) {
+    private static StepLine line(Step step, Act.Automatic act, String id) {
         String when = switch (step.when()) {
             case Step.When.Before b -> "before";
             case Step.When.Used u -> "used";
@@ -101,12 +102,12 @@ record PolicyForm(
         };
         String objective = step.objective().name();
         return switch (act) {
-            case Step.Act.Notify n -> new StepLine(
+            case Act.Notify n -> new StepLine(
                     id, objective, when, amount, "notify-" + n.whom().name().toLowerCase(Locale.ROOT), n.address(), n.message());
-            case Step.Act.RaisePriority r -> new StepLine(id, objective, when, amount, "raise", "", "");
-            case Step.Act.HandOver h -> new StepLine(id, objective, when, amount, "hand-over", Long.toString(h.team()), "");
-            case Step.Act.Tag t -> new StepLine(id, objective, when, amount, "tag", t.tag(), "");
-            case Step.Act.Note n -> new StepLine(id, objective, when, amount, "note", "", n.text());
+            case Act.RaisePriority r -> new StepLine(id, objective, when, amount, "raise", "", "");
+            case Act.HandOver h -> new StepLine(id, objective, when, amount, "hand-over", Long.toString(h.team()), "");
+            case Act.Tag t -> new StepLine(id, objective, when, amount, "tag", t.tag(), "");
+            case Act.Note n -> new StepLine(id, objective, when, amount, "note", "", n.text());
         };
     }
 
@@ -244,30 +245,30 @@ record PolicyForm(
         };
     }
 
-    private static Step.Act act(StepLine line) {
+    private static Act.Automatic act(StepLine line) {
         return switch (line.act()) {
-            case "raise" -> new Step.Act.RaisePriority();
+            case "raise" -> new Act.RaisePriority();
             case "hand-over" -> {
                 if (!line.target().matches("\\d+")) {
                     throw new Problem.Invalid("A step hands over, but to no team.");
                 }
-                yield new Step.Act.HandOver(Long.parseLong(line.target()));
+                yield new Act.HandOver(Long.parseLong(line.target()));
             }
             case "tag" -> {
                 if (line.target().isBlank()) {
                     throw new Problem.Invalid("A step tags, but with no tag.");
                 }
-                yield new Step.Act.Tag(line.target());
+                yield new Act.Tag(line.target());
             }
-            case "note" -> new Step.Act.Note(words(line));
+            case "note" -> new Act.Note(words(line));
             case "notify-address" -> {
                 if (!line.target().matches("[^@\\s]+@[^@\\s]+")) {
                     throw new Problem.Invalid("“" + line.target() + "” in a step is not a mail address.");
                 }
-                yield new Step.Act.Notify(Step.Whom.ADDRESS, line.target(), words(line));
+                yield new Act.Notify(Act.Whom.ADDRESS, line.target(), words(line));
             }
-            default -> new Step.Act.Notify(
-                    Step.Whom.valueOf(line.act().replace("notify-", "").toUpperCase(Locale.ROOT)), "", words(line));
+            default -> new Act.Notify(
+                    Act.Whom.valueOf(line.act().replace("notify-", "").toUpperCase(Locale.ROOT)), "", words(line));
         };
     }
 

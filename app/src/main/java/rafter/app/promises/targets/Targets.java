@@ -9,6 +9,7 @@ import static rafter.database.Tables.TICKET_CLOCK;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
+import java.util.Collection;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
@@ -153,6 +154,11 @@ public class Targets implements HomeZone {
             noteSteps(ticket, clocks);
         }
         return Reckoning.nextDue(clocks);
+    }
+
+    /** Takes the timers of tickets that have come, for good; they are the caller's to fire. */
+    public List<StepTimerRecord> takeTimers(Collection<Long> tickets, Instant now) {
+        return sql.deleteFrom(STEP_TIMER).where(STEP_TIMER.TICKET.in(tickets)).and(STEP_TIMER.DUE_AT.le(now)).returning().fetch();
     }
 
     private void noteSteps(long ticket, List<TargetClock> clocks) {

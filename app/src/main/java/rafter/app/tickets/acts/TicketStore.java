@@ -22,6 +22,7 @@ import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.JSONB;
 import org.jooq.Record;
+import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import rafter.app.house.fields.OwnFields;
@@ -337,10 +338,11 @@ public class TicketStore {
                 .fetch(TicketStore::event);
     }
 
-    /** The events of several tickets, oldest first, by ticket. */
+    /** The events of several tickets, oldest first, by ticket; of those alone that this version of Rafter understands. */
     public Map<Long, List<TicketEvent>> events(Collection<Long> numbers) {
         return sql.selectFrom(TICKET_EVENT)
                 .where(TICKET_EVENT.TICKET.in(numbers))
+                .andNotExists(DSL.selectOne().from(TICKET).where(TICKET.NUMBER.eq(TICKET_EVENT.TICKET)).andNot(understood()))
                 .orderBy(TICKET_EVENT.TICKET, TICKET_EVENT.SEQ)
                 .fetchGroups(TICKET_EVENT.TICKET, TicketStore::event);
     }

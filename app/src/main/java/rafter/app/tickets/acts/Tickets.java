@@ -2,16 +2,13 @@ package rafter.app.tickets.acts;
 
 import static rafter.database.Tables.TICKET;
 
-import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.EnumSet;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
@@ -21,10 +18,8 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Person;
-import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
 import rafter.app.house.fields.OwnFields;
-import rafter.app.house.notices.Notices;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Workspaces;
 import rafter.app.promises.targets.Targets;
@@ -32,158 +27,30 @@ import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.OwnField;
 import rafter.core.target.TicketFacts;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Actor;
-import rafter.core.ticket.Priority;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.TicketState;
 
-/** What we do to tickets. Each method is one transaction, or a part of the caller's. */
+/** Tickets as they stand, and what is said about them field by field. */
 @Component
 public class Tickets {
 
     private final DSLContext sql;
     private final TicketStore store;
-    private final Persons persons;
+    private final Acts acts;
     private final Workspaces workspaces;
     private final Targets targets;
-    private final Notices notices;
     private final OwnFields fields;
-    private final Clock clock;
 
-    Tickets(
-            DSLContext sql, TicketStore store, Persons persons, Workspaces workspaces, Targets targets, Notices notices, OwnFields fields,
-            Clock clock) {
-        this.fields = fields;
+    Tickets(DSLContext sql, TicketStore store, Acts acts, Workspaces workspaces, Targets targets, OwnFields fields) {
         this.sql = sql;
-        this.notices = notices;
-        this.targets = targets;
         this.store = store;
-        this.persons = persons;
+        this.acts = acts;
         this.workspaces = workspaces;
-        this.clock = clock;
-    }
-
-    /** Holds a ticket that somebody is about to change. */
-    private TicketStore.Held change(long number, Person by) {
-        Access.require(by, Right.WORK);
-        TicketStore.Held held = store.hold(number);
-        Ends.mayChange(number, held.ticket());
-        return held;
-    }
-
-    /** Makes a ticket the person's own. */
-    @Transactional
-    public void take(long number, Optional<String> was, Person by) {
-        changeOwner(number, OptionalLong.of(by.id()), was, by);
-    }
-
-    /**
-     * Gives a ticket to a person, or leaves it to its team when there is none.
-     *
-     * @param was whose it was when the person chose; a blank for nobody
-     * @throws Problem.Stale when it is somebody else's meanwhile
-     * @throws Problem.NoRight when it is a colleague's and the person is no lead
-     */
-    @Transactional
-    public void changeOwner(long number, OptionalLong owner, Optional<String> was, Person by) {
-        TicketStore.Held held = change(number, by);
-        OptionalLong now = held.ticket().owner();
-        was.ifPresent(then -> expect(then, text(now), () -> now.isPresent()
-                ? name(now.getAsLong()) + " owns ticket " + number + " now. Nothing was changed; look again and choose."
-                : "Nobody owns ticket " + number + " now. Nothing was changed; look again and choose."));
-        boolean colleagues = now.isPresent() && now.getAsLong() != by.id();
-        boolean taking = owner.isPresent() && owner.getAsLong() == by.id();
-        if (colleagues && !taking && !gave(held, by)) {
-            Access.require(by, Right.HAND_OVER_ANY);
-        }
-        if (owner.isPresent() && persons.find(owner.getAsLong()).filter(Person::active).isEmpty()) {
-            throw new Problem.Invalid("That person does not work here any more.");
-        }
-        if (!owner.equals(now)) {
-            act(held, new TicketEvent.OwnerChanged(clock.instant(), new Actor.Person(by.id()), owner));
-            if (owner.isPresent() && !taking) {
-                notices.tell(owner.getAsLong(), number, Notices.Kind.ASSIGNED, by.name() + " handed you " + number + ": " + held.ticket().subject());
-            }
-        }
-    }
-
-    /** Whether it was this person who made the ticket its owner's; they may take that back. */
-    private static boolean gave(TicketStore.Held held, Person by) {
-        return held.events().reversed().stream()
-                .filter(TicketEvent.OwnerChanged.class::isInstance)
-                .findFirst()
-                .filter(event -> event.actor().equals(new Actor.Person(by.id())))
-                .isPresent();
-    }
-
-    /**
-     * Takes back that a ticket was handed to a team: the team and the owner that it had before are its again.
-     *
-     * @throws Problem.Stale when it was handed on meanwhile
-     */
-    @Transactional
-    public void takeBackFromTeam(long number, long team, OptionalLong teamBefore, OptionalLong ownerBefore, Person by) {
-        TicketStore.Held held = change(number, by);
-        if (!held.ticket().team().equals(OptionalLong.of(team)) || held.ticket().owner().isPresent()) {
-            throw new Problem.Stale("Ticket " + number + " was handed on meanwhile. Nothing was changed.");
-        }
-        var who = new Actor.Person(by.id());
-        Instant now = clock.instant();
-        var events = new ArrayList<TicketEvent>();
-        if (!teamBefore.equals(held.ticket().team())) {
-            events.add(new TicketEvent.TeamChanged(now, who, teamBefore));
-        }
-        if (ownerBefore.isPresent() && persons.find(ownerBefore.getAsLong()).filter(Person::active).isPresent()) {
-            events.add(new TicketEvent.OwnerChanged(now, who, ownerBefore));
-        }
-        store.append(held, events, now);
-    }
-
-    /** Hands a ticket to a team; nobody owns it then until somebody of the team takes it. */
-    @Transactional
-    public void handToTeam(long number, long team, Person by) {
-        TicketStore.Held held = change(number, by);
-        if (held.ticket().owner().isPresent() && held.ticket().owner().getAsLong() != by.id()) {
-            Access.require(by, Right.HAND_OVER_ANY);
-        }
-        if (persons.teams().stream().noneMatch(t -> t.id() == team)) {
-            throw new Problem.Invalid("There is no such team any more.");
-        }
-        var who = new Actor.Person(by.id());
-        Instant now = clock.instant();
-        var events = new ArrayList<TicketEvent>();
-        if (!held.ticket().team().equals(OptionalLong.of(team))) {
-            events.add(new TicketEvent.TeamChanged(now, who, OptionalLong.of(team)));
-        }
-        if (held.ticket().owner().isPresent()) {
-            events.add(new TicketEvent.OwnerChanged(now, who, OptionalLong.empty()));
-        }
-        store.append(held, events, now);
-    }
-
-    /** Moves a ticket to a state. */
-    @Transactional
-    public void changeState(long number, TicketState state, Optional<String> was, Person by) {
-        TicketStore.Held held = change(number, by);
-        TicketState now = held.ticket().state();
-        was.ifPresent(then -> expect(then, now.key(), () ->
-                "Ticket " + number + " is “" + now.name() + "” now. Nothing was changed; look again and choose."));
-        if (!now.equals(state)) {
-            act(held, new TicketEvent.StateChanged(clock.instant(), new Actor.Person(by.id()), state));
-        }
-    }
-
-    /** Gives a ticket a priority. */
-    @Transactional
-    public void changePriority(long number, Priority priority, Optional<String> was, Person by) {
-        TicketStore.Held held = change(number, by);
-        Priority now = held.ticket().priority();
-        was.ifPresent(then -> expect(then, now.name(), () ->
-                "Ticket " + number + " is " + now + " now. Nothing was changed; look again and choose."));
-        if (now != priority) {
-            act(held, new TicketEvent.PriorityChanged(clock.instant(), new Actor.Person(by.id()), priority));
-        }
+        this.targets = targets;
+        this.fields = fields;
     }
 
     /**
@@ -213,26 +80,18 @@ public class Tickets {
      */
     @Transactional
     public void changeAbout(long number, About typed, About was, Person by) {
-        TicketStore.Held held = change(number, by);
-        Ticket now = held.ticket();
-        String topic = merged("topic", was.topic(), typed.topic(), now.topic());
+        Access.require(by, Right.WORK);
+        Ticket now = store.hold(number).ticket();
         var tags = new TreeSet<>(now.tags());
         typed.tags().stream().filter(tag -> !was.tags().contains(tag)).forEach(tags::add);
         was.tags().stream().filter(tag -> !typed.tags().contains(tag)).forEach(tags::remove);
-        var own = new HashMap<String, String>();
-        fields.shown(OwnField.Bearer.TICKET).stream().filter(field -> typed.fields().containsKey(field.key())).forEach(field -> own.put(
+        var changes = new ArrayList<Act>();
+        changes.add(new Act.SetTopic(merged("topic", was.topic(), typed.topic(), now.topic())));
+        changes.add(new Act.SetTags(tags));
+        fields.shown(OwnField.Bearer.TICKET).stream().filter(field -> typed.fields().containsKey(field.key())).forEach(field -> changes.add(new Act.Fill(
                 field.key(),
-                merged(field.name(), was.fields().getOrDefault(field.key(), ""), typed.fields().getOrDefault(field.key(), ""), now.own().getOrDefault(field.key(), ""))));
-        Instant at = clock.instant();
-        var who = new Actor.Person(by.id());
-        var events = new ArrayList<>(fieldEvents(now, own, who, at));
-        if (!now.topic().equals(topic)) {
-            events.add(new TicketEvent.TopicChanged(at, who, topic));
-        }
-        if (!now.tags().equals(tags)) {
-            events.add(new TicketEvent.TagsChanged(at, who, tags));
-        }
-        store.append(held, events, at);
+                merged(field.name(), was.fields().getOrDefault(field.key(), ""), typed.fields().getOrDefault(field.key(), ""), now.own().getOrDefault(field.key(), "")))));
+        acts.performAll(number, changes, by);
     }
 
     private static String merged(String name, String was, String typed, String now) {
@@ -244,61 +103,6 @@ public class Tickets {
                     + " meanwhile. Nothing was changed; what you typed still stands here.");
         }
         return typed;
-    }
-
-    /** Says what a ticket is about. */
-    @Transactional
-    public void changeTopic(long number, String topic, Person by) {
-        TicketStore.Held held = change(number, by);
-        if (!held.ticket().topic().equals(topic)) {
-            act(held, new TicketEvent.TopicChanged(clock.instant(), new Actor.Person(by.id()), topic));
-        }
-    }
-
-    /** Gives a ticket these tags instead of those it has. */
-    @Transactional
-    public void changeTags(long number, Set<String> tags, Person by) {
-        TicketStore.Held held = change(number, by);
-        if (!held.ticket().tags().equals(tags)) {
-            act(held, new TicketEvent.TagsChanged(clock.instant(), new Actor.Person(by.id()), tags));
-        }
-    }
-
-    /**
-     * Gives own fields of a ticket these values instead of those it has; fields that are not named keep theirs.
-     *
-     * @param typed by the field's key, as somebody typed it; blank to have none
-     * @throws Problem.Invalid when one cannot be its field's value; nothing is changed then
-     */
-    @Transactional
-    public void changeFields(long number, Map<String, String> typed, Person by) {
-        TicketStore.Held held = change(number, by);
-        Instant now = clock.instant();
-        store.append(held, fieldEvents(held.ticket(), typed, new Actor.Person(by.id()), now), now);
-    }
-
-    private List<TicketEvent> fieldEvents(Ticket ticket, Map<String, String> typed, Actor who, Instant at) {
-        return fields.changes(OwnField.Bearer.TICKET, typed, ticket.own()).entrySet().stream()
-                .<TicketEvent>map(change -> new TicketEvent.FieldSet(at, who, change.getKey(), change.getValue()))
-                .toList();
-    }
-
-    private void act(TicketStore.Held held, TicketEvent event) {
-        store.append(held, List.of(event), event.at());
-    }
-
-    private static void expect(String then, String now, java.util.function.Supplier<String> words) {
-        if (!then.equals(now)) {
-            throw new Problem.Stale(words.get());
-        }
-    }
-
-    private static String text(OptionalLong value) {
-        return value.isPresent() ? Long.toString(value.getAsLong()) : "";
-    }
-
-    private String name(long person) {
-        return persons.find(person).map(Person::name).orElse("Somebody");
     }
 
     /** The events of several tickets, oldest first, by ticket. */
@@ -337,7 +141,7 @@ public class Tickets {
                 .skipLocked()
                 .fetch(TICKET.NUMBER);
         for (long number : over) {
-            act(store.hold(number), new TicketEvent.StateChanged(now, Actor.system(), TicketState.CLOSED));
+            store.append(store.hold(number), List.of(new TicketEvent.StateChanged(now, Actor.system(), TicketState.CLOSED)), now);
         }
         return over.size();
     }

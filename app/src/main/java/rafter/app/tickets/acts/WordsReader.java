@@ -1,7 +1,5 @@
 package rafter.app.tickets.acts;
 
-import static rafter.database.Tables.CONTACT;
-import static rafter.database.Tables.CONTACT_ADDRESS;
 import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.TICKET;
 
@@ -32,11 +30,7 @@ class WordsReader {
 
     /** Reads all that are unread; how many these were. */
     int readAll() {
-        int count = 0;
-        for (int some = some(); some > 0; some = some()) {
-            count += some;
-        }
-        return count;
+        return CatchUp.all(this::some);
     }
 
     private int some() {
@@ -50,20 +44,8 @@ class WordsReader {
                 .where(TICKET.SUBJECT_WORDS.eq(""))
                 .limit(AT_ONCE)
                 .fetch(r -> sql.update(TICKET).set(TICKET.SUBJECT_WORDS, Words.of(r.value2()).kept()).where(TICKET.NUMBER.eq(r.value1())));
-        var names = sql.select(CONTACT.ID, CONTACT.NAME)
-                .from(CONTACT)
-                .where(CONTACT.NAME_WORDS.isNull())
-                .limit(AT_ONCE)
-                .fetch(r -> sql.update(CONTACT).set(CONTACT.NAME_WORDS, Words.of(r.value2()).kept()).where(CONTACT.ID.eq(r.value1())));
-        var addresses = sql.select(CONTACT_ADDRESS.ADDRESS)
-                .from(CONTACT_ADDRESS)
-                .where(CONTACT_ADDRESS.FOLDED.isNull())
-                .limit(AT_ONCE)
-                .fetch(r -> sql.update(CONTACT_ADDRESS).set(CONTACT_ADDRESS.FOLDED, Words.fold(r.value1())).where(CONTACT_ADDRESS.ADDRESS.eq(r.value1())));
         sql.batch(messages).execute();
         sql.batch(subjects).execute();
-        sql.batch(names).execute();
-        sql.batch(addresses).execute();
-        return messages.size() + subjects.size() + names.size() + addresses.size();
+        return messages.size() + subjects.size();
     }
 }

@@ -136,7 +136,7 @@ class ReckoningPage {
     /** The policies that were tried when the clock began, and what came of it. */
     private List<String> because(TargetClock c, List<TicketEvent> events, Facts customer, Terms terms) {
         Instant at = c.changes().stream().map(ClockChange::at).reduce((a, b) -> b).orElse(c.started());
-        Facts facts = factsAt(at, events, customer);
+        Facts facts = TicketFacts.at(at, customer, events);
         Sentence sentence = names.sentence();
         var because = new ArrayList<String>();
         for (Editions.Tried tried : terms.editions().tried(at, facts)) {
@@ -177,23 +177,11 @@ class ReckoningPage {
 
     /** What was promised when the clock began. */
     private static Optional<Duration> allowedAtFirst(TargetClock c, List<TicketEvent> events, Facts customer, Terms terms) {
-        Facts facts = factsAt(c.started(), events, customer);
+        Facts facts = TicketFacts.at(c.started(), customer, events);
         return terms.editions()
                 .match(c.started(), facts)
                 .flatMap(p -> Optional.ofNullable(p.policy().goals().get(c.objective())))
                 .flatMap(goal -> facts.values(KnownField.PRIORITY).stream().findFirst().map(Priority::valueOf).flatMap(goal::of));
-    }
-
-    /** What was known of the ticket at an instant, with the customer as they were then. */
-    private static Facts factsAt(Instant at, List<TicketEvent> events, Facts customer) {
-        Facts facts = TicketFacts.begin(customer, events);
-        for (TicketEvent event : events) {
-            if (event.at().isAfter(at)) {
-                break;
-            }
-            facts = TicketFacts.after(facts, event);
-        }
-        return facts;
     }
 
     /** Holidays and closings that took open time away within a counted stretch. */

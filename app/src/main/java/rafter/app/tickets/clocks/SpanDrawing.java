@@ -15,6 +15,8 @@ import rafter.core.target.ClockState;
 import rafter.core.target.Objective;
 import rafter.core.target.Segment;
 import rafter.core.target.TargetClock;
+import rafter.core.ticket.EventKind;
+import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.Turn;
 
@@ -58,7 +60,7 @@ public record SpanDrawing(
 
     public static SpanDrawing of(List<TicketEvent> events, List<TargetClock> clocks, Terms terms, Instant now) {
         Instant from = events.getFirst().at();
-        boolean open = isOpen(events);
+        boolean open = Ticket.replay(events).open();
         Instant last = open ? now : events.getLast().at();
         Instant to = clocks.stream()
                 .filter(TargetClock::live)
@@ -89,27 +91,18 @@ public record SpanDrawing(
         return kept;
     }
 
-    private static boolean isOpen(List<TicketEvent> events) {
-        return events.reversed().stream()
-                .filter(e -> e instanceof TicketEvent.StateChanged)
-                .findFirst()
-                .map(e -> !((TicketEvent.StateChanged) e).state().ending())
-                .orElse(true);
-    }
-
     private static List<TurnBar> turns(List<TicketEvent> events, Axis axis, Instant last, Terms terms, Instant now) {
         var bars = new ArrayList<TurnBar>();
-        Turn turn = Turn.OURS;
-        Instant since = events.getFirst().at();
-        for (TicketEvent event : events) {
-            if (event instanceof TicketEvent.StateChanged moved && moved.state().turn() != turn) {
-                bars.add(turnBar(axis, since, event.at(), turn, terms, now));
-                turn = moved.state().turn();
-                since = event.at();
+        Ticket ticket = Ticket.replay(events.subList(0, 1));
+        for (TicketEvent event : events.subList(1, events.size())) {
+            Ticket after = ticket.after(event);
+            if (after.turn() != ticket.turn()) {
+                bars.add(turnBar(axis, ticket.turnSince(), event.at(), ticket.turn(), terms, now));
             }
+            ticket = after;
         }
-        if (last.isAfter(since)) {
-            bars.add(turnBar(axis, since, last, turn, terms, now));
+        if (last.isAfter(ticket.turnSince())) {
+            bars.add(turnBar(axis, ticket.turnSince(), last, ticket.turn(), terms, now));
         }
         return bars;
     }
@@ -142,12 +135,13 @@ public record SpanDrawing(
     }
 
     private static Optional<String> kind(TicketEvent event) {
-        return switch (event) {
-            case TicketEvent.CustomerWrote e -> Optional.of(e.automatic() ? "automatic" : "customer");
-            case TicketEvent.WeWrote e -> Optional.of(e.automatic() ? "automatic" : "ours");
-            case TicketEvent.NoteAdded e -> Optional.of("note");
-            case TicketEvent.Bounced e -> Optional.of("bounce");
-            default -> Optional.empty();
+        return switch (EventKind.of(event)) {
+            case CUSTOMER_WROTE -> Optional.of(event instanceof TicketEvent.CustomerWrote(var at, var who, var entry, boolean automatic) && automatic ? "automatic" : "customer");
+            case WE_WROTE -> Optional.of(event instanceof TicketEvent.WeWrote(var at, var who, var entry, boolean automatic) && automatic ? "automatic" : "ours");
+            case NOTE -> Optional.of("note");
+            case BOUNCED -> Optional.of("bounce");
+            case OPENED, STATE, PRIORITY, OWNER, TEAM, TOPIC, TAGS, FIELD, LINKED, UNLINKED, CONTINUED, CUSTOMER, JOINED, PARTED, NOTE_TAKEN_BACK,
+                    DISCARDED, RESTORED, TIME_AGREED, BRING_BACK, BROUGHT_BACK -> Optional.empty();
         };
     }
 

@@ -19,7 +19,6 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -39,6 +38,7 @@ import rafter.app.platform.Workspaces;
 import rafter.app.platform.Writes;
 import rafter.app.promises.targets.Targets;
 import rafter.app.promises.targets.Terms;
+import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.EntryStore;
 import rafter.app.tickets.acts.NewMessage;
 import rafter.app.tickets.acts.TicketStore;
@@ -51,8 +51,8 @@ import rafter.core.target.Step;
 import rafter.core.target.TargetClock;
 import rafter.core.text.Placeholder;
 import rafter.core.text.Placeholders;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Actor;
-import rafter.core.ticket.Priority;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.Way;
@@ -73,6 +73,7 @@ public class StepFiring {
     private final Writes writes;
     private final TicketStore store;
     private final EntryStore entries;
+    private final Acts acts;
     private final Targets targets;
     private final Persons persons;
     private final Notices notices;
@@ -82,12 +83,13 @@ public class StepFiring {
     private final Clock clock;
 
     StepFiring(
-            DSLContext sql, Writes writes, TicketStore store, EntryStore entries, Targets targets, Persons persons, Notices notices, Channels channels,
+            DSLContext sql, Writes writes, TicketStore store, EntryStore entries, Acts acts, Targets targets, Persons persons, Notices notices, Channels channels,
             RafterSettings settings, Workspaces workspaces, Clock clock) {
         this.sql = sql;
         this.writes = writes;
         this.store = store;
         this.entries = entries;
+        this.acts = acts;
         this.targets = targets;
         this.persons = persons;
         this.notices = notices;
@@ -134,11 +136,7 @@ public class StepFiring {
                 .forUpdate()
                 .skipLocked()
                 .fetch(TICKET.NUMBER);
-        List<StepTimerRecord> timers = sql.deleteFrom(STEP_TIMER)
-                .where(STEP_TIMER.TICKET.in(held))
-                .and(STEP_TIMER.DUE_AT.le(now))
-                .returning()
-                .fetch();
+        List<StepTimerRecord> timers = targets.takeTimers(held, now);
         if (timers.isEmpty()) {
             return 0;
         }
@@ -244,12 +242,12 @@ public class StepFiring {
             if (!fresh.contains(key(records.get(i)))) {
                 continue;
             }
-            for (Step.Act act : one.step().acts()) {
-                if (act instanceof Step.Act.Notify notify) {
+            for (Act.Automatic act : one.step().acts()) {
+                if (act instanceof Act.Notify notify) {
                     tell(one, notify, round, told);
                 }
             }
-            if (one.step().acts().stream().anyMatch(act -> !(act instanceof Step.Act.Notify))) {
+            if (one.step().acts().stream().anyMatch(act -> !(act instanceof Act.Notify))) {
                 changes.computeIfAbsent(one.timer().getTicket(), n -> new ArrayList<>()).add(one);
             }
         }
@@ -259,9 +257,9 @@ public class StepFiring {
 
     // ------------------------------------------------------------------ telling
 
-    private void tell(Firing one, Step.Act.Notify notify, Round round, List<Notices.Told> told) {
+    private void tell(Firing one, Act.Notify notify, Round round, List<Notices.Told> told) {
         String words = Placeholders.fill(notify.message(), values(one, round)) + tardiness(one, round);
-        if (notify.whom() == Step.Whom.ADDRESS) {
+        if (notify.whom() == Act.Whom.ADDRESS) {
             mail(one, notify.address(), words, round);
             return;
         }
@@ -276,7 +274,7 @@ public class StepFiring {
         return Ticket.replay(round.events().getOrDefault(one.timer().getTicket(), List.of()));
     }
 
-    private Collection<Long> receivers(Firing one, Step.Whom whom, Round round) {
+    private Collection<Long> receivers(Firing one, Act.Whom whom, Round round) {
         Ticket ticket = ticket(one, round);
         List<Long> team = ticket.team().isPresent() ? round.members().getOrDefault(ticket.team().getAsLong(), List.of()) : List.of();
         var found = new LinkedHashSet<Long>();
@@ -331,17 +329,17 @@ public class StepFiring {
         return one.step().acts().stream().map(act -> words(one, act, round)).collect(Collectors.joining("; ")) + tardiness(one, round);
     }
 
-    private String words(Firing one, Step.Act act, Round round) {
+    private String words(Firing one, Act.Automatic act, Round round) {
         return switch (act) {
-            case Step.Act.Notify n when n.whom() == Step.Whom.ADDRESS -> "told " + n.address();
-            case Step.Act.Notify n -> {
+            case Act.Notify n when n.whom() == Act.Whom.ADDRESS -> "told " + n.address();
+            case Act.Notify n -> {
                 String names = receivers(one, n.whom(), round).stream().map(id -> name(id, round)).collect(Collectors.joining(", "));
                 yield "told " + (names.isEmpty() ? n.whom().words() + ", who is nobody just now" : names);
             }
-            case Step.Act.RaisePriority r -> "raised the priority";
-            case Step.Act.HandOver h -> "handed it to a team";
-            case Step.Act.Tag t -> "tagged it " + t.tag();
-            case Step.Act.Note n -> "wrote a note";
+            case Act.RaisePriority r -> "raised the priority";
+            case Act.HandOver h -> "handed it to a team";
+            case Act.Tag t -> "tagged it " + t.tag();
+            case Act.Note n -> "wrote a note";
         };
     }
 
@@ -350,46 +348,18 @@ public class StepFiring {
     private void change(long number, List<Firing> all, Round round) {
         TicketStore.Held held = store.hold(number);
         for (Firing one : all) {
-            for (Step.Act act : one.step().acts()) {
-                List<TicketEvent> events = events(held, act, one, round);
-                held = store.append(held, events, round.now());
+            for (Act.Automatic act : one.step().acts()) {
+                held = act instanceof Act.Note note ? note(held, note, one, round) : acts.perform(held, act, round.now());
             }
         }
     }
 
-    private List<TicketEvent> events(TicketStore.Held held, Step.Act act, Firing one, Round round) {
-        Actor rafter = Actor.system();
-        Ticket ticket = held.ticket();
-        Instant now = round.now();
-        return switch (act) {
-            case Step.Act.Notify n -> List.of();
-            case Step.Act.RaisePriority r -> ticket.priority() == Priority.P1
-                    ? List.of()
-                    : List.of(new TicketEvent.PriorityChanged(now, rafter, Priority.values()[ticket.priority().ordinal() - 1]));
-            case Step.Act.HandOver h -> {
-                var events = new ArrayList<TicketEvent>();
-                boolean known = persons.teams().stream().anyMatch(team -> team.id() == h.team());
-                if (known && !ticket.team().equals(OptionalLong.of(h.team()))) {
-                    events.add(new TicketEvent.TeamChanged(now, rafter, OptionalLong.of(h.team())));
-                }
-                if (known && ticket.owner().isPresent()) {
-                    events.add(new TicketEvent.OwnerChanged(now, rafter, OptionalLong.empty()));
-                }
-                yield events;
-            }
-            case Step.Act.Tag t -> {
-                var tags = new HashSet<>(ticket.tags());
-                yield tags.add(t.tag()) ? List.of(new TicketEvent.TagsChanged(now, rafter, tags)) : List.of();
-            }
-            case Step.Act.Note n -> {
-                String text = Placeholders.fill(n.text(), values(one, round)) + tardiness(one, round);
-                var note = new NewMessage(
-                        NewMessage.Kind.NOTE, now, "Rafter", Optional.empty(), Optional.empty(),
-                        new NewMessage.Envelope("", "", List.of(), List.of(), "", Optional.empty()), SafeHtml.fromText(text), text, Optional.empty(),
-                        "", List.of());
-                long id = entries.add(held.number(), held.nextSeq(), note);
-                yield List.of(new TicketEvent.NoteAdded(now, rafter, id));
-            }
-        };
+    private TicketStore.Held note(TicketStore.Held held, Act.Note act, Firing one, Round round) {
+        String text = Placeholders.fill(act.text(), values(one, round)) + tardiness(one, round);
+        var note = new NewMessage(
+                NewMessage.Kind.NOTE, round.now(), "Rafter", Optional.empty(), Optional.empty(), NewMessage.Envelope.NONE, SafeHtml.fromText(text), text,
+                Optional.empty(), "", List.of());
+        long id = entries.add(held.number(), held.nextSeq(), note);
+        return store.append(held, List.of(new TicketEvent.NoteAdded(round.now(), Actor.system(), id)), round.now());
     }
 }

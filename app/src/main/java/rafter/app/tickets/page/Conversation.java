@@ -170,7 +170,7 @@ class Conversation {
         var all = new ArrayList<Told>();
         own.forEach(event -> all.add(new Told(event, OptionalLong.empty())));
         joined.forEach((number, events) -> events.stream()
-                .filter(event -> messageOf(event).isPresent())
+                .filter(event -> event.entry().isPresent())
                 .forEach(event -> all.add(new Told(event, OptionalLong.of(number)))));
         all.sort(Comparator.comparing(told -> told.event().at()));
         return all;
@@ -195,7 +195,7 @@ class Conversation {
                 continue;
             }
             takeFired(fired, event.at(), since, items, telling);
-            messageOf(event).ifPresentOrElse(
+            event.entry().ifPresentOrElse(
                     id -> Optional.ofNullable(telling.messages().get(id)).ifPresent(m -> items.add(entry(m, one.joined(), telling))),
                     () -> change(event, telling).ifPresent(items::add));
         }
@@ -251,16 +251,6 @@ class Conversation {
                 items.add(change(one.words(), "", one.at(), telling));
             }
         }
-    }
-
-    private static Optional<Long> messageOf(TicketEvent event) {
-        return switch (event) {
-            case TicketEvent.CustomerWrote e -> Optional.of(e.message());
-            case TicketEvent.WeWrote e -> Optional.of(e.message());
-            case TicketEvent.NoteAdded e -> Optional.of(e.message());
-            case TicketEvent.Bounced e -> Optional.of(e.message());
-            default -> Optional.empty();
-        };
     }
 
     private static Entry entry(MessageRecord m, OptionalLong joined, Telling telling) {

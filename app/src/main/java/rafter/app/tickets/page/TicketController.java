@@ -24,11 +24,12 @@ import rafter.app.house.access.Right;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Done;
 import rafter.app.platform.Problem;
-import rafter.app.tickets.acts.TicketEnds;
+import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.writing.Drafts;
 import rafter.app.tickets.writing.Recipients;
 import rafter.core.criteria.OwnField;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketState;
@@ -43,7 +44,7 @@ class TicketController {
 
     private final TicketPage page;
     private final Tickets tickets;
-    private final TicketEnds ends;
+    private final Acts acts;
     private final Drafts drafts;
     private final Recipients recipients;
     private final Persons persons;
@@ -51,9 +52,9 @@ class TicketController {
     private final OwnFields fields;
 
     TicketController(
-            TicketPage page, Tickets tickets, TicketEnds ends, Drafts drafts, Recipients recipients, Persons persons, Access access,
+            TicketPage page, Tickets tickets, Acts acts, Drafts drafts, Recipients recipients, Persons persons, Access access,
             OwnFields fields) {
-        this.ends = ends;
+        this.acts = acts;
         this.fields = fields;
         this.page = page;
         this.tickets = tickets;
@@ -127,7 +128,7 @@ class TicketController {
         Person me = access.require(Right.WORK);
         TicketState next = TicketState.of(state).orElseThrow(() -> new Problem.Invalid("There is no such state."));
         String before = current(number).state().key();
-        tickets.changeState(number, next, was, me);
+        acts.perform(number, new Act.MoveTo(next.key()), was, me);
         return Done.answer(
                 request, response, number + " is now “" + next.name() + "”.",
                 new Done.Undo("/tickets/" + number + "/state", Map.of("state", before, "was", next.key())), "/tickets/" + number);
@@ -139,7 +140,7 @@ class TicketController {
             HttpServletRequest request, HttpServletResponse response) {
         Person me = access.require(Right.WORK);
         String before = current(number).priority().name();
-        tickets.changePriority(number, priority, was, me);
+        acts.perform(number, new Act.SetPriority(priority), was, me);
         return Done.answer(
                 request, response, number + " is now " + priority + " " + priority.word().toLowerCase(Locale.ROOT) + ".",
                 new Done.Undo("/tickets/" + number + "/priority", Map.of("priority", before, "was", priority.name())), "/tickets/" + number);
@@ -153,14 +154,14 @@ class TicketController {
         Person me = access.require(Right.WORK);
         Ticket before = current(number);
         if (!team.isEmpty()) {
-            tickets.handToTeam(number, id(team), me);
+            acts.perform(number, new Act.HandOver(id(team)), me);
             String name = persons.teams().stream().filter(t -> t.id() == id(team)).findFirst().map(t -> t.name()).orElse("the team");
             var undo = new Done.Undo(
                     "/tickets/" + number + "/team-back", Map.of("team", team, "teamBefore", text(before.team()), "ownerBefore", text(before.owner())));
             return Done.answer(request, response, number + " was handed to " + name + ".", undo, "/tickets/" + number);
         }
         OptionalLong to = owner.isEmpty() ? OptionalLong.empty() : OptionalLong.of(id(owner));
-        tickets.changeOwner(number, to, was, me);
+        acts.perform(number, new Act.HandToPerson(to), was, me);
         String words = owner.isEmpty() ? number + " belongs to nobody now."
                 : to.getAsLong() == me.id() ? "You took " + number + "."
                 : number + " was handed to " + persons.find(to.getAsLong()).map(Person::name).orElse("them") + ".";
@@ -174,7 +175,7 @@ class TicketController {
             @PathVariable long number, @RequestParam String team, @RequestParam(defaultValue = "") String teamBefore, @RequestParam(defaultValue = "") String ownerBefore,
             HttpServletRequest request, HttpServletResponse response) {
         Person me = access.require(Right.WORK);
-        tickets.takeBackFromTeam(number, id(team), optional(teamBefore), optional(ownerBefore), me);
+        acts.perform(number, new Act.HandBack(id(team), optional(teamBefore), optional(ownerBefore)), me);
         return Done.answer(request, response, number + " is back where it was.", Done.Undo.NONE, "/tickets/" + number);
     }
 
@@ -249,14 +250,14 @@ class TicketController {
     /** Takes the ticket out of the bin. */
     @PostMapping("/restore")
     String restore(@PathVariable long number) {
-        ends.restore(number, access.require(Right.WORK));
+        acts.perform(number, new Act.Restore(), access.require(Right.WORK));
         return "redirect:/tickets/" + number;
     }
 
     /** Makes the ticket one of its own again that was joined into another. */
     @PostMapping("/part")
     String part(@PathVariable long number, @RequestParam long from) {
-        ends.part(number, from, access.require(Right.WORK));
+        acts.perform(number, new Act.Part(from), access.require(Right.WORK));
         return "redirect:/tickets/" + number;
     }
 

@@ -140,7 +140,7 @@ class TicketPage {
         Conversation.Said said = conversation.of(number, ticket, events, all, pictures, terms.zone(), now);
         return new View(
                 number, ticket, SpanDrawing.of(events, clocks, terms, now), said.items(), said.hidden(), facts(number, ticket, owner, terms, now),
-                customer(ticket, now), others(number, ticket, events), owner, owner.filter(person -> person.id() == me.id()).isPresent());
+                customer(ticket, now), others(number, ticket), owner, owner.filter(person -> person.id() == me.id()).isPresent());
     }
 
     private Facts facts(long number, Ticket ticket, Optional<Person> owner, Terms terms, Instant now) {
@@ -188,16 +188,8 @@ class TicketPage {
     }
 
     /** What this ticket has to do with, in either direction, however much that is; then the latest others of the customer. */
-    private List<Other> others(long number, Ticket ticket, List<TicketEvent> events) {
-        var named = new TreeSet<Long>();
-        for (TicketEvent event : events) {
-            switch (event) {
-                case TicketEvent.Linked e -> named.add(e.earlier());
-                case TicketEvent.Continued e -> named.add(e.later());
-                case TicketEvent.Unlinked e -> named.remove(e.other());
-                default -> {}
-            }
-        }
+    private List<Other> others(long number, Ticket ticket) {
+        var named = new TreeSet<>(ticket.links());
         ticket.joinedInto().ifPresent(named::add);
         List<Other> linked = others(TICKET.NUMBER.in(named).or(TICKET.LINKED_TO.eq(number)).or(TICKET.JOINED_INTO.eq(number)), number, "linked", LINKED_SHOWN);
         List<Other> theirs = others(TICKET.CONTACT_ID.eq(ticket.contact()), number, "same customer", OTHERS_SHOWN + linked.size());

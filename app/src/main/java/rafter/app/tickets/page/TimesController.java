@@ -23,8 +23,10 @@ import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
 import rafter.app.promises.targets.Terms;
+import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.TicketTimes;
 import rafter.app.tickets.acts.Tickets;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Ticket;
 
 /** The times that people set for one ticket. */
@@ -41,13 +43,15 @@ class TimesController {
 
     private final Tickets tickets;
     private final TicketTimes times;
+    private final Acts acts;
     private final Targets targets;
     private final Access access;
     private final Clock clock;
 
-    TimesController(Tickets tickets, TicketTimes times, Targets targets, Access access, Clock clock) {
+    TimesController(Tickets tickets, TicketTimes times, Acts acts, Targets targets, Access access, Clock clock) {
         this.tickets = tickets;
         this.times = times;
+        this.acts = acts;
         this.targets = targets;
         this.access = access;
         this.clock = clock;
@@ -90,7 +94,8 @@ class TimesController {
             @RequestParam(required = false) Optional<String> was, HttpServletRequest request, HttpServletResponse response) {
         String before = current(number).agreedDue().map(Instant::toString).orElse("");
         Optional<Instant> wanted = times.read(due);
-        Optional<Instant> falls = times.agree(number, wanted, why, was, access.require(Right.WORK));
+        acts.perform(number, new Act.AgreeTime(wanted, why), was.map(times::standing), access.require(Right.WORK));
+        Optional<Instant> falls = acts.resolutionDue(number);
         return Done.answer(request, response, agreedWords(number, wanted, falls), undo(number, "due", "due", before, wanted), "/tickets/" + number);
     }
 
@@ -112,7 +117,7 @@ class TimesController {
             HttpServletRequest request, HttpServletResponse response) {
         String before = current(number).bringBackAt().map(Instant::toString).orElse("");
         Optional<Instant> at = times.read(when);
-        times.bringBack(number, at, was, access.require(Right.WORK));
+        acts.perform(number, new Act.BringBack(at), was.map(times::standing), access.require(Right.WORK));
         String words = at.map(time -> number + " comes back " + say(time) + ".").orElse(number + " does not come back by itself any more.");
         return Done.answer(request, response, words, undo(number, "bring-back", "when", before, at), "/tickets/" + number);
     }

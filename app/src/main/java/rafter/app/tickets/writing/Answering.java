@@ -23,6 +23,7 @@ import rafter.app.platform.Files;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.promises.targets.Targets;
+import rafter.app.tickets.acts.Correspondence;
 import rafter.app.tickets.acts.Ends;
 import rafter.app.tickets.acts.EntryStore;
 import rafter.app.tickets.acts.NewMessage;
@@ -40,7 +41,7 @@ import rafter.database.tables.records.MessageRecord;
 
 /** Answers customers and writes notes. */
 @Component
-public class Answering {
+public class Answering implements Correspondence {
 
     private static final int MOST_REFERENCES = 20;
     private static final int LONGEST_QUOTE = 20_000;
@@ -139,6 +140,13 @@ public class Answering {
         long message = send(held, html, addressed, answer.then(), by);
         drafts.discard(number, Drafts.Kind.REPLY, by);
         return new Outcome.Sent(message);
+    }
+
+    @Override
+    public void answer(long number, String html, Turn then, int seen, Person by) {
+        if (answer(number, new Answer(html, "", Optional.empty(), then, seen), by) instanceof Outcome.Crossed crossed) {
+            throw new Problem.Stale(crossed.words() + " Nothing was sent to them.");
+        }
     }
 
     /** To whom an answer goes. */
@@ -270,11 +278,7 @@ public class Answering {
         channels.of(store.hold(number).ticket().channel()).again(delivery, clock.instant(), by.id());
     }
 
-    /**
-     * Adds a note that the customer never sees.
-     *
-     * @throws Problem.Invalid when it is empty
-     */
+    @Override
     @Transactional
     public long note(long number, String written, Person by) {
         Access.require(by, Right.WORK);
@@ -299,11 +303,7 @@ public class Answering {
         return message;
     }
 
-    /**
-     * Takes a note back: it is not shown any more, and that it was there is told.
-     *
-     * @throws Problem.Stale when it is none of this ticket's, somebody else's, or taken back already
-     */
+    @Override
     @Transactional
     public void takeNoteBack(long number, long message, Person by) {
         Access.require(by, Right.WORK);

@@ -19,9 +19,11 @@ import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Problem;
+import rafter.app.tickets.acts.TicketTimes;
 import rafter.app.work.worklist.ChosenTickets;
 import rafter.core.criteria.OwnField;
 import rafter.core.text.Placeholder;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
 
@@ -37,8 +39,10 @@ class BatchController {
     private final Persons persons;
     private final Access access;
     private final OwnFields fields;
+    private final TicketTimes times;
 
-    BatchController(Batches batches, ChosenTickets chosen, Persons persons, Access access, OwnFields fields) {
+    BatchController(Batches batches, ChosenTickets chosen, Persons persons, Access access, OwnFields fields, TicketTimes times) {
+        this.times = times;
         this.fields = fields;
         this.batches = batches;
         this.chosen = chosen;
@@ -67,9 +71,9 @@ class BatchController {
         model.addAttribute("typed", kept);
         model.addAttribute("previews", batches.previews(tickets, kept.getOrDefault("text", ""), PREVIEWED));
         model.addAttribute("previewed", kept.containsKey("preview"));
-        model.addAttribute("kinds", Arrays.stream(Act.Kind.values())
-                .filter(kind -> kind != Act.Kind.FIELD || !fields.shown(OwnField.Bearer.TICKET).isEmpty())
-                .filter(kind -> kind != Act.Kind.DELETE && kind != Act.Kind.RESTORE || me.role().has(Right.DELETE))
+        model.addAttribute("kinds", Arrays.stream(ActForm.values())
+                .filter(kind -> kind != ActForm.FIELD || !fields.shown(OwnField.Bearer.TICKET).isEmpty())
+                .filter(kind -> kind != ActForm.DELETE && kind != ActForm.RESTORE || me.role().has(Right.DELETE))
                 .toList());
         model.addAttribute("chosenAct", kept.getOrDefault("act", "person"));
         model.addAttribute("placeholders", Placeholder.forCustomers());
@@ -103,14 +107,13 @@ class BatchController {
             return form(list, numbers, false, typed, "", me, model);
         }
         try {
-            Act.Kind kind = Act.Kind.of(act).orElseThrow(() -> new Problem.Invalid("Choose what is to be done."));
-            var args = new TreeMap<>(typed);
-            args.keySet().retainAll(List.of("person", "team", "state", "priority", "topic", "tag", "text", "then", "into", "sender", "due", "why", "back", "field", "value"));
+            ActForm kind = ActForm.of(act).orElseThrow(() -> new Problem.Invalid("Choose what is to be done."));
             List<Long> tickets = numbers(numbers);
-            if (kind == Act.Kind.JOIN && !typed.containsKey("sure")) {
-                batches.requireOneCustomer(tickets, args.getOrDefault("into", ""));
+            Act wanted = kind.read(new ActForm.Filled(typed, times::read));
+            if (wanted instanceof Act.Join(long into) && !typed.containsKey("sure")) {
+                batches.requireOneCustomer(tickets, into);
             }
-            long id = batches.start(new Act(kind, args), tickets, me);
+            long id = batches.start(wanted, tickets, me);
             return "redirect:/batches/" + id + "?list=" + java.net.URLEncoder.encode(list, java.nio.charset.StandardCharsets.UTF_8);
         } catch (Problem e) {
             return form(list, numbers, false, typed, e.words(), me, model);

@@ -14,11 +14,9 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
 import org.jooq.Query;
@@ -44,19 +42,18 @@ import rafter.app.platform.Workspaces;
 import rafter.app.platform.Writes;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Acknowledgements;
+import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
-import rafter.core.text.Placeholder;
 import rafter.core.text.Placeholders;
-import rafter.core.ticket.Ticket;
+import rafter.core.ticket.Act;
+import rafter.core.ticket.ActJson;
+import rafter.core.ticket.Decision;
 import rafter.database.tables.records.BatchRecord;
-import tools.jackson.databind.json.JsonMapper;
 
 /** Does one thing to many tickets: in the background, a few a transaction, each ticket once. */
 @Component
 class Batches {
 
-    /** What an answer to many may hold, filled in for each. */
-    static final Set<String> PLACEHOLDERS = Placeholder.names(Placeholder.forCustomers());
     /** As many as one batch takes. */
     static final int MOST = 20_000;
 
@@ -66,7 +63,6 @@ class Batches {
     /** So many customers are named in a warning. */
     private static final int NAMED = 4;
     private static final Logger LOG = LoggerFactory.getLogger(Batches.class);
-    private static final JsonMapper JSON = JsonMapper.builder().build();
 
     /** How a batch stands. */
     record Run(
@@ -77,7 +73,7 @@ class Batches {
     record Failure(long ticket, String subject, String reason) {}
 
     private final DSLContext sql;
-    private final Doing doing;
+    private final Acts acts;
     private final Tickets tickets;
     private final Persons persons;
     private final Workspaces workspaces;
@@ -89,11 +85,11 @@ class Batches {
     private final Clock clock;
 
     Batches(
-            DSLContext sql, Writes writes, Targets targets, Doing doing, Tickets tickets, Persons persons, Workspaces workspaces, TransactionTemplate transaction,
+            DSLContext sql, Writes writes, Targets targets, Acts acts, Tickets tickets, Persons persons, Workspaces workspaces, TransactionTemplate transaction,
             ObjectProvider<SchedulerClient> scheduler, Audit audit, Clock clock) {
         this.sql = sql;
         this.targets = targets;
-        this.doing = doing;
+        this.acts = acts;
         this.tickets = tickets;
         this.persons = persons;
         this.workspaces = workspaces;
@@ -112,24 +108,28 @@ class Batches {
      */
     @Transactional
     public long start(Act act, Collection<Long> numbers, Person me) {
-        act.check(me);
+        acts.hindrance(act, me).ifPresent(refused -> {
+            String words = refused.words().replace("Nothing was changed", "Nothing was done yet");
+            throw refused.why() == Decision.Why.NO_RIGHT ? new Problem.NoRight(words) : new Problem.Invalid(words);
+        });
         if (numbers.isEmpty()) {
             throw new Problem.Invalid("No ticket is chosen. Choose some in the list first.");
         }
         if (numbers.size() > MOST) {
             throw new Problem.Invalid("At most " + MOST + " tickets can be acted on at once. Choose fewer; nothing was done yet.");
         }
-        if (act.kind() == Act.Kind.JOIN && tickets.find(Long.parseLong(act.arg("into"))).isEmpty()) {
-            throw new Problem.Invalid("There is no ticket " + act.arg("into") + " to join into. Nothing was done yet.");
+        if (act instanceof Act.Join(long into) && tickets.find(into).isEmpty()) {
+            throw new Problem.Invalid("There is no ticket " + into + " to join into. Nothing was done yet.");
         }
-        return begin(act, doing.words(act), Optional.empty(), numbers, me);
+        // The one that the others are joined into is left out: it is whole already.
+        List<Long> meant = numbers.stream().filter(number -> !new Act.Join(number).equals(act)).toList();
+        return begin(act, acts.words(act), Optional.empty(), meant, me);
     }
 
     private long begin(Act act, String words, Optional<Long> undoes, Collection<Long> numbers, Person me) {
         long id = sql.insertInto(BATCH)
                 .set(BATCH.PERSON_ID, me.id())
-                .set(BATCH.ACT, act.kind().name())
-                .set(BATCH.ARGS, JSONB.valueOf(JSON.writeValueAsString(act.args())))
+                .set(BATCH.DOES, JSONB.valueOf(ActJson.write(act)))
                 .set(BATCH.WORDS, words)
                 .set(BATCH.UNDOES, undoes.orElse(null))
                 .set(BATCH.TOTAL, 0)
@@ -223,48 +223,41 @@ class Batches {
         }
         Person me = persons.find(batch.getPersonId()).orElseThrow();
         Act act = act(batch);
-        Map<Long, Map<String, String>> earlier = batch.getUndoes() == null ? Map.of() : before(batch.getUndoes(), numbers);
-        Map<Long, Ticket> were = tickets.find(numbers);
+        Map<Long, Decision.Undo> undos = batch.getUndoes() == null ? Map.of() : undos(batch.getUndoes(), numbers);
         var marks = new ArrayList<Query>();
         for (long number : numbers) {
-            Ticket was = Optional.ofNullable(were.get(number)).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
-            Optional<Map<String, String>> before = earlier.containsKey(number)
-                    ? doing.takeBack(act, number, was, earlier.getOrDefault(number, Map.of()), me)
-                    : doing.act(act, number, was, me);
-            marks.add(mark(id, number, before.isPresent() ? "DONE" : "SAME", "", before));
+            Optional<Decision.Undo> undo = Optional.ofNullable(undos.get(number));
+            if (batch.getUndoes() != null && undo.isEmpty()) {
+                throw new Problem.Invalid("What there was before was not written down, so it cannot be taken back.");
+            }
+            Acts.Outcome outcome = undo.map(back -> acts.perform(number, back.act(), back.seen(), me)).orElseGet(() -> acts.perform(number, act, me));
+            marks.add(mark(id, number, outcome.changed() ? "DONE" : "SAME", "", outcome.undo()));
         }
         sql.batch(marks).execute();
         sql.update(BATCH).set(BATCH.DONE, BATCH.DONE.plus(numbers.size())).where(BATCH.ID.eq(id)).execute();
         return true;
     }
 
-    private Query mark(long id, long number, String state, String reason, Optional<Map<String, String>> before) {
+    private Query mark(long id, long number, String state, String reason, Optional<Decision.Undo> undo) {
         return sql.update(BATCH_ITEM)
                 .set(BATCH_ITEM.STATE, state)
                 .set(BATCH_ITEM.REASON, reason)
-                .set(BATCH_ITEM.BEFORE, before.map(b -> JSONB.valueOf(JSON.writeValueAsString(b))).orElse(null))
+                .set(BATCH_ITEM.UNDO, undo.map(back -> JSONB.valueOf(ActJson.write(back))).orElse(null))
                 .where(BATCH_ITEM.BATCH_ID.eq(id))
                 .and(BATCH_ITEM.TICKET.eq(number));
     }
 
-    private Map<Long, Map<String, String>> before(long batch, List<Long> numbers) {
-        var found = new HashMap<Long, Map<String, String>>();
-        sql.select(BATCH_ITEM.TICKET, BATCH_ITEM.BEFORE)
+    private Map<Long, Decision.Undo> undos(long batch, List<Long> numbers) {
+        return sql.select(BATCH_ITEM.TICKET, BATCH_ITEM.UNDO)
                 .from(BATCH_ITEM)
                 .where(BATCH_ITEM.BATCH_ID.eq(batch))
                 .and(BATCH_ITEM.TICKET.in(numbers))
-                .and(BATCH_ITEM.STATE.eq("DONE"))
-                .forEach(r -> found.put(r.value1(), map(r.value2())));
-        return found;
-    }
-
-    @SuppressWarnings("unchecked")
-    private static Map<String, String> map(JSONB json) {
-        return JSON.readValue(json.data(), Map.class);
+                .and(BATCH_ITEM.UNDO.isNotNull())
+                .fetchMap(BATCH_ITEM.TICKET, r -> ActJson.readUndo(r.value2().data()));
     }
 
     private static Act act(BatchRecord batch) {
-        return new Act(Act.Kind.valueOf(batch.getAct()), map(batch.getArgs()));
+        return ActJson.read(batch.getDoes().data());
     }
 
     // ------------------------------------------------------------------ looking, and taking back
@@ -302,7 +295,8 @@ class Batches {
         int same = sql.fetchCount(BATCH_ITEM, BATCH_ITEM.BATCH_ID.eq(id).and(BATCH_ITEM.STATE.eq("SAME")));
         boolean undone = sql.fetchExists(BATCH, BATCH.UNDOES.eq(id));
         Act act = act(r);
-        boolean mayUndo = r.getFinishedAt() != null && r.getUndoes() == null && !undone && act.kind().undoable() && r.getDone() > same;
+        boolean mayUndo = r.getFinishedAt() != null && r.getUndoes() == null && !undone && r.getDone() > same
+                && sql.fetchExists(BATCH_ITEM, BATCH_ITEM.BATCH_ID.eq(id).and(BATCH_ITEM.UNDO.isNotNull()));
         return new Run(
                 id, act, r.getWords(), r.getPersonId(), r.getTotal(), r.getDone(), r.getFailed(), same, r.getFinishedAt() != null, mayUndo,
                 Optional.ofNullable(r.getUndoes()));
@@ -354,14 +348,12 @@ class Batches {
     /**
      * Insists that tickets which are to be joined are of one customer, for what is answered to one then reaches all that take part.
      *
-     * @param into the number of the ticket that they are joined into, as somebody typed it
+     * @param into the ticket that they are joined into
      * @throws Problem.Invalid when they are of several; the words name them
      */
-    void requireOneCustomer(Collection<Long> numbers, String into) {
+    void requireOneCustomer(Collection<Long> numbers, long into) {
         var all = new ArrayList<>(numbers);
-        if (into.matches("\\d{1,18}")) {
-            all.add(Long.parseLong(into));
-        }
+        all.add(into);
         List<String> customers = sql.selectDistinct(CONTACT.NAME, CONTACT.ID)
                 .from(TICKET)
                 .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))

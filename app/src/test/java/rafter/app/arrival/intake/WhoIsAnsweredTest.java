@@ -20,15 +20,18 @@ import static rafter.database.Tables.NOTICE;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import rafter.app.RunningApp;
 import rafter.app.platform.Problem;
+import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.writing.Answering;
 import rafter.app.tickets.writing.Recipients;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Turn;
 import rafter.database.tables.records.MessageRecord;
 
@@ -167,7 +170,7 @@ class WhoIsAnsweredTest {
     @Test
     void an_old_free_text_bounce_is_told_on_its_ticket_in_words_and_its_owner_hears_of_it() throws Exception {
         long number = opened();
-        bean(Tickets.class).take(number, Optional.empty(), imani());
+        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
         answer(number, "", Optional.empty());
         String ours = mailOf(dov).getLast().getMessageID();
         received("MAILER-DAEMON@post.example", "Return-Path: <>\nList-Id: <x.post.example>\n",

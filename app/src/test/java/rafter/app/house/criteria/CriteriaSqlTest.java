@@ -17,6 +17,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
@@ -28,13 +29,14 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import rafter.app.RunningApp;
+import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Companies;
 import rafter.app.house.people.Company;
 import rafter.app.house.people.ContactCard;
 import rafter.app.house.people.ContactCards;
-import rafter.app.tickets.acts.TicketEnds;
+import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.TicketTimes;
 import rafter.app.tickets.acts.Tickets;
 import rafter.core.criteria.Asking;
@@ -45,6 +47,7 @@ import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Matching;
 import rafter.core.criteria.Operator;
 import rafter.core.criteria.OwnField;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
 
@@ -74,34 +77,34 @@ class CriteriaSqlTest {
         }
         fillBrightwater(random);
         var tickets = bean(Tickets.class);
-        var times = bean(TicketTimes.class);
         clock().set(RunningApp.MONDAY.plus(Duration.ofDays(400)));
         for (int i = 0; i < 60; i++) {
             long number = ticket(random);
             clock().tick(Duration.ofMinutes(random.nextInt(90)));
             if (random.nextBoolean()) {
-                tickets.changePriority(number, Priority.values()[random.nextInt(4)], Optional.empty(), odile());
-                tickets.changeTopic(number, List.of("", "billing", "lost items").get(random.nextInt(3)), odile());
-                tickets.changeTags(number, new TreeSet<>(List.of("booking", "late", "vip").subList(0, random.nextInt(4))), odile());
+                bean(Acts.class).perform(number, new Act.SetPriority(Priority.values()[random.nextInt(4)]), odile());
+                bean(Acts.class).perform(number, new Act.SetTopic(List.of("", "billing", "lost items").get(random.nextInt(3))), odile());
+                bean(Acts.class).perform(number, new Act.SetTags(new TreeSet<>(List.of("booking", "late", "vip").subList(0, random.nextInt(4)))), odile());
             }
             if (random.nextBoolean()) {
-                tickets.handToTeam(number, team, odile());
+                bean(Acts.class).perform(number, new Act.HandOver(team), odile());
             }
             if (random.nextBoolean()) {
-                tickets.take(number, Optional.empty(), random.nextBoolean() ? imani() : odile());
+                Person taker = random.nextBoolean() ? imani() : odile();
+                bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(taker.id())), taker);
             }
             if (random.nextBoolean()) {
-                tickets.changeFields(number, own(random, OwnField.Bearer.TICKET), odile());
+                RunningApp.fill(number, own(random, OwnField.Bearer.TICKET), odile());
             }
             if (random.nextBoolean()) {
                 fillContact(tickets.find(number).orElseThrow().contact(), random);
             }
             if (random.nextInt(3) == 0) {
-                times.bringBack(number, Optional.of(clock().instant().plusSeconds(60L * random.nextInt(6000) + 60)), odile());
-                times.broughtBack(clock().instant(), 100);
+                bean(Acts.class).perform(number, new Act.BringBack(Optional.of(clock().instant().plusSeconds(60L * random.nextInt(6000) + 60))), odile());
+                bean(TicketTimes.class).broughtBack(clock().instant(), 100);
             }
             if (random.nextInt(3) == 0) {
-                tickets.changeState(number, TicketState.shipped().get(random.nextInt(6)), Optional.empty(), odile());
+                bean(Acts.class).perform(number, new Act.MoveTo(TicketState.shipped().get(random.nextInt(6)).key()), odile());
             }
             FACTS.put(number, Facts.none());
         }
@@ -112,14 +115,13 @@ class CriteriaSqlTest {
 
     /** Some in the bin, some a part of another, some out of either again. */
     private static void endSome(Random random) {
-        var ends = bean(TicketEnds.class);
         List<Long> numbers = List.copyOf(FACTS.keySet());
         for (int i = 0; i < 12; i++) {
-            ends.discard(numbers.get(i * 5), random.nextBoolean() ? TicketEnds.NO_REQUEST : "it was deleted", ravi());
-            ends.join(numbers.get(i * 5 + 1), numbers.get(i * 5 + 2), odile());
+            bean(Acts.class).perform(numbers.get(i * 5), random.nextBoolean() ? new Act.NoRequest(false) : new Act.Delete(), ravi());
+            bean(Acts.class).perform(numbers.get(i * 5 + 1), new Act.Join(numbers.get(i * 5 + 2)), odile());
             if (i % 3 == 0) {
-                ends.restore(numbers.get(i * 5), ravi());
-                ends.part(numbers.get(i * 5 + 1), numbers.get(i * 5 + 2), odile());
+                bean(Acts.class).perform(numbers.get(i * 5), new Act.Restore(), ravi());
+                bean(Acts.class).perform(numbers.get(i * 5 + 1), new Act.Part(numbers.get(i * 5 + 2)), odile());
             }
         }
     }

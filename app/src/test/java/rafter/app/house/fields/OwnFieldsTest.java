@@ -42,9 +42,9 @@ class OwnFieldsTest extends Browsing {
         AddedField sailing = field(OwnField.Kind.DATE, "");
         AddedField booking = field(OwnField.Kind.TEXT, "");
         long number = ticket();
-        tickets.changeFields(number, Map.of(metres.key(), " 14.50 ", sailing.key(), "2027-03-04", booking.key(), " BK 4471 "), imani());
+        RunningApp.fill(number, Map.of(metres.key(), " 14.50 ", sailing.key(), "2027-03-04", booking.key(), " BK 4471 "), imani());
         assertThat(own(number)).containsEntry(metres.key(), "14.5").containsEntry(sailing.key(), "2027-03-04").containsEntry(booking.key(), "BK 4471");
-        tickets.changeFields(number, Map.of(metres.key(), ""), imani());
+        RunningApp.fill(number, Map.of(metres.key(), ""), imani());
         assertThat(own(number)).doesNotContainKey(metres.key()).containsKey(booking.key());
     }
 
@@ -53,11 +53,11 @@ class OwnFieldsTest extends Browsing {
         AddedField metres = field(OwnField.Kind.NUMBER, "");
         AddedField deck = field(OwnField.Kind.CHOICE, "Upper\nLower");
         long number = ticket();
-        assertThatThrownBy(() -> tickets.changeFields(number, Map.of(deck.key(), "Upper", metres.key(), "long"), imani()))
+        assertThatThrownBy(() -> RunningApp.fill(number, Map.of(deck.key(), "Upper", metres.key(), "long"), imani()))
                 .isInstanceOf(Problem.Invalid.class)
                 .hasMessageContaining("“long” cannot stand in")
                 .hasMessageContaining("a number");
-        assertThatThrownBy(() -> tickets.changeFields(number, Map.of(deck.key(), "Middle"), imani())).hasMessageContaining("Middle");
+        assertThatThrownBy(() -> RunningApp.fill(number, Map.of(deck.key(), "Middle"), imani())).hasMessageContaining("Middle");
         assertThat(own(number)).isEmpty();
     }
 
@@ -65,21 +65,21 @@ class OwnFieldsTest extends Browsing {
     void a_choice_that_is_taken_away_stays_where_it_is() {
         AddedField deck = field(OwnField.Kind.CHOICE, "Upper\nLower");
         long number = ticket();
-        tickets.changeFields(number, Map.of(deck.key(), "Lower"), imani());
+        RunningApp.fill(number, Map.of(deck.key(), "Lower"), imani());
         fields.change(deck, deck.name(), "Upper\nCar deck", true, deck.position(), RunningApp.ravi().id());
-        tickets.changeFields(number, Map.of(deck.key(), "Lower"), imani());
+        RunningApp.fill(number, Map.of(deck.key(), "Lower"), imani());
         assertThat(own(number)).containsEntry(deck.key(), "Lower");
-        assertThatThrownBy(() -> tickets.changeFields(ticket(), Map.of(deck.key(), "Lower"), imani())).isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() -> RunningApp.fill(ticket(), Map.of(deck.key(), "Lower"), imani())).isInstanceOf(Problem.Invalid.class);
     }
 
     @Test
     void a_field_that_is_hidden_keeps_what_tickets_have_in_it() {
         AddedField booking = field(OwnField.Kind.TEXT, "");
         long number = ticket();
-        tickets.changeFields(number, Map.of(booking.key(), "BK 1"), imani());
+        RunningApp.fill(number, Map.of(booking.key(), "BK 1"), imani());
         fields.change(booking, booking.name(), "", false, booking.position(), RunningApp.ravi().id());
         assertThat(fields.shown(OwnField.Bearer.TICKET)).noneMatch(f -> f.key().equals(booking.key()));
-        tickets.changeFields(number, Map.of(booking.key(), "BK 2"), imani());
+        assertThatThrownBy(() -> RunningApp.fill(number, Map.of(booking.key(), "BK 2"), imani())).hasMessageContaining("a field that is gone");
         assertThat(own(number)).containsEntry(booking.key(), "BK 1");
     }
 

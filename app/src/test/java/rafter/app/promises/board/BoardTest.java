@@ -23,9 +23,11 @@ import rafter.app.Browsing;
 import rafter.app.RunningApp;
 import rafter.app.house.access.Person;
 import rafter.app.promises.targets.Targets;
+import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.writing.Answering;
 import rafter.core.target.Objective;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Turn;
 
 /** The target board over a week that no other test lives in. */
@@ -58,7 +60,7 @@ class BoardTest extends Browsing {
     }
 
     private static void answered(long number, Duration after, Person by) {
-        bean(Tickets.class).take(number, Optional.empty(), by);
+        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(by.id())), by);
         clock().tick(after);
         int seen = bean(Tickets.class).find(number).orElseThrow().lastPublicSeq();
         bean(Answering.class).answer(number, new Answering.Answer("<p>Yes</p>", "", Turn.CUSTOMER, seen), by);
@@ -67,9 +69,9 @@ class BoardTest extends Browsing {
     /** It came to Odile when its time was over; that is not hers. */
     private static void reachedLate() {
         long number = ticket();
-        bean(Tickets.class).take(number, Optional.empty(), sefa());
+        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(sefa().id())), sefa());
         clock().tick(Duration.ofDays(2));
-        bean(Tickets.class).changeOwner(number, OptionalLong.of(odile().id()), Optional.empty(), odile());
+        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(odile().id())), odile());
         int seen = bean(Tickets.class).find(number).orElseThrow().lastPublicSeq();
         bean(Answering.class).answer(number, new Answering.Answer("<p>Sorry</p>", "", Turn.CUSTOMER, seen), odile());
     }

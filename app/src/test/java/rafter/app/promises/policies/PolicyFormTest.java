@@ -19,6 +19,7 @@ import rafter.core.target.Goal;
 import rafter.core.target.Objective;
 import rafter.core.target.Policy;
 import rafter.core.target.Step;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Turn;
 
@@ -40,11 +41,11 @@ class PolicyFormTest {
     private static Policy policy() {
         var goal = new Goal(Map.of(Priority.P1, Duration.ofMinutes(90), Priority.P3, Duration.ofHours(4)), Set.of(Turn.PARTNER), 90, true);
         return new Policy("p", "Anchor", "why", true, Criteria.everything(), Optional.of("office"), Map.of(Objective.FIRST_REPLY, goal), List.of(
-                new Step("a", Objective.FIRST_REPLY, new Step.When.Before(Duration.ofMinutes(30)), List.of(new Step.Act.Notify(Step.Whom.ADDRESS, "duty@ternpassage.example", "{number}"))),
-                new Step("b", Objective.FIRST_REPLY, new Step.When.Used(50), List.of(new Step.Act.HandOver(3))),
-                new Step("c", Objective.FIRST_REPLY, new Step.When.After(Duration.ZERO), List.of(new Step.Act.Tag("late"))),
-                new Step("d", Objective.FIRST_REPLY, new Step.When.After(Duration.ofHours(1)), List.of(new Step.Act.RaisePriority())),
-                new Step("e", Objective.FIRST_REPLY, new Step.When.After(Duration.ofHours(2)), List.of(new Step.Act.Note("Late: {subject}")))));
+                new Step("a", Objective.FIRST_REPLY, new Step.When.Before(Duration.ofMinutes(30)), List.of(new Act.Notify(Act.Whom.ADDRESS, "duty@ternpassage.example", "{number}"))),
+                new Step("b", Objective.FIRST_REPLY, new Step.When.Used(50), List.of(new Act.HandOver(3))),
+                new Step("c", Objective.FIRST_REPLY, new Step.When.After(Duration.ZERO), List.of(new Act.Tag("late"))),
+                new Step("d", Objective.FIRST_REPLY, new Step.When.After(Duration.ofHours(1)), List.of(new Act.RaisePriority())),
+                new Step("e", Objective.FIRST_REPLY, new Step.When.After(Duration.ofHours(2)), List.of(new Act.Note("Late: {subject}")))));
     }
 
     @Test
@@ -54,7 +55,7 @@ class PolicyFormTest {
 
     @Test
     void a_step_with_several_acts_is_shown_as_several_and_does_the_same() {
-        var both = new Step("a", Objective.FIRST_REPLY, new Step.When.Used(50), List.of(new Step.Act.Tag("late"), new Step.Act.RaisePriority()));
+        var both = new Step("a", Objective.FIRST_REPLY, new Step.When.Used(50), List.of(new Act.Tag("late"), new Act.RaisePriority()));
         var policy = new Policy("p", "n", "", true, Criteria.everything(), Optional.empty(), policy().goals(), List.of(both));
         assertThat(PolicyForm.of(policy).policy().steps()).extracting(Step::id).containsExactly("a", "a-2");
     }

@@ -29,6 +29,7 @@ import rafter.app.house.people.Companies;
 import rafter.app.platform.Problem;
 import rafter.app.promises.targets.TargetDrafts;
 import rafter.app.promises.targets.Targets;
+import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.clocks.ReckonAnew;
 import rafter.app.tickets.clocks.StepFiring;
@@ -41,6 +42,7 @@ import rafter.core.target.Policy;
 import rafter.core.target.PromiseBook;
 import rafter.core.target.Rehearsal;
 import rafter.core.target.Step;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
 import rafter.database.Tables;
@@ -50,9 +52,9 @@ import rafter.database.Tables;
 class PromisesTest {
 
     private static final Step SOON = new Step("soon", Objective.FIRST_REPLY, new Step.When.Before(Duration.ofMinutes(30)), List.of(
-            new Step.Act.Notify(Step.Whom.LEAD, "", "Ticket {number} of {customer} is due at {due}")));
+            new Act.Notify(Act.Whom.LEAD, "", "Ticket {number} of {customer} is due at {due}")));
     private static final Step DUE = new Step("due", Objective.FIRST_REPLY, new Step.When.After(Duration.ZERO), List.of(
-            new Step.Act.Notify(Step.Whom.LEAD, "", "{number} is late"), new Step.Act.RaisePriority(), new Step.Act.Tag("late"), new Step.Act.Note("Late: {subject}")));
+            new Act.Notify(Act.Whom.LEAD, "", "{number} is late"), new Act.RaisePriority(), new Act.Tag("late"), new Act.Note("Late: {subject}")));
 
     private static int weeks = 10;
     private PromiseBook before;
@@ -175,7 +177,7 @@ class PromisesTest {
         bean(Companies.class).save(Optional.of(firm), "Firm " + nth, "Anchor", domain, Map.of(), 0);
         assertThat(due(number)).isEqualTo(four.minus(Duration.ofHours(3)));
         assertThat(bean(Tickets.class).find(number).orElseThrow().seq()).isEqualTo(4);
-        bean(Tickets.class).changeState(number, TicketState.CLOSED, Optional.empty(), imani());
+        bean(Acts.class).perform(number, new Act.MoveTo(TicketState.CLOSED.key()), imani());
         bean(Companies.class).save(Optional.of(firm), "Firm " + nth, "", domain, Map.of(), 0);
         assertThat(sql().select(Tables.TICKET_CLOCK.POLICY).from(Tables.TICKET_CLOCK).where(Tables.TICKET_CLOCK.TICKET.eq(number)).fetchSet(Tables.TICKET_CLOCK.POLICY))
                 .containsExactly("test-anchor");
@@ -234,8 +236,8 @@ class PromisesTest {
         long met = ticket("met@post.example");
         Instant soon = due(held).minus(Duration.ofMinutes(30));
         RunningApp.clock().tick(Duration.ofMinutes(10));
-        bean(Tickets.class).changeState(held, TicketState.WITH_PARTNER, Optional.empty(), imani());
-        bean(Tickets.class).changeState(met, TicketState.CLOSED, Optional.empty(), imani());
+        bean(Acts.class).perform(held, new Act.MoveTo(TicketState.WITH_PARTNER.key()), imani());
+        bean(Acts.class).perform(met, new Act.MoveTo(TicketState.CLOSED.key()), imani());
         // As if a timer had been left behind by another node.
         sql().insertInto(Tables.STEP_TIMER)
                 .select(sql().select(
@@ -249,7 +251,7 @@ class PromisesTest {
         RunningApp.clock().set(soon.plusSeconds(1));
         fireAll();
         assertThat(told(held, met)).isEmpty();
-        bean(Tickets.class).changeState(held, TicketState.IN_HAND, Optional.empty(), imani());
+        bean(Acts.class).perform(held, new Act.MoveTo(TicketState.IN_HAND.key()), imani());
         RunningApp.clock().set(due(held).minus(Duration.ofMinutes(30)));
         fireAll();
         assertThat(told(held)).hasSize(1);
@@ -257,7 +259,7 @@ class PromisesTest {
 
     @Test
     void after_an_outage_only_the_latest_of_each_kind_fires_and_says_that_it_comes_late() {
-        Step early = new Step("early", Objective.FIRST_REPLY, new Step.When.Used(50), List.of(new Step.Act.Notify(Step.Whom.LEAD, "", "half of {number}")));
+        Step early = new Step("early", Objective.FIRST_REPLY, new Step.When.Used(50), List.of(new Act.Notify(Act.Whom.LEAD, "", "half of {number}")));
         force(with(policy("all", Criteria.everything(), 4, early, SOON)));
         long number = ticket("late@post.example");
         RunningApp.clock().set(due(number).minus(Duration.ofMinutes(1)));
@@ -326,7 +328,7 @@ class PromisesTest {
         long number = ticket("rehearsed@post.example");
         Instant opened = RunningApp.clock().instant();
         RunningApp.clock().tick(Duration.ofHours(3));
-        bean(Tickets.class).changeState(number, TicketState.RESOLVED, Optional.empty(), imani());
+        bean(Acts.class).perform(number, new Act.MoveTo(TicketState.RESOLVED.key()), imani());
         TargetDrafts drafts = bean(TargetDrafts.class);
         drafts.save(with(policy("all", Criteria.everything(), 2)), drafts.current().version(), RunningApp.ravi().id(), "test");
         JSONB row = clockRow(number);

@@ -15,6 +15,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.concurrent.Executors;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -26,7 +27,9 @@ import rafter.app.RunningApp;
 import rafter.app.house.notices.Notices;
 import rafter.app.platform.Problem;
 import rafter.app.promises.targets.Targets;
+import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.writing.Answering;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Turn;
@@ -64,9 +67,14 @@ class TicketTimesTest extends Browsing {
 
     // ------------------------------------------------------------------ agreed with the customer
 
+    private Optional<Instant> agree(Optional<Instant> due, String why) {
+        bean(Acts.class).perform(number, new Act.AgreeTime(due, why), imani());
+        return bean(Acts.class).resolutionDue(number);
+    }
+
     @Test
     void the_resolution_is_due_at_the_time_agreed() {
-        assertThat(times.agree(number, Optional.of(local("04T11:00")), "they are away", imani())).hasValue(local("04T11:00"));
+        assertThat(agree(Optional.of(local("04T11:00")), "they are away")).hasValue(local("04T11:00"));
         assertThat(ticket().agreedDue()).hasValue(local("04T11:00"));
     }
 
@@ -75,7 +83,7 @@ class TicketTimesTest extends Browsing {
         // The database keeps microseconds and rounds them up here.
         clock().set(RunningApp.MONDAY.plusNanos(130_126_542));
         bean(Answering.class).answer(number, new Answering.Answer("<p>On its way</p>", "", Optional.empty(), Turn.CUSTOMER, ticket().lastPublicSeq()), imani());
-        times.bringBack(number, Optional.of(local("04T11:00")), imani());
+        bean(Acts.class).perform(number, new Act.BringBack(Optional.of(local("04T11:00"))), imani());
         assertThat(clocks(number)).containsEntry("FIRST_REPLY", "MET").containsEntry("RESOLUTION", "HELD");
     }
 
@@ -84,7 +92,7 @@ class TicketTimesTest extends Browsing {
         clock().set(RunningApp.MONDAY.plusSeconds(60));
         bean(Answering.class).answer(number, new Answering.Answer("<p>On its way</p>", "", Optional.empty(), Turn.CUSTOMER, ticket().lastPublicSeq()), imani());
         clock().set(RunningApp.MONDAY.plusSeconds(20));
-        tickets.changeTopic(number, "billing", imani());
+        bean(Acts.class).perform(number, new Act.SetTopic("billing"), imani());
         assertThat(clocks(number)).containsEntry("FIRST_REPLY", "MET").containsEntry("RESOLUTION", "HELD");
     }
 
@@ -94,27 +102,27 @@ class TicketTimesTest extends Browsing {
 
     @Test
     void agreed_for_a_night_it_is_due_when_the_last_opening_before_ends() {
-        Instant due = times.agree(number, Optional.of(local("04T23:30")), "", imani()).orElseThrow();
+        Instant due = agree(Optional.of(local("04T23:30")), "").orElseThrow();
         assertThat(due).isBefore(local("04T23:30")).isAfter(local("04T12:00"));
     }
 
     @Test
     void taken_back_the_policy_holds_again() {
-        Optional<Instant> before = times.agree(number, Optional.empty(), "", imani());
-        times.agree(number, Optional.of(local("11T11:00")), "", imani());
-        assertThat(times.agree(number, Optional.empty(), "", imani())).isEqualTo(before);
+        Optional<Instant> before = agree(Optional.empty(), "");
+        bean(Acts.class).perform(number, new Act.AgreeTime(Optional.of(local("11T11:00")), ""), imani());
+        assertThat(agree(Optional.empty(), "")).isEqualTo(before);
         assertThat(events(number, "time-agreed")).isEqualTo(2);
     }
 
     @Test
     void a_time_that_cannot_be_kept_is_refused_and_nothing_is_changed() {
-        assertThatThrownBy(() -> times.agree(number, Optional.of(RunningApp.MONDAY), "", imani())).isInstanceOf(Problem.Invalid.class).hasMessageContaining("passed");
-        assertThatThrownBy(() -> times.agree(number, Optional.of(RunningApp.MONDAY.plus(Duration.ofDays(900))), "", imani())).hasMessageContaining("two years");
-        assertThatThrownBy(() -> times.agree(number, Optional.of(local("04T11:00")), "x".repeat(201), imani())).hasMessageContaining("200 letters");
+        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.AgreeTime(Optional.of(RunningApp.MONDAY), ""), imani())).isInstanceOf(Problem.Invalid.class).hasMessageContaining("passed");
+        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.AgreeTime(Optional.of(RunningApp.MONDAY.plus(Duration.ofDays(900))), ""), imani())).hasMessageContaining("two years");
+        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.AgreeTime(Optional.of(local("04T11:00")), "x".repeat(201)), imani())).hasMessageContaining("200 letters");
         clock().set(local("06T10:00"));
-        assertThatThrownBy(() -> times.agree(number, Optional.of(local("06T18:00")), "", imani())).as("a Saturday").hasMessageContaining("Nobody works");
-        tickets.changeState(number, TicketState.RESOLVED, Optional.empty(), imani());
-        assertThatThrownBy(() -> times.agree(number, Optional.of(local("11T11:00")), "", imani())).hasMessageContaining("resolved");
+        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.AgreeTime(Optional.of(local("06T18:00")), ""), imani())).as("a Saturday").hasMessageContaining("Nobody works");
+        bean(Acts.class).perform(number, new Act.MoveTo(TicketState.RESOLVED.key()), imani());
+        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.AgreeTime(Optional.of(local("11T11:00")), ""), imani())).hasMessageContaining("resolved");
         assertThat(ticket().agreedDue()).isEmpty();
         assertThat(events(number, "time-agreed")).isZero();
     }
@@ -136,9 +144,9 @@ class TicketTimesTest extends Browsing {
 
     @Test
     void at_its_time_it_is_our_turn_again_once_and_its_owner_is_told() {
-        tickets.take(number, Optional.empty(), sefa());
-        tickets.changeState(number, TicketState.WITH_CUSTOMER, Optional.empty(), sefa());
-        times.bringBack(number, Optional.of(local("02T09:00")), sefa());
+        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(sefa().id())), sefa());
+        bean(Acts.class).perform(number, new Act.MoveTo(TicketState.WITH_CUSTOMER.key()), sefa());
+        bean(Acts.class).perform(number, new Act.BringBack(Optional.of(local("02T09:00"))), sefa());
         times.broughtBack(clock().instant(), 100);
         assertThat(ticket().turn()).isEqualTo(Turn.CUSTOMER);
         int unread = bean(Notices.class).unread(sefa().id());
@@ -153,7 +161,7 @@ class TicketTimesTest extends Browsing {
 
     @Test
     void two_nodes_that_look_at_once_bring_each_back_once() throws Exception {
-        times.bringBack(number, Optional.of(local("02T09:00")), imani());
+        bean(Acts.class).perform(number, new Act.BringBack(Optional.of(local("02T09:00"))), imani());
         clock().set(local("02T10:00"));
         try (var nodes = Executors.newFixedThreadPool(4)) {
             for (int i = 0; i < 8; i++) {
@@ -165,7 +173,7 @@ class TicketTimesTest extends Browsing {
 
     @Test
     void the_customers_answer_makes_it_needless() {
-        times.bringBack(number, Optional.of(local("02T09:00")), imani());
+        bean(Acts.class).perform(number, new Act.BringBack(Optional.of(local("02T09:00"))), imani());
         RunningApp.take(("From: Ann Lee <" + from() + ">\nMessage-ID: <again" + unique() + "@post.example>\nIn-Reply-To: " + id + "\nSubject: Re: Times\n\nHere it is")
                 .getBytes(StandardCharsets.UTF_8));
         assertThat(ticket().bringBackAt()).isEmpty();

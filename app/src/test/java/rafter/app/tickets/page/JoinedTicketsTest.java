@@ -13,7 +13,8 @@ import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.RunningApp;
-import rafter.app.tickets.acts.TicketEnds;
+import rafter.app.tickets.acts.Acts;
+import rafter.core.ticket.Act;
 
 /** What was said on a ticket that became a part of another one is read there. */
 @ExtendWith(RunningApp.class)
@@ -38,9 +39,8 @@ class JoinedTicketsTest {
         long first = ticket("first");
         long second = ticket("second");
         long third = ticket("third");
-        var tickets = bean(TicketEnds.class);
-        tickets.join(third, first, imani());
-        tickets.join(first, second, imani());
+        bean(Acts.class).perform(third, new Act.Join(first), imani());
+        bean(Acts.class).perform(first, new Act.Join(second), imani());
         assertThat(said(second)).extracting(Conversation.Entry::html).satisfiesExactly(
                 one -> assertThat(one).contains("Text of first"), two -> assertThat(two).contains("Text of second"), three -> assertThat(three).contains("Text of third"));
         assertThat(said(second)).extracting(Conversation.Entry::via).satisfiesExactly(

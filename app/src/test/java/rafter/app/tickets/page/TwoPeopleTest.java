@@ -28,11 +28,11 @@ import rafter.app.house.fields.AddedField;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Contacts;
 import rafter.app.platform.Problem;
-import rafter.app.tickets.acts.TicketEnds;
-import rafter.app.tickets.acts.TicketTimes;
+import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.writing.Answering;
 import rafter.core.criteria.OwnField;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketState;
@@ -69,7 +69,7 @@ class TwoPeopleTest extends Browsing {
         var fields = bean(OwnFields.class);
         AddedField deck = fields.find(fields.add("Deck " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", RunningApp.ravi().id())).orElseThrow();
         AddedField lane = fields.find(fields.add("Lane " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", RunningApp.ravi().id())).orElseThrow();
-        tickets.changeTags(number, Set.of("late", "vip"), imani());
+        bean(Acts.class).perform(number, new Act.SetTags(Set.of("late", "vip")), imani());
         Tickets.About seen = about("", Set.of("late", "vip"), Map.of(deck.key(), "", lane.key(), ""));
         tickets.changeAbout(number, about("billing", Set.of("late", "vip", "storm"), Map.of(deck.key(), "Upper", lane.key(), "")), seen, imani());
         tickets.changeAbout(number, about("", Set.of("vip"), Map.of(deck.key(), "", lane.key(), "4")), seen, sefa());
@@ -92,14 +92,13 @@ class TwoPeopleTest extends Browsing {
 
     @Test
     void an_agreed_time_and_a_coming_back_overwrite_no_colleagues() {
-        var times = bean(TicketTimes.class);
         Instant thursday = RunningApp.MONDAY.plus(Duration.ofDays(3));
-        times.agree(number, Optional.of(thursday), "", Optional.of(""), imani());
-        assertThatThrownBy(() -> times.agree(number, Optional.of(thursday.plusSeconds(3600)), "", Optional.of(""), sefa())).isInstanceOf(Problem.Stale.class);
-        times.agree(number, Optional.of(thursday.plusSeconds(3600)), "", Optional.of(thursday.toString()), sefa());
+        bean(Acts.class).perform(number, new Act.AgreeTime(Optional.of(thursday), ""), Optional.of(""), imani());
+        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.AgreeTime(Optional.of(thursday.plusSeconds(3600)), ""), Optional.of(""), sefa())).isInstanceOf(Problem.Stale.class);
+        bean(Acts.class).perform(number, new Act.AgreeTime(Optional.of(thursday.plusSeconds(3600)), ""), Optional.of(thursday.toString()), sefa());
         assertThat(ticket().agreedDue()).hasValue(thursday.plusSeconds(3600));
-        times.bringBack(number, Optional.of(thursday), Optional.of(""), imani());
-        assertThatThrownBy(() -> times.bringBack(number, Optional.empty(), Optional.of(""), sefa())).isInstanceOf(Problem.Stale.class);
+        bean(Acts.class).perform(number, new Act.BringBack(Optional.of(thursday)), Optional.of(""), imani());
+        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.BringBack(Optional.empty()), Optional.of(""), sefa())).isInstanceOf(Problem.Stale.class);
     }
 
     @Test
@@ -107,7 +106,7 @@ class TwoPeopleTest extends Browsing {
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
         var form = get("/tickets/" + number + "/choose/about");
         assertThat(form.body()).contains("name=\"was-topic\"", "name=\"was-tags\"");
-        tickets.changeTopic(number, "billing", odile());
+        bean(Acts.class).perform(number, new Act.SetTopic("billing"), odile());
         String token = token(form);
         assertThat(post("/tickets/" + number + "/about", token, "topic", "freight", "was-topic", "", "tags", "", "was-tags", "").body()).contains("billing", "what you typed");
         post("/tickets/" + number + "/about", token, "topic", "", "was-topic", "", "tags", "Storm", "was-tags", "");
@@ -117,7 +116,7 @@ class TwoPeopleTest extends Browsing {
 
     @Test
     void in_the_bin_nothing_is_answered_or_changed_and_the_page_says_how_to_go_on() throws Exception {
-        bean(TicketEnds.class).discard(number, TicketEnds.NO_REQUEST, imani());
+        bean(Acts.class).perform(number, new Act.NoRequest(false), imani());
         refusesEverything("bin");
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
         var page = get("/tickets/" + number);
@@ -131,7 +130,7 @@ class TwoPeopleTest extends Browsing {
     @Test
     void a_joined_ticket_says_where_it_goes_on() throws Exception {
         long other = ticket("ben" + unique() + "@post.example");
-        bean(TicketEnds.class).join(number, other, imani());
+        bean(Acts.class).perform(number, new Act.Join(other), imani());
         refusesEverything("ticket " + other);
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
         assertThat(get("/tickets/" + number).body()).contains("was joined into another one", "/tickets/" + other);
@@ -140,7 +139,7 @@ class TwoPeopleTest extends Browsing {
     @Test
     void a_joined_ticket_is_made_one_of_its_own_again_from_its_page() throws Exception {
         long into = ticket("bea" + unique() + "@post.example");
-        bean(TicketEnds.class).join(number, into, imani());
+        bean(Acts.class).perform(number, new Act.Join(into), imani());
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
         HttpResponse<String> page = get("/tickets/" + number);
         assertThat(page.body()).contains("Make it a ticket of its own again");
@@ -152,7 +151,7 @@ class TwoPeopleTest extends Browsing {
 
     @Test
     void handing_to_a_team_is_taken_back_with_the_owner_there_was() throws Exception {
-        tickets.take(number, Optional.empty(), imani());
+        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
         long team = bean(Persons.class).addTeam("Back " + unique(), RunningApp.ravi().id());
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
         String token = token(get("/tickets/" + number));
@@ -167,13 +166,13 @@ class TwoPeopleTest extends Browsing {
     private void refusesEverything(String words) {
         var answer = new Answering.Answer("<p>Yes</p>", "", Turn.CUSTOMER, ticket().lastPublicSeq());
         List<Runnable> acts = List.of(
-                () -> tickets.changeState(number, TicketState.IN_HAND, Optional.empty(), imani()),
-                () -> tickets.changePriority(number, Priority.P1, Optional.empty(), imani()),
-                () -> tickets.take(number, Optional.empty(), imani()),
-                () -> tickets.changeTopic(number, "billing", imani()),
-                () -> tickets.changeTags(number, Set.of("storm"), imani()),
-                () -> tickets.changeFields(number, Map.of(), imani()),
-                () -> bean(TicketTimes.class).bringBack(number, Optional.of(RunningApp.MONDAY.plusSeconds(90_000)), imani()),
+                () -> bean(Acts.class).perform(number, new Act.MoveTo(TicketState.IN_HAND.key()), imani()),
+                () -> bean(Acts.class).perform(number, new Act.SetPriority(Priority.P1), imani()),
+                () -> bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani()),
+                () -> bean(Acts.class).perform(number, new Act.SetTopic("billing"), imani()),
+                () -> bean(Acts.class).perform(number, new Act.SetTags(Set.of("storm")), imani()),
+                () -> RunningApp.fill(number, Map.of("own-1-text", "x"), imani()),
+                () -> bean(Acts.class).perform(number, new Act.BringBack(Optional.of(RunningApp.MONDAY.plusSeconds(90_000))), imani()),
                 () -> bean(Answering.class).note(number, "<p>Note</p>", imani()),
                 () -> bean(Answering.class).answer(number, answer, imani()));
         assertThat(acts).allSatisfy(act -> assertThatThrownBy(act::run).isInstanceOf(Problem.Invalid.class).hasMessageContaining(words));
@@ -183,12 +182,12 @@ class TwoPeopleTest extends Browsing {
     void what_was_no_request_after_all_frees_its_sender() {
         String from = "cleo" + unique() + "@post.example";
         number = ticket(from);
-        bean(TicketEnds.class).discard(number, TicketEnds.NO_REQUEST, imani());
+        bean(Acts.class).perform(number, new Act.NoRequest(false), imani());
         bean(Contacts.class).unwanted(ticket().contact(), imani().id(), clock().instant());
-        bean(TicketEnds.class).restore(number, imani());
+        bean(Acts.class).perform(number, new Act.Restore(), imani());
         assertThat(RunningApp.sql().fetchCount(rafter.database.Tables.UNWANTED_SENDER, rafter.database.Tables.UNWANTED_SENDER.ADDRESS.eq(from))).isZero();
-        bean(TicketEnds.class).discard(number, "it was deleted", odile());
-        assertThatThrownBy(() -> bean(TicketEnds.class).restore(number, imani())).isInstanceOf(Problem.NoRight.class);
+        bean(Acts.class).perform(number, new Act.Delete(), RunningApp.ravi());
+        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.Restore(), imani())).isInstanceOf(Problem.NoRight.class);
     }
 
     @Test
@@ -199,7 +198,7 @@ class TwoPeopleTest extends Browsing {
         for (int i = 0; i < 8; i++) {
             ticket(from);
         }
-        bean(TicketEnds.class).join(second, first, imani());
+        bean(Acts.class).perform(second, new Act.Join(first), imani());
         assertThat(others(first)).element(0).satisfies(other -> assertThat(other.number()).isEqualTo(second));
         assertThat(others(second)).element(0).satisfies(other -> assertThat(other.number()).isEqualTo(first));
         assertThat(others(first)).hasSize(7);

@@ -27,8 +27,10 @@ import rafter.app.arrival.mail.Mailboxes;
 import rafter.app.arrival.mail.Outbox;
 import rafter.app.arrival.mail.SendMail;
 import rafter.app.platform.Problem;
+import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.channel.Delivery;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketState;
@@ -310,10 +312,10 @@ class LoopTest {
     void only_a_lead_hands_over_what_a_colleague_owns_but_anybody_may_take_it() {
         long number = opened();
         Tickets tickets = bean(Tickets.class);
-        tickets.take(number, Optional.empty(), imani());
-        assertThatThrownBy(() -> tickets.changeOwner(number, OptionalLong.of(odile().id()), Optional.empty(), sefa())).isInstanceOf(Problem.NoRight.class);
-        tickets.changeOwner(number, OptionalLong.of(sefa().id()), Optional.empty(), odile());
-        tickets.take(number, Optional.empty(), imani());
+        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
+        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(odile().id())), sefa())).isInstanceOf(Problem.NoRight.class);
+        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(sefa().id())), odile());
+        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
         assertThat(ticket(number).owner()).hasValue(imani().id());
     }
 
@@ -321,8 +323,8 @@ class LoopTest {
     void a_choice_made_on_an_old_page_is_refused_when_somebody_was_faster() {
         long number = opened();
         Tickets tickets = bean(Tickets.class);
-        tickets.changePriority(number, Priority.P1, Optional.of("P3"), imani());
-        assertThatThrownBy(() -> tickets.changePriority(number, Priority.P4, Optional.of("P3"), sefa()))
+        bean(Acts.class).perform(number, new Act.SetPriority(Priority.P1), Optional.of("P3"), imani());
+        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.SetPriority(Priority.P4), Optional.of("P3"), sefa()))
                 .isInstanceOf(Problem.Stale.class)
                 .hasMessageContaining("is P1 now");
     }
@@ -330,7 +332,7 @@ class LoopTest {
     @Test
     void the_row_of_a_ticket_is_the_fold_of_its_events_and_its_due_instant_the_first_of_its_clocks() {
         long number = opened();
-        bean(Tickets.class).changePriority(number, Priority.P1, Optional.empty(), imani());
+        bean(Acts.class).perform(number, new Act.SetPriority(Priority.P1), imani());
         answer(number, "<p>Yes.</p>", Turn.CUSTOMER);
         deliver(mail(dov, "Message-ID: " + id("more") + "\nIn-Reply-To: " + id("first") + "\n", "And the other one?"));
         pump();

@@ -16,7 +16,6 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.OptionalLong;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -27,7 +26,8 @@ import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.people.Contacts;
 import rafter.app.platform.Problem;
-import rafter.app.tickets.acts.TicketEnds;
+import rafter.app.tickets.acts.Acts;
+import rafter.app.tickets.acts.TicketTimes;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.writing.Answering;
 import rafter.app.work.worklist.ChosenTickets;
@@ -35,6 +35,7 @@ import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 import rafter.core.target.ClockState;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
@@ -59,8 +60,12 @@ class BatchTest extends Browsing {
         return RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
-    private Batches.Run run(Act.Kind kind, Map<String, String> args, List<Long> on, Person by) {
-        long id = batches.start(new Act(kind, args), on, by);
+    private static Act act(ActForm form, Map<String, String> typed) {
+        return form.read(new ActForm.Filled(typed, bean(TicketTimes.class)::read));
+    }
+
+    private Batches.Run run(ActForm kind, Map<String, String> args, List<Long> on, Person by) {
+        long id = batches.start(act(kind, args), on, by);
         batches.run(id);
         return batches.find(id, by);
     }
@@ -77,8 +82,8 @@ class BatchTest extends Browsing {
 
     @Test
     void every_ticket_is_changed_and_the_change_is_taken_back() {
-        tickets.changePriority(numbers.get(0), Priority.P1, Optional.empty(), imani());
-        Batches.Run run = run(Act.Kind.PRIORITY, Map.of("priority", "P1"), numbers, imani());
+        bean(Acts.class).perform(numbers.get(0), new Act.SetPriority(Priority.P1), imani());
+        Batches.Run run = run(ActForm.PRIORITY, Map.of("priority", "P1"), numbers, imani());
         assertThat(run.finished()).isTrue();
         assertThat(run.done()).isEqualTo(6);
         assertThat(run.same()).isEqualTo(1);
@@ -91,9 +96,9 @@ class BatchTest extends Browsing {
 
     @Test
     void what_cannot_be_done_says_why_and_keeps_no_other_from_it() {
-        tickets.take(numbers.get(2), Optional.empty(), odile());
-        tickets.take(numbers.get(4), Optional.empty(), odile());
-        Batches.Run run = run(Act.Kind.PERSON, Map.of("person", Long.toString(sefa().id())), numbers, imani());
+        bean(Acts.class).perform(numbers.get(2), new Act.HandToPerson(OptionalLong.of(odile().id())), odile());
+        bean(Acts.class).perform(numbers.get(4), new Act.HandToPerson(OptionalLong.of(odile().id())), odile());
+        Batches.Run run = run(ActForm.PERSON, Map.of("person", Long.toString(sefa().id())), numbers, imani());
         assertThat(run.done()).isEqualTo(4);
         assertThat(run.failed()).isEqualTo(2);
         assertThat(batches.failures(run.id())).extracting(Batches.Failure::ticket).containsExactly(numbers.get(2), numbers.get(4));
@@ -104,8 +109,8 @@ class BatchTest extends Browsing {
 
     @Test
     void undo_leaves_alone_what_somebody_changed_since() {
-        Batches.Run run = run(Act.Kind.STATE, Map.of("state", "with-partner"), numbers, imani());
-        tickets.changeState(numbers.get(3), TicketState.RESOLVED, Optional.empty(), odile());
+        Batches.Run run = run(ActForm.STATE, Map.of("state", "with-partner"), numbers, imani());
+        bean(Acts.class).perform(numbers.get(3), new Act.MoveTo(TicketState.RESOLVED.key()), odile());
         Batches.Run back = undo(run, imani());
         assertThat(back.failed()).isEqualTo(1);
         assertThat(ticket(numbers.get(3)).state()).isEqualTo(TicketState.RESOLVED);
@@ -114,30 +119,30 @@ class BatchTest extends Browsing {
 
     @Test
     void tags_and_topics_go_on_and_come_off_again() {
-        run(Act.Kind.TAG, Map.of("tag", " Storm "), numbers, imani());
+        run(ActForm.TAG, Map.of("tag", " Storm "), numbers, imani());
         assertThat(numbers).allMatch(n -> ticket(n).tags().contains("storm"));
-        undo(run(Act.Kind.UNTAG, Map.of("tag", "storm"), numbers, imani()), imani());
+        undo(run(ActForm.UNTAG, Map.of("tag", "storm"), numbers, imani()), imani());
         assertThat(numbers).allMatch(n -> ticket(n).tags().contains("storm"));
-        undo(run(Act.Kind.TOPIC, Map.of("topic", "billing"), numbers, imani()), imani());
+        undo(run(ActForm.TOPIC, Map.of("topic", "billing"), numbers, imani()), imani());
         assertThat(numbers).allMatch(n -> ticket(n).topic().isEmpty());
     }
 
     @Test
     void an_answer_to_all_greets_each_by_name_and_reaches_each() {
-        run(Act.Kind.ANSWER, Map.of("text", "Dear {first name}, ticket {ticket} waits for the tide.", "then", "CUSTOMER"), numbers, imani());
+        run(ActForm.ANSWER, Map.of("text", "Dear {first name}, ticket {ticket} waits for the tide.", "then", "CUSTOMER"), numbers, imani());
         RunningApp.post();
         assertThat(numbers).allMatch(n -> ticket(n).state().equals(TicketState.WITH_CUSTOMER));
         String address = RunningApp.sql().fetchSingle("select from_address from message where ticket = ? and kind = 'CUSTOMER'", numbers.get(0)).get(0, String.class);
         assertThat(RunningApp.mailOf(address)).anySatisfy(mail -> assertThat(com.icegreen.greenmail.util.GreenMailUtil.getBody(mail)).contains("Dear Ann, ticket " + numbers.get(0)));
         assertThat(batches.previews(numbers, "Dear {first name}", 10)).hasSize(6).allMatch(p -> p.text().equals("Dear Ann"));
-        assertThatThrownBy(() -> batches.start(new Act(Act.Kind.ANSWER, Map.of("text", "{colour}")), numbers, imani())).isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() -> batches.start(act(ActForm.ANSWER, Map.of("text", "{colour}")), numbers, imani())).isInstanceOf(Problem.Invalid.class);
     }
 
     @Test
     void what_is_no_request_leaves_lists_and_figures_and_its_sender_is_set_aside() {
         String from = "spam" + unique() + "@post.example";
         long spam = ticket(from);
-        Batches.Run run = run(Act.Kind.NO_REQUEST, Map.of("sender", "true"), List.of(spam), imani());
+        Batches.Run run = run(ActForm.NO_REQUEST, Map.of("sender", "true"), List.of(spam), imani());
         assertThat(ticket(spam).discarded()).isTrue();
         assertThat(bean(Contacts.class).isUnwanted(from)).isTrue();
         long next = RunningApp.take(("From: " + from + "\nMessage-ID: <n" + unique() + "@post.example>\nSubject: More\n\nBuy").getBytes(StandardCharsets.UTF_8)).orElseThrow();
@@ -152,11 +157,11 @@ class BatchTest extends Browsing {
 
     @Test
     void deleting_is_a_right_of_few() {
-        assertThatThrownBy(() -> batches.start(new Act(Act.Kind.DELETE, Map.of()), numbers, imani())).isInstanceOf(Problem.NoRight.class);
-        undo(run(Act.Kind.DELETE, Map.of(), numbers, ravi()), ravi());
+        assertThatThrownBy(() -> batches.start(act(ActForm.DELETE, Map.of()), numbers, imani())).isInstanceOf(Problem.NoRight.class);
+        undo(run(ActForm.DELETE, Map.of(), numbers, ravi()), ravi());
         assertThat(numbers).noneMatch(n -> ticket(n).discarded());
-        run(Act.Kind.DELETE, Map.of(), numbers, ravi());
-        run(Act.Kind.RESTORE, Map.of(), numbers, ravi());
+        run(ActForm.DELETE, Map.of(), numbers, ravi());
+        run(ActForm.RESTORE, Map.of(), numbers, ravi());
         assertThat(numbers).noneMatch(n -> ticket(n).discarded());
     }
 
@@ -166,13 +171,13 @@ class BatchTest extends Browsing {
         String id = "<j" + unique() + "@post.example>";
         long early = RunningApp.ticketOf(RunningApp.take(("From: " + from + "\nMessage-ID: " + id + "\nSubject: One\n\nFirst").getBytes(StandardCharsets.UTF_8)).orElseThrow());
         long into = ticket(from);
-        Batches.Run run = run(Act.Kind.JOIN, Map.of("into", Long.toString(into)), List.of(early, into), imani());
+        Batches.Run run = run(ActForm.JOIN, Map.of("into", Long.toString(into)), List.of(early, into), imani());
         assertThat(run.failed()).isZero();
         assertThat(ticket(early).joinedInto()).isEqualTo(OptionalLong.of(into));
         assertThat(ticket(early).open()).isFalse();
         long answer = RunningApp.take(("From: " + from + "\nMessage-ID: <k" + unique() + "@post.example>\nIn-Reply-To: " + id + "\nSubject: Re: One\n\nMore").getBytes(StandardCharsets.UTF_8)).orElseThrow();
         assertThat(RunningApp.ticketOf(answer)).isEqualTo(into);
-        assertThat(run(Act.Kind.TAG, Map.of("tag", "x"), List.of(early), imani()).failed()).as("what is joined is not acted on").isEqualTo(1);
+        assertThat(run(ActForm.TAG, Map.of("tag", "x"), List.of(early), imani()).failed()).as("what is joined is not acted on").isEqualTo(1);
         Batches.Run back = undo(run, imani());
         assertThat(back.failed()).isZero();
         assertThat(ticket(early).joinedInto()).isEmpty();
@@ -185,14 +190,14 @@ class BatchTest extends Browsing {
     @Test
     void what_was_taken_out_of_the_other_ticket_since_is_left_alone() {
         long into = ticket("part" + unique() + "@post.example");
-        Batches.Run run = run(Act.Kind.JOIN, Map.of("into", Long.toString(into)), List.of(numbers.get(0)), imani());
-        bean(TicketEnds.class).part(numbers.get(0), into, odile());
+        Batches.Run run = run(ActForm.JOIN, Map.of("into", Long.toString(into)), List.of(numbers.get(0)), imani());
+        bean(Acts.class).perform(numbers.get(0), new Act.Part(into), odile());
         assertThat(undo(run, imani()).failed()).isEqualTo(1);
     }
 
     @Test
     void notes_are_taken_back_with_their_words_and_the_place_where_they_stood_tells_so() {
-        Batches.Run run = run(Act.Kind.NOTE, Map.of("text", "quayside" + unique() + " for all"), numbers, imani());
+        Batches.Run run = run(ActForm.NOTE, Map.of("text", "quayside" + unique() + " for all"), numbers, imani());
         assertThat(ticket(numbers.get(0)).messages()).isEqualTo(3);
         Batches.Run back = undo(run, imani());
         assertThat(back.failed()).isZero();
@@ -212,10 +217,10 @@ class BatchTest extends Browsing {
 
     @Test
     void nothing_is_begun_without_what_it_needs_and_nobody_sees_anothers_batch() {
-        assertThatThrownBy(() -> batches.start(new Act(Act.Kind.STATE, Map.of("state", "asleep")), numbers, imani())).isInstanceOf(Problem.Invalid.class);
-        assertThatThrownBy(() -> batches.start(new Act(Act.Kind.JOIN, Map.of("into", "99999999")), numbers, imani())).isInstanceOf(Problem.Invalid.class);
-        assertThatThrownBy(() -> batches.start(new Act(Act.Kind.TAG, Map.of("tag", "x")), List.of(), imani())).isInstanceOf(Problem.Invalid.class);
-        long id = batches.start(new Act(Act.Kind.TAG, Map.of("tag", "x")), numbers, imani());
+        assertThatThrownBy(() -> batches.start(act(ActForm.STATE, Map.of("state", "asleep")), numbers, imani())).isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() -> batches.start(act(ActForm.JOIN, Map.of("into", "99999999")), numbers, imani())).isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() -> batches.start(act(ActForm.TAG, Map.of("tag", "x")), List.of(), imani())).isInstanceOf(Problem.Invalid.class);
+        long id = batches.start(act(ActForm.TAG, Map.of("tag", "x")), numbers, imani());
         assertThatThrownBy(() -> batches.find(id, sefa())).isInstanceOf(Problem.NotFound.class);
         assertThatThrownBy(() -> batches.undo(id, imani())).as("while it runs").isInstanceOf(Problem.Invalid.class);
         batches.run(id);
@@ -227,27 +232,27 @@ class BatchTest extends Browsing {
     void a_field_is_filled_on_all_and_emptied_again_where_nobody_changed_it() {
         var fields = bean(rafter.app.house.fields.OwnFields.class);
         String key = fields.find(fields.add("Vessel " + unique(), rafter.core.criteria.OwnField.Bearer.TICKET, rafter.core.criteria.OwnField.Kind.CHOICE, "Kestrel Light\nSaltmarsh", RunningApp.ravi().id())).orElseThrow().key();
-        tickets.changeFields(numbers.get(0), Map.of(key, "Saltmarsh"), imani());
-        Batches.Run run = run(Act.Kind.FIELD, Map.of("field", key, "value", "Kestrel Light"), numbers, imani());
+        RunningApp.fill(numbers.get(0), Map.of(key, "Saltmarsh"), imani());
+        Batches.Run run = run(ActForm.FIELD, Map.of("field", key, "value", "Kestrel Light"), numbers, imani());
         assertThat(numbers).allMatch(n -> ticket(n).own().getOrDefault(key, "").equals("Kestrel Light"));
-        tickets.changeFields(numbers.get(1), Map.of(key, "Saltmarsh"), odile());
+        RunningApp.fill(numbers.get(1), Map.of(key, "Saltmarsh"), odile());
         Batches.Run back = undo(run, imani());
         assertThat(back.failed()).isEqualTo(1);
         assertThat(ticket(numbers.get(0)).own()).containsEntry(key, "Saltmarsh");
         assertThat(ticket(numbers.get(1)).own()).containsEntry(key, "Saltmarsh");
         assertThat(numbers.subList(2, 6)).allMatch(n -> !ticket(n).own().containsKey(key));
-        assertThat(run(Act.Kind.FIELD, Map.of("field", key, "value", "Rowing boat"), numbers, imani()).failed()).isEqualTo(6);
+        assertThatThrownBy(() -> run(ActForm.FIELD, Map.of("field", key, "value", "Rowing boat"), numbers, imani())).hasMessageContaining("Rowing boat");
     }
 
     @Test
     void times_are_set_on_all_and_taken_back() {
         String due = "2027-03-11T11:00";
-        Batches.Run run = run(Act.Kind.DUE, Map.of("due", due, "why", "storm"), numbers, imani());
+        Batches.Run run = run(ActForm.DUE, Map.of("due", due, "why", "storm"), numbers, imani());
         assertThat(numbers).allMatch(n -> ticket(n).agreedDue().isPresent());
         undo(run, imani());
         assertThat(numbers).allMatch(n -> ticket(n).agreedDue().isEmpty());
-        tickets.changeState(numbers.get(5), TicketState.RESOLVED, Optional.empty(), imani());
-        Batches.Run back = run(Act.Kind.BACK, Map.of("back", due), numbers, imani());
+        bean(Acts.class).perform(numbers.get(5), new Act.MoveTo(TicketState.RESOLVED.key()), imani());
+        Batches.Run back = run(ActForm.BACK, Map.of("back", due), numbers, imani());
         assertThat(back.failed()).isEqualTo(1);
         assertThat(batches.failures(back.id())).singleElement().satisfies(failure -> assertThat(failure.reason()).contains("resolved"));
         undo(back, imani());
@@ -256,20 +261,21 @@ class BatchTest extends Browsing {
 
     @Test
     void an_act_that_lacks_what_it_needs_does_not_begin() {
-        for (Act act : List.of(new Act(Act.Kind.DUE, Map.of()), new Act(Act.Kind.BACK, Map.of("back", " ")), new Act(Act.Kind.FIELD, Map.of("field", "own-1-number", "value", "many")),
-                new Act(Act.Kind.FIELD, Map.of("field", "owner", "value", "1")))) {
-            assertThatThrownBy(() -> batches.start(act, numbers, imani())).isInstanceOf(Problem.Invalid.class).hasMessageContaining("Nothing was done yet");
+        for (Map.Entry<ActForm, Map<String, String>> filled : List.<Map.Entry<ActForm, Map<String, String>>>of(
+                Map.entry(ActForm.DUE, Map.of()), Map.entry(ActForm.BACK, Map.of("back", " ")),
+                Map.entry(ActForm.FIELD, Map.of("field", "own-1-number", "value", "many")), Map.entry(ActForm.FIELD, Map.of("field", "owner", "value", "1")),
+                Map.entry(ActForm.TEAM, Map.of("team", "9".repeat(30))), Map.entry(ActForm.PERSON, Map.of("person", "9".repeat(30))),
+                Map.entry(ActForm.NOTE, Map.of("text", "x".repeat(60_000))), Map.entry(ActForm.PRIORITY, Map.of("priority", "P9")))) {
+            assertThatThrownBy(() -> batches.start(act(filled.getKey(), filled.getValue()), numbers, imani()))
+                    .isInstanceOf(Problem.Invalid.class).hasMessageContaining("Nothing was done yet");
         }
     }
 
     @Test
-    void a_number_beyond_all_numbers_is_refused_and_no_reason_keeps_a_batch_from_its_end() {
-        for (Act act : List.of(new Act(Act.Kind.TEAM, Map.of("team", "9".repeat(30))), new Act(Act.Kind.PERSON, Map.of("person", "9".repeat(30))), new Act(Act.Kind.NOTE, Map.of("text", "x".repeat(60_000))))) {
-            assertThatThrownBy(() -> batches.start(act, numbers, imani())).isInstanceOf(Problem.Invalid.class);
-        }
-        // As though an earlier version had let it begin.
-        long id = batches.start(new Act(Act.Kind.TEAM, Map.of("team", "1")), numbers, imani());
-        sql().update(BATCH).set(BATCH.ARGS, org.jooq.JSONB.valueOf("{\"team\":\"" + "9".repeat(30) + "\"}")).where(BATCH.ID.eq(id)).execute();
+    void no_reason_keeps_a_batch_from_its_end() {
+        long id = batches.start(act(ActForm.TAG, Map.of("tag", "x")), numbers, imani());
+        // As though the team had been there when it began.
+        sql().update(BATCH).set(BATCH.DOES, org.jooq.JSONB.valueOf("{\"act\":\"hand-over\",\"team\":999999}")).where(BATCH.ID.eq(id)).execute();
         batches.run(id);
         assertThat(batches.find(id, imani()).finished()).isTrue();
         assertThat(batches.find(id, imani()).failed()).isEqualTo(6);
@@ -278,11 +284,11 @@ class BatchTest extends Browsing {
     @Test
     void handing_to_a_team_is_undone_with_the_owner_that_there_was() {
         long team = bean(Persons.class).addTeam("Deck " + unique(), ravi().id());
-        tickets.take(numbers.get(0), Optional.empty(), imani());
+        bean(Acts.class).perform(numbers.get(0), new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
         OptionalLong before = ticket(numbers.get(1)).team();
-        Batches.Run run = run(Act.Kind.TEAM, Map.of("team", Long.toString(team)), numbers, imani());
+        Batches.Run run = run(ActForm.TEAM, Map.of("team", Long.toString(team)), numbers, imani());
         assertThat(ticket(numbers.get(0)).owner()).isEmpty();
-        tickets.take(numbers.get(2), Optional.empty(), sefa());
+        bean(Acts.class).perform(numbers.get(2), new Act.HandToPerson(OptionalLong.of(sefa().id())), sefa());
         Batches.Run back = undo(run, imani());
         assertThat(ticket(numbers.get(0)).owner()).isEqualTo(OptionalLong.of(imani().id()));
         assertThat(ticket(numbers.get(1)).team()).isEqualTo(before);
@@ -292,8 +298,8 @@ class BatchTest extends Browsing {
 
     @Test
     void an_agent_may_take_back_what_they_handed_over() {
-        numbers.forEach(number -> tickets.take(number, Optional.empty(), imani()));
-        Batches.Run run = run(Act.Kind.PERSON, Map.of("person", Long.toString(sefa().id())), numbers, imani());
+        numbers.forEach(number -> bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani()));
+        Batches.Run run = run(ActForm.PERSON, Map.of("person", Long.toString(sefa().id())), numbers, imani());
         Batches.Run back = undo(run, imani());
         assertThat(back.failed()).isZero();
         assertThat(numbers).allMatch(n -> ticket(n).owner().equals(OptionalLong.of(imani().id())));
@@ -301,16 +307,16 @@ class BatchTest extends Browsing {
 
     @Test
     void tickets_of_several_customers_are_joined_only_when_that_is_meant() {
-        assertThatThrownBy(() -> batches.requireOneCustomer(numbers, "")).isInstanceOf(Problem.Invalid.class).hasMessageContaining("several customers");
-        batches.requireOneCustomer(numbers.subList(0, 1), Long.toString(numbers.get(0)));
-        assertThatThrownBy(() -> batches.requireOneCustomer(numbers.subList(0, 1), Long.toString(numbers.get(1)))).hasMessageContaining("Ann Lee");
+        assertThatThrownBy(() -> batches.requireOneCustomer(numbers, numbers.getFirst())).isInstanceOf(Problem.Invalid.class).hasMessageContaining("several customers");
+        batches.requireOneCustomer(numbers.subList(0, 1), numbers.get(0));
+        assertThatThrownBy(() -> batches.requireOneCustomer(numbers.subList(0, 1), numbers.get(1))).hasMessageContaining("Ann Lee");
     }
 
     @Test
     void ones_own_batches_are_listed_the_latest_first() {
-        Batches.Run first = run(Act.Kind.TAG, Map.of("tag", "one"), numbers, imani());
-        Batches.Run second = run(Act.Kind.TAG, Map.of("tag", "two"), numbers, imani());
-        run(Act.Kind.TAG, Map.of("tag", "three"), numbers, odile());
+        Batches.Run first = run(ActForm.TAG, Map.of("tag", "one"), numbers, imani());
+        Batches.Run second = run(ActForm.TAG, Map.of("tag", "two"), numbers, imani());
+        run(ActForm.TAG, Map.of("tag", "three"), numbers, odile());
         assertThat(batches.latest(imani())).extracting(mine -> mine.run().id()).startsWith(second.id(), first.id());
     }
 

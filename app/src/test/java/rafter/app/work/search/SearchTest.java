@@ -21,9 +21,10 @@ import rafter.app.RunningApp;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.ContactCard;
 import rafter.app.house.people.ContactCards;
-import rafter.app.tickets.acts.TicketEnds;
+import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
 import rafter.core.criteria.OwnField;
+import rafter.core.ticket.Act;
 
 @ExtendWith(RunningApp.class)
 class SearchTest extends Browsing {
@@ -74,7 +75,7 @@ class SearchTest extends Browsing {
     void what_stands_in_an_own_field_is_found_as_a_whole_and_said_where() {
         var fields = bean(OwnFields.class);
         var field = fields.find(fields.add("Booking ref " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", RunningApp.ravi().id())).orElseThrow();
-        bean(Tickets.class).changeFields(message, Map.of(field.key(), "TP-Ø 88/412"), odile());
+        RunningApp.fill(message, Map.of(field.key(), "TP-Ø 88/412"), odile());
         Search.Hit hit = bean(Search.class).find(" tp-ø 88/412 ", 20).tickets().getFirst();
         assertThat(hit.number()).isEqualTo(message);
         assertThat(hit.where()).isEqualTo(field.name());
@@ -117,7 +118,7 @@ class SearchTest extends Browsing {
     void what_is_in_the_bin_is_not_found() {
         long gone = ticket("Vanishingly odd wombatry", "x");
         assertThat(found("wombatry")).containsExactly(gone);
-        bean(TicketEnds.class).discard(gone, "it was no request", imani());
+        bean(Acts.class).perform(gone, new Act.Delete(), RunningApp.ravi());
         assertThat(found("wombatry")).isEmpty();
     }
 
@@ -136,8 +137,8 @@ class SearchTest extends Browsing {
         var deck = fields.find(fields.add("Deck " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.CHOICE, "Upper gallery\nLower gallery", RunningApp.ravi().id())).orElseThrow();
         var metres = fields.find(fields.add("Metres " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.NUMBER, "", RunningApp.ravi().id())).orElseThrow();
         long number = ticket("Nothing of the kind", "x");
-        bean(Tickets.class).changeFields(number, Map.of(deck.key(), "Upper gallery", metres.key(), "773.50"), odile());
-        bean(Tickets.class).changeTags(number, Set.of("foghorn"), odile());
+        RunningApp.fill(number, Map.of(deck.key(), "Upper gallery", metres.key(), "773.50"), odile());
+        bean(Acts.class).perform(number, new Act.SetTags(Set.of("foghorn")), odile());
         assertThat(found("upper GALLERY")).contains(number);
         assertThat(found("773.5")).contains(number);
         assertThat(found("Foghorn")).containsExactly(number);

@@ -15,8 +15,9 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.RunningApp;
 import rafter.app.house.notices.Notices;
-import rafter.app.tickets.acts.Tickets;
+import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.writing.Answering;
+import rafter.core.ticket.Act;
 
 @ExtendWith(RunningApp.class)
 class TodayTest {
@@ -34,7 +35,7 @@ class TodayTest {
     @Test
     void a_ticket_that_i_take_waits_for_me_and_the_tile_opens_it() {
         int before = count(bean(Today.class).mine(imani()).tiles(), "wait for me");
-        bean(Tickets.class).take(ticket(), Optional.empty(), imani());
+        bean(Acts.class).perform(ticket(), new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
         Today.Mine mine = bean(Today.class).mine(imani());
         assertThat(count(mine.tiles(), "wait for me")).isEqualTo(before + 1);
         assertThat(mine.tiles().getFirst().address()).startsWith("/worklist?view=open&q=").contains("me");
@@ -43,7 +44,7 @@ class TodayTest {
 
     @Test
     void a_lead_sees_who_has_what_and_every_unowned_ticket_in_one_age() {
-        bean(Tickets.class).take(ticket(), Optional.empty(), sefa());
+        bean(Acts.class).perform(ticket(), new Act.HandToPerson(OptionalLong.of(sefa().id())), sefa());
         Today.Floor floor = bean(Today.class).floor(odile());
         assertThat(floor.loads()).filteredOn(l -> l.name().equals("Sefa Tui")).allMatch(l -> l.open() > 0 && l.ours() <= l.open());
         assertThat(floor.unowned().stream().mapToInt(Today.Tile::count).sum()).isEqualTo(count(floor.tiles(), "nobody owns"));
@@ -55,7 +56,7 @@ class TodayTest {
         var notices = bean(Notices.class);
         long number = ticket();
         int before = notices.unread(sefa().id());
-        bean(Tickets.class).changeOwner(number, OptionalLong.of(sefa().id()), Optional.empty(), odile());
+        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(sefa().id())), odile());
         bean(Answering.class).note(number, "<p>Look here, @Sefa, and you too @imani. Not sefa@sefa.example.</p>", odile());
         assertThat(notices.unread(sefa().id())).isEqualTo(before + 2);
         assertThat(notices.of(sefa().id(), Optional.empty(), 1).getFirst().words()).contains("Odile Bran mentions you");
@@ -64,8 +65,8 @@ class TodayTest {
         bean(Answering.class).note(number, "<p>@Sefa again</p>", odile());
         assertThat(notices.unread(sefa().id())).isEqualTo(before + 2);
         assertThat(notices.forBrowser(sefa().id())).as("the latest is a mention, which the browser need not show").isEmpty();
-        bean(Tickets.class).changeOwner(number, OptionalLong.empty(), Optional.empty(), odile());
-        bean(Tickets.class).changeOwner(number, OptionalLong.of(sefa().id()), Optional.empty(), odile());
+        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.empty()), odile());
+        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(sefa().id())), odile());
         assertThat(notices.forBrowser(sefa().id())).hasValueSatisfying(told -> assertThat(told.ticket()).isEqualTo(number));
         notices.choose(sefa().id(), List.of(new Notices.Choice(Notices.Kind.MENTION, true, false), new Notices.Choice(Notices.Kind.ASSIGNED, true, false)));
     }

@@ -14,6 +14,7 @@ import java.util.LinkedList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.function.Function;
 import java.util.stream.Stream;
 import org.jooq.impl.DSL;
@@ -26,7 +27,9 @@ import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import rafter.app.RunningApp;
 import rafter.app.house.access.Persons;
+import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
 
@@ -44,12 +47,12 @@ class WorklistTest {
             String raw = "From: w" + nth + "@post.example\nMessage-ID: <w" + nth + "@post.example>\nSubject: List " + nth + "\n\nHello " + nth;
             long number = RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
             MINE.add(number);
-            tickets.changePriority(number, Priority.values()[i % 4], Optional.empty(), imani());
+            bean(Acts.class).perform(number, new Act.SetPriority(Priority.values()[i % 4]), imani());
             if (i % 3 > 0) {
-                tickets.take(number, Optional.empty(), imani());
+                bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
             }
             if (i % 5 == 0) {
-                tickets.changeState(number, TicketState.shipped().get(i % 6), Optional.empty(), imani());
+                bean(Acts.class).perform(number, new Act.MoveTo(TicketState.shipped().get(i % 6).key()), imani());
             }
         }
     }
@@ -124,7 +127,7 @@ class WorklistTest {
             page.forEach(row -> seen.add(row.number()));
             after = page.isEmpty() ? after : Optional.of(page.getLast().cursor());
             if (turn < MINE.size()) {
-                bean(Tickets.class).changeState(MINE.get(turn++), TicketState.RESOLVED, Optional.empty(), imani());
+                bean(Acts.class).perform(MINE.get(turn++), new Act.MoveTo(TicketState.RESOLVED.key()), imani());
             }
         } while (!page.isEmpty());
         List<Long> stayed = steady.stream().filter(n -> store.those(among, asked.walked(), List.of(n)).size() == 1).toList();
@@ -305,16 +308,16 @@ class WorklistTest {
     @Test
     void a_list_says_why_a_ticket_is_in_it_and_why_it_is_not_any_more() {
         long number = MINE.get(1);
-        bean(Tickets.class).take(number, Optional.empty(), imani());
-        bean(Tickets.class).changeState(number, TicketState.IN_HAND, Optional.empty(), imani());
+        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
+        bean(Acts.class).perform(number, new Act.MoveTo(TicketState.IN_HAND.key()), imani());
         Worklist.Why in = bean(Worklist.class).why(list("my-turn"), number, imani());
         assertThat(in.in()).isTrue();
         assertThat(in.because()).containsExactly("the turn is ours", "the owner is me");
-        bean(Tickets.class).changeState(number, TicketState.WITH_CUSTOMER, Optional.empty(), imani());
+        bean(Acts.class).perform(number, new Act.MoveTo(TicketState.WITH_CUSTOMER.key()), imani());
         Worklist.Why out = bean(Worklist.class).why(list("my-turn"), number, imani());
         assertThat(out.in()).isFalse();
         assertThat(out.because()).containsExactly("the turn is customer’s, not ours");
-        bean(Tickets.class).changeState(number, TicketState.RESOLVED, Optional.empty(), imani());
+        bean(Acts.class).perform(number, new Act.MoveTo(TicketState.RESOLVED.key()), imani());
         assertThat(bean(Worklist.class).why(list("open"), number, imani()).because()).containsExactly("it is not among the tickets that “Everything open” begins with");
         assertThat(bean(Worklist.class).why(list("closed"), number, imani()).because()).containsExactly("the list holds all tickets");
     }
@@ -345,7 +348,7 @@ class WorklistTest {
         var weight = fields.find(fields.add("Weight " + unique(), rafter.core.criteria.OwnField.Bearer.TICKET, rafter.core.criteria.OwnField.Kind.NUMBER, "", RunningApp.ravi().id())).orElseThrow();
         List<String> weights = List.of("9", "100", "-2.5", "0.75");
         for (int i = 0; i < weights.size(); i++) {
-            bean(Tickets.class).changeFields(MINE.get(6 + i), Map.of(weight.key(), weights.get(i)), imani());
+            RunningApp.fill(MINE.get(6 + i), Map.of(weight.key(), weights.get(i)), imani());
         }
         for (String way : List.of("", "-")) {
             Asked asked = list("open", way + weight.key(), "");

@@ -1,0 +1,270 @@
+package rafter.app.tickets.acts;
+
+import static rafter.database.Tables.PARTICIPANT;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jooq.DSLContext;
+import org.springframework.beans.factory.ObjectProvider;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.access.Access;
+import rafter.app.house.access.Person;
+import rafter.app.house.access.Right;
+import rafter.app.house.notices.Notices;
+import rafter.app.house.people.Contacts;
+import rafter.app.platform.Problem;
+import rafter.app.platform.SafeHtml;
+import rafter.app.platform.Say;
+import rafter.app.platform.Workspaces;
+import rafter.app.promises.targets.Targets;
+import rafter.core.target.Objective;
+import rafter.core.target.Reckoning;
+import rafter.core.target.TargetClock;
+import rafter.core.text.Placeholders;
+import rafter.core.ticket.Act;
+import rafter.core.ticket.ActWords;
+import rafter.core.ticket.Actor;
+import rafter.core.ticket.Conduct;
+import rafter.core.ticket.Decision;
+import rafter.core.ticket.Doer;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketEvent;
+
+/**
+ * Performs acts on tickets, whoever does them: what {@link Conduct} decides is written down, and what stands beside the events (entries,
+ * mail, notices) is done. Each act is one transaction, or a part of the caller's.
+ */
+@Component
+public class Acts {
+
+    /**
+     * What came of an act.
+     *
+     * @param changed whether anything happened; it may have been so already
+     * @param undo what takes it back
+     */
+    public record Outcome(boolean changed, Optional<Decision.Undo> undo) {
+
+        private static Outcome undoneBy(Act act) {
+            return new Outcome(true, Optional.of(new Decision.Undo(act, Optional.empty())));
+        }
+    }
+
+    private final DSLContext sql;
+    private final TicketStore store;
+    private final EntryStore entries;
+    private final Workplace workplace;
+    private final Targets targets;
+    private final Notices notices;
+    private final Contacts contacts;
+    private final Workspaces workspaces;
+    private final ObjectProvider<Correspondence> correspondence;
+    private final Clock clock;
+
+    Acts(
+            DSLContext sql, TicketStore store, EntryStore entries, Workplace workplace, Targets targets, Notices notices, Contacts contacts,
+            Workspaces workspaces, ObjectProvider<Correspondence> correspondence, Clock clock) {
+        this.sql = sql;
+        this.store = store;
+        this.entries = entries;
+        this.workplace = workplace;
+        this.targets = targets;
+        this.notices = notices;
+        this.contacts = contacts;
+        this.workspaces = workspaces;
+        this.correspondence = correspondence;
+        this.clock = clock;
+    }
+
+    /** Why an act could be done to no ticket by this person; nothing when it could. */
+    public Optional<Decision.Refused> hindrance(Act act, Person by) {
+        Access.require(by, Right.WORK);
+        return Conduct.hindrance(act, doer(by), workplace, clock.instant());
+    }
+
+    /** An act as people read it. */
+    public String words(Act act) {
+        return ActWords.of(act, workplace, at -> Say.when(at, clock.instant(), targets.zone()));
+    }
+
+    /** Does something to a ticket, whatever happened to it since it was chosen. */
+    @Transactional
+    public Outcome perform(long number, Act act, Person by) {
+        return perform(number, act, Optional.empty(), by);
+    }
+
+    /**
+     * Does something to a ticket.
+     *
+     * @param seen how the ticket stood in that respect when the act was chosen, see {@link Conduct#standing}
+     * @throws Problem when it cannot be done; nothing happens then
+     */
+    @Transactional
+    public Outcome perform(long number, Act act, Optional<String> seen, Person by) {
+        Access.require(by, Right.WORK);
+        return switch (act) {
+            case Act.Note note -> {
+                decided(store.hold(number), act, by, seen);
+                yield Outcome.undoneBy(new Act.TakeNoteBack(written().note(number, filled(note.text(), number), by)));
+            }
+            case Act.TakeNoteBack back -> {
+                written().takeNoteBack(number, back.message(), by);
+                yield new Outcome(true, Optional.empty());
+            }
+            case Act.Answer answer -> {
+                TicketStore.Held held = store.hold(number);
+                decided(held, act, by, seen);
+                written().answer(number, filled(answer.text(), number), answer.then(), held.ticket().lastPublicSeq(), by);
+                yield new Outcome(true, Optional.empty());
+            }
+            case Act.Join join -> join(number, join, by);
+            case Act.Part part -> part(number, part, by);
+            case Act.Notify notify -> throw new Problem.Invalid("Only steps of targets tell somebody by mail. Nothing was changed.");
+            default -> {
+                TicketStore.Held held = store.hold(number);
+                Decision.Done done = decided(held, act, by, seen);
+                apply(held, act, done.events(), clock.instant(), by.name());
+                yield new Outcome(!done.events().isEmpty(), done.undo());
+            }
+        };
+    }
+
+    /** Does several things to a ticket, all of them or none. */
+    @Transactional
+    public void performAll(long number, List<? extends Act> acts, Person by) {
+        acts.forEach(act -> perform(number, act, by));
+    }
+
+    /**
+     * Does something to a ticket that is held already, by a standing instruction; what cannot be done is left.
+     *
+     * @return the ticket after it
+     */
+    public TicketStore.Held perform(TicketStore.Held held, Act act, Instant now) {
+        return switch (Conduct.decide(held.number(), held.ticket(), act, Doer.rafter(), workplace, now, Optional.empty())) {
+            case Decision.Done done -> apply(held, act, done.events(), now, "Rafter");
+            case Decision.Refused refused -> held;
+        };
+    }
+
+    /** Who a person is to what they do. */
+    static Doer doer(Person by) {
+        return new Doer(new Actor.Person(by.id()), by.role().has(Right.HAND_OVER_ANY), by.role().has(Right.DELETE));
+    }
+
+    private Decision.Done decided(TicketStore.Held held, Act act, Person by, Optional<String> seen) {
+        return switch (Conduct.decide(held.number(), held.ticket(), act, doer(by), workplace, clock.instant(), seen)) {
+            case Decision.Done done -> done;
+            case Decision.Refused(Decision.Why why, String words) -> throw switch (why) {
+                case INVALID -> new Problem.Invalid(words);
+                case STALE -> new Problem.Stale(words);
+                case NO_RIGHT -> new Problem.NoRight(words);
+            };
+        };
+    }
+
+    private TicketStore.Held apply(TicketStore.Held held, Act act, List<TicketEvent> events, Instant now, String who) {
+        if (events.isEmpty()) {
+            return held;
+        }
+        TicketStore.Held after = store.append(held, events, now);
+        events.forEach(event -> beside(after, event, who));
+        if (act instanceof Act.NoRequest(boolean sendersAside) && sendersAside && events.getFirst().actor() instanceof Actor.Person(long person)) {
+            contacts.unwanted(held.ticket().contact(), person, now);
+        }
+        if (act instanceof Act.Restore && held.ticket().discardedWhy().equals(Conduct.NO_REQUEST)) {
+            contacts.wantedAgain(held.ticket().contact());
+        }
+        if (act instanceof Act.AgreeTime(Optional<Instant> due, String why) && due.isPresent()) {
+            insistOnTime(after, now);
+        }
+        return after;
+    }
+
+    private void beside(TicketStore.Held held, TicketEvent event, String who) {
+        if (event instanceof TicketEvent.OwnerChanged changed && changed.owner().isPresent()
+                && !changed.actor().equals(new Actor.Person(changed.owner().getAsLong()))) {
+            notices.tell(
+                    changed.owner().getAsLong(), held.number(), Notices.Kind.ASSIGNED,
+                    who + " handed you " + held.number() + ": " + held.ticket().subject());
+        }
+    }
+
+    /** A time at which it would be late from the first is no promise. */
+    private void insistOnTime(TicketStore.Held held, Instant now) {
+        if (resolution(held, now).filter(one -> !one.left().isPositive()).isPresent()) {
+            throw new Problem.Invalid("Nobody works between now and then, so it would be late at once. Choose a time when we are open. Nothing was changed.");
+        }
+    }
+
+    /** The clock of the resolution, while it runs. */
+    private Optional<TargetClock> resolution(TicketStore.Held held, Instant now) {
+        List<TargetClock> clocks = targets.reckon(held.events(), store.customer(held.number()), now);
+        return Optional.ofNullable(Reckoning.latest(clocks).get(Objective.RESOLUTION)).filter(TargetClock::live);
+    }
+
+    /** When the resolution of a ticket falls due; nothing while it is paused or nothing is promised. */
+    @Transactional(readOnly = true)
+    public Optional<Instant> resolutionDue(long number) {
+        List<TargetClock> clocks = targets.reckon(store.events(number), store.customer(number), clock.instant());
+        return Optional.ofNullable(Reckoning.latest(clocks).get(Objective.RESOLUTION)).filter(TargetClock::live).flatMap(TargetClock::dueMark);
+    }
+
+    // ------------------------------------------------------------------ what is written
+
+    private Correspondence written() {
+        return correspondence.getObject();
+    }
+
+    private String filled(String text, long number) {
+        Ticket ticket = Ticket.replay(store.events(number));
+        String customer = contacts.get(ticket.contact()).name();
+        Map<String, String> values = Acknowledgements.values(number, ticket.subject(), customer, workspaces.current().name());
+        return SafeHtml.fromText(Placeholders.fill(text, values));
+    }
+
+    // ------------------------------------------------------------------ two tickets
+
+    /** A ticket and another one, held in the same order whoever asks, so that two people wait for each other and do not block. */
+    private record Pair(TicketStore.Held one, TicketStore.Held other) {}
+
+    private Pair hold(long number, long other) {
+        TicketStore.Held first = store.hold(Math.min(number, other));
+        TicketStore.Held second = store.hold(Math.max(number, other));
+        return first.number() == number ? new Pair(first, second) : new Pair(second, first);
+    }
+
+    private Outcome join(long number, Act.Join join, Person by) {
+        if (join.into() == number) {
+            throw new Problem.Invalid("It is the ticket that the others are joined into. Nothing was changed.");
+        }
+        Pair pair = hold(number, join.into());
+        Decision.Done done = decided(pair.one(), join, by, Optional.empty());
+        Ticket other = pair.other().ticket();
+        if (other.joinedInto().isPresent() || other.discarded()) {
+            throw new Problem.Invalid("Ticket " + join.into() + " is joined into another one itself, or in the bin. Nothing was changed.");
+        }
+        Instant now = clock.instant();
+        apply(pair.one(), join, done.events(), now, by.name());
+        apply(pair.other(), join, List.of(new TicketEvent.Linked(now, new Actor.Person(by.id()), number, "it was joined into this one")), now, by.name());
+        entries.takePart(
+                join.into(), sql.select(PARTICIPANT.ADDRESS).from(PARTICIPANT).where(PARTICIPANT.TICKET.eq(number)).fetch(PARTICIPANT.ADDRESS));
+        return new Outcome(true, done.undo());
+    }
+
+    private Outcome part(long number, Act.Part part, Person by) {
+        Pair pair = hold(number, part.from());
+        Decision.Done done = decided(pair.one(), part, by, Optional.empty());
+        Instant now = clock.instant();
+        apply(pair.one(), part, done.events(), now, by.name());
+        apply(
+                pair.other(), part, List.of(new TicketEvent.Unlinked(now, new Actor.Person(by.id()), number, "it is a ticket of its own again")), now,
+                by.name());
+        entries.leave(part.from(), number);
+        return new Outcome(true, Optional.empty());
+    }
+}

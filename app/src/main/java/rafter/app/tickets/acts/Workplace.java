@@ -1,0 +1,65 @@
+package rafter.app.tickets.acts;
+
+import java.util.Optional;
+import java.util.stream.Stream;
+import org.springframework.stereotype.Component;
+import rafter.app.house.access.Person;
+import rafter.app.house.access.Persons;
+import rafter.app.house.access.Team;
+import rafter.app.house.fields.AddedField;
+import rafter.app.house.fields.OwnFields;
+import rafter.core.criteria.OwnField;
+import rafter.core.ticket.House;
+import rafter.core.ticket.TicketState;
+
+/** What there is in this workspace, for deciding what can be done to tickets. */
+@Component
+public class Workplace implements House {
+
+    private final Persons persons;
+    private final OwnFields fields;
+
+    Workplace(Persons persons, OwnFields fields) {
+        this.persons = persons;
+        this.fields = fields;
+    }
+
+    @Override
+    public boolean works(long person) {
+        return persons.find(person).filter(Person::active).isPresent();
+    }
+
+    @Override
+    public String person(long person) {
+        return persons.find(person).map(Person::name).orElse("Somebody");
+    }
+
+    @Override
+    public Optional<String> team(long team) {
+        return persons.teams().stream().filter(one -> one.id() == team).findFirst().map(Team::name);
+    }
+
+    @Override
+    public Optional<TicketState> state(String key) {
+        return TicketState.of(key);
+    }
+
+    @Override
+    public Optional<String> kept(String field, String typed, String before) {
+        return found(field).findFirst().flatMap(one -> one.kept(typed, before));
+    }
+
+    @Override
+    public String field(String key) {
+        return found(key).findFirst().map(AddedField::name).orElse("a field");
+    }
+
+    @Override
+    public String holds(String key) {
+        return found(key).findFirst().map(field -> "“" + field.name() + "”, which holds " + field.holds()).orElse("a field that is gone");
+    }
+
+    private Stream<AddedField> found(String key) {
+        return fields.shown(OwnField.Bearer.TICKET).stream().filter(field -> field.key().equals(key));
+    }
+}

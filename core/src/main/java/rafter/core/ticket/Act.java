@@ -1,0 +1,154 @@
+package rafter.core.ticket;
+
+import com.fasterxml.jackson.annotation.JsonSubTypes;
+import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import java.time.Instant;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+
+/**
+ * Something that can be done to a ticket, whoever does it: a person by a button, a cell or a batch, Rafter by a step of a target. What
+ * follows from it is decided by {@link Conduct}; its names in JSON stay for good.
+ */
+@JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "act")
+@JsonSubTypes({
+    @JsonSubTypes.Type(value = Act.HandToPerson.class, name = "hand-to-person"),
+    @JsonSubTypes.Type(value = Act.HandOver.class, name = "hand-over"),
+    @JsonSubTypes.Type(value = Act.HandBack.class, name = "hand-back"),
+    @JsonSubTypes.Type(value = Act.MoveTo.class, name = "move-to"),
+    @JsonSubTypes.Type(value = Act.SetPriority.class, name = "set-priority"),
+    @JsonSubTypes.Type(value = Act.RaisePriority.class, name = "raise-priority"),
+    @JsonSubTypes.Type(value = Act.SetTopic.class, name = "set-topic"),
+    @JsonSubTypes.Type(value = Act.SetTags.class, name = "set-tags"),
+    @JsonSubTypes.Type(value = Act.Tag.class, name = "tag"),
+    @JsonSubTypes.Type(value = Act.Untag.class, name = "untag"),
+    @JsonSubTypes.Type(value = Act.Fill.class, name = "fill"),
+    @JsonSubTypes.Type(value = Act.AgreeTime.class, name = "agree-time"),
+    @JsonSubTypes.Type(value = Act.BringBack.class, name = "bring-back"),
+    @JsonSubTypes.Type(value = Act.Note.class, name = "note"),
+    @JsonSubTypes.Type(value = Act.TakeNoteBack.class, name = "take-note-back"),
+    @JsonSubTypes.Type(value = Act.Answer.class, name = "answer"),
+    @JsonSubTypes.Type(value = Act.Notify.class, name = "notify"),
+    @JsonSubTypes.Type(value = Act.Join.class, name = "join"),
+    @JsonSubTypes.Type(value = Act.Part.class, name = "part"),
+    @JsonSubTypes.Type(value = Act.NoRequest.class, name = "no-request"),
+    @JsonSubTypes.Type(value = Act.Delete.class, name = "delete"),
+    @JsonSubTypes.Type(value = Act.Restore.class, name = "restore")
+})
+public sealed interface Act {
+
+    /** What Rafter may do by a standing instruction, with no person to answer for it. */
+    sealed interface Automatic extends Act {}
+
+    /** A person gets the ticket; empty: nobody owns it, and its team has it. */
+    record HandToPerson(OptionalLong person) implements Act {}
+
+    /** A team gets the ticket, and nobody owns it until somebody of the team takes it. */
+    record HandOver(long team) implements Automatic {}
+
+    /**
+     * Undoes that a ticket was handed to a team.
+     *
+     * @param team the team that must have it still, with no owner
+     * @param teamBefore the team that gets it back
+     * @param ownerBefore the owner who gets it back, if they work here still
+     */
+    record HandBack(long team, OptionalLong teamBefore, OptionalLong ownerBefore) implements Act {}
+
+    /** The ticket moves to a state, by its key. */
+    record MoveTo(String state) implements Act {}
+
+    record SetPriority(Priority priority) implements Act {}
+
+    /** The priority rises by one, or stays when it is the highest. */
+    record RaisePriority() implements Automatic {}
+
+    /** What the ticket is about; blank: nothing in particular. */
+    record SetTopic(String topic) implements Act {}
+
+    /** The ticket has these tags and no others. */
+    record SetTags(Set<String> tags) implements Act {
+        public SetTags {
+            tags = Set.copyOf(tags);
+        }
+    }
+
+    record Tag(String tag) implements Automatic {}
+
+    record Untag(String tag) implements Act {}
+
+    /**
+     * An own field gets a value.
+     *
+     * @param field its key
+     * @param value as somebody typed it; blank to have none
+     */
+    record Fill(String field, String value) implements Act {}
+
+    /**
+     * Another time is agreed with the customer for the resolution.
+     *
+     * @param due empty: what the policy says holds again
+     * @param why in words; may be blank
+     */
+    record AgreeTime(Optional<Instant> due, String why) implements Act {}
+
+    /** The ticket comes back at a time, should nothing be heard of the customer before; empty: not any more. */
+    record BringBack(Optional<Instant> when) implements Act {}
+
+    /** A note is written, which the customer never sees; may hold placeholders. */
+    record Note(String text) implements Automatic {}
+
+    /** A note of one's own is not shown any more. */
+    record TakeNoteBack(long message) implements Act {}
+
+    /**
+     * The customer is answered.
+     *
+     * @param text may hold placeholders
+     * @param then whose move it is then
+     */
+    record Answer(String text, Turn then) implements Act {}
+
+    /**
+     * Somebody is told by mail.
+     *
+     * @param address where to, for {@link Whom#ADDRESS}; else empty
+     * @param message what they read; may hold placeholders
+     */
+    record Notify(Whom whom, String address, String message) implements Automatic {}
+
+    /** The ticket becomes a part of another one, where its conversation goes on. */
+    record Join(long into) implements Act {}
+
+    /** A ticket that was joined is one of its own again. */
+    record Part(long from) implements Act {}
+
+    /** The ticket was no request; with it, its sender's mail may be set aside from now on. */
+    record NoRequest(boolean sendersAside) implements Act {}
+
+    /** The ticket is laid into the bin. */
+    record Delete() implements Act {}
+
+    /** The ticket is taken out of the bin. */
+    record Restore() implements Act {}
+
+    /** Who is told. */
+    enum Whom {
+        OWNER("the owner"),
+        TEAM("everybody of the team"),
+        LEAD("the leads"),
+        ADDRESS("an address");
+
+        private final String words;
+
+        Whom(String words) {
+            this.words = words;
+        }
+
+        public String words() {
+            return words;
+        }
+    }
+}

@@ -1,0 +1,39 @@
+package rafter.core.ticket;
+
+import java.time.Duration;
+import java.util.Optional;
+
+/** What must be known of the workspace to decide whether something can be done to a ticket. */
+public interface House {
+
+    /** Whether a person works here. */
+    boolean works(long person);
+
+    /** What a person is called. */
+    String person(long person);
+
+    /** What a team is called, if there is one. */
+    Optional<String> team(long team);
+
+    /** The state of this key, if there is one. */
+    Optional<TicketState> state(String key);
+
+    /**
+     * What is kept when something is typed into an own field of tickets.
+     *
+     * @param before what stands there
+     * @return blank to have no value; nothing when the field cannot hold it
+     */
+    Optional<String> kept(String field, String typed, String before);
+
+    /** What an own field is called. */
+    String field(String key);
+
+    /** An own field and what can stand in it, in words, such as “Metres”, which holds a number. */
+    String holds(String key);
+
+    /** The furthest time ahead that can be set for a ticket. */
+    default Duration furthest() {
+        return Duration.ofDays(2 * 365);
+    }
+}

@@ -1,0 +1,271 @@
+package rafter.core.ticket;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Random;
+import java.util.Set;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.FieldSource;
+import rafter.core.Seeds;
+import rafter.core.target.Step;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.json.JsonMapper;
+
+class ActTest {
+
+    private static final long NUMBER = 4471;
+    private static final Instant NOW = Instant.parse("2027-05-01T09:00:00Z");
+    private static final Doer IMANI = new Doer(new Actor.Person(1), false, false);
+    private static final Doer ODILE = new Doer(new Actor.Person(2), true, true);
+
+    /** A workspace in which persons 1 to 3 work, teams 1 and 2 are, and one field takes numbers. */
+    private static final House HOUSE = new House() {
+        @Override
+        public boolean works(long person) {
+            return person <= 3;
+        }
+
+        @Override
+        public String person(long person) {
+            return "Person " + person;
+        }
+
+        @Override
+        public Optional<String> team(long team) {
+            return Optional.of("Team " + team).filter(name -> team <= 2);
+        }
+
+        @Override
+        public Optional<TicketState> state(String key) {
+            return TicketState.of(key);
+        }
+
+        @Override
+        public Optional<String> kept(String field, String typed, String before) {
+            return Optional.of(typed.strip()).filter(value -> value.matches("\\d*"));
+        }
+
+        @Override
+        public String field(String key) {
+            return "metres";
+        }
+
+        @Override
+        public String holds(String key) {
+            return "metres, which hold a number";
+        }
+    };
+
+    static final List<Act> ALL = List.of(
+            new Act.HandToPerson(OptionalLong.of(1)), new Act.HandToPerson(OptionalLong.empty()), new Act.HandOver(2),
+            new Act.HandBack(2, OptionalLong.of(1), OptionalLong.empty()), new Act.MoveTo("with-partner"), new Act.SetPriority(Priority.P1),
+            new Act.RaisePriority(), new Act.SetTopic("billing"), new Act.SetTags(Set.of("lost")), new Act.Tag("Storm "), new Act.Untag("lost"),
+            new Act.Fill("own-1-number", " 14 "), new Act.AgreeTime(Optional.of(NOW.plusSeconds(9000)), "asked for it"),
+            new Act.AgreeTime(Optional.empty(), ""), new Act.BringBack(Optional.of(NOW.plusSeconds(9000))), new Act.BringBack(Optional.empty()),
+            new Act.Note("Look"), new Act.TakeNoteBack(7), new Act.Answer("Hello {first name}", Turn.PARTNER),
+            new Act.Notify(Act.Whom.LEAD, "", "{ticket} is late"), new Act.Join(4472), new Act.Part(7), new Act.NoRequest(true), new Act.Delete(),
+            new Act.Restore());
+
+    private static Ticket opened(TicketEvent... more) {
+        var events = new ArrayList<TicketEvent>();
+        events.add(new TicketEvent.Opened(
+                NOW.minusSeconds(60), new Actor.Contact(7), TicketEvent.Origin.CUSTOMER, Way.by("email"), "Slot", 7, Priority.P3, OptionalLong.of(1)));
+        events.addAll(List.of(more));
+        return Ticket.replay(events);
+    }
+
+    private static TicketEvent owned(long by, long owner) {
+        return new TicketEvent.OwnerChanged(NOW, new Actor.Person(by), OptionalLong.of(owner));
+    }
+
+    private static Decision decide(Ticket ticket, Act act, Doer doer) {
+        return Conduct.decide(NUMBER, ticket, act, doer, HOUSE, NOW, Optional.empty());
+    }
+
+    private static Ticket after(Ticket ticket, Decision decision) {
+        Ticket next = ticket;
+        for (TicketEvent event : ((Decision.Done) decision).events()) {
+            next = next.after(event);
+        }
+        return next;
+    }
+
+    private static void refuses(Decision decision, Decision.Why why, String words) {
+        assertThat(decision).isInstanceOfSatisfying(Decision.Refused.class, refused -> {
+            assertThat(refused.why()).isEqualTo(why);
+            assertThat(refused.words()).contains(words, "Nothing was changed");
+        });
+    }
+
+    @Test
+    void every_act_there_is_is_tried_here() {
+        Stream<Class<?>> all = Stream.of(Act.class, Act.Automatic.class).flatMap(of -> Stream.of(of.getPermittedSubclasses())).filter(Class::isRecord);
+        assertThat(ALL.stream().map(Object::getClass).distinct()).containsExactlyInAnyOrderElementsOf(all.toList());
+    }
+
+    @ParameterizedTest
+    @FieldSource("ALL")
+    void an_act_is_read_back_from_json_as_it_was_written(Act act) {
+        assertThat(ActJson.read(ActJson.write(act))).isEqualTo(act);
+        var undo = new Decision.Undo(act, Optional.of("P3"));
+        assertThat(ActJson.readUndo(ActJson.write(undo))).isEqualTo(undo);
+    }
+
+    @Test
+    void done_twice_nothing_happens_the_second_time_and_taking_it_back_brings_back_what_was() {
+        for (int seed = 0; seed < Seeds.rounds(400); seed++) {
+            var random = new Random(seed);
+            Ticket ticket = Ticket.replay(RandomHistory.of(seed));
+            Act act = ALL.get(random.nextInt(ALL.size()));
+            if (!(decide(ticket, act, ODILE) instanceof Decision.Done done) || done.events().isEmpty()) {
+                continue;
+            }
+            Ticket changed = after(ticket, done);
+            if (Conduct.standing(ticket, act).isPresent()) {
+                assertThat(decide(changed, act, ODILE)).as("%s on seed %s", act, seed).isEqualTo(new Decision.Done(List.of(), Optional.empty()));
+            }
+            done.undo().ifPresent(undo -> {
+                Decision back = Conduct.decide(NUMBER, changed, undo.act(), ODILE, HOUSE, NOW, undo.seen());
+                if (back instanceof Decision.Refused refused) {
+                    assertThat(refused.words()).as("a time that has passed meanwhile cannot be set again").contains("has passed");
+                    return;
+                }
+                Ticket restored = after(changed, back);
+                assertThat(Conduct.standing(restored, act)).as("%s on the way back", act).isEqualTo(Conduct.standing(ticket, act));
+                assertThat(restored.owner()).isEqualTo(ticket.owner());
+                assertThat(restored.team()).isEqualTo(ticket.team());
+                assertThat(restored.tags()).isEqualTo(ticket.tags());
+                assertThat(restored.state()).isEqualTo(ticket.state());
+                assertThat(restored.discarded()).isEqualTo(ticket.discarded());
+                assertThat(restored.joined()).isEqualTo(ticket.joined());
+            });
+        }
+    }
+
+    @Test
+    void what_a_colleague_owns_is_handed_on_by_leads_and_by_who_handed_it_to_them_and_by_nobody_else() {
+        var toSefa = new Act.HandToPerson(OptionalLong.of(3));
+        refuses(decide(opened(owned(2, 2)), toSefa, IMANI), Decision.Why.NO_RIGHT, "colleague");
+        assertThat(decide(opened(owned(1, 2)), toSefa, IMANI)).isInstanceOf(Decision.Done.class);
+        assertThat(decide(opened(owned(2, 2)), toSefa, ODILE)).isInstanceOf(Decision.Done.class);
+        assertThat(decide(opened(owned(2, 2)), new Act.HandToPerson(OptionalLong.of(1)), IMANI)).as("anybody may make it theirs").isInstanceOf(Decision.Done.class);
+        assertThat(decide(opened(owned(2, 1)), toSefa, IMANI)).as("one's own").isInstanceOf(Decision.Done.class);
+        refuses(decide(opened(owned(2, 2)), new Act.HandOver(2), IMANI), Decision.Why.NO_RIGHT, "colleague");
+        refuses(decide(opened(), new Act.HandToPerson(OptionalLong.of(9)), ODILE), Decision.Why.INVALID, "does not work here");
+        refuses(decide(opened(), new Act.HandOver(9), ODILE), Decision.Why.INVALID, "no such team");
+    }
+
+    @Test
+    void to_a_team_it_goes_without_its_owner_and_comes_back_with_them_unless_it_was_handed_on() {
+        Ticket ticket = opened(owned(2, 2));
+        Decision.Done done = (Decision.Done) decide(ticket, new Act.HandOver(2), ODILE);
+        Ticket handed = after(ticket, done);
+        assertThat(handed.owner()).isEmpty();
+        assertThat(handed.team()).hasValue(2);
+        Act back = done.undo().orElseThrow().act();
+        Ticket returned = after(handed, decide(handed, back, ODILE));
+        assertThat(returned.owner()).hasValue(2);
+        assertThat(returned.team()).hasValue(1);
+        refuses(decide(handed.after(owned(3, 3)), back, ODILE), Decision.Why.STALE, "handed on meanwhile");
+    }
+
+    @Test
+    void what_somebody_changed_meanwhile_is_not_written_over() {
+        Ticket ticket = opened(new TicketEvent.PriorityChanged(NOW, new Actor.Person(2), Priority.P1));
+        refuses(Conduct.decide(NUMBER, ticket, new Act.SetPriority(Priority.P4), IMANI, HOUSE, NOW, Optional.of("P3")), Decision.Why.STALE, "is P1 now");
+        refuses(
+                Conduct.decide(NUMBER, opened(owned(2, 2)), new Act.HandToPerson(OptionalLong.of(1)), IMANI, HOUSE, NOW, Optional.of("")),
+                Decision.Why.STALE, "Person 2 owns");
+        assertThat(Conduct.decide(NUMBER, ticket, new Act.SetPriority(Priority.P4), IMANI, HOUSE, NOW, Optional.of("P1"))).isInstanceOf(Decision.Done.class);
+    }
+
+    @Test
+    void in_the_bin_or_joined_nothing_is_done_but_bringing_it_out() {
+        Ticket binned = opened(new TicketEvent.Discarded(NOW, new Actor.Person(1), Conduct.NO_REQUEST));
+        Ticket joined = opened(new TicketEvent.Joined(NOW, new Actor.Person(1), 7));
+        for (Act act : ALL) {
+            boolean brings = act instanceof Act.Restore || act instanceof Act.Part || act instanceof Act.TakeNoteBack || act instanceof Act.Notify;
+            boolean bins = act instanceof Act.Delete || act instanceof Act.NoRequest;
+            if (!brings) {
+                refuses(decide(joined, act, ODILE), Decision.Why.INVALID, "goes on in ticket 7");
+            }
+            if (!brings && !bins) {
+                refuses(decide(binned, act, ODILE), Decision.Why.INVALID, "is in the bin");
+            }
+        }
+        assertThat(after(binned, decide(binned, new Act.Restore(), IMANI)).discarded()).isFalse();
+        assertThat(after(joined, decide(joined, new Act.Part(7), IMANI)).joinedInto()).isEmpty();
+        refuses(decide(joined, new Act.Part(8), IMANI), Decision.Why.STALE, "no part of ticket 8");
+    }
+
+    @Test
+    void only_some_may_delete_and_bring_back_what_was_deleted() {
+        refuses(decide(opened(), new Act.Delete(), IMANI), Decision.Why.NO_RIGHT, "administrators delete");
+        assertThat(decide(opened(), new Act.NoRequest(false), IMANI)).isInstanceOf(Decision.Done.class);
+        Ticket deleted = after(opened(), decide(opened(), new Act.Delete(), ODILE));
+        refuses(decide(deleted, new Act.Restore(), IMANI), Decision.Why.NO_RIGHT, "deleted");
+        assertThat(decide(deleted, new Act.Restore(), ODILE)).isInstanceOf(Decision.Done.class);
+    }
+
+    @Test
+    void times_lie_ahead_and_belong_to_tickets_that_are_worked_on() {
+        refuses(decide(opened(), new Act.BringBack(Optional.of(NOW)), IMANI), Decision.Why.INVALID, "has passed");
+        refuses(decide(opened(), new Act.AgreeTime(Optional.of(NOW.plus(Duration.ofDays(731))), ""), IMANI), Decision.Why.INVALID, "two years");
+        refuses(decide(opened(), new Act.AgreeTime(Optional.of(NOW.plusSeconds(60)), "x".repeat(201)), IMANI), Decision.Why.INVALID, "200 letters");
+        Ticket resolved = opened(new TicketEvent.StateChanged(NOW, new Actor.Person(1), TicketState.RESOLVED));
+        refuses(decide(resolved, new Act.BringBack(Optional.of(NOW.plusSeconds(60))), IMANI), Decision.Why.INVALID, "is resolved");
+    }
+
+    @Test
+    void what_is_typed_must_fit() {
+        refuses(decide(opened(), new Act.SetTopic("x".repeat(61)), IMANI), Decision.Why.INVALID, "sixty letters");
+        refuses(decide(opened(), new Act.Tag("a,b"), IMANI), Decision.Why.INVALID, "one tag");
+        refuses(decide(opened(), new Act.Tag("x".repeat(41)), IMANI), Decision.Why.INVALID, "forty letters");
+        refuses(decide(opened(), new Act.Fill("own-1-number", "many"), IMANI), Decision.Why.INVALID, "metres");
+        refuses(decide(opened(), new Act.MoveTo("nowhere"), IMANI), Decision.Why.INVALID, "no such state");
+        refuses(decide(opened(), new Act.Note("  "), IMANI), Decision.Why.INVALID, "no words in the note");
+        refuses(decide(opened(), new Act.Join(NUMBER), IMANI), Decision.Why.INVALID, "joined into");
+        assertThat(after(opened(), decide(opened(), new Act.Tag(" STORM "), IMANI)).tags()).containsExactly("storm");
+        assertThat(after(opened(), decide(opened(), new Act.Fill("own-1-number", " 14 "), IMANI)).own()).containsEntry("own-1-number", "14");
+    }
+
+    @Test
+    void what_can_be_done_to_no_ticket_is_known_before_any_is_tried() {
+        assertThat(Conduct.hindrance(new Act.MoveTo("nowhere"), IMANI, HOUSE, NOW)).isPresent();
+        assertThat(Conduct.hindrance(new Act.Delete(), IMANI, HOUSE, NOW)).isPresent();
+        assertThat(Conduct.hindrance(new Act.Delete(), ODILE, HOUSE, NOW)).isEmpty();
+        assertThat(Conduct.hindrance(new Act.Answer(" ", Turn.CUSTOMER), IMANI, HOUSE, NOW)).isPresent();
+        assertThat(Conduct.hindrance(new Act.HandToPerson(OptionalLong.of(2)), IMANI, HOUSE, NOW)).isEmpty();
+    }
+
+    @ParameterizedTest
+    @FieldSource("ALL")
+    void every_act_has_its_words(Act act) {
+        assertThat(ActWords.of(act, HOUSE, Instant::toString)).isNotBlank().matches("[A-Z].*[^.]");
+    }
+
+    @Test
+    void the_priority_rises_to_the_highest_and_no_further() {
+        Ticket ticket = opened();
+        for (Priority next : List.of(Priority.P2, Priority.P1, Priority.P1)) {
+            ticket = after(ticket, decide(ticket, new Act.RaisePriority(), Doer.rafter()));
+            assertThat(ticket.priority()).isEqualTo(next);
+        }
+    }
+
+    @Test
+    void a_step_is_not_read_that_does_what_a_person_must_answer_for() {
+        String step = "{\"id\":\"s\",\"objective\":\"RESOLUTION\",\"when\":{\"when\":\"used\",\"percent\":50},\"acts\":[{\"act\":\"%s\"}]}";
+        assertThat(JsonMapper.shared().readValue(step.formatted("raise-priority"), Step.class).acts()).containsExactly(new Act.RaisePriority());
+        assertThatThrownBy(() -> JsonMapper.shared().readValue(step.formatted("delete"), Step.class)).isInstanceOf(JacksonException.class);
+    }
+}
