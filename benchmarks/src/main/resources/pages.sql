@@ -8,22 +8,22 @@ insert into person (name, address, password_hash, role) select 'Agent ' || n, 'a
 insert into company (name, plan) select 'Company ' || n, case n % 3 when 0 then 'Anchor' when 1 then 'Harbour' else '' end from generate_series(1, 500) n;
 insert into contact (name, name_words, company_id, created_at) select 'Customer ' || n, ' customer ' || n || ' ', case when n % 2 = 0 then 1 + n % 500 end, now() from generate_series(1, 20000) n;
 insert into contact_address (address, contact_id, folded) select 'customer' || id || '@post.example', id, 'customer' || id || '@post.example' from contact;
-insert into ticket (number, subject, channel, mailbox_id, contact_id, company_id, state, turn, open, priority, owner_id, team_id, topic, tags, opened_at, changed_at, resolved_at, messages, last_seq, last_public_seq, next_due, next_objective, subject_words, turn_since, last_customer_at)
+insert into ticket (number, subject, channel, mailbox_id, contact_id, company_id, state, turn, open, priority, owner_id, team_id, topic, tags, opened_at, changed_at, resolved_at, messages, last_seq, last_public_seq, next_due, next_objective, subject_words, turn_since, last_customer_at, form)
 select n + 100000, 'Request about sailing ' || n, 'email', 1, 1 + n % 20000, case when n % 2 = 0 then 1 + n % 500 end,
        case when n % {open} > 0 then 'closed' when n % ({open} * 3) = 0 then 'with-customer' else 'in-hand' end,
        case when n % {open} > 0 then 'NOBODY' when n % ({open} * 3) = 0 then 'CUSTOMER' else 'OURS' end, n % {open} = 0, 'P' || 1 + n % 4,
        case when n % ({open} * 5) = 0 then null else 1 + n % 40 end, 1 + n % 4, 'timetable', '{booking}', now() - n * interval '10 minutes', now() - n * interval '9 minutes',
        case when n % {open} > 0 then now() - n * interval '9 minutes' end, 4, 6, 5,
        case when n % {open} = 0 and n % ({open} * 3) > 0 then now() + (n % 4000 - 400) * interval '3 minutes' end, case when n % {open} = 0 and n % ({open} * 3) > 0 then 'NEXT_REPLY' end,
-       ' request about sailing ' || n || ' ', now() - n * interval '9 minutes', now() - n * interval '9 minutes'
+       ' request about sailing ' || n || ' ', now() - n * interval '9 minutes', now() - n * interval '9 minutes', 1
 from generate_series(1, {tickets}) n;
-insert into ticket_event (ticket, seq, at, kind, actor, body)
-select number, 1, opened_at, 'opened', 'contact:' || contact_id, jsonb_build_object('origin', 'CUSTOMER', 'channel', 'email', 'subject', subject, 'contact', contact_id, 'priority', priority) from ticket where open or number <= 220000
-union all select number, 2, opened_at, 'customer-wrote', 'contact:' || contact_id, jsonb_build_object('message', number * 10) from ticket where open or number <= 220000
-union all select number, 3, opened_at + interval '1 hour', 'we-wrote', 'person:1', jsonb_build_object('message', number * 10 + 1) from ticket where open or number <= 220000
-union all select number, 4, opened_at + interval '1 hour', 'state', 'person:1', '{"state": "with-customer", "name": "With customer", "turn": "CUSTOMER", "ending": false}' from ticket where open or number <= 220000
-union all select number, 5, opened_at + interval '3 hours', 'customer-wrote', 'contact:' || contact_id, jsonb_build_object('message', number * 10 + 2) from ticket where open or number <= 220000
-union all select number, 6, opened_at + interval '3 hours', 'state', 'system', case state when 'closed' then '{"state": "closed", "name": "Closed", "turn": "NOBODY", "ending": true}'
+insert into ticket_event (ticket, seq, at, kind, version, actor, body)
+select number, 1, opened_at, 'opened', 1, 'contact:' || contact_id, jsonb_build_object('origin', 'CUSTOMER', 'channel', 'email', 'address', 1, 'subject', subject, 'contact', contact_id, 'priority', priority) from ticket where open or number <= 220000
+union all select number, 2, opened_at, 'customer-wrote', 1, 'contact:' || contact_id, jsonb_build_object('message', number * 10) from ticket where open or number <= 220000
+union all select number, 3, opened_at + interval '1 hour', 'we-wrote', 1, 'person:1', jsonb_build_object('message', number * 10 + 1) from ticket where open or number <= 220000
+union all select number, 4, opened_at + interval '1 hour', 'state', 1, 'person:1', '{"state": "with-customer", "name": "With customer", "turn": "CUSTOMER", "ending": false}' from ticket where open or number <= 220000
+union all select number, 5, opened_at + interval '3 hours', 'customer-wrote', 1, 'contact:' || contact_id, jsonb_build_object('message', number * 10 + 2) from ticket where open or number <= 220000
+union all select number, 6, opened_at + interval '3 hours', 'state', 1, 'system', case state when 'closed' then '{"state": "closed", "name": "Closed", "turn": "NOBODY", "ending": true}'
     when 'with-customer' then '{"state": "with-customer", "name": "With customer", "turn": "CUSTOMER", "ending": false}' else '{"state": "in-hand", "name": "In hand", "turn": "OURS", "ending": false}' end::jsonb from ticket where open or number <= 220000;
 insert into message (id, ticket, seq, kind, at, author, contact_id, from_address, html, text, words) overriding system value
 select t.number * 10 + m, t.number, 2 + m, case m when 1 then 'PUBLIC' else 'CUSTOMER' end, t.opened_at + m * interval '1 hour', 'Somebody', t.contact_id, 'customer' || t.contact_id || '@post.example',

@@ -28,6 +28,7 @@ import rafter.core.target.Goal;
 import rafter.core.target.Objective;
 import rafter.core.target.Policy;
 import rafter.core.target.Step;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 
 /** Rafter is killed hard in the middle of firing steps, again and again, and then goes on with two nodes: each step fires once. */
@@ -41,12 +42,12 @@ class StepsCrashTest {
             update target_edition set finished_at = now();
             update target_edition set from_at = now() - interval '1 day' where id = 2;
             insert into contact (name, created_at) select 'Customer ' || n, now() from generate_series(1, 50) n;
-            insert into ticket (number, subject, channel, contact_id, state, turn, open, priority, opened_at, changed_at, turn_since, messages, last_seq, last_public_seq)
-            select 100000 + n, 'Request ' || n, 'email', 1 + n %% 50, 'new', 'OURS', true, 'P3', at, at, at, 1, 2, 2
+            insert into ticket (number, subject, channel, contact_id, state, turn, open, priority, opened_at, changed_at, turn_since, messages, last_seq, last_public_seq, form)
+            select 100000 + n, 'Request ' || n, 'email', 1 + n %% 50, 'new', 'OURS', true, 'P3', at, at, at, 1, 2, 2, 1
             from generate_series(1, %d) n, lateral (select now() - interval '2 hours' - n * interval '1 millisecond' as at) t;
-            insert into ticket_event (ticket, seq, at, kind, actor, body)
-            select number, 1, opened_at, 'opened', 'contact:' || contact_id, jsonb_build_object('origin', 'CUSTOMER', 'channel', 'email', 'subject', subject, 'contact', contact_id, 'priority', priority) from ticket
-            union all select number, 2, opened_at, 'customer-wrote', 'contact:' || contact_id, jsonb_build_object('message', number) from ticket;
+            insert into ticket_event (ticket, seq, at, kind, version, actor, body)
+            select number, 1, opened_at, 'opened', 1, 'contact:' || contact_id, jsonb_build_object('origin', 'CUSTOMER', 'channel', 'email', 'subject', subject, 'contact', contact_id, 'priority', priority) from ticket
+            union all select number, 2, opened_at, 'customer-wrote', 1, 'contact:' || contact_id, jsonb_build_object('message', number) from ticket;
             insert into step_timer (ticket, objective, run_started, step, due_at) select number, 'FIRST_REPLY', opened_at, 'half', opened_at + interval '2 hours' from ticket;
             """;
 
@@ -104,7 +105,7 @@ class StepsCrashTest {
         var within = new EnumMap<Priority, Duration>(Priority.class);
         Arrays.stream(Priority.values()).forEach(priority -> within.put(priority, Duration.ofHours(4)));
         var step = new Step("half", Objective.FIRST_REPLY, new Step.When.Used(50), List.of(
-                new Step.Act.Notify(Step.Whom.LEAD, "", "Half of {number} is used"), new Step.Act.Note("Half of the time is used")));
+                new Act.Notify(Act.Whom.LEAD, "", "Half of {number} is used"), new Act.Note("Half of the time is used")));
         return new Policy(
                 "all", "Everybody", "", true, Criteria.everything(), Optional.empty(), Map.of(Objective.FIRST_REPLY, Goal.usual(Objective.FIRST_REPLY, within)),
                 List.of(step));

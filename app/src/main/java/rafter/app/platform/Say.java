@@ -83,7 +83,7 @@ public final class Say {
         return (first + last).toUpperCase(Locale.ROOT);
     }
 
-    /** The same with a capital letter first. */
+    /** Words with a capital letter first. */
     public static String capital(String words) {
         return words.isEmpty() ? words : words.substring(0, 1).toUpperCase(Locale.ROOT) + words.substring(1);
     }

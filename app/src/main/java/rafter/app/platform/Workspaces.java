@@ -13,7 +13,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class Workspaces {
 
     private final DSLContext sql;
-    private final Brief<Workspace> current = new Brief<>(Duration.ofSeconds(1), this::read);
+    private final BrieflyCached<Workspace> current = new BrieflyCached<>(Duration.ofSeconds(1), this::read);
     private final Guard guard;
 
     Workspaces(DSLContext sql, Guard guard) {

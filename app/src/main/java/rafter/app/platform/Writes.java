@@ -43,7 +43,7 @@ public class Writes {
         FILES,
         TICKETS,
         MESSAGES,
-        THE_REST
+        DEPENDENTS
     }
 
     /** A statement that is the same for all its rows but for the values of its parameters, bound in their order. Compared by identity. */
@@ -82,7 +82,7 @@ public class Writes {
         return form(stage, sql -> rowOf(sql, table, columns));
     }
 
-    /** The same, but a row that is there already stays as it is. */
+    /** Adds a row; one that is there already stays as it is. */
     public static Form insertIfNew(Stage stage, Table<?> table, Field<?>... columns) {
         return form(stage, sql -> rowOf(sql, table, columns).onConflictDoNothing());
     }
@@ -136,7 +136,7 @@ public class Writes {
     }
 
     /** Says what the writes that wait are about: the number of a ticket, say. */
-    public void concern(Object what) {
+    public void pendingFor(Object what) {
         Waiting waiting = (Waiting) TransactionSynchronizationManager.getResource(this);
         if (waiting != null) {
             waiting.concerned.add(what);

@@ -25,9 +25,9 @@ class WritesTest {
     private static final Writes.Form FIRM = Writes.form(Writes.Stage.TICKETS, sql -> sql.query(
             "insert into company (id, name, plan) overriding system value values ({0}, {1}, {2})", DSL.val(null, COMPANY.ID), DSL.val(null, COMPANY.NAME),
             DSL.val(null, COMPANY.PLAN)));
-    private static final Writes.Form DOMAIN = Writes.insertIfNew(Writes.Stage.THE_REST, COMPANY_DOMAIN, COMPANY_DOMAIN.DOMAIN, COMPANY_DOMAIN.COMPANY_ID);
+    private static final Writes.Form DOMAIN = Writes.insertIfNew(Writes.Stage.DEPENDENTS, COMPANY_DOMAIN, COMPANY_DOMAIN.DOMAIN, COMPANY_DOMAIN.COMPANY_ID);
     private static final Writes.Form FORGET = Writes.form(
-            Writes.Stage.THE_REST, sql -> sql.deleteFrom(COMPANY_DOMAIN).where(COMPANY_DOMAIN.DOMAIN.eq(DSL.val(null, COMPANY_DOMAIN.DOMAIN))));
+            Writes.Stage.DEPENDENTS, sql -> sql.deleteFrom(COMPANY_DOMAIN).where(COMPANY_DOMAIN.DOMAIN.eq(DSL.val(null, COMPANY_DOMAIN.DOMAIN))));
 
     private final Writes writes = bean(Writes.class);
 
@@ -82,7 +82,7 @@ class WritesTest {
         long brightwater = sql().select(DSL.min(COMPANY.ID)).from(COMPANY).fetchSingle().value1();
         undone(() -> writes.gather(() -> {
             write(DOMAIN, "settled.example", brightwater);
-            writes.concern(4711L);
+            writes.pendingFor(4711L);
             writes.settle(List.of(4712L));
             assertThat(there("settled.example")).isFalse();
             writes.settle(List.of(4712L, 4711L));

@@ -30,7 +30,7 @@ public final class Facts {
         return new Facts(new EnumMap<>(KnownField.class), Map.of());
     }
 
-    /** The same with other values of a field; blank ones are left out. */
+    /** These facts with other values of a field; blank ones are left out. */
     public Facts with(Field field, List<String> plain) {
         List<String> kept = plain.stream().filter(value -> !value.isBlank()).toList();
         boolean read = field.type() == FieldType.WORDS || field.type() == FieldType.TEXT;
@@ -59,7 +59,7 @@ public final class Facts {
         };
     }
 
-    /** The same with another value of a field. */
+    /** These facts with another value of a field. */
     public Facts with(Field field, String value) {
         return with(field, List.of(value));
     }

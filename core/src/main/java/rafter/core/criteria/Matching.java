@@ -39,7 +39,7 @@ public final class Matching {
         };
     }
 
-    /** The same, with every part's own answer; no part is skipped. */
+    /** Whether facts match, with every part's own answer; no part is skipped. */
     public static Verdict explain(Criteria criteria, Facts facts) {
         return switch (criteria) {
             case Criteria.All(List<Criteria> parts) -> group(criteria, explain(parts, facts), true);

@@ -111,7 +111,7 @@ public record OwnField(long id, Bearer bearer, Kind kind) implements Field {
      * @param typed as somebody typed it
      * @return blank for a blank one; nothing when it cannot be one of this kind
      */
-    public Optional<String> kept(String typed) {
+    public Optional<String> normalised(String typed) {
         String text = typed.strip();
         if (text.isEmpty()) {
             return Optional.of("");

@@ -20,7 +20,7 @@ public record CalendarPlan(
         holidaySets = List.copyOf(holidaySets);
     }
 
-    /** The same with other entries. */
+    /** This calendar with other entries. */
     public CalendarPlan with(List<Entry> others) {
         return new CalendarPlan(id, name, zone, aroundTheClock, others, holidaySets);
     }

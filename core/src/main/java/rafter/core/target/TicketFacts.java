@@ -71,7 +71,7 @@ public final class TicketFacts {
         return event instanceof TicketEvent.CustomerChanged changed ? known(customer, changed.after()) : customer;
     }
 
-    /** The same with one field as a ticket has it now. */
+    /** Facts in which one field is as a ticket has it now. */
     static Facts with(Facts facts, KnownField field, Ticket ticket) {
         return facts.with(field, values(field, ticket));
     }
@@ -109,7 +109,7 @@ public final class TicketFacts {
         }
     }
 
-    /** The same with everything that lists ask besides: who owns it, since when things are as they are, and what falls due. */
+    /** What lists can ask: the facts, and besides who owns it, since when things are as they are, and what falls due. */
     public static Facts withTimes(Facts facts, Ticket ticket, List<TargetClock> clocks) {
         Facts known = facts.with(KnownField.OWNER, text(ticket.owner()))
                 .with(KnownField.AGE, ticket.openedAt().toString())

@@ -98,7 +98,7 @@ public record MailAddress(String local, String domain) {
         return toString().chars().allMatch(c -> c > 0x20 && c < 0x7f) && !domain.startsWith(".") && !domain.endsWith(".") && !domain.contains("..");
     }
 
-    /** The same without what follows a plus in its local part. */
+    /** This address without what follows a plus in its local part. */
     public MailAddress plain() {
         int plus = local.indexOf('+');
         return plus > 0 && !local.startsWith("\"") ? new MailAddress(local.substring(0, plus), domain) : this;

@@ -46,7 +46,7 @@ public final class Words {
         }
         List<Words> each = texts.stream().map(Words::of).toList();
         return new Words(
-                each.stream().map(Words::folded).collect(Collectors.joining(" ")), each.stream().map(Words::kept).collect(Collectors.joining("|")));
+                each.stream().map(Words::folded).collect(Collectors.joining(" ")), each.stream().map(Words::stored).collect(Collectors.joining("|")));
     }
 
     private static String spaced(String folded) {
@@ -62,7 +62,7 @@ public final class Words {
      * The words as a store keeps them: folded, with one blank before and after each. A phrase is in a text when the kept form of the
      * phrase is in the kept form of the text.
      */
-    public String kept() {
+    public String stored() {
         return spaced;
     }
 

@@ -200,7 +200,7 @@ final class Deciding {
 
     private Decision fill(Act.Fill fill) {
         String before = ticket.own().getOrDefault(fill.field(), "");
-        Optional<String> kept = house.kept(fill.field(), fill.value(), before);
+        Optional<String> kept = house.normalised(fill.field(), fill.value(), before);
         if (kept.isEmpty()) {
             return invalid("“" + fill.value() + "” cannot stand in " + house.holds(fill.field()) + ".");
         }

@@ -24,7 +24,7 @@ public interface House {
      * @param before what stands there
      * @return blank to have no value; nothing when the field cannot hold it
      */
-    Optional<String> kept(String field, String typed, String before);
+    Optional<String> normalised(String field, String typed, String before);
 
     /** What an own field is called. */
     String field(String key);

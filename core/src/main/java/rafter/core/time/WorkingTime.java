@@ -209,7 +209,7 @@ public final class WorkingTime {
         return openUntil(at, lastStartNotAfter(at));
     }
 
-    /** The same when the last opening that began by then is known. */
+    /** Working time up to an instant, when the last opening that began by then is known. */
     private long openUntil(long at, int i) {
         return i < 0 ? 0 : openBefore[i] + Math.min(at, ends[i]) - starts[i];
     }
@@ -296,7 +296,7 @@ public final class WorkingTime {
                 .toList();
     }
 
-    /** The same hours as though nothing ever closed them. */
+    /** These hours as though nothing ever closed them. */
     WorkingTime withoutClosings() {
         return of(new WorkCalendar(
                 calendar.name(), calendar.zone(), calendar.aroundTheClock(), calendar.entries().stream().filter(WorkingTime::opens).toList(), List.of()));

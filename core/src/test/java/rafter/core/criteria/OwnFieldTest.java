@@ -51,25 +51,25 @@ class OwnFieldTest {
     @ParameterizedTest
     @CsvSource({"12,12", "' 12.50 ',12.5", "0.000,0", "-3,-3", "+4,4", "100,100", "1200.10,1200.1"})
     void equal_numbers_are_written_alike(String typed, String kept) {
-        assertThat(METRES.kept(typed)).hasValue(kept);
+        assertThat(METRES.normalised(typed)).hasValue(kept);
     }
 
     @ParameterizedTest
     @CsvSource({"twelve", "1e5", "'1,5'", "--3", "1.2.3", "1234567890123456", "0x10"})
     void what_is_no_number_is_not_kept(String typed) {
-        assertThat(METRES.kept(typed)).isEmpty();
+        assertThat(METRES.normalised(typed)).isEmpty();
     }
 
     @ParameterizedTest
     @CsvSource({"2027-03-01,true", "2028-02-29,true", "2027-02-29,false", "1.3.2027,false", "2027-3-1,false", "+12027-03-01,false"})
     void dates_are_days_that_there_are(String typed, boolean kept) {
-        assertThat(SAILING.kept(typed).isPresent()).isEqualTo(kept);
+        assertThat(SAILING.normalised(typed).isPresent()).isEqualTo(kept);
     }
 
     @Test
     void a_blank_takes_the_value_away_in_every_kind() {
         for (OwnField.Kind kind : OwnField.Kind.values()) {
-            assertThat(new OwnField(1, kind).kept("  ")).hasValue("");
+            assertThat(new OwnField(1, kind).normalised("  ")).hasValue("");
         }
     }
 

@@ -47,14 +47,14 @@ class WordsTest {
         List<String> all = Words.list(text);
         assertThat(words.has("")).isFalse();
         if (all.isEmpty()) {
-            assertThat(words.kept()).isBlank();
+            assertThat(words.stored()).isBlank();
             return;
         }
         int from = random.nextInt(all.size());
         String phrase = String.join(" ", all.subList(from, from + 1 + random.nextInt(all.size() - from)));
         assertThat(words.has(phrase)).isTrue();
         assertThat(words.hasForm(phrase)).isTrue();
-        assertThat(words.kept()).contains(Words.of(phrase).kept());
+        assertThat(words.stored()).contains(Words.of(phrase).stored());
         assertThat(words.beginsWith(all.getFirst())).isTrue();
     }
 
@@ -91,7 +91,7 @@ class WordsTest {
     @Test
     void a_run_that_is_no_word_but_data_is_cut_and_still_found_by_itself() {
         String data = "x".repeat(5000);
-        assertThat(Words.of(data).kept().length()).isLessThan(250);
+        assertThat(Words.of(data).stored().length()).isLessThan(250);
         assertThat(Words.of("see " + data + " here").has(data)).isTrue();
         assertThat(Words.list(data)).singleElement().asString().hasSize(200);
     }

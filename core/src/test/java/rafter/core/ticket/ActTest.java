@@ -50,7 +50,7 @@ class ActTest {
         }
 
         @Override
-        public Optional<String> kept(String field, String typed, String before) {
+        public Optional<String> normalised(String field, String typed, String before) {
             return Optional.of(typed.strip()).filter(value -> value.matches("\\d*"));
         }
 

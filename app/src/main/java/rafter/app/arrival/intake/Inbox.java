@@ -58,7 +58,7 @@ public class Inbox {
         record Aside(String reason, String detail) implements Outcome {}
     }
 
-    private static final Writes.Form FINISH = Writes.form(Writes.Stage.THE_REST, sql -> sql.update(INBOUND)
+    private static final Writes.Form FINISH = Writes.form(Writes.Stage.DEPENDENTS, sql -> sql.update(INBOUND)
             .set(INBOUND.PROCESSED_AT, (Instant) null)
             .set(INBOUND.SENDER, (String) null)
             .set(INBOUND.SUBJECT, (String) null)

@@ -33,7 +33,7 @@ class Likenesses {
     private static final int WORDS_READ = 300;
     /** Fewer words may be anybody's, so they are told by their sender. */
     private static final int FEW_WORDS = 8;
-    private static final Writes.Form SEEN = Writes.insert(Writes.Stage.THE_REST, LIKENESS, LIKENESS.KEY, LIKENESS.AT, LIKENESS.TICKET);
+    private static final Writes.Form SEEN = Writes.insert(Writes.Stage.DEPENDENTS, LIKENESS, LIKENESS.KEY, LIKENESS.AT, LIKENESS.TICKET);
 
     private final DSLContext sql;
     private final Writes writes;

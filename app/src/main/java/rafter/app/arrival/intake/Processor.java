@@ -372,10 +372,10 @@ public class Processor {
         String author = from.name().isBlank() ? contact.map(Contact::name).orElse(sender) : from.name();
         return new NewMessage(
                 kind, scene.row().getReceivedAt(), author, contact.map(Contact::id), Optional.empty(), envelope, shown.html(), shown.own(), shown.folded(),
-                Optional.of(scene.row().getId()), String.join(" ", remarks), kept(mail));
+                Optional.of(scene.row().getId()), String.join(" ", remarks), storedFiles(mail));
     }
 
-    private List<NewMessage.FileRef> kept(ReadMail mail) {
+    private List<NewMessage.FileRef> storedFiles(ReadMail mail) {
         return mail.files().stream()
                 .map(part -> new NewMessage.FileRef(
                         files.keep(part.content()), part.name(), part.mediaType(), part.content().length, part.contentId()))

@@ -16,7 +16,7 @@ import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Audit;
-import rafter.app.platform.Brief;
+import rafter.app.platform.BrieflyCached;
 import rafter.app.platform.Guard;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
@@ -31,8 +31,8 @@ public class Mailboxes {
     private final Audit audit;
     private final LiveNews news;
     private final Clock clock;
-    private final Brief<List<String>> addresses = new Brief<>(Duration.ofSeconds(1), this::readAddresses);
-    private final Brief<List<Mailbox>> settings = new Brief<>(Duration.ofSeconds(1), this::all);
+    private final BrieflyCached<List<String>> addresses = new BrieflyCached<>(Duration.ofSeconds(1), this::readAddresses);
+    private final BrieflyCached<List<Mailbox>> settings = new BrieflyCached<>(Duration.ofSeconds(1), this::all);
     private final Guard guard;
 
     Mailboxes(DSLContext sql, Secrets secrets, Audit audit, LiveNews news, Clock clock, Guard guard) {

@@ -30,7 +30,7 @@ import rafter.app.tickets.channel.Outgoing;
 public class Outbox {
 
     private static final Writes.Form PUT = Writes.insert(
-            Writes.Stage.THE_REST, OUTBOX, OUTBOX.ID, OUTBOX.MESSAGE_ID, OUTBOX.TICKET, OUTBOX.MAILBOX_ID, OUTBOX.RAW, OUTBOX.RFC_MESSAGE_ID,
+            Writes.Stage.DEPENDENTS, OUTBOX, OUTBOX.ID, OUTBOX.MESSAGE_ID, OUTBOX.TICKET, OUTBOX.MAILBOX_ID, OUTBOX.RAW, OUTBOX.RFC_MESSAGE_ID,
             OUTBOX.RECIPIENTS, OUTBOX.QUEUED_AT, OUTBOX.NEXT_AT);
 
     private final DSLContext sql;

@@ -98,7 +98,7 @@ public class Persons {
     }
 
     /**
-     * The same, provided that nobody changed them since.
+     * Adds a person or changes one, provided that nobody changed them since.
      *
      * @param seen the version that was seen; empty: whatever it is
      * @throws Problem.Stale when somebody did

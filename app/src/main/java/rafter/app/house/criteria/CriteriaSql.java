@@ -90,7 +90,7 @@ public final class CriteriaSql {
 
     /** What cannot be a value of the field is nothing to compare with. */
     private static Stream<String> compared(Criteria.Test test, OwnField field) {
-        return test.values().stream().flatMap(v -> field.kept(v).stream()).filter(v -> !v.isEmpty());
+        return test.values().stream().flatMap(v -> field.normalised(v).stream()).filter(v -> !v.isEmpty());
     }
 
     private static <T extends Comparable<T>> Condition ordered(Criteria.Test test, Field<T> field, List<T> wanted) {
@@ -267,7 +267,7 @@ public final class CriteriaSql {
     }
 
     private static Condition has(Field<String> field, String phrase) {
-        String kept = Words.of(phrase).kept();
+        String kept = Words.of(phrase).stored();
         return kept.isBlank() ? DSL.falseCondition() : listed(field, kept, " & ").and(field.contains(kept));
     }
 
@@ -283,7 +283,7 @@ public final class CriteriaSql {
     }
 
     private static Condition begins(Field<String> field, String phrase) {
-        String kept = Words.of(phrase).kept();
+        String kept = Words.of(phrase).stored();
         return kept.isBlank() ? DSL.falseCondition() : listed(field, kept, " & ").and(field.startsWith(kept));
     }
 

@@ -40,8 +40,8 @@ public record AddedField(OwnField field, String name, List<String> choices, bool
      *
      * @param was what there is now
      */
-    public Optional<String> kept(String typed, String was) {
-        return field.kept(typed)
+    public Optional<String> normalised(String typed, String was) {
+        return field.normalised(typed)
                 .filter(value -> field.kind() != OwnField.Kind.CHOICE || value.isEmpty() || value.equals(was) || choices.contains(value));
     }
 }

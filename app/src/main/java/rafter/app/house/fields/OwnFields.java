@@ -148,7 +148,7 @@ public class OwnFields {
         for (AddedField field : shown(bearer)) {
             Optional.ofNullable(typed.get(field.key())).ifPresent(text -> {
                 String before = was.getOrDefault(field.key(), "");
-                String value = field.kept(text, before)
+                String value = field.normalised(text, before)
                         .orElseThrow(() -> new Problem.Invalid(
                                 "“" + text + "” cannot stand in “" + field.name() + "”, which holds " + field.holds() + ". Nothing was changed."));
                 if (!value.equals(before)) {
@@ -159,7 +159,7 @@ public class OwnFields {
         return changes;
     }
 
-    /** The same as a whole: what stands in the fields of something once they are filled so. */
+    /** What stands in the fields of something once they are filled so. */
     public Map<String, String> filled(OwnField.Bearer bearer, Map<String, String> typed, Map<String, String> was) {
         var filled = new TreeMap<>(was);
         filled.putAll(changes(bearer, typed, was));

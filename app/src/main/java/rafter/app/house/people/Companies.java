@@ -21,7 +21,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Audit;
-import rafter.app.platform.Brief;
+import rafter.app.platform.BrieflyCached;
 import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.OwnField;
@@ -37,7 +37,7 @@ public class Companies {
     private final Audit audit;
     private final ApplicationEventPublisher events;
     private final Guard guard;
-    private final Brief<Set<String>> publicOnes = new Brief<>(Duration.ofSeconds(1), () -> Set.copyOf(publicDomains()));
+    private final BrieflyCached<Set<String>> publicOnes = new BrieflyCached<>(Duration.ofSeconds(1), () -> Set.copyOf(publicDomains()));
 
     /** Within the transaction: a company bought another plan. */
     public record PlanChanged(long company, String before, String after) {}
@@ -85,7 +85,7 @@ public class Companies {
     }
 
     /**
-     * The same, provided that nobody changed it since.
+     * Adds a company or changes one, provided that nobody changed it since.
      *
      * @param seen the version that was seen; empty: whatever it is
      * @throws Problem.Stale when somebody did

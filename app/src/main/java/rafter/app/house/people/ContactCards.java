@@ -90,7 +90,7 @@ public class ContactCards {
         Map<String, String> own = fields.filled(OwnField.Bearer.CONTACT, typed.own(), was.own());
         int changed = sql.update(CONTACT)
                 .set(CONTACT.NAME, name)
-                .set(CONTACT.NAME_WORDS, Words.of(name).kept())
+                .set(CONTACT.NAME_WORDS, Words.of(name).stored())
                 .set(CONTACT.COMPANY_ID, typed.company().orElse(null))
                 .set(CONTACT.OWN, OwnFields.written(own))
                 .set(CONTACT.OWN_FOLDED, OwnFields.folded(own))

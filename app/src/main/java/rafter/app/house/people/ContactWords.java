@@ -32,7 +32,7 @@ class ContactWords {
                 .from(CONTACT)
                 .where(CONTACT.NAME_WORDS.isNull())
                 .limit(AT_ONCE)
-                .fetch(r -> sql.update(CONTACT).set(CONTACT.NAME_WORDS, Words.of(r.value2()).kept()).where(CONTACT.ID.eq(r.value1())));
+                .fetch(r -> sql.update(CONTACT).set(CONTACT.NAME_WORDS, Words.of(r.value2()).stored()).where(CONTACT.ID.eq(r.value1())));
         var addresses = sql.select(CONTACT_ADDRESS.ADDRESS)
                 .from(CONTACT_ADDRESS)
                 .where(CONTACT_ADDRESS.FOLDED.isNull())

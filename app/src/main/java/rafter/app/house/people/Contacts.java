@@ -116,7 +116,7 @@ public class Contacts {
         Optional<Long> company = companyOf(address);
         long id = sql.insertInto(CONTACT)
                 .set(CONTACT.NAME, name.isBlank() ? address : name.strip())
-                .set(CONTACT.NAME_WORDS, Words.of(name.isBlank() ? address : name).kept())
+                .set(CONTACT.NAME_WORDS, Words.of(name.isBlank() ? address : name).stored())
                 .set(CONTACT.COMPANY_ID, company.orElse(null))
                 .set(CONTACT.CREATED_AT, now)
                 .returning(CONTACT.ID)

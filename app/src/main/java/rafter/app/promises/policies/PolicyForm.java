@@ -152,7 +152,7 @@ record PolicyForm(
         return value == null ? "" : value.strip();
     }
 
-    /** The same after a button was pressed that changes the shape of the form. */
+    /** This form after a button was pressed that changes its shape. */
     PolicyForm after(String act) {
         if (act.equals("add-step")) {
             var more = new ArrayList<>(steps);

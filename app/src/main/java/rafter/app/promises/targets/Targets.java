@@ -20,7 +20,7 @@ import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
-import rafter.app.platform.Brief;
+import rafter.app.platform.BrieflyCached;
 import rafter.app.platform.HomeZone;
 import rafter.app.platform.Writes;
 import rafter.core.criteria.Facts;
@@ -47,15 +47,15 @@ public class Targets implements HomeZone {
     /** What the timers of a ticket are called among writes that wait. */
     private record TimersOf(long ticket) {}
 
-    private static final Writes.Form CLOCK = Writes.form(Writes.Stage.THE_REST, sql -> Writes.rowOf(sql, TICKET_CLOCK, TICKET_CLOCK.fields())
+    private static final Writes.Form CLOCK = Writes.form(Writes.Stage.DEPENDENTS, sql -> Writes.rowOf(sql, TICKET_CLOCK, TICKET_CLOCK.fields())
             .onConflict(TICKET_CLOCK.TICKET, TICKET_CLOCK.OBJECTIVE, TICKET_CLOCK.STARTED_AT)
             .doUpdate()
             .setAllToExcluded());
     private static final Writes.Form NO_TIMERS = Writes.form(
-            Writes.Stage.THE_REST, sql -> sql.deleteFrom(STEP_TIMER).where(STEP_TIMER.TICKET.eq(DSL.val(null, STEP_TIMER.TICKET))));
-    private static final Writes.Form TIMER = Writes.insert(Writes.Stage.THE_REST, STEP_TIMER, STEP_TIMER.fields());
+            Writes.Stage.DEPENDENTS, sql -> sql.deleteFrom(STEP_TIMER).where(STEP_TIMER.TICKET.eq(DSL.val(null, STEP_TIMER.TICKET))));
+    private static final Writes.Form TIMER = Writes.insert(Writes.Stage.DEPENDENTS, STEP_TIMER, STEP_TIMER.fields());
     /** What has fired for a clock does not fire again for it. */
-    private static final Writes.Form BUT_FIRED = Writes.form(Writes.Stage.THE_REST, sql -> sql.deleteFrom(STEP_TIMER)
+    private static final Writes.Form BUT_FIRED = Writes.form(Writes.Stage.DEPENDENTS, sql -> sql.deleteFrom(STEP_TIMER)
             .using(STEP_FIRED)
             .where(STEP_TIMER.TICKET.eq(DSL.val(null, STEP_TIMER.TICKET)))
             .and(STEP_FIRED.TICKET.eq(STEP_TIMER.TICKET))
@@ -68,7 +68,7 @@ public class Targets implements HomeZone {
     /** Compiling calendars is dear, so the last ones are kept until there is another edition. */
     private volatile @Nullable Compiled compiled;
 
-    private final Brief<Compiled> current = new Brief<>(Duration.ofSeconds(1), this::read);
+    private final BrieflyCached<Compiled> current = new BrieflyCached<>(Duration.ofSeconds(1), this::read);
 
     Targets(DSLContext sql, Writes writes) {
         this.sql = sql;
@@ -164,7 +164,7 @@ public class Targets implements HomeZone {
     private void noteSteps(long ticket, List<TargetClock> clocks) {
         // Those that were set before within the same gathered work go first, so that they are there to be taken away.
         writes.settle(List.of(new TimersOf(ticket)));
-        writes.concern(new TimersOf(ticket));
+        writes.pendingFor(new TimersOf(ticket));
         writes.write(NO_TIMERS, ticket);
         boolean any = false;
         for (TargetClock clock : clocks) {

@@ -36,7 +36,7 @@ public class Acknowledgements {
     private static final Duration HOUR = Duration.ofHours(1);
 
     private static final Writes.Form SENT = Writes.insertIfNew(
-            Writes.Stage.THE_REST, ACKNOWLEDGEMENT, ACKNOWLEDGEMENT.TICKET, ACKNOWLEDGEMENT.ADDRESS, ACKNOWLEDGEMENT.DOMAIN, ACKNOWLEDGEMENT.AT);
+            Writes.Stage.DEPENDENTS, ACKNOWLEDGEMENT, ACKNOWLEDGEMENT.TICKET, ACKNOWLEDGEMENT.ADDRESS, ACKNOWLEDGEMENT.DOMAIN, ACKNOWLEDGEMENT.AT);
 
     /** When an address was acknowledged of late. */
     private record Told(List<Instant> at) {

@@ -140,7 +140,7 @@ public class Arrivals {
         return entries.texts(number);
     }
 
-    /** The same of what was written before an entry. */
+    /** What was written in a ticket before an entry, the latest first. */
     public List<String> textsBefore(long number, int seq) {
         return entries.textsBefore(number, seq);
     }

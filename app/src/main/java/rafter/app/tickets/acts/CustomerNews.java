@@ -60,7 +60,7 @@ class CustomerNews {
 
     private void tell(Condition contacts, TicketEvent.CustomerKnown before, TicketEvent.CustomerKnown after) {
         var event = new TicketEvent.CustomerChanged(clock.instant(), Actor.system(), before, after);
-        noteOnOver(contacts, EventJson.write(event));
+        appendToEnded(contacts, EventJson.write(event));
         List<Long> open = sql.select(TICKET.NUMBER)
                 .from(TICKET)
                 .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
@@ -74,7 +74,7 @@ class CustomerNews {
     }
 
     /** Tickets that are over only learn of it, all at once: their clocks have ended and stay as they are. */
-    private void noteOnOver(Condition contacts, EventJson.Kept event) {
+    private void appendToEnded(Condition contacts, EventJson.Kept event) {
         var over = DSL.not(DSL.condition(TICKET.OPEN)).and(TICKET.CONTACT_ID.in(DSL.select(CONTACT.ID).from(CONTACT).where(contacts)));
         sql.update(TICKET)
                 .set(TICKET.LAST_SEQ, TICKET.LAST_SEQ.plus(1))

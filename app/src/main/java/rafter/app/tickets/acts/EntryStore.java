@@ -26,9 +26,9 @@ public class EntryStore {
             MESSAGE.MESSAGE_ID, MESSAGE.HTML, MESSAGE.TEXT, MESSAGE.WORDS, MESSAGE.FOLDED, MESSAGE.FOLDED_WORDS, MESSAGE.INBOUND_ID, MESSAGE.REMARK,
             MESSAGE.READER);
     private static final Writes.Form FILE_OF_ENTRY = Writes.insert(
-            Writes.Stage.THE_REST, ATTACHMENT, ATTACHMENT.MESSAGE_ID, ATTACHMENT.SHA256, ATTACHMENT.NAME, ATTACHMENT.MEDIA_TYPE, ATTACHMENT.SIZE,
+            Writes.Stage.DEPENDENTS, ATTACHMENT, ATTACHMENT.MESSAGE_ID, ATTACHMENT.SHA256, ATTACHMENT.NAME, ATTACHMENT.MEDIA_TYPE, ATTACHMENT.SIZE,
             ATTACHMENT.CONTENT_ID, ATTACHMENT.POSITION);
-    private static final Writes.Form PART = Writes.insertIfNew(Writes.Stage.THE_REST, PARTICIPANT, PARTICIPANT.TICKET, PARTICIPANT.ADDRESS);
+    private static final Writes.Form PART = Writes.insertIfNew(Writes.Stage.DEPENDENTS, PARTICIPANT, PARTICIPANT.TICKET, PARTICIPANT.ADDRESS);
 
     private static final int READ_OF_A_TEXT = 200_000;
     private static final int MOST_TEXTS = 40;
@@ -55,10 +55,10 @@ public class EntryStore {
         writes.write(
                 ENTRY, id, ticket, seq, m.kind().name(), m.at(), m.author(), m.contact().orElse(null), m.person().orElse(null), envelope.from(),
                 envelope.replyTo(), String.join(", ", envelope.to()), String.join(", ", envelope.cc()), envelope.subject(),
-                envelope.messageId().orElse(null), m.html(), m.text(), kept(m.text()), m.folded(), keptOrNothing(m.folded()), m.inbound().orElse(null),
+                envelope.messageId().orElse(null), m.html(), m.text(), storedWords(m.text()), m.folded(), storedWordsOrNothing(m.folded()), m.inbound().orElse(null),
                 m.remark(), READER);
-        writes.concern(ticket);
-        envelope.messageId().ifPresent(writes::concern);
+        writes.pendingFor(ticket);
+        envelope.messageId().ifPresent(writes::pendingFor);
         int position = 0;
         for (NewMessage.FileRef file : m.files()) {
             writes.write(FILE_OF_ENTRY, id, file.sha256(), file.name(), file.mediaType(), file.size(), file.contentId(), position++);
@@ -71,28 +71,28 @@ public class EntryStore {
         sql.update(MESSAGE)
                 .set(MESSAGE.HTML, html)
                 .set(MESSAGE.TEXT, text)
-                .set(MESSAGE.WORDS, kept(text))
+                .set(MESSAGE.WORDS, storedWords(text))
                 .set(MESSAGE.FOLDED, folded)
-                .set(MESSAGE.FOLDED_WORDS, keptOrNothing(folded))
+                .set(MESSAGE.FOLDED_WORDS, storedWordsOrNothing(folded))
                 .set(MESSAGE.REMARK, remark)
                 .set(MESSAGE.READER, READER)
                 .where(MESSAGE.ID.eq(message))
                 .execute();
     }
 
-    private static String keptOrNothing(String text) {
-        return text.isBlank() ? "" : kept(text);
+    private static String storedWordsOrNothing(String text) {
+        return text.isBlank() ? "" : storedWords(text);
     }
 
     /** The words of a text as they are kept for finding; of a very long one its beginning. */
-    static String kept(String text) {
-        return Words.of(text.length() > READ_OF_A_TEXT ? text.substring(0, READ_OF_A_TEXT) : text).kept();
+    static String storedWords(String text) {
+        return Words.of(text.length() > READ_OF_A_TEXT ? text.substring(0, READ_OF_A_TEXT) : text).stored();
     }
 
     /** Notes that these addresses take part in the ticket's mail. */
     public void takePart(long ticket, Collection<String> addresses) {
         addresses.forEach(address -> writes.write(PART, ticket, address));
-        writes.concern(ticket);
+        writes.pendingFor(ticket);
     }
 
     /** Notes that those of another ticket take no part any more, but for whom this one's own mail came from or went to. */
@@ -126,7 +126,7 @@ public class EntryStore {
         return textsBefore(ticket, Integer.MAX_VALUE);
     }
 
-    /** The same of what was written before an entry. */
+    /** What was written in a ticket before an entry, the latest first. */
     List<String> textsBefore(long ticket, int seq) {
         var texts = new ArrayList<String>();
         int letters = 0;

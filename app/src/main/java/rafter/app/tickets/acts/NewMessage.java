@@ -34,7 +34,7 @@ public record NewMessage(
         this(kind, at, author, contact, person, envelope, html, text, "", inbound, remark, files);
     }
 
-    /** The same with one more thing that Rafter has to say about it. */
+    /** This entry with one more thing that Rafter has to say about it. */
     public NewMessage remarked(String more) {
         String all = more.isEmpty() ? remark : remark.isEmpty() ? more : remark + " " + more;
         return new NewMessage(kind, at, author, contact, person, envelope, html, text, folded, inbound, all, files);

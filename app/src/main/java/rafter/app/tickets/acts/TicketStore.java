@@ -104,7 +104,7 @@ public class TicketStore {
     Held begin(TicketEvent.Opened opened, Optional<Long> company) {
         Ticket ticket = Ticket.replay(List.of(opened));
         long number = sql.fetchValue(Sequences.TICKET_NUMBER.nextval());
-        writes.concern(number);
+        writes.pendingFor(number);
         return new Held(number, List.of(opened), ticket, 0, Optional.of(new Beginning(company)));
     }
 
@@ -143,7 +143,7 @@ public class TicketStore {
         Instant now = latest(told, after.events());
         insert(held.number(), held.written() + 1, after.events().subList(held.written(), after.events().size()));
         Instant since = more.getFirst().at();
-        writes.concern(held.number());
+        writes.pendingFor(held.number());
         if (held.beginning().isPresent()) {
             addRow(after, held.beginning().get(), since, now);
         } else {
@@ -252,7 +252,7 @@ public class TicketStore {
         return known;
     }
 
-    /** The same about a customer whose ticket has no row yet. */
+    /** What promises ask about a customer whose ticket has no row yet. */
     private Facts customerOfNew(long contact) {
         if (Collections.disjoint(targets.asked(), OF_CUSTOMERS)) {
             return Facts.none();
@@ -309,7 +309,7 @@ public class TicketStore {
         row.setLastSeq(t.seq());
         row.setLastPublicSeq(t.lastPublicSeq());
         row.setLinkedTo(orNull(t.linkedTo()));
-        row.setSubjectWords(Words.of(t.subject()).kept());
+        row.setSubjectWords(Words.of(t.subject()).stored());
         row.setTurnSince(t.turnSince());
         row.setLastCustomerAt(t.lastCustomerAt().orElse(null));
         row.setDiscarded(t.discarded());

@@ -50,7 +50,7 @@ public class TicketTimes {
         }
     }
 
-    /** The same as a form shows it. */
+    /** A time as a form shows it. */
     public String local(Instant at) {
         return LocalDateTime.ofInstant(at, targets.terms().zone()).truncatedTo(ChronoUnit.MINUTES).toString();
     }

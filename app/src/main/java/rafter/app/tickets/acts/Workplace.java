@@ -45,8 +45,8 @@ public class Workplace implements House {
     }
 
     @Override
-    public Optional<String> kept(String field, String typed, String before) {
-        return found(field).findFirst().flatMap(one -> one.kept(typed, before));
+    public Optional<String> normalised(String field, String typed, String before) {
+        return found(field).findFirst().flatMap(one -> one.normalised(typed, before));
     }
 
     @Override

@@ -142,7 +142,7 @@ public class StepFiring {
         }
         Round round = round(held, now);
         return writes.gather(() -> {
-            fire(latestOfEachKind(still(timers, round)), round);
+            fire(latestOfEachKind(stillRunning(timers, round)), round);
             return timers.size();
         });
     }
@@ -168,7 +168,7 @@ public class StepFiring {
     }
 
     /** Those whose clock runs, and whose instant is still the one the timer was set for. */
-    private List<Firing> still(List<StepTimerRecord> timers, Round round) {
+    private List<Firing> stillRunning(List<StepTimerRecord> timers, Round round) {
         var clocks = new HashMap<Long, List<TargetClock>>();
         var firing = new ArrayList<Firing>();
         for (StepTimerRecord timer : timers) {

@@ -212,7 +212,7 @@ class Conversation {
         return new Change(words, who, at, telling.words().when(at), Say.exactly(at, telling.words().zone()));
     }
 
-    /** The same with changes that one person made within a minute, and nothing between them, as one line. */
+    /** Entries and changes, in which changes that one person made within a minute, and nothing between them, as one line. */
     static List<Item> inRuns(List<Item> items) {
         var all = new ArrayList<Item>();
         var run = new ArrayList<Change>();

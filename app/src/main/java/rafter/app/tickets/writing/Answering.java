@@ -194,7 +194,7 @@ public class Answering implements Correspondence {
         String text = SafeHtml.toText(html);
         var envelope = new NewMessage.Envelope(ours.address(), "", addressed.to(), addressed.cc(), subject, Optional.of(messageId));
         var entry = new NewMessage(
-                NewMessage.Kind.PUBLIC, now, by.name(), Optional.empty(), Optional.of(by.id()), envelope, Pictures.kept(html), text, Optional.empty(), "", refs(attached));
+                NewMessage.Kind.PUBLIC, now, by.name(), Optional.empty(), Optional.of(by.id()), envelope, Pictures.forEntry(html), text, Optional.empty(), "", refs(attached));
         List<String> thread = references(number);
         long message = entries.add(number, held.nextSeq(), entry);
         store.append(held, Conduct.answered(held.ticket(), now, by.id(), message, then), now);
@@ -291,7 +291,7 @@ public class Answering implements Correspondence {
         Ends.mayAnswer(number, held.ticket());
         List<Drafts.DraftFile> attached = drafts.find(number, Drafts.Kind.NOTE, by).files().stream().filter(file -> Pictures.keeps(file, html)).toList();
         var entry = new NewMessage(
-                NewMessage.Kind.NOTE, now, by.name(), Optional.empty(), Optional.of(by.id()), NewMessage.Envelope.NONE, Pictures.kept(html),
+                NewMessage.Kind.NOTE, now, by.name(), Optional.empty(), Optional.of(by.id()), NewMessage.Envelope.NONE, Pictures.forEntry(html),
                 SafeHtml.toText(html), Optional.empty(), "", refs(attached));
         long message = entries.add(held.number(), held.nextSeq(), entry);
         store.append(held, List.of(new TicketEvent.NoteAdded(now, new Actor.Person(by.id()), message)), now);

@@ -91,7 +91,7 @@ class Pictures {
     }
 
     /** A text as it is kept: its pictures are files of its entry. */
-    static String kept(String html) {
+    static String forEntry(String html) {
         return html.replaceAll("src=\"/drafts/pictures/([a-z0-9]+)\"", "data-cid=\"$1\"");
     }
 

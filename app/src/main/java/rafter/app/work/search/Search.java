@@ -168,7 +168,7 @@ class Search {
         Optional<String> value = switch (field.field().kind()) {
             case TEXT -> Optional.of(Words.fold(asked.strip()));
             case CHOICE -> field.choices().stream().filter(choice -> Words.fold(choice).equals(Words.fold(asked.strip()))).findFirst();
-            case NUMBER, DATE -> field.field().kept(asked);
+            case NUMBER, DATE -> field.field().normalised(asked);
         };
         Field<JSONB> column = field.field().kind() == OwnField.Kind.TEXT ? folded : own;
         return value.filter(text -> !text.isEmpty() && text.length() <= OwnField.LONGEST)
@@ -176,7 +176,7 @@ class Search {
                         .and(DSL.condition("{0} @> {1}", column, DSL.val(OwnFields.written(Map.of(field.key(), text))))));
     }
 
-    /** The same of all fields of contacts or companies. */
+    /** Whether any field of contacts or companies holds what is looked for. */
     private Condition anyStands(OwnField.Bearer bearer, String asked, Field<JSONB> own, Field<JSONB> folded) {
         return fields.shown(bearer).stream().flatMap(field -> stands(field, asked, own, folded).stream()).reduce(DSL.falseCondition(), Condition::or);
     }
@@ -253,7 +253,7 @@ class Search {
         return listed(field, String.join(" & ", quoted(words)) + (words.getLast().length() > 1 ? ":*" : ""));
     }
 
-    /** The same in a form that the index answers quickly. */
+    /** The words in a form that the index answers quickly. */
     private Condition has(Field<String> field, List<String> words) {
         String last = words.getLast();
         if (last.length() < 2) {
@@ -356,7 +356,7 @@ class Search {
     // ------------------------------------------------------------------ people
 
     private List<Who> people(String asked) {
-        String words = Words.of(asked).kept().strip();
+        String words = Words.of(asked).stored().strip();
         Map<Long, String> addresses = sql.select(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS)
                 .from(CONTACT_ADDRESS)
                 .where(CONTACT_ADDRESS.ADDRESS.contains(asked.strip().toLowerCase(Locale.ROOT)))

@@ -29,9 +29,9 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.criteria.CriteriaSql;
+import rafter.app.platform.CachedUntilChange;
 import rafter.app.platform.Say;
 import rafter.app.platform.TicketChanges;
-import rafter.app.platform.UntilChange;
 import rafter.app.promises.targets.Targets;
 import rafter.app.promises.targets.Terms;
 import rafter.app.work.worklist.ChosenTickets;
@@ -76,10 +76,10 @@ class Today {
     private final Persons persons;
     private final Targets targets;
     private final Clock clock;
-    private final UntilChange<Long, Floor> floors;
+    private final CachedUntilChange<Long, Floor> floors;
 
     Today(DSLContext sql, Persons persons, Targets targets, Clock clock, TicketChanges changes) {
-        this.floors = new UntilChange<>(changes, KEPT);
+        this.floors = new CachedUntilChange<>(changes, KEPT);
         this.sql = sql;
         this.persons = persons;
         this.targets = targets;

@@ -41,7 +41,7 @@ public class ChosenTickets {
     }
 
     /** Reads the part of an address after the question mark; what cannot be read there is refused in words. */
-    Asked asked(String query, Person me) {
+    ListRequest asked(String query, Person me) {
         Map<String, String> parameters = new LinkedHashMap<>();
         try {
             for (String pair : query.split("&")) {
@@ -53,7 +53,7 @@ public class ChosenTickets {
         } catch (IllegalArgumentException e) {
             throw new Problem.Invalid("The address of the list cannot be read. Open the list again; nothing has changed.");
         }
-        return Asked.read(views.get(parameters.getOrDefault("view", ""), me), parameters);
+        return ListRequest.read(views.get(parameters.getOrDefault("view", ""), me), parameters);
     }
 
     private static String decoded(String part) {

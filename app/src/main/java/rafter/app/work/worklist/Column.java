@@ -71,7 +71,7 @@ sealed interface Column permits KnownColumn, Column.Own {
         return written.matches("\\d{1,4}") ? Math.clamp(Integer.parseInt(written), NARROWEST, WIDEST) : column.width();
     }
 
-    /** The same as an address names them. */
+    /** Columns as an address names them. */
     static String written(List<Shown> all) {
         return all.stream()
                 .map(s -> s.column().key() + (s.width() == s.column().width() ? "" : ":" + s.width()))

@@ -34,7 +34,7 @@ public class DayAhead {
      * @param more whether there are further ones
      * @param asked the list of all of a person's open tickets
      */
-    public record Ahead(Horizon horizon, List<Due> due, boolean more, Asked asked) {}
+    public record Ahead(Horizon horizon, List<Due> due, boolean more, ListRequest asked) {}
 
     private final Worklist worklist;
     private final Views views;
@@ -51,7 +51,7 @@ public class DayAhead {
     /** What is ahead of a person. */
     public Ahead of(Person me) {
         String mine = CriteriaJson.write(Criteria.test(KnownField.OWNER, Operator.IS, Asking.ME));
-        Asked asked = Asked.read(views.get(OPEN, me), Map.of("q", mine, "shape", Shape.LINES.key(), "sort", KnownOrder.NEXT_DUE.key()));
+        ListRequest asked = ListRequest.read(views.get(OPEN, me), Map.of("q", mine, "shape", Shape.LINES.key(), "sort", KnownOrder.NEXT_DUE.key()));
         Instant midnight = midnight();
         List<Due> due = worklist.page(asked, me, Optional.empty(), LISTED + 1).cards().stream()
                 .filter(card -> card.nextDue().filter(at -> at.isBefore(midnight)).isPresent())

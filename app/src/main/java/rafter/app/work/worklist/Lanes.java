@@ -10,8 +10,8 @@ import java.util.Optional;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Person;
+import rafter.app.platform.CachedUntilChange;
 import rafter.app.platform.TicketChanges;
-import rafter.app.platform.UntilChange;
 import rafter.app.promises.targets.Targets;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Criteria;
@@ -30,7 +30,7 @@ class Lanes {
     private static final int MOST_LANES = 60;
 
     /** The lanes of which list, and whose when it is personal. */
-    private record TotalsOf(ListView.Scope scope, Criteria criteria, Optional<Asked.Stretch> due, Grouping grouping, long person, long slot) {}
+    private record TotalsOf(ListView.Scope scope, Criteria criteria, Optional<ListRequest.Stretch> due, Grouping grouping, long person, long slot) {}
 
     /**
      * One lane.
@@ -53,7 +53,7 @@ class Lanes {
     private final GroupWords words;
     private final Targets targets;
     private final Clock clock;
-    private final UntilChange<TotalsOf, Map<String, WorklistStore.Size>> totals;
+    private final CachedUntilChange<TotalsOf, Map<String, WorklistStore.Size>> totals;
 
     Lanes(WorklistStore store, Worklist worklist, GroupWords words, Targets targets, Clock clock, TicketChanges changes) {
         this.store = store;
@@ -61,12 +61,12 @@ class Lanes {
         this.words = words;
         this.targets = targets;
         this.clock = clock;
-        this.totals = new UntilChange<>(changes, Worklist.KEPT);
+        this.totals = new CachedUntilChange<>(changes, Worklist.KEPT);
     }
 
     /** The lanes of a list: those that there are, and those that there could be where that is known. */
     @Transactional(readOnly = true)
-    List<Lane> of(Asked asked, Person me) {
+    List<Lane> of(ListRequest asked, Person me) {
         Grouping grouping = asked.lanesBy();
         Instant now = clock.instant();
         Map<String, WorklistStore.Size> totals = totals(asked, grouping, me, now);
@@ -83,7 +83,7 @@ class Lanes {
     }
 
     /** The keys of the lanes that are shown: those that there could be, then those that there are besides. */
-    private List<String> shown(Grouping grouping, Asked asked, Map<String, WorklistStore.Size> totals) {
+    private List<String> shown(Grouping grouping, ListRequest asked, Map<String, WorklistStore.Size> totals) {
         var keys = new LinkedHashSet<>(words.usual(grouping, asked.view().ended()));
         keys.addAll(totals.keySet());
         return keys.stream().limit(MOST_LANES).toList();
@@ -91,7 +91,7 @@ class Lanes {
 
     /** The first cards of several lanes; all their tickets are read and reckoned together. */
     private Map<String, List<Worklist.Card>> firsts(
-            Asked asked, Grouping grouping, List<String> keys, Map<String, WorklistStore.Size> totals, List<Sorting> sorting, int most, Person me, Instant now) {
+            ListRequest asked, Grouping grouping, List<String> keys, Map<String, WorklistStore.Size> totals, List<Sorting> sorting, int most, Person me, Instant now) {
         List<String> filled = keys.stream().filter(key -> size(totals, key).total() > 0).toList();
         Map<String, List<WorklistStore.TicketRow>> rows = store.groups(worklist.among(asked, me), grouping, filled, sorting, now, most);
         Map<Long, Worklist.Card> cards = new HashMap<>();
@@ -103,7 +103,7 @@ class Lanes {
 
     /** The part of a lane from after a place on. */
     @Transactional(readOnly = true)
-    Lane more(Asked asked, String key, Optional<Cursor> after, Person me) {
+    Lane more(ListRequest asked, String key, Optional<Cursor> after, Person me) {
         Grouping grouping = asked.lanesBy();
         Instant now = clock.instant();
         List<WorklistStore.TicketRow> rows = store.group(worklist.among(asked, me), grouping, key, asked.walked(), after, now, MORE_OF_A_LANE + 1);
@@ -113,7 +113,7 @@ class Lanes {
     }
 
     /** How many tickets are in each lane; counted once for all who look at the same lanes, until one changes. */
-    private Map<String, WorklistStore.Size> totals(Asked asked, Grouping grouping, Person me, Instant now) {
+    private Map<String, WorklistStore.Size> totals(ListRequest asked, Grouping grouping, Person me, Instant now) {
         long person = Asking.personal(asked.criteria()) ? me.id() : 0;
         var of = new TotalsOf(asked.view().scope(), asked.criteria(), asked.due(), grouping, person, now.getEpochSecond() / Worklist.KEPT.toSeconds());
         return totals.get(of, () -> store.groups(worklist.among(asked, me), grouping, now));
@@ -121,7 +121,7 @@ class Lanes {
 
     /** A lane for each person, or for each team, on one axis of working time. */
     @Transactional(readOnly = true)
-    ClockLanes clock(Asked asked, Person me) {
+    ClockLanes clock(ListRequest asked, Person me) {
         Instant now = clock.instant();
         List<Sorting> due = List.of(new Sorting(KnownOrder.NEXT_DUE, false));
         Grouping grouping = asked.lanesBy();

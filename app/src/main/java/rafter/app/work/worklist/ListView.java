@@ -18,7 +18,7 @@ record ListView(
         List<Sorting> sorting, Optional<Grouping> grouping, SeenBy seenBy, Optional<Long> owner, Optional<Long> team, String role, String limits,
         int version) {
 
-    /** Among which tickets a view looks. */
+    /** Selection which tickets a view looks. */
     enum Scope {
         OPEN,
         ENDED,

@@ -135,7 +135,7 @@ class Views implements Place.Source {
 
     /** Keeps a list as a new view, among the tabs of whoever keeps it. */
     @Transactional
-    ListView add(Asked asked, Named named, Person me) {
+    ListView add(ListRequest asked, Named named, Person me) {
         check(asked, named, me);
         ListViewRecord row = row(asked, named);
         row.setKey("v-" + UUID.randomUUID().toString().substring(0, 8));
@@ -156,7 +156,7 @@ class Views implements Place.Source {
      * @throws Problem.Stale when it was changed meanwhile
      */
     @Transactional
-    void keep(Asked asked, Named named, int version, Person me) {
+    void keep(ListRequest asked, Named named, int version, Person me) {
         ListView view = asked.view();
         requireOwn(view, me);
         check(asked, named, me);
@@ -177,7 +177,7 @@ class Views implements Place.Source {
      */
     @Transactional
     void rename(ListView view, Named named, int version, Person me) {
-        keep(Asked.of(view), named, version, me);
+        keep(ListRequest.of(view), named, version, me);
     }
 
     /** Deletes a view; whoever has it among their tabs keeps a copy of their own. For some weeks it can be brought back. */
@@ -245,7 +245,7 @@ class Views implements Place.Source {
                 .and(VIEW_PIN.PERSON_ID.ne(me.id()))
                 .fetch(VIEW_PIN.PERSON_ID);
         for (long user : users) {
-            ListViewRecord copy = row(Asked.of(view), new Named(view.title(), view.description(), ListView.SeenBy.ME, Optional.empty(), ""));
+            ListViewRecord copy = row(ListRequest.of(view), new Named(view.title(), view.description(), ListView.SeenBy.ME, Optional.empty(), ""));
             copy.setKey("v-" + UUID.randomUUID().toString().substring(0, 8));
             copy.setPersonId(user);
             copy.setCopyOf(view.id());
@@ -270,7 +270,7 @@ class Views implements Place.Source {
         }
     }
 
-    private void check(Asked asked, Named named, Person me) {
+    private void check(ListRequest asked, Named named, Person me) {
         if (named.title().isBlank() || named.title().length() > 60) {
             throw new Problem.Invalid("A view needs a name of at most sixty letters. Nothing was saved yet; the list is still in the address.");
         }
@@ -285,7 +285,7 @@ class Views implements Place.Source {
         }
     }
 
-    private static ListViewRecord row(Asked asked, Named named) {
+    private static ListViewRecord row(ListRequest asked, Named named) {
         var row = new ListViewRecord();
         row.setTitle(named.title().strip());
         row.setDescription(named.description().strip());

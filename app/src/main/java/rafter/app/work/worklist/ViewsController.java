@@ -47,7 +47,7 @@ class ViewsController {
     @GetMapping("/sentence")
     String sentence(@RequestParam Map<String, String> parameters, Model model) {
         Person me = access.require(Right.WORK);
-        Asked asked = Asked.read(views.get(parameters.getOrDefault("view", ""), me), parameters);
+        ListRequest asked = ListRequest.read(views.get(parameters.getOrDefault("view", ""), me), parameters);
         return editor(asked, asked.criteria(), List.of(), model);
     }
 
@@ -55,7 +55,7 @@ class ViewsController {
     @PostMapping("/sentence")
     String change(@RequestParam MultiValueMap<String, String> form, @RequestParam String list, @RequestParam(defaultValue = "") String act, Model model) {
         Person me = access.require(Right.WORK);
-        Asked asked = chosen.asked(list, me);
+        ListRequest asked = chosen.asked(list, me);
         Criteria criteria = CriteriaForm.act(CriteriaForm.read(form), act);
         if (!act.equals("save")) {
             return editor(asked, criteria, List.of(), model);
@@ -66,7 +66,7 @@ class ViewsController {
                 : editor(asked, criteria, faults, model);
     }
 
-    private String editor(Asked asked, Criteria criteria, List<String> faults, Model model) {
+    private String editor(ListRequest asked, Criteria criteria, List<String> faults, Model model) {
         model.addAttribute("asked", asked);
         model.addAttribute("node", CriteriaForm.draw(criteria, names, names.all()));
         model.addAttribute("reads", names.sentence().of(criteria));
@@ -79,7 +79,7 @@ class ViewsController {
     @GetMapping("/keep")
     String keepForm(@RequestParam Map<String, String> parameters, Model model) {
         Person me = access.require(Right.WORK);
-        Asked asked = Asked.read(views.get(parameters.getOrDefault("view", ""), me), parameters);
+        ListRequest asked = ListRequest.read(views.get(parameters.getOrDefault("view", ""), me), parameters);
         boolean mine = asked.view().owner().filter(owner -> owner == me.id()).isPresent();
         var named = new Views.Named(
                 mine ? asked.view().title() : "", mine ? asked.view().description() : "", mine ? asked.view().seenBy() : ListView.SeenBy.ME,
@@ -87,7 +87,7 @@ class ViewsController {
         return form(asked, named, "", me, model);
     }
 
-    private String form(Asked asked, Views.Named named, String trouble, Person me, Model model) {
+    private String form(ListRequest asked, Views.Named named, String trouble, Person me, Model model) {
         model.addAttribute("asked", asked);
         model.addAttribute("orderWords", asked.sorting().getFirst().words(names));
         model.addAttribute("named", named);
@@ -109,7 +109,7 @@ class ViewsController {
             @RequestParam(defaultValue = "") String role, @RequestParam(defaultValue = "0") int version, @RequestParam(defaultValue = "new") String as,
             Model model) {
         Person me = access.require(Right.WORK);
-        Asked asked = chosen.asked(list, me);
+        ListRequest asked = chosen.asked(list, me);
         var named = new Views.Named(title, description, seenBy, seenBy == ListView.SeenBy.TEAM ? team : Optional.empty(), role);
         try {
             if (as.equals("over")) {

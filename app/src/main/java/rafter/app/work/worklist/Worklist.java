@@ -17,9 +17,9 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Person;
 import rafter.app.house.criteria.CriteriaNames;
+import rafter.app.platform.CachedUntilChange;
 import rafter.app.platform.Say;
 import rafter.app.platform.TicketChanges;
-import rafter.app.platform.UntilChange;
 import rafter.app.promises.targets.ClockView;
 import rafter.app.promises.targets.Targets;
 import rafter.app.promises.targets.Terms;
@@ -90,13 +90,13 @@ class Worklist {
     private final GroupWords words;
     private final CriteriaNames names;
     private final Clock clock;
-    private final UntilChange<HorizonOf, Horizon> horizons;
-    private final UntilChange<CountsOf, Map<Long, Integer>> counts;
+    private final CachedUntilChange<HorizonOf, Horizon> horizons;
+    private final CachedUntilChange<CountsOf, Map<Long, Integer>> counts;
 
     Worklist(WorklistStore store, Views views, Tickets tickets, Targets targets, GroupWords words, CriteriaNames names, Clock clock, TicketChanges changes) {
         this.names = names;
-        this.horizons = new UntilChange<>(changes, KEPT);
-        this.counts = new UntilChange<>(changes, KEPT);
+        this.horizons = new CachedUntilChange<>(changes, KEPT);
+        this.counts = new CachedUntilChange<>(changes, KEPT);
         this.store = store;
         this.views = views;
         this.tickets = tickets;
@@ -105,16 +105,16 @@ class Worklist {
         this.clock = clock;
     }
 
-    WorklistStore.Among among(Asked asked, Person me) {
-        return WorklistStore.Among.of(asked, views.asking(me, clock.instant()));
+    WorklistStore.Selection among(ListRequest asked, Person me) {
+        return WorklistStore.Selection.of(asked, views.asking(me, clock.instant()));
     }
 
     // ------------------------------------------------------------------ lists
 
     /** The part of a list from after a place on, or its beginning. */
     @Transactional(readOnly = true)
-    Page page(Asked asked, Person me, Optional<Cursor> after, int size) {
-        WorklistStore.Among among = among(asked, me);
+    Page page(ListRequest asked, Person me, Optional<Cursor> after, int size) {
+        WorklistStore.Selection among = among(asked, me);
         List<WorklistStore.TicketRow> rows = store.page(among, asked.walked(), after, size + 1);
         boolean more = rows.size() > size;
         List<Card> cards = cards(more ? rows.subList(0, size) : rows, asked, me);
@@ -123,8 +123,8 @@ class Worklist {
 
     /** The part of a list before a place, or its end. */
     @Transactional(readOnly = true)
-    Page before(Asked asked, Person me, Optional<Cursor> before) {
-        WorklistStore.Among among = among(asked, me);
+    Page before(ListRequest asked, Person me, Optional<Cursor> before) {
+        WorklistStore.Selection among = among(asked, me);
         List<WorklistStore.TicketRow> rows = store.before(among, asked.walked(), before, page(asked.shape()) + 1);
         boolean more = rows.size() > page(asked.shape());
         List<Card> cards = cards(more ? rows.subList(1, rows.size()) : rows, asked, me);
@@ -134,11 +134,11 @@ class Worklist {
     /** Why a ticket is in a list, or is not: the parts of its sentence that decided. */
     record Why(boolean in, List<String> because) {}
 
-    Why why(Asked asked, long number, Person me) {
+    Why why(ListRequest asked, long number, Person me) {
         Instant now = clock.instant();
         Criteria resolved = views.asking(me, now).resolve(asked.criteria());
         Verdict verdict = Matching.explain(resolved, tickets.facts(number, now)).asWritten(asked.criteria());
-        boolean inScope = !store.those(new WorklistStore.Among(asked.view().scope(), Criteria.everything(), Optional.empty()), asked.walked(), List.of(number)).isEmpty();
+        boolean inScope = !store.those(new WorklistStore.Selection(asked.view().scope(), Criteria.everything(), Optional.empty()), asked.walked(), List.of(number)).isEmpty();
         if (!inScope) {
             return new Why(false, List.of("it is not among the tickets that “" + asked.view().title() + "” begins with"));
         }
@@ -148,7 +148,7 @@ class Worklist {
         return new Why(verdict.matches(), because.isEmpty() ? List.of("the list holds all tickets") : because);
     }
 
-    private Map<String, Integer> groups(Asked asked, WorklistStore.Among among) {
+    private Map<String, Integer> groups(ListRequest asked, WorklistStore.Selection among) {
         if (asked.grouping().isEmpty() || !asked.shape().list()) {
             return Map.of();
         }
@@ -159,28 +159,28 @@ class Worklist {
 
     /** The rows of those of these tickets that are in the list. */
     @Transactional(readOnly = true)
-    List<Card> those(Asked asked, Person me, Collection<Long> numbers) {
+    List<Card> those(ListRequest asked, Person me, Collection<Long> numbers) {
         return cards(store.those(among(asked, me), asked.walked(), numbers), asked, me);
     }
 
     /** The numbers of tickets in the list that changed since an instant, the latest first. */
-    List<Long> changedSince(Asked asked, Person me, Instant since, int most) {
+    List<Long> changedSince(ListRequest asked, Person me, Instant since, int most) {
         return store.changedSince(among(asked, me), since, most);
     }
 
     /** The rows of these tickets, whether they are in the list or not. */
     @Transactional(readOnly = true)
-    List<Card> any(Asked asked, Person me, Collection<Long> numbers) {
+    List<Card> any(ListRequest asked, Person me, Collection<Long> numbers) {
         return cards(store.any(asked.walked(), numbers), asked, me);
     }
 
     /** How many tickets are in the list. */
-    WorklistStore.Total total(Asked asked, Person me) {
+    WorklistStore.Total total(ListRequest asked, Person me) {
         return store.count(among(asked, me));
     }
 
-    /** The same when the views that are counted anyway may hold the answer. */
-    WorklistStore.Total total(Asked asked, Map<Long, Integer> counted, Person me) {
+    /** How many tickets a list has, when the views that are counted anyway may hold the answer. */
+    WorklistStore.Total total(ListRequest asked, Map<Long, Integer> counted, Person me) {
         return asked.otherTickets() || !counted.containsKey(asked.view().id())
                 ? total(asked, me)
                 : new WorklistStore.Total(counted.getOrDefault(asked.view().id(), 0), false);
@@ -200,9 +200,9 @@ class Worklist {
         });
     }
 
-    Horizon horizon(Asked asked, Person me) {
+    Horizon horizon(ListRequest asked, Person me) {
         Instant now = clock.instant();
-        WorklistStore.Among all = new WorklistStore.Among(asked.view().scope(), views.asking(me, now).resolve(asked.criteria()), Optional.empty());
+        WorklistStore.Selection all = new WorklistStore.Selection(asked.view().scope(), views.asking(me, now).resolve(asked.criteria()), Optional.empty());
         return horizons.get(
                 new HorizonOf(asked.criteria(), asked.view().ended(), Asking.personal(asked.criteria()) ? me.id() : 0, now.getEpochSecond() / KEPT.toSeconds()),
                 () -> Horizon.draw(targets.terms(), now, edges -> store.due(all, edges)));
@@ -211,7 +211,7 @@ class Worklist {
     // ------------------------------------------------------------------ rows
 
     /** These tickets as they stand in a list. */
-    List<Card> cards(List<WorklistStore.TicketRow> rows, Asked asked, Person me) {
+    List<Card> cards(List<WorklistStore.TicketRow> rows, ListRequest asked, Person me) {
         Instant now = clock.instant();
         Terms terms = targets.terms();
         List<Long> numbers = rows.stream().map(WorklistStore.TicketRow::number).toList();
@@ -224,7 +224,7 @@ class Worklist {
     }
 
     private Card card(
-            WorklistStore.TicketRow row, List<TicketEvent> events, Facts customer, Asked asked, Person me, Terms terms, Instant now) {
+            WorklistStore.TicketRow row, List<TicketEvent> events, Facts customer, ListRequest asked, Person me, Terms terms, Instant now) {
         Turn turn = Turn.valueOf(row.turn());
         List<TargetClock> clocks = targets.reckon(events, customer, now, terms);
         Optional<ClockView> pressing = turn == Turn.NOBODY ? Optional.empty() : ClockView.mostPressing(clocks, turn, now, terms.zone());
@@ -254,7 +254,7 @@ class Worklist {
                 : value.matches("-?\\d{1,18}(\\.\\d+)?") ? "%030.9f".formatted(new BigDecimal(value).add(ALL_ABOVE_ZERO)) : value;
     }
 
-    private String group(WorklistStore.TicketRow row, Asked asked, Instant now) {
+    private String group(WorklistStore.TicketRow row, ListRequest asked, Instant now) {
         if (asked.grouping().isEmpty() || !asked.shape().list()) {
             return "";
         }

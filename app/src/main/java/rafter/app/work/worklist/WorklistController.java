@@ -55,7 +55,7 @@ class WorklistController {
     @GetMapping("/worklist")
     String show(@RequestParam Map<String, String> parameters, Model model) {
         Person me = access.require(Right.WORK);
-        Asked asked = asked(parameters, me);
+        ListRequest asked = asked(parameters, me);
         model.addAttribute("asOf", clock.millis());
         head(asked, me, model);
         model.addAttribute("deleted", Optional.ofNullable(parameters.get("deleted")).flatMap(key -> views.deleted(key, me)).map(view -> new Deleted(view, views.haveCopies(view))));
@@ -76,19 +76,19 @@ class WorklistController {
      */
     record Deleted(ListView view, List<String> copies) {}
 
-    private Worklist.Page page(Asked asked, Person me, Map<String, String> parameters) {
+    private Worklist.Page page(ListRequest asked, Person me, Map<String, String> parameters) {
         if (parameters.containsKey("end") || parameters.containsKey("before")) {
             return worklist.before(asked, me, Cursor.read(parameters.getOrDefault("before", ""), asked.walked()));
         }
         return worklist.page(asked, me, Cursor.read(parameters.getOrDefault("after", ""), asked.walked()), Worklist.page(asked.shape()));
     }
 
-    private Asked asked(Map<String, String> parameters, Person me) {
+    private ListRequest asked(Map<String, String> parameters, Person me) {
         String key = parameters.getOrDefault("view", "");
-        return Asked.read(key.isEmpty() ? views.pinned(me).getFirst() : views.get(key, me), parameters);
+        return ListRequest.read(key.isEmpty() ? views.pinned(me).getFirst() : views.get(key, me), parameters);
     }
 
-    private void head(Asked asked, Person me, Model model) {
+    private void head(ListRequest asked, Person me, Model model) {
         List<ListView> tabs = views.pinned(me);
         model.addAttribute("asked", asked);
         model.addAttribute("view", asked.view());
@@ -116,7 +116,7 @@ class WorklistController {
     @GetMapping("/worklist/more")
     String more(@RequestParam Map<String, String> parameters, Model model) {
         Person me = access.require(Right.WORK);
-        Asked asked = asked(parameters, me);
+        ListRequest asked = asked(parameters, me);
         String wanted = parameters.getOrDefault("size", "");
         int size = wanted.matches("\\d{1,3}") ? Math.clamp(Integer.parseInt(wanted), 1, MOST_BROUGHT_BACK) : Worklist.page(asked.shape());
         model.addAttribute("asked", asked);
@@ -164,7 +164,7 @@ class WorklistController {
     @GetMapping("/worklist/horizon")
     String horizon(@RequestParam Map<String, String> parameters, Model model, HttpServletRequest request) {
         Person me = access.require(Right.WORK);
-        Asked asked = asked(parameters, me);
+        ListRequest asked = asked(parameters, me);
         model.addAttribute("asked", asked);
         model.addAttribute("horizon", worklist.horizon(asked, me));
         return request.getHeader("HX-Request") == null ? "work/worklist/horizon" : "work/worklist/horizon :: stretches";
@@ -182,7 +182,7 @@ class WorklistController {
     @GetMapping("/worklist/lanes")
     String lanes(@RequestParam Map<String, String> parameters, Model model) {
         Person me = access.require(Right.WORK);
-        Asked asked = asked(parameters, me);
+        ListRequest asked = asked(parameters, me);
         model.addAttribute("asked", asked);
         model.addAttribute("lanes", asked.shape() == Shape.CLOCK ? lanes.clock(asked, me) : lanes.of(asked, me));
         return asked.shape() == Shape.CLOCK ? "work/worklist/lanes :: clock" : "work/worklist/lanes :: lanes";
@@ -192,7 +192,7 @@ class WorklistController {
     @GetMapping("/worklist/lane")
     String lane(@RequestParam Map<String, String> parameters, @RequestParam(defaultValue = "") String key, Model model) {
         Person me = access.require(Right.WORK);
-        Asked asked = asked(parameters, me);
+        ListRequest asked = asked(parameters, me);
         model.addAttribute("asked", asked);
         model.addAttribute("l", lanes.more(asked, key, Cursor.read(parameters.getOrDefault("after", ""), asked.walked()), me));
         return "work/worklist/lanes :: rest";
@@ -204,7 +204,7 @@ class WorklistController {
             @RequestParam Map<String, String> parameters, @RequestParam(defaultValue = "") String numbers, @RequestParam(defaultValue = "") String shown,
             @RequestParam(required = false) Optional<Long> since, Model model) {
         Person me = access.require(Right.WORK);
-        Asked asked = asked(parameters, me);
+        ListRequest asked = asked(parameters, me);
         model.addAttribute("asOf", clock.millis());
         var wanted = new ArrayList<>(numbers(numbers));
         since.ifPresent(at -> wanted.addAll(worklist.changedSince(asked, me, Instant.ofEpochMilli(at).minus(OVERLAP), MOST_AT_ONCE)));

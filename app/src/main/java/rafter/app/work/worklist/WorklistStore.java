@@ -54,33 +54,33 @@ class WorklistStore {
     record Due(int bucket, String objective, int count, Long[] tickets) {}
 
     /** Among which tickets a list looks. */
-    record Among(ListView.Scope among, Criteria resolved, Optional<Asked.Stretch> due, Condition more) {
+    record Selection(ListView.Scope scope, Criteria resolved, Optional<ListRequest.Stretch> due, Condition more) {
 
-        Among(ListView.Scope among, Criteria resolved, Optional<Asked.Stretch> due) {
-            this(among, resolved, due, DSL.trueCondition());
+        Selection(ListView.Scope scope, Criteria resolved, Optional<ListRequest.Stretch> due) {
+            this(scope, resolved, due, DSL.trueCondition());
         }
 
-        static Among of(Asked asked, Asking asking) {
-            return new Among(asked.view().scope(), asking.resolve(asked.criteria()), asked.due());
+        static Selection of(ListRequest asked, Asking asking) {
+            return new Selection(asked.view().scope(), asking.resolve(asked.criteria()), asked.due());
         }
 
         /** Those of them for which something more holds. */
-        Among with(Condition other) {
-            return new Among(among, resolved, due, other);
+        Selection with(Condition other) {
+            return new Selection(scope, resolved, due, other);
         }
 
         /** The constants are written out, so that the partial indexes fit. */
         Condition condition() {
-            Condition scope = switch (among) {
+            Condition within = switch (scope) {
                 case OPEN -> DSL.condition(TICKET.OPEN);
                 case ENDED -> DSL.not(DSL.condition(TICKET.OPEN)).and(DSL.not(DSL.condition(TICKET.DISCARDED)));
                 case BIN -> DSL.condition(TICKET.DISCARDED);
             };
-            Condition all = resolved instanceof Criteria.All(List<Criteria> parts) && parts.isEmpty() ? scope : scope.and(CriteriaSql.condition(resolved));
+            Condition all = resolved instanceof Criteria.All(List<Criteria> parts) && parts.isEmpty() ? within : within.and(CriteriaSql.condition(resolved));
             return due.map(stretch -> all.and(dueIn(stretch))).orElse(all).and(more);
         }
 
-        private static Condition dueIn(Asked.Stretch stretch) {
+        private static Condition dueIn(ListRequest.Stretch stretch) {
             return DSL.exists(DSL.selectOne()
                     .from(TICKET_CLOCK)
                     .where(TICKET_CLOCK.TICKET.eq(TICKET.NUMBER))
@@ -104,18 +104,18 @@ class WorklistStore {
     // ------------------------------------------------------------------ pages
 
     /** A page of a list, from after a place on. */
-    List<TicketRow> page(Among among, List<Sorting> sorting, Optional<Cursor> after, int size) {
+    List<TicketRow> page(Selection among, List<Sorting> sorting, Optional<Cursor> after, int size) {
         return walk(among, new Walk(sorting, false, after), size);
     }
 
     /** The page before a place, or the last one; in the order of the list. */
-    List<TicketRow> before(Among among, List<Sorting> sorting, Optional<Cursor> before, int size) {
+    List<TicketRow> before(Selection among, List<Sorting> sorting, Optional<Cursor> before, int size) {
         List<TicketRow> rows = new ArrayList<>(walk(among, new Walk(sorting, true, before), size));
         Collections.reverse(rows);
         return rows;
     }
 
-    private List<TicketRow> walk(Among among, Walk walk, int size) {
+    private List<TicketRow> walk(Selection among, Walk walk, int size) {
         var rows = new ArrayList<TicketRow>();
         for (Walk.Range range : walk.ranges()) {
             if (rows.size() < size) {
@@ -133,12 +133,12 @@ class WorklistStore {
     // ------------------------------------------------------------------ single tickets
 
     /** Those of these tickets that are in a list. */
-    List<TicketRow> those(Among among, List<Sorting> sorting, Collection<Long> numbers) {
+    List<TicketRow> those(Selection among, List<Sorting> sorting, Collection<Long> numbers) {
         return rows(sorting).where(among.condition()).and(TICKET.NUMBER.in(numbers)).fetch(r -> row(r, sorting));
     }
 
     /** The numbers of tickets in a list that changed since an instant, the latest first. */
-    List<Long> changedSince(Among among, Instant since, int most) {
+    List<Long> changedSince(Selection among, Instant since, int most) {
         return sql.select(TICKET.NUMBER)
                 .from(TICKET)
                 .where(among.condition())
@@ -154,7 +154,7 @@ class WorklistStore {
     }
 
     /** The numbers of all tickets of a list. */
-    List<Long> numbers(Among among, int most) {
+    List<Long> numbers(Selection among, int most) {
         return sql.select(TICKET.NUMBER).from(TICKET).where(among.condition()).orderBy(TICKET.NUMBER).limit(most).fetch(TICKET.NUMBER);
     }
 
@@ -193,8 +193,8 @@ class WorklistStore {
      */
     record Total(int count, boolean more) {}
 
-    Total count(Among among) {
-        int most = among.among() == ListView.Scope.OPEN ? COUNTED : COUNTED_OF_ENDED;
+    Total count(Selection among) {
+        int most = among.scope() == ListView.Scope.OPEN ? COUNTED : COUNTED_OF_ENDED;
         int count = sql.fetchCount(DSL.select(DSL.one()).from(TICKET).where(among.condition()).limit(most));
         return new Total(count, count == most);
     }
@@ -217,7 +217,7 @@ class WorklistStore {
     }
 
     /** How many tickets are in each group of a list, by the group's key; those without one under an empty key. */
-    Map<String, Size> groups(Among among, Grouping grouping, Instant now) {
+    Map<String, Size> groups(Selection among, Grouping grouping, Instant now) {
         Field<String> key = GroupSql.key(grouping, now).as("lane");
         var found = new LinkedHashMap<String, Size>();
         sql.select(key, DSL.count(), DSL.count().filterWhere(TICKET.NEXT_DUE.le(now)))
@@ -229,7 +229,7 @@ class WorklistStore {
     }
 
     /** A part of the tickets of one group, from after a place on. */
-    List<TicketRow> group(Among among, Grouping grouping, String key, List<Sorting> sorting, Optional<Cursor> after, Instant now, int most) {
+    List<TicketRow> group(Selection among, Grouping grouping, String key, List<Sorting> sorting, Optional<Cursor> after, Instant now, int most) {
         return page(among.with(GroupSql.in(grouping, key, now)), sorting, after, most);
     }
 
@@ -237,7 +237,7 @@ class WorklistStore {
      * The first tickets of several groups, by the group's key: their numbers in one statement with a range of an index for each group,
      * then their rows in another.
      */
-    Map<String, List<TicketRow>> groups(Among among, Grouping grouping, Collection<String> keys, List<Sorting> sorting, Instant now, int most) {
+    Map<String, List<TicketRow>> groups(Selection among, Grouping grouping, Collection<String> keys, List<Sorting> sorting, Instant now, int most) {
         if (keys.isEmpty()) {
             return Map.of();
         }
@@ -253,7 +253,7 @@ class WorklistStore {
         return found;
     }
 
-    private static org.jooq.Select<org.jooq.Record1<Long>> first(Among among, List<Sorting> sorting, int most) {
+    private static org.jooq.Select<org.jooq.Record1<Long>> first(Selection among, List<Sorting> sorting, int most) {
         return joined(DSL.select(TICKET.NUMBER), sorting).where(among.condition()).orderBy(Walk.wholeOrder(sorting)).limit(most);
     }
 
@@ -281,7 +281,7 @@ class WorklistStore {
      * @param edges where the stretches begin, in order; bucket zero is everything before the first, and what is due after the last
      *     one is left out
      */
-    List<Due> due(Among among, List<Instant> edges) {
+    List<Due> due(Selection among, List<Instant> edges) {
         Field<Integer> bucket = DSL.field(
                 "width_bucket({0}, {1})", Integer.class, TICKET_CLOCK.DUE_AT,
                 DSL.val(edges.stream().map(at -> OffsetDateTime.ofInstant(at, ZoneOffset.UTC)).toArray(OffsetDateTime[]::new),

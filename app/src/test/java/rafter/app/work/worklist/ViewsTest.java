@@ -24,8 +24,8 @@ class ViewsTest {
 
     private final Views views = bean(Views.class);
 
-    private Asked lines() {
-        return Asked.read(views.get("open", imani()), Map.of("shape", "lines", "sort", "priority,-age", "group", "team"));
+    private ListRequest lines() {
+        return ListRequest.read(views.get("open", imani()), Map.of("shape", "lines", "sort", "priority,-age", "group", "team"));
     }
 
     private ListView keep(ListView.SeenBy seenBy, Person by) {
@@ -39,10 +39,10 @@ class ViewsTest {
     @Test
     void what_is_kept_comes_back_as_it_was_shown() {
         ListView kept = keep(ListView.SeenBy.ME, imani());
-        assertThat(Asked.of(kept).shape()).isEqualTo(Shape.LINES);
+        assertThat(ListRequest.of(kept).shape()).isEqualTo(Shape.LINES);
         assertThat(kept.sorting()).isEqualTo(Sorting.read("priority,-age"));
         assertThat(kept.grouping()).hasValue(Grouping.TEAM);
-        assertThat(Asked.of(kept).changed()).isFalse();
+        assertThat(ListRequest.of(kept).changed()).isFalse();
         assertThat(views.pinned(imani())).extracting(ListView::key).contains(kept.key());
         views.delete(kept, imani());
     }
@@ -109,8 +109,8 @@ class ViewsTest {
     void a_view_that_somebody_changed_meanwhile_is_not_kept_over() {
         ListView view = keep(ListView.SeenBy.ME, imani());
         var named = new Views.Named("Another name", "", ListView.SeenBy.ME, Optional.empty(), "");
-        views.keep(Asked.of(view), named, view.version(), imani());
-        assertThatThrownBy(() -> views.keep(Asked.of(view), named, view.version(), imani())).isInstanceOf(Problem.Stale.class);
+        views.keep(ListRequest.of(view), named, view.version(), imani());
+        assertThatThrownBy(() -> views.keep(ListRequest.of(view), named, view.version(), imani())).isInstanceOf(Problem.Stale.class);
         assertThat(views.get(view.key(), imani()).title()).isEqualTo("Another name");
         views.delete(view, imani());
     }
@@ -139,8 +139,8 @@ class ViewsTest {
 
     @Test
     void what_is_over_is_not_shown_in_lanes() {
-        assertThat(Asked.read(views.get("closed", imani()), Map.of("shape", "lanes")).shape()).isEqualTo(Shape.CARDS);
-        assertThat(Asked.read(views.get("open", imani()), Map.of("shape", "lanes", "limits", "new:3")).limit("new")).hasValue(3);
+        assertThat(ListRequest.read(views.get("closed", imani()), Map.of("shape", "lanes")).shape()).isEqualTo(Shape.CARDS);
+        assertThat(ListRequest.read(views.get("open", imani()), Map.of("shape", "lanes", "limits", "new:3")).limit("new")).hasValue(3);
     }
 
     @Test

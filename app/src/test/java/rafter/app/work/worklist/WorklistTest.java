@@ -57,18 +57,18 @@ class WorklistTest {
         }
     }
 
-    private static Asked list(String view, String sort, String group) {
+    private static ListRequest list(String view, String sort, String group) {
         var parameters = new java.util.HashMap<String, String>();
         parameters.put("sort", sort);
         parameters.put("group", group);
-        return Asked.read(bean(Views.class).get(view, imani()), parameters);
+        return ListRequest.read(bean(Views.class).get(view, imani()), parameters);
     }
 
-    private static Asked list(String view) {
-        return Asked.of(bean(Views.class).get(view, imani()));
+    private static ListRequest list(String view) {
+        return ListRequest.of(bean(Views.class).get(view, imani()));
     }
 
-    private static List<WorklistStore.TicketRow> first(Asked asked, int size) {
+    private static List<WorklistStore.TicketRow> first(ListRequest asked, int size) {
         return bean(WorklistStore.class).page(bean(Worklist.class).among(asked, imani()), asked.walked(), Optional.empty(), size);
     }
 
@@ -90,15 +90,15 @@ class WorklistTest {
     @ParameterizedTest
     @MethodSource("lists")
     void walking_the_pages_meets_every_ticket_of_the_list_once_and_backwards_in_the_same_order(String view, String sort, String group) {
-        Asked asked = list(view, sort, group);
+        ListRequest asked = list(view, sort, group);
         var store = bean(WorklistStore.class);
-        WorklistStore.Among among = bean(Worklist.class).among(asked, imani());
+        WorklistStore.Selection among = bean(Worklist.class).among(asked, imani());
         List<Long> seen = walk(asked, after -> store.page(among, asked.walked(), after, 37), false);
         assertThat(seen).hasSize(bean(Worklist.class).total(asked, imani()).count()).doesNotHaveDuplicates();
         assertThat(walk(asked, before -> store.before(among, asked.walked(), before, 41), true)).isEqualTo(seen);
     }
 
-    private static List<Long> walk(Asked asked, Function<Optional<Cursor>, List<WorklistStore.TicketRow>> pages, boolean backwards) {
+    private static List<Long> walk(ListRequest asked, Function<Optional<Cursor>, List<WorklistStore.TicketRow>> pages, boolean backwards) {
         var seen = new LinkedList<Long>();
         Optional<Cursor> from = Optional.empty();
         List<WorklistStore.TicketRow> page;
@@ -114,9 +114,9 @@ class WorklistTest {
 
     @Test
     void what_changes_while_a_list_is_walked_is_shown_at_most_once_and_what_stays_is_never_skipped() {
-        Asked asked = list("open", "next-due", "");
+        ListRequest asked = list("open", "next-due", "");
         var store = bean(WorklistStore.class);
-        WorklistStore.Among among = bean(Worklist.class).among(asked, imani());
+        WorklistStore.Selection among = bean(Worklist.class).among(asked, imani());
         List<Long> steady = MINE.subList(0, 20);
         var seen = new ArrayList<Long>();
         Optional<Cursor> after = Optional.empty();
@@ -150,7 +150,7 @@ class WorklistTest {
     @Test
     void a_parted_list_counts_its_groups_and_lanes_hold_all_tickets() {
         for (Grouping grouping : Grouping.values()) {
-            Asked asked = list("open", "", grouping.key());
+            ListRequest asked = list("open", "", grouping.key());
             int total = bean(Worklist.class).total(asked, imani()).count();
             Worklist.Page page = bean(Worklist.class).page(asked, imani(), Optional.empty(), 300);
             assertThat(page.groups().values().stream().mapToInt(n -> n).sum()).isEqualTo(total);
@@ -161,9 +161,9 @@ class WorklistTest {
 
     @Test
     void the_clock_gives_every_person_and_team_a_lane_and_says_how_many_have_no_room() {
-        Asked asked = Asked.read(bean(Views.class).get("open", imani()), Map.of("shape", "clock", "limits", "holder/p" + imani().id() + ":0,holder/:0"));
+        ListRequest asked = ListRequest.read(bean(Views.class).get("open", imani()), Map.of("shape", "clock", "limits", "holder/p" + imani().id() + ":0,holder/:0"));
         int total = bean(Worklist.class).total(list("open"), imani()).count();
-        for (Asked by : List.of(asked, Asked.read(asked.view(), Map.of("shape", "clock", "group", "team")))) {
+        for (ListRequest by : List.of(asked, ListRequest.read(asked.view(), Map.of("shape", "clock", "group", "team")))) {
             ClockLanes lanes = bean(Lanes.class).clock(by, imani());
             assertThat(lanes.lanes()).allMatch(lane -> lane.marks().size() + lane.more() == lane.holder().size().total());
             assertThat(lanes.lanes().stream().mapToInt(lane -> lane.holder().size().total()).sum()).isEqualTo(total);
@@ -183,7 +183,7 @@ class WorklistTest {
         for (Map.Entry<String, List<String>> by : Map.of(
                 "state", TicketState.shipped().stream().map(TicketState::name).toList(),
                 "turn", List.of("Our turn", "The customer’s turn", "A partner’s turn", "Nobody’s turn")).entrySet()) {
-            Asked asked = Asked.read(bean(Views.class).get("open", imani()), Map.of("shape", "lines", "group", by.getKey(), "sort", "-age"));
+            ListRequest asked = ListRequest.read(bean(Views.class).get("open", imani()), Map.of("shape", "lines", "group", by.getKey(), "sort", "-age"));
             List<String> met = bean(Worklist.class).page(asked, imani(), Optional.empty(), 100_000).cards().stream().map(Worklist.Card::group).distinct().toList();
             assertThat(met).hasSizeGreaterThan(1).isEqualTo(by.getValue().stream().filter(met::contains).toList());
         }
@@ -191,7 +191,7 @@ class WorklistTest {
 
     @Test
     void an_address_says_the_whole_list_and_reads_back_to_the_same() {
-        Asked asked = Asked.read(bean(Views.class).get("open", imani()), Map.of(
+        ListRequest asked = ListRequest.read(bean(Views.class).get("open", imani()), Map.of(
                 "q", "{\"field\":\"subject\",\"has-any\":[\"season pass & more\"],\"version\":1}", "shape", "grid", "sort", "priority,-age",
                 "group", "team", "cols", "number,subject:400", "limits", "new:4", "due", "100-200"));
         var parameters = new java.util.HashMap<String, String>();
@@ -199,9 +199,9 @@ class WorklistTest {
             String[] pair = part.split("=", 2);
             parameters.put(pair[0], java.net.URLDecoder.decode(pair[1], java.nio.charset.StandardCharsets.UTF_8));
         }
-        assertThat(Asked.read(asked.view(), parameters)).isEqualTo(asked);
-        assertThat(Asked.read(asked.view(), Map.of("q", "{nonsense", "sort", "beauty", "due", "soon")))
-                .isEqualTo(Asked.of(asked.view()));
+        assertThat(ListRequest.read(asked.view(), parameters)).isEqualTo(asked);
+        assertThat(ListRequest.read(asked.view(), Map.of("q", "{nonsense", "sort", "beauty", "due", "soon")))
+                .isEqualTo(ListRequest.of(asked.view()));
     }
 
     @Test
@@ -276,7 +276,7 @@ class WorklistTest {
         parameters.put("shape", "lanes");
         parameters.put("group", group);
         parameters.put("sort", sort);
-        Asked asked = Asked.read(bean(Views.class).get("open", imani()), parameters);
+        ListRequest asked = ListRequest.read(bean(Views.class).get("open", imani()), parameters);
         var lanes = bean(Lanes.class);
         var all = new ArrayList<Long>();
         for (Lanes.Lane lane : lanes.of(asked, imani())) {
@@ -295,7 +295,7 @@ class WorklistTest {
     }
 
     /** The same tickets as the whole list has them. */
-    private static List<Long> inOrder(Asked asked, List<Long> numbers) {
+    private static List<Long> inOrder(ListRequest asked, List<Long> numbers) {
         var among = bean(Worklist.class).among(asked, imani());
         return bean(WorklistStore.class).page(among, asked.walked(), Optional.empty(), 5000).stream()
                 .map(WorklistStore.TicketRow::number)
@@ -334,9 +334,9 @@ class WorklistTest {
     void the_horizon_in_words_tells_of_every_target_that_it_draws_and_opens_it() {
         Horizon horizon = bean(Worklist.class).horizon(list("open"), imani());
         assertThat(horizon.stretches().stream().mapToInt(Horizon.Stretch::count).sum()).isEqualTo(horizon.total());
-        assertThat(horizon.stretches()).allMatch(stretch -> Asked.Stretch.read(stretch.due()).isPresent() && !stretch.kinds().isBlank());
+        assertThat(horizon.stretches()).allMatch(stretch -> ListRequest.Stretch.read(stretch.due()).isPresent() && !stretch.kinds().isBlank());
         for (Horizon.Stretch stretch : horizon.stretches()) {
-            Asked asked = Asked.read(bean(Views.class).get("open", imani()), Map.of("due", stretch.due()));
+            ListRequest asked = ListRequest.read(bean(Views.class).get("open", imani()), Map.of("due", stretch.due()));
             // A ticket may have several targets in a stretch, but none that is listed has none.
             assertThat(bean(Worklist.class).total(asked, imani()).count()).isBetween(1, stretch.count());
         }
@@ -351,7 +351,7 @@ class WorklistTest {
             RunningApp.fill(MINE.get(6 + i), Map.of(weight.key(), weights.get(i)), imani());
         }
         for (String way : List.of("", "-")) {
-            Asked asked = list("open", way + weight.key(), "");
+            ListRequest asked = list("open", way + weight.key(), "");
             var store = bean(WorklistStore.class);
             var among = bean(Worklist.class).among(asked, imani());
             List<Long> seen = walk(asked, after -> store.page(among, asked.walked(), after, 7), false);

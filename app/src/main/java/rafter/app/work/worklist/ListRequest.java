@@ -18,11 +18,11 @@ import rafter.core.criteria.CriteriaJson;
  *
  * @param due only tickets with a running target that falls due in this stretch of time
  */
-public record Asked(
+public record ListRequest(
         ListView view, Criteria criteria, Shape shape, List<Sorting> sorting, Optional<Grouping> grouping, List<Column.Shown> columns, String limits,
         Optional<Stretch> due) {
 
-    public Asked {
+    public ListRequest {
         grouping = grouping.map(by -> by == Grouping.HOLDER && shape.list() ? Grouping.OWNER : by);
     }
 
@@ -48,15 +48,15 @@ public record Asked(
     }
 
     /** The view as it is kept. */
-    static Asked of(ListView view) {
-        return new Asked(view, view.criteria(), view.shape(), view.sorting(), view.grouping(), view.columns(), view.limits(), Optional.empty());
+    static ListRequest of(ListView view) {
+        return new ListRequest(view, view.criteria(), view.shape(), view.sorting(), view.grouping(), view.columns(), view.limits(), Optional.empty());
     }
 
     /** Reads what an address changes of a view; what cannot be read changes nothing. */
-    static Asked read(ListView view, Map<String, String> parameters) {
-        Asked kept = of(view);
+    static ListRequest read(ListView view, Map<String, String> parameters) {
+        ListRequest kept = of(view);
         List<Sorting> sorting = Sorting.read(parameters.getOrDefault("sort", ""));
-        return new Asked(
+        return new ListRequest(
                 view,
                 criteria(parameters.getOrDefault("q", "")).orElse(kept.criteria),
                 // What is over has no lanes: nobody moves it, and nothing of it falls due.
@@ -102,7 +102,7 @@ public record Asked(
     }
 
     private Map<String, String> parameters(boolean all) {
-        Asked kept = of(view);
+        ListRequest kept = of(view);
         var p = new LinkedHashMap<String, String>();
         if (all) {
             p.put("view", view.key());
@@ -136,7 +136,7 @@ public record Asked(
         return written(parameters(true));
     }
 
-    /** The same with one thing changed; an empty value takes it away. */
+    /** This list with one thing changed; an empty value takes it away. */
     public String with(String name, String value) {
         var p = new LinkedHashMap<>(parameters(true));
         p.put(name, value);
@@ -152,7 +152,7 @@ public record Asked(
         return with("sort", (again && !sorting.getFirst().descending() ? "-" : "") + order.key());
     }
 
-    /** The same with an order as the second one. */
+    /** This list with an order as the second one. */
     public String thenBy(Order order) {
         boolean again = sorting.size() > 1 && sorting.get(1).order().equals(order);
         var all = new ArrayList<>(sorting.subList(0, 1));

@@ -23,7 +23,7 @@ import rafter.core.criteria.Operator;
 import rafter.core.criteria.OwnField;
 
 /** A list stands whole in its address. */
-class AskedTest {
+class ListRequestTest {
 
     private static final OwnField METRES = new OwnField(3, OwnField.Kind.NUMBER);
 
@@ -73,15 +73,15 @@ class AskedTest {
         if (random.nextBoolean()) {
             changed.put("q", "{\"all\":[{\"field\":\"subject\",\"has-any\":[\"a & b=c\",\"日本\"]},{\"field\":\"" + METRES.key() + "\",\"at-least\":[\"2\"]}],\"version\":1}");
         }
-        Asked asked = Asked.read(view, changed);
-        Asked again = Asked.read(view, parameters(asked.query()));
+        ListRequest asked = ListRequest.read(view, changed);
+        ListRequest again = ListRequest.read(view, parameters(asked.query()));
         assertThat(again).isEqualTo(asked);
         assertThat(again.query()).isEqualTo(asked.query());
-        assertThat(asked.changed()).isEqualTo(!asked.equals(Asked.of(view)) && !onlyBrushed(asked, view));
+        assertThat(asked.changed()).isEqualTo(!asked.equals(ListRequest.of(view)) && !onlyBrushed(asked, view));
     }
 
-    private static boolean onlyBrushed(Asked asked, ListView view) {
-        return Asked.read(view, Map.of("due", asked.due().map(Asked.Stretch::written).orElse(""))).equals(asked);
+    private static boolean onlyBrushed(ListRequest asked, ListView view) {
+        return ListRequest.read(view, Map.of("due", asked.due().map(ListRequest.Stretch::written).orElse(""))).equals(asked);
     }
 
     private static String order(Random random) {
@@ -92,19 +92,19 @@ class AskedTest {
     @CsvSource(delimiter = '|', value = {"q|nonsense", "q|{\"field\":\"nothing\",\"is\":[\"x\"],\"version\":1}", "q|{\"field\":\"age\",\"at-least\":[\"soon\"],\"version\":1}", "shape|pie", "sort|luck", "due|1-", "due|yesterday"})
     void what_cannot_be_read_changes_nothing(String name, String value) {
         ListView view = view(ListView.Scope.OPEN, Shape.CARDS);
-        assertThat(Asked.read(view, Map.of(name, value))).isEqualTo(Asked.of(view));
+        assertThat(ListRequest.read(view, Map.of(name, value))).isEqualTo(ListRequest.of(view));
     }
 
     @Test
     void an_order_is_turned_round_by_asking_for_it_again() {
-        Asked asked = Asked.of(view(ListView.Scope.OPEN, Shape.GRID));
+        ListRequest asked = ListRequest.of(view(ListView.Scope.OPEN, Shape.GRID));
         String once = asked.sortedBy(KnownOrder.AGE);
-        Asked byAge = Asked.read(asked.view(), parameters(once));
+        ListRequest byAge = ListRequest.read(asked.view(), parameters(once));
         assertThat(byAge.sorting()).containsExactly(new Sorting(KnownOrder.AGE, false));
-        Asked turned = Asked.read(asked.view(), parameters(byAge.sortedBy(KnownOrder.AGE)));
+        ListRequest turned = ListRequest.read(asked.view(), parameters(byAge.sortedBy(KnownOrder.AGE)));
         assertThat(turned.sorting()).containsExactly(new Sorting(KnownOrder.AGE, true));
         assertThat(turned.mark(KnownColumn.AGE)).isEqualTo(" ↑");
-        Asked second = Asked.read(asked.view(), parameters(turned.thenBy(KnownOrder.OWNER)));
+        ListRequest second = ListRequest.read(asked.view(), parameters(turned.thenBy(KnownOrder.OWNER)));
         assertThat(second.sorting()).containsExactly(new Sorting(KnownOrder.AGE, true), new Sorting(KnownOrder.OWNER, false));
         assertThat(second.mark(KnownColumn.OWNER)).isEqualTo(" ↓2");
         assertThat(second.descents()).isEqualTo("1,0");
@@ -112,20 +112,20 @@ class AskedTest {
 
     @Test
     void a_parted_list_is_walked_by_its_parts_first_and_lanes_are_not() {
-        Asked parted = Asked.read(view(ListView.Scope.OPEN, Shape.LINES), Map.of("group", "team", "sort", "team,-age"));
+        ListRequest parted = ListRequest.read(view(ListView.Scope.OPEN, Shape.LINES), Map.of("group", "team", "sort", "team,-age"));
         assertThat(parted.walked()).containsExactly(new Sorting(KnownOrder.TEAM_NAME, false), new Sorting(KnownOrder.AGE, true));
-        Asked lanes = Asked.read(view(ListView.Scope.OPEN, Shape.LANES), Map.of("group", "team", "sort", "-age"));
+        ListRequest lanes = ListRequest.read(view(ListView.Scope.OPEN, Shape.LANES), Map.of("group", "team", "sort", "-age"));
         assertThat(lanes.walked()).containsExactly(new Sorting(KnownOrder.AGE, true));
     }
 
     @Test
     void limits_are_those_of_their_lane() {
-        Asked asked = Asked.read(view(ListView.Scope.OPEN, Shape.LANES), Map.of("limits", "in-hand:12,freight:slots:3,:5,new:many"));
+        ListRequest asked = ListRequest.read(view(ListView.Scope.OPEN, Shape.LANES), Map.of("limits", "in-hand:12,freight:slots:3,:5,new:many"));
         assertThat(asked.limit("in-hand")).hasValue(12);
         assertThat(asked.limit("freight:slots")).as("a topic may have a colon in it").hasValue(3);
         assertThat(asked.limit("new")).isEmpty();
         assertThat(asked.limit("")).isEmpty();
-        Asked byTopic = Asked.read(view(ListView.Scope.OPEN, Shape.LANES), Map.of("group", "topic", "limits", "topic/:7,topic/lost%2C+found:2,state/new:1"));
+        ListRequest byTopic = ListRequest.read(view(ListView.Scope.OPEN, Shape.LANES), Map.of("group", "topic", "limits", "topic/:7,topic/lost%2C+found:2,state/new:1"));
         assertThat(byTopic.limit("")).as("a lane of what has none").hasValue(7);
         assertThat(byTopic.limit("lost, found")).as("a topic may have a comma in it").hasValue(2);
         assertThat(byTopic.limit("new")).as("that is the limit of a state").isEmpty();

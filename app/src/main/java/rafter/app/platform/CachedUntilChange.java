@@ -8,7 +8,7 @@ import java.util.function.Supplier;
  * Values derived from many tickets, kept until any ticket changes and never longer than a short while; so that forty open pages that
  * hear of one change cause one computation and not forty.
  */
-public final class UntilChange<K, V> {
+public final class CachedUntilChange<K, V> {
 
     /** So many that each person's view has room; beyond it everything is made anew. */
     private static final int MOST = 500;
@@ -19,7 +19,7 @@ public final class UntilChange<K, V> {
     private final long nanos;
     private final ConcurrentHashMap<K, Held<V>> held = new ConcurrentHashMap<>();
 
-    public UntilChange(TicketChanges changes, Duration longest) {
+    public CachedUntilChange(TicketChanges changes, Duration longest) {
         this.changes = changes;
         this.nanos = longest.toNanos();
     }

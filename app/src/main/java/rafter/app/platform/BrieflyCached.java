@@ -8,7 +8,7 @@ import org.jspecify.annotations.Nullable;
  * A value that is read again after a short while, for what nearly never changes and is asked for all the time. Another node's change
  * is seen after that while, one of this node's at once when it is told to {@link #forget}.
  */
-public final class Brief<T> {
+public final class BrieflyCached<T> {
 
     private record Held<T>(T value, long readAtNanos) {}
 
@@ -16,7 +16,7 @@ public final class Brief<T> {
     private final long nanos;
     private volatile @Nullable Held<T> held;
 
-    public Brief(Duration whiles, Supplier<T> source) {
+    public BrieflyCached(Duration whiles, Supplier<T> source) {
         this.nanos = whiles.toNanos();
         this.source = source;
     }
