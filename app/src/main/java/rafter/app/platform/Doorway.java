@@ -53,7 +53,7 @@ class Doorway extends OncePerRequestFilter {
     /** A parameter with a character that no text has, or longer than anything that is asked for. */
     private static boolean odd(HttpServletRequest request) {
         String query = request.getQueryString();
-        if (request.getRequestURI().contains("%00") || query != null && (query.contains("%00") || query.length() > LONGEST)) {
+        if (request.getRequestURI().contains("%00") || (query != null && (query.contains("%00") || query.length() > LONGEST))) {
             return true;
         }
         boolean form = request.getContentType() != null && request.getContentType().startsWith("application/x-www-form-urlencoded");
@@ -74,7 +74,7 @@ class Doorway extends OncePerRequestFilter {
     static boolean databaseIsAway(Throwable e) {
         int depth = 0;
         for (Throwable at = e; at != null && depth < 20; at = at.getCause(), depth++) {
-            boolean connection = at instanceof SQLException sql && (at instanceof SQLTransientException || sql.getSQLState() != null && (sql.getSQLState().startsWith("08") || sql.getSQLState().startsWith("57P")));
+            boolean connection = at instanceof SQLException sql && (at instanceof SQLTransientException || (sql.getSQLState() != null && (sql.getSQLState().startsWith("08") || sql.getSQLState().startsWith("57P"))));
             if (connection || at instanceof CannotCreateTransactionException || at instanceof DataAccessResourceFailureException) {
                 return true;
             }

@@ -71,6 +71,7 @@ public final class HtmlLines {
         }
         NodeTraversor.filter(new NodeFilter() {
             @Override
+            @SuppressWarnings("ReferenceEquality") // the body itself, not one that looks like it
             public FilterResult head(Node node, int depth) {
                 Place place = places.get(node);
                 boolean within = node != body && place != null && place.first() >= from && place.last() < to;
@@ -89,6 +90,7 @@ public final class HtmlLines {
         return taken;
     }
 
+    @SuppressWarnings("IdentityHashMapUsage") // nodes that look alike are different ones
     private static final class Walk implements NodeVisitor {
         private final List<TextLine> lines = new ArrayList<>();
         private final Map<Node, Place> places = new IdentityHashMap<>();

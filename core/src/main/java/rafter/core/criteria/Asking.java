@@ -72,8 +72,8 @@ public record Asking(Instant now, long me, Set<Long> teams) {
             case Criteria.All(List<Criteria> parts) -> parts.stream().anyMatch(Asking::personal);
             case Criteria.Any(List<Criteria> parts) -> parts.stream().anyMatch(Asking::personal);
             case Criteria.Not(Criteria part) -> personal(part);
-            case Criteria.Test test -> test.field() == KnownField.OWNER && test.values().contains(ME)
-                    || test.field() == KnownField.TEAM && test.values().contains(MINE);
+            case Criteria.Test test -> (test.field() == KnownField.OWNER && test.values().contains(ME))
+                    || (test.field() == KnownField.TEAM && test.values().contains(MINE));
         };
     }
 }

@@ -54,10 +54,10 @@ public record Share(long part, long whole) {
     /** How it stands to a goal of a hundred: sure only when the whole interval lies on one side. */
     public Standing against(int goal) {
         Bounds bounds = bounds();
-        if (bounds.low() >= goal || part == whole && whole > 0 && goal == 100) {
+        if (bounds.low() >= goal || (part == whole && whole > 0 && goal == 100)) {
             return Standing.REACHED;
         }
         // A goal of all is missed by a single ticket.
-        return bounds.high() < goal || goal == 100 && part < whole ? Standing.MISSED : Standing.UNSURE;
+        return bounds.high() < goal || (goal == 100 && part < whole) ? Standing.MISSED : Standing.UNSURE;
     }
 }

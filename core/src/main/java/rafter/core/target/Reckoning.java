@@ -103,7 +103,7 @@ public final class Reckoning {
         var left = new ArrayList<TicketEvent>();
         for (int i = 0; i < events.size(); i++) {
             TicketEvent event = events.get(i);
-            boolean takenBack = i < restored && event instanceof TicketEvent.Discarded || i < parted && event instanceof TicketEvent.Joined;
+            boolean takenBack = (i < restored && event instanceof TicketEvent.Discarded) || (i < parted && event instanceof TicketEvent.Joined);
             if (!takenBack) {
                 left.add(event);
             }

@@ -132,7 +132,7 @@ public final class Rehearsal {
         changedTotal += other.changedTotal;
         tickets += other.tickets;
         changed.addAll(other.changed);
-        changed.sort(Comparator.comparing(Changed::ticket).thenComparing(Changed::started));
+        changed.sort(Comparator.comparingLong(Changed::ticket).thenComparing(Changed::started));
         if (changed.size() > MOST_CHANGED) {
             changed.subList(MOST_CHANGED, changed.size()).clear();
         }

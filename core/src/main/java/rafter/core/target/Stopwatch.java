@@ -407,7 +407,7 @@ final class Stopwatch {
         }
         boolean lifted = terms.allowed().isEmpty();
         boolean late = !lifted && late();
-        boolean unknown = lifted || how instanceof ClockState.Held && !late;
+        boolean unknown = lifted || (how instanceof ClockState.Held && !late);
         ClockState state = lifted && !(how instanceof ClockState.Void) ? new ClockState.Lifted(liftedAt.orElse(since)) : how;
         boolean live = !lifted && (how instanceof ClockState.Running || how instanceof ClockState.Held);
         return Optional.of(new TargetClock(

@@ -55,7 +55,7 @@ public final class Bounces {
     public static Optional<Bounce> read(MailSigns signs) {
         List<Map<String, String>> groups = groups(signs.statusReport());
         List<Map<String, String>> receivers = groups.stream().filter(group -> group.containsKey("final-recipient") || group.containsKey("original-recipient")).toList();
-        boolean reported = !receivers.isEmpty() || signs.mediaType().equals("multipart/report") && !signs.receipt();
+        boolean reported = !receivers.isEmpty() || (signs.mediaType().equals("multipart/report") && !signs.receipt());
         if (!bySender(signs) && !reported) {
             return Optional.empty();
         }

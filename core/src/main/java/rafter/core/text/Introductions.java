@@ -60,7 +60,7 @@ final class Introductions {
         for (int n = 2; n <= MOST_LINES && at + n <= lines.size() && joined.length() <= LONGEST; n++) {
             TextLine line = lines.get(at + n - 1);
             // A line that says it all by itself leaves the lines above it to whoever wrote them.
-            if (line.blank() || line.depth() != lines.get(at).depth() || isAttribution(line.text().strip()) && n < MOST_LINES && beginsAnew(line.text())) {
+            if (line.blank() || line.depth() != lines.get(at).depth() || (isAttribution(line.text().strip()) && n < MOST_LINES && beginsAnew(line.text()))) {
                 return 0;
             }
             joined.append(line.text()).append(' ');
@@ -91,7 +91,7 @@ final class Introductions {
     /** Whether a line says that what follows is passed on: it is what the message is about. */
     static boolean isForward(String line) {
         String bare = bare(line);
-        return FORWARDS.contains(bare) && (framed(line) || line.strip().endsWith(":")) && bare.length() > 3 || framed(line) && FORWARDS.contains(bare);
+        return (FORWARDS.contains(bare) && (framed(line) || line.strip().endsWith(":")) && bare.length() > 3) || (framed(line) && FORWARDS.contains(bare));
     }
 
     private static boolean framed(String line) {
@@ -112,7 +112,7 @@ final class Introductions {
             String label = label(lines.get(end).text());
             boolean first = count == 0;
             if (first ? !FROM.contains(label) : !OTHERS.contains(label)) {
-                if (first || count < 3 && end - at > 4) {
+                if (first || (count < 3 && end - at > 4)) {
                     return 0;
                 }
                 // A long list of receivers runs on over the next line.

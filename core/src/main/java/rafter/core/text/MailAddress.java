@@ -58,7 +58,7 @@ public record MailAddress(String local, String domain) {
         if (quoted && (part.length() < 3 || !part.endsWith("\""))) {
             return false;
         }
-        return part.chars().noneMatch(c -> c < 0x20 || c == 0x7f || c > 0x7f && c < 0xa0 || "<>".indexOf(c) >= 0 || !quoted && ENDS.indexOf(c) >= 0 && c != '\'' && "{}|`".indexOf(c) < 0);
+        return part.chars().noneMatch(c -> c < 0x20 || c == 0x7f || (c > 0x7f && c < 0xa0) || "<>".indexOf(c) >= 0 || (!quoted && ENDS.indexOf(c) >= 0 && c != '\'' && "{}|`".indexOf(c) < 0));
     }
 
     /**

@@ -47,7 +47,7 @@ public final class MailKinds {
         if (submitted.startsWith("auto-replied") || REPLY_HEADERS.stream().anyMatch(signs::has) || hasToken(signs, "precedence", "auto_reply")) {
             return true;
         }
-        boolean machine = !submitted.isEmpty() && !submitted.equals("no")
+        boolean machine = (!submitted.isEmpty() && !submitted.equals("no"))
                 || signs.wantsNoAutomaticAnswer()
                 || hasToken(signs, "precedence", "bulk", "junk");
         return machine && REPLY_SUBJECT.matcher(signs.first("subject")).matches();

@@ -119,7 +119,7 @@ public final class ReplyStripper {
                 return Cut.NOTHING;
             }
             int head = line.depth() == 0 ? introduction(at) : 0;
-            if (line.blank() || head == 0 && line.depth() == 0) {
+            if (line.blank() || (head == 0 && line.depth() == 0)) {
                 at++;
                 continue;
             }
@@ -197,7 +197,7 @@ public final class ReplyStripper {
                 continue;
             }
             boolean marked = line.depth() > 0 && line.sure();
-            boolean quoted = known[next] || marked && !(answersLieWithin && line.depth() == 1);
+            boolean quoted = known[next] || (marked && !(answersLieWithin && line.depth() == 1));
             int inner = quoted ? 1 : innerIntroduction(next);
             if (inner > 0) {
                 if (firstOwn >= 0) {
@@ -265,7 +265,7 @@ public final class ReplyStripper {
     /** Where quotes are answered one by one: the marked rest below the last own words. */
     private Cut trailing() {
         int start = lines.size();
-        for (int i = lines.size() - 1; i >= 0 && (lines.get(i).blank() || lines.get(i).depth() > 0 && lines.get(i).sure()); i--) {
+        for (int i = lines.size() - 1; i >= 0 && (lines.get(i).blank() || (lines.get(i).depth() > 0 && lines.get(i).sure())); i--) {
             start = lines.get(i).blank() ? start : i;
         }
         return start < lines.size() && plainMarks ? new Cut(start, lines.size(), 0, 0) : Cut.NOTHING;

@@ -19,7 +19,7 @@ public record TextLine(String text, int depth, boolean sure) {
     private static TextLine marked(String line) {
         int at = 0;
         int depth = 0;
-        while (at < line.length() && (line.charAt(at) == '>' || line.charAt(at) == ' ' && depth > 0 && at + 1 < line.length() && line.charAt(at + 1) == '>')) {
+        while (at < line.length() && (line.charAt(at) == '>' || (line.charAt(at) == ' ' && depth > 0 && at + 1 < line.length() && line.charAt(at + 1) == '>'))) {
             depth += line.charAt(at) == '>' ? 1 : 0;
             at++;
         }

@@ -1,7 +1,6 @@
 package rafter.core.ticket;
 
 import java.util.List;
-import java.util.Optional;
 
 /**
  * A named step of a ticket's life. Each belongs to one turn.
@@ -27,11 +26,6 @@ public record TicketState(String key, String name, Turn turn, boolean ending) {
     /** The states that Rafter ships, in the order in which a ticket usually meets them. */
     public static List<TicketState> shipped() {
         return SHIPPED;
-    }
-
-    /** The shipped state of this key. */
-    public static Optional<TicketState> of(String key) {
-        return SHIPPED.stream().filter(state -> state.key().equals(key)).findFirst();
     }
 
     /** The state in which a ticket waits for the given side after we have spoken. */

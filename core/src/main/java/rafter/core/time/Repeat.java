@@ -50,7 +50,7 @@ public record Repeat(String rule, Optional<LocalDateTime> until) {
     /** A rule's parts may stand in any order; the same rule is always written the same. */
     private static String inOrder(String rule) {
         return Stream.of(rule.toUpperCase(Locale.ROOT).split(";"))
-                .sorted(Comparator.comparing(part -> ORDER.indexOf(part.substring(0, part.indexOf('=')))))
+                .sorted(Comparator.comparingInt(part -> ORDER.indexOf(part.substring(0, part.indexOf('=')))))
                 .collect(Collectors.joining(";"));
     }
 

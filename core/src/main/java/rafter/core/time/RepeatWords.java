@@ -7,6 +7,7 @@ import java.time.LocalTime;
 import java.time.Month;
 import java.time.format.DateTimeFormatter;
 import java.time.format.TextStyle;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -66,7 +67,7 @@ public final class RepeatWords {
         LocalTime end = entry.end().toLocalTime();
         String last = end.equals(LocalTime.MIDNIGHT) ? "24:00" : end.toString();
         LocalDate endDay = end.equals(LocalTime.MIDNIGHT) ? entry.end().toLocalDate().minusDays(1) : entry.end().toLocalDate();
-        long over = entry.start().toLocalDate().until(endDay).getDays();
+        long over = ChronoUnit.DAYS.between(entry.start().toLocalDate(), endDay);
         String next = over == 0 ? "" : over == 1 ? " the next day" : " " + over + " days later";
         return entry.start().toLocalTime() + " to " + last + next;
     }
@@ -101,8 +102,8 @@ public final class RepeatWords {
         return switch (rule.getFreq().toString()) {
             case "DAILY" -> byDay || byDate || rule.hasPart(Part.BYMONTH);
             case "WEEKLY" -> byDate || rule.hasPart(Part.BYMONTH) || numbered;
-            case "MONTHLY" -> byDay && byDate || mixed || rule.hasPart(Part.BYMONTH) || byDay && !numbered;
-            default -> byDay && byDate || mixed || byDay && !rule.hasPart(Part.BYMONTH) || byDay && !numbered || byDate && !rule.hasPart(Part.BYMONTH);
+            case "MONTHLY" -> (byDay && byDate) || mixed || rule.hasPart(Part.BYMONTH) || (byDay && !numbered);
+            default -> (byDay && byDate) || mixed || (byDay && !rule.hasPart(Part.BYMONTH)) || (byDay && !numbered) || (byDate && !rule.hasPart(Part.BYMONTH));
         };
     }
 

@@ -178,7 +178,7 @@ final class History {
     private final Instant now;
     private final int smtp;
     private final Random random = new Random(SEED);
-    private final PriorityQueue<Moment> ahead = new PriorityQueue<>(Comparator.comparing(Moment::at).thenComparing(Moment::order));
+    private final PriorityQueue<Moment> ahead = new PriorityQueue<>(Comparator.comparing(Moment::at).thenComparingLong(Moment::order));
     private final Tickets tickets;
     private final Acts acts;
     private final TicketTimes times;

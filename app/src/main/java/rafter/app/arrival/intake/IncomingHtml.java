@@ -115,7 +115,7 @@ final class IncomingHtml {
         }
         boolean cites = element.nameIs("blockquote") && element.attr("type").equalsIgnoreCase("cite");
         String names = (element.className() + " " + element.id()).toLowerCase(Locale.ROOT);
-        if (cites || names.length() > 1 && names.length() < 500 && QUOTING.matcher(names).find()) {
+        if (cites || (names.length() > 1 && names.length() < 500 && QUOTING.matcher(names).find())) {
             element.attr(HtmlLines.QUOTE, "holds");
         }
     }

@@ -27,6 +27,8 @@ class IntakeWorkers implements SmartLifecycle {
     private final Condition arrived = lock.newCondition();
     private final List<Thread> threads = new ArrayList<>();
     private volatile boolean running;
+    /** How often somebody was woken; guarded by the lock. */
+    private long news;
 
     IntakeWorkers(Processor processor, RafterSettings settings) {
         this.processor = processor;
@@ -72,6 +74,7 @@ class IntakeWorkers implements SmartLifecycle {
     private void wake() {
         lock.lock();
         try {
+            news++;
             arrived.signalAll();
         } finally {
             lock.unlock();
@@ -94,8 +97,10 @@ class IntakeWorkers implements SmartLifecycle {
     private void rest(int seconds) {
         lock.lock();
         try {
-            if (running && !arrived.await(seconds, TimeUnit.SECONDS)) {
-                return;
+            long left = TimeUnit.SECONDS.toNanos(seconds);
+            long heard = news;
+            while (running && news == heard && left > 0) {
+                left = arrived.awaitNanos(left);
             }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();

@@ -104,7 +104,8 @@ final class MailReader {
     private static String withoutTags(String html) {
         var plain = new StringBuilder();
         boolean within = false;
-        for (char c : html.toCharArray()) {
+        for (int i = 0; i < html.length(); i++) {
+            char c = html.charAt(i);
             within |= c == '<';
             plain.append(within ? c == '>' ? "\n" : "" : Character.toString(c));
             within &= c != '>';
@@ -115,7 +116,7 @@ final class MailReader {
     /** Whether a text has anything to read or to look at. */
     static boolean hasWords(ReadMail.Words words) {
         String text = words.formatted() ? withoutTags(words.text()) : words.text();
-        return !text.replace('\u00a0', ' ').isBlank() || words.formatted() && words.text().toLowerCase(Locale.ROOT).contains("<img");
+        return !text.replace('\u00a0', ' ').isBlank() || (words.formatted() && words.text().toLowerCase(Locale.ROOT).contains("<img"));
     }
 
     static Session session() {

@@ -42,7 +42,8 @@ record MediaType(String name, String written) {
         var plain = new StringBuilder();
         int depth = 0;
         boolean quoted = false;
-        for (char c : type.toCharArray()) {
+        for (int i = 0; i < type.length(); i++) {
+            char c = type.charAt(i);
             quoted ^= c == '"' && depth == 0;
             depth += !quoted && c == '(' ? 1 : 0;
             if (depth == 0) {

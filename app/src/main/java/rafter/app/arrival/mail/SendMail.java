@@ -191,8 +191,8 @@ public class SendMail {
     /** A refusal that starts with 5 will not change (RFC 5321, 4.2.1). */
     private static boolean isForGood(SendFailedException e) {
         for (Exception at = e; at != null; at = at instanceof MessagingException m ? m.getNextException() : null) {
-            if (at instanceof SMTPAddressFailedException a && a.getReturnCode() >= 500
-                    || at instanceof SMTPSendFailedException s && s.getReturnCode() >= 500) {
+            if ((at instanceof SMTPAddressFailedException a && a.getReturnCode() >= 500)
+                    || (at instanceof SMTPSendFailedException s && s.getReturnCode() >= 500)) {
                 return true;
             }
         }

@@ -16,13 +16,13 @@ import rafter.app.house.access.Persons;
 import rafter.app.house.fields.AddedField;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Companies;
+import rafter.app.house.states.TicketStates;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Field;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.OwnField;
 import rafter.core.criteria.Sentence;
 import rafter.core.ticket.Priority;
-import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Turn;
 
 /** What can be chosen for a field, and what people call it. */
@@ -38,8 +38,10 @@ public class CriteriaNames {
     private final Persons persons;
     private final Companies companies;
     private final OwnFields fields;
+    private final TicketStates states;
 
-    CriteriaNames(DSLContext sql, Persons persons, Companies companies, OwnFields fields) {
+    CriteriaNames(DSLContext sql, Persons persons, Companies companies, OwnFields fields, TicketStates states) {
+        this.states = states;
         this.fields = fields;
         this.sql = sql;
         this.persons = persons;
@@ -108,7 +110,7 @@ public class CriteriaNames {
             case OWNER -> with(new Option(Asking.ME, "me"), persons.active().stream().map(p -> new Option(Long.toString(p.id()), p.name())));
             case TOPIC -> topics();
             case PRIORITY -> Arrays.stream(Priority.values()).map(p -> new Option(p.name(), p + " " + p.word())).toList();
-            case STATE -> TicketState.shipped().stream().map(s -> new Option(s.key(), s.name())).toList();
+            case STATE -> states.all().stream().map(s -> new Option(s.key(), s.name())).toList();
             case TURN -> Arrays.stream(Turn.values()).map(t -> new Option(t.name(), words(t))).toList();
             case TAGS, SUBJECT, FIRST_MESSAGE, ANY_MESSAGE, CONTACT_NAME, CONTACT_ADDRESS, AGE, IN_TURN, SINCE_CUSTOMER, SINCE_BACK, COMES_BACK, NEXT_TARGET,
                     FIRST_REPLY, NEXT_REPLY, RESOLUTION, PICK_UP, REGULAR_UPDATE ->

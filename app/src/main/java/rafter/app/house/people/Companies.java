@@ -149,7 +149,7 @@ public class Companies {
     @Transactional
     public void savePublicDomains(String domains, long by) {
         guard.houseRules(by);
-        TreeSet<String> all = split(domains);
+        Set<String> all = split(domains);
         for (String domain : all) {
             if (!domain.matches("[a-z0-9.-]+\\.[a-z0-9-]+")) {
                 throw new Problem.Invalid("“" + domain + "” is not a mail domain. Nothing was saved.");
@@ -164,7 +164,7 @@ public class Companies {
         audit.note(by, "changed public mail domains", Integer.toString(all.size()));
     }
 
-    private static TreeSet<String> split(String domains) {
+    private static Set<String> split(String domains) {
         var all = new TreeSet<>(List.of(domains.toLowerCase(Locale.ROOT).strip().split("[\\s,;]+")));
         all.remove("");
         return all;

@@ -24,6 +24,7 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Role;
+import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.ClockView;
@@ -34,7 +35,6 @@ import rafter.core.target.Goal;
 import rafter.core.target.Objective;
 import rafter.core.target.Policy;
 import rafter.core.target.PromiseBook;
-import rafter.core.ticket.TicketState;
 
 /** The target board: how promises are kept, by policy, team, agent, channel, topic, plan and week. */
 @Controller
@@ -49,8 +49,10 @@ class BoardController {
     private final Targets targets;
     private final Access access;
     private final Clock clock;
+    private final TicketStates states;
 
-    BoardController(BoardStore store, Targets targets, Access access, Clock clock) {
+    BoardController(BoardStore store, Targets targets, Access access, Clock clock, TicketStates states) {
+        this.states = states;
         this.store = store;
         this.targets = targets;
         this.access = access;
@@ -161,7 +163,7 @@ class BoardController {
         var lines = new ArrayList<Line>();
         List<String> order = book.policies().stream().map(Policy::id).toList();
         groups.stream()
-                .sorted(Comparator.comparing((BoardStore.Group g) -> order.contains(g.key()) ? order.indexOf(g.key()) : order.size())
+                .sorted(Comparator.comparingInt((BoardStore.Group g) -> order.contains(g.key()) ? order.indexOf(g.key()) : order.size())
                         .thenComparing(g -> Objective.valueOf(g.objective())))
                 .forEach(g -> {
                     Optional<Policy> policy = book.policy(g.key());
@@ -178,7 +180,7 @@ class BoardController {
     private Table table(BoardStore.Dimension dimension, String title, String note, BoardStore.Scope scope, Asked asked) {
         List<Line> lines = store.groups(dimension, scope).stream()
                 .filter(g -> g.met() + g.missed() + g.running() > 0)
-                .sorted(Comparator.comparing((BoardStore.Group g) -> new Share(g.met(), g.met() + g.missed()).bounds().low()).reversed())
+                .sorted(Comparator.comparingDouble((BoardStore.Group g) -> new Share(g.met(), g.met() + g.missed()).bounds().low()).reversed())
                 .map(g -> line(
                         !g.name().isEmpty() ? g.name() : g.key().isEmpty() ? "none" : g.key(), Objective.FIRST_REPLY, g, Optional.empty(), dimension, asked,
                         scope.reachedLate()))
@@ -262,7 +264,7 @@ class BoardController {
         ZoneId zone = asked.zone();
         model.addAttribute("rows", found.stream().limit(PAGE)
                 .map(b -> new Row(
-                        b.number(), b.subject(), Objective.valueOf(b.objective()).words(), TicketState.of(b.state()).map(TicketState::name).orElse(b.state()),
+                        b.number(), b.subject(), Objective.valueOf(b.objective()).words(), states.name(b.state()),
                         Say.when(b.started(), asked.now(), zone), b.due().map(due -> Say.when(due, asked.now(), zone)).orElse("paused"), b.owner()))
                 .toList());
         model.addAttribute("what", which.words());

@@ -114,7 +114,7 @@ record EntryForm(
     Entry entry() {
         LocalDate day = date(first, "the first day");
         // A closing without times is one of the whole day.
-        boolean whole = on(allDay) || text(kind).equals("CLOSING") && text(from).isBlank() && text(to).isBlank();
+        boolean whole = on(allDay) || (text(kind).equals("CLOSING") && text(from).isBlank() && text(to).isBlank());
         LocalDateTime start = whole ? day.atStartOfDay() : day.atTime(time(from, "the beginning"));
         LocalDateTime end = whole ? wholeEnd(day) : end(start);
         Optional<Repeat> repetition = repetition(start, whole);

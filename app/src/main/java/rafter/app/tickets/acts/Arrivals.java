@@ -21,6 +21,7 @@ import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.notices.Notices;
 import rafter.app.house.people.Contact;
+import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Writes;
 import rafter.app.tickets.channel.OurAddress;
@@ -29,7 +30,7 @@ import rafter.core.ticket.Conduct;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Threading;
 import rafter.core.ticket.TicketEvent;
-import rafter.core.ticket.TicketState;
+import rafter.core.ticket.Turn;
 import rafter.core.ticket.Way;
 
 /** What comes in from customers and finds its ticket. Each method is a part of the caller's transaction. */
@@ -42,9 +43,11 @@ public class Arrivals {
     private final EntryStore entries;
     private final Acknowledgements acknowledgements;
     private final Notices notices;
+    private final TicketStates states;
 
     Arrivals(
-            DSLContext sql, Writes writes, TicketStore store, EntryStore entries, Acknowledgements acknowledgements, Notices notices) {
+            DSLContext sql, Writes writes, TicketStore store, EntryStore entries, Acknowledgements acknowledgements, Notices notices, TicketStates states) {
+        this.states = states;
         this.sql = sql;
         this.writes = writes;
         this.store = store;
@@ -181,7 +184,7 @@ public class Arrivals {
     }
 
     private List<Threading.Candidate> candidates(Map<Long, Threading.Evidence> found) {
-        Map<Long, ? extends Record> rows = sql.select(TICKET.NUMBER, TICKET.STATE, TICKET.RESOLVED_AT, TICKET.JOINED_INTO)
+        Map<Long, ? extends Record> rows = sql.select(TICKET.NUMBER, TICKET.STATE, TICKET.TURN, TICKET.OPEN, TICKET.RESOLVED_AT, TICKET.JOINED_INTO)
                 .from(TICKET)
                 .where(TICKET.NUMBER.in(found.keySet()))
                 .fetchMap(TICKET.NUMBER);
@@ -202,7 +205,7 @@ public class Arrivals {
                 .toList();
     }
 
-    private static Threading.Candidate candidate(
+    private Threading.Candidate candidate(
             long number, Threading.Evidence evidence, Map<Long, ? extends Record> rows, Map<Long, List<String>> participants) {
         Record row = rows.get(number);
         if (row == null) {
@@ -211,7 +214,7 @@ public class Arrivals {
         return new Threading.Candidate(
                 number,
                 evidence,
-                TicketState.of(row.get(TICKET.STATE)).orElseThrow(),
+                states.current().of(row.get(TICKET.STATE), Turn.valueOf(row.get(TICKET.TURN)), row.get(TICKET.OPEN)),
                 Optional.ofNullable(row.get(TICKET.RESOLVED_AT)),
                 Set.copyOf(participants.getOrDefault(number, List.of())));
     }

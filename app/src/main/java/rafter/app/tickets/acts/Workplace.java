@@ -8,6 +8,7 @@ import rafter.app.house.access.Persons;
 import rafter.app.house.access.Team;
 import rafter.app.house.fields.AddedField;
 import rafter.app.house.fields.OwnFields;
+import rafter.app.house.states.TicketStates;
 import rafter.core.criteria.OwnField;
 import rafter.core.ticket.House;
 import rafter.core.ticket.TicketState;
@@ -18,8 +19,10 @@ public class Workplace implements House {
 
     private final Persons persons;
     private final OwnFields fields;
+    private final TicketStates states;
 
-    Workplace(Persons persons, OwnFields fields) {
+    Workplace(Persons persons, OwnFields fields, TicketStates states) {
+        this.states = states;
         this.persons = persons;
         this.fields = fields;
     }
@@ -41,7 +44,7 @@ public class Workplace implements House {
 
     @Override
     public Optional<TicketState> state(String key) {
-        return TicketState.of(key);
+        return states.current().find(key);
     }
 
     @Override

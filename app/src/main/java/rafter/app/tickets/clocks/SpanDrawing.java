@@ -71,7 +71,7 @@ public record SpanDrawing(
         var axis = new Axis(terms.hours(), from, to, LEFT, WIDTH - 130, 0.08);
         var rows = new ArrayList<ClockRow>();
         for (TargetClock clock : shown(clocks)) {
-            rows.add(row(clock, axis, FIRST_CLOCK + ROW * rows.size(), last, terms, now));
+            rows.add(row(clock, axis, FIRST_CLOCK + ROW * rows.size(), terms, now));
         }
         return new SpanDrawing(
                 turns(events, axis, last, terms, now), marks(events, axis, terms, now), List.copyOf(rows), days(axis, from, to, terms),
@@ -145,7 +145,7 @@ public record SpanDrawing(
         };
     }
 
-    private static ClockRow row(TargetClock clock, Axis axis, int y, Instant last, Terms terms, Instant now) {
+    private static ClockRow row(TargetClock clock, Axis axis, int y, Terms terms, Instant now) {
         var bars = new ArrayList<Bar>();
         int end = axis.x(clock.started());
         for (Segment segment : clock.segments()) {

@@ -9,6 +9,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import java.util.TreeSet;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -22,6 +23,7 @@ import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
 import rafter.app.house.fields.OwnFields;
+import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Done;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
@@ -50,10 +52,12 @@ class TicketController {
     private final Persons persons;
     private final Access access;
     private final OwnFields fields;
+    private final TicketStates states;
 
     TicketController(
             TicketPage page, Tickets tickets, Acts acts, Drafts drafts, Recipients recipients, Persons persons, Access access,
-            OwnFields fields) {
+            OwnFields fields, TicketStates states) {
+        this.states = states;
         this.acts = acts;
         this.fields = fields;
         this.page = page;
@@ -86,7 +90,7 @@ class TicketController {
         TicketPage.View view = page.load(number, me, all, pictures.map(OptionalLong::of).orElse(OptionalLong.empty()));
         model.addAttribute("view", view);
         model.addAttribute("writing", drafts.othersWriting(number, me));
-        model.addAttribute("states", TicketState.shipped());
+        model.addAttribute("states", states.all());
         model.addAttribute("priorities", Priority.values());
         return view;
     }
@@ -106,7 +110,7 @@ class TicketController {
         model.addAttribute("number", number);
         model.addAttribute("ticket", ticket);
         model.addAttribute("me", me);
-        model.addAttribute("states", TicketState.shipped());
+        model.addAttribute("states", states.all());
         model.addAttribute("priorities", Priority.values());
         model.addAttribute("people", persons.active());
         model.addAttribute("teams", persons.teams());
@@ -126,7 +130,7 @@ class TicketController {
             @PathVariable long number, @RequestParam String state, @RequestParam(required = false) Optional<String> was,
             HttpServletRequest request, HttpServletResponse response) {
         Person me = access.require(Right.WORK);
-        TicketState next = TicketState.of(state).orElseThrow(() -> new Problem.Invalid("There is no such state."));
+        TicketState next = states.current().find(state).orElseThrow(() -> new Problem.Invalid("There is no such state."));
         String before = current(number).state().key();
         acts.perform(number, new Act.MoveTo(next.key()), was, me);
         return Done.answer(
@@ -197,7 +201,7 @@ class TicketController {
         return Done.answer(request, response, "What was said about " + number + " is saved.", undo(number, now), "/tickets/" + number);
     }
 
-    private static TreeSet<String> tags(String typed) {
+    private static Set<String> tags(String typed) {
         var tags = new TreeSet<>(Arrays.asList(typed.toLowerCase(Locale.ROOT).strip().split("\\s*,\\s*")));
         tags.remove("");
         return tags;

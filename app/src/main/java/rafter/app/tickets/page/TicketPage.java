@@ -28,6 +28,7 @@ import rafter.app.house.access.Persons;
 import rafter.app.house.fields.AddedField;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Contacts;
+import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
@@ -40,7 +41,6 @@ import rafter.core.criteria.OwnField;
 import rafter.core.target.TargetClock;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
-import rafter.core.ticket.TicketState;
 
 /** Puts together what the page of a ticket shows. */
 @Component
@@ -105,10 +105,12 @@ class TicketPage {
     private final Conversation conversation;
     private final OwnFields fields;
     private final Channels channels;
+    private final TicketStates states;
 
     TicketPage(
             DSLContext sql, TicketStore store, Targets targets, Persons persons, Conversation conversation, OwnFields fields, Channels channels,
-            Clock clock) {
+            Clock clock, TicketStates states) {
+        this.states = states;
         this.channels = channels;
         this.sql = sql;
         this.store = store;
@@ -206,6 +208,6 @@ class TicketPage {
                 .and(TICKET.NUMBER.ne(number))
                 .orderBy(TICKET.NUMBER.desc())
                 .limit(most)
-                .fetch(r -> new Other(r.value1(), r.value2(), TicketState.of(r.value3()).map(TicketState::name).orElse(r.value3()), how));
+                .fetch(r -> new Other(r.value1(), r.value2(), states.name(r.value3()), how));
     }
 }

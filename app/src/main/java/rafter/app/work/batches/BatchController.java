@@ -18,6 +18,7 @@ import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
 import rafter.app.house.fields.OwnFields;
+import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.TicketTimes;
 import rafter.app.work.worklist.ChosenTickets;
@@ -25,7 +26,6 @@ import rafter.core.criteria.OwnField;
 import rafter.core.text.Placeholder;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
-import rafter.core.ticket.TicketState;
 
 /** The pages of a batch: what is to be done, and how far it is. */
 @Controller
@@ -40,8 +40,10 @@ class BatchController {
     private final Access access;
     private final OwnFields fields;
     private final TicketTimes times;
+    private final TicketStates states;
 
-    BatchController(Batches batches, ChosenTickets chosen, Persons persons, Access access, OwnFields fields, TicketTimes times) {
+    BatchController(Batches batches, ChosenTickets chosen, Persons persons, Access access, OwnFields fields, TicketTimes times, TicketStates states) {
+        this.states = states;
         this.times = times;
         this.fields = fields;
         this.batches = batches;
@@ -73,14 +75,14 @@ class BatchController {
         model.addAttribute("previewed", kept.containsKey("preview"));
         model.addAttribute("kinds", Arrays.stream(ActForm.values())
                 .filter(kind -> kind != ActForm.FIELD || !fields.shown(OwnField.Bearer.TICKET).isEmpty())
-                .filter(kind -> kind != ActForm.DELETE && kind != ActForm.RESTORE || me.role().has(Right.DELETE))
+                .filter(kind -> (kind != ActForm.DELETE && kind != ActForm.RESTORE) || me.role().has(Right.DELETE))
                 .toList());
         model.addAttribute("chosenAct", kept.getOrDefault("act", "person"));
         model.addAttribute("placeholders", Placeholder.forCustomers());
         model.addAttribute("fields", fields.shown(OwnField.Bearer.TICKET));
         model.addAttribute("people", persons.active());
         model.addAttribute("teams", persons.teams());
-        model.addAttribute("states", TicketState.shipped());
+        model.addAttribute("states", states.all());
         model.addAttribute("priorities", Priority.values());
         return "work/batches/new";
     }

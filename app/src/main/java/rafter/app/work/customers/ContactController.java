@@ -23,6 +23,7 @@ import rafter.app.house.people.Companies;
 import rafter.app.house.people.Company;
 import rafter.app.house.people.ContactCard;
 import rafter.app.house.people.ContactCards;
+import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
@@ -31,7 +32,6 @@ import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 import rafter.core.criteria.OwnField;
-import rafter.core.ticket.TicketState;
 
 /** A contact: what is written down about them, to be changed, and their tickets. */
 @Controller
@@ -50,8 +50,10 @@ class ContactController {
     private final Targets targets;
     private final Access access;
     private final Clock clock;
+    private final TicketStates states;
 
-    ContactController(DSLContext sql, ContactCards cards, Companies companies, OwnFields fields, Targets targets, Access access, Clock clock) {
+    ContactController(DSLContext sql, ContactCards cards, Companies companies, OwnFields fields, Targets targets, Access access, Clock clock, TicketStates states) {
+        this.states = states;
         this.sql = sql;
         this.cards = cards;
         this.companies = companies;
@@ -95,7 +97,7 @@ class ContactController {
                 .orderBy(TICKET.NUMBER.desc())
                 .limit(TICKETS)
                 .fetch(r -> new Theirs(
-                        r.value1(), r.value2(), TicketState.of(r.value3()).map(TicketState::name).orElse(r.value3()),
+                        r.value1(), r.value2(), states.name(r.value3()),
                         Say.when(r.value4(), now, targets.terms().zone())));
     }
 

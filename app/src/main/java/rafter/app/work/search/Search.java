@@ -37,6 +37,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.fields.AddedField;
 import rafter.app.house.fields.OwnFields;
+import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
 import rafter.app.work.worklist.ChosenTickets;
@@ -46,7 +47,6 @@ import rafter.core.criteria.Operator;
 import rafter.core.criteria.OwnField;
 import rafter.core.text.Phone;
 import rafter.core.text.Words;
-import rafter.core.ticket.TicketState;
 
 /**
  * Finds tickets, messages, contacts and companies, by words, number, address, telephone, tag, or what stands in an own field. Every word must be there, the last one as the beginning of a word, for it is still being
@@ -95,8 +95,10 @@ class Search {
     private final Targets targets;
     private final OwnFields fields;
     private final Clock clock;
+    private final TicketStates states;
 
-    Search(DSLContext sql, Targets targets, OwnFields fields, Clock clock) {
+    Search(DSLContext sql, Targets targets, OwnFields fields, Clock clock, TicketStates states) {
+        this.states = states;
         this.sql = sql;
         this.fields = fields;
         this.targets = targets;
@@ -199,7 +201,7 @@ class Search {
     }
 
     private Hit hit(long number, String subject, String state, String contact, Instant at, String where, Passage passage, Instant now) {
-        String words = TicketState.of(state).map(TicketState::name).orElse(state);
+        String words = states.name(state);
         return new Hit(number, subject, words, contact, Say.when(at, now, targets.terms().zone()), where, passage);
     }
 
@@ -233,7 +235,7 @@ class Search {
         }
         planOnlyByBitmaps(true);
         try {
-            Condition some = field == MESSAGE.FOLDED_WORDS ? has(field, words).and(field.ne(DSL.inline(""))) : has(field, words);
+            Condition some = field.equals(MESSAGE.FOLDED_WORDS) ? has(field, words).and(field.ne(DSL.inline(""))) : has(field, words);
             return sql.select(key).from(table).where(some).orderBy(key.desc()).limit(most).fetch(key);
         } finally {
             planOnlyByBitmaps(false);

@@ -8,6 +8,7 @@ import org.springframework.stereotype.Component;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Team;
+import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Say;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
@@ -18,15 +19,17 @@ import rafter.core.ticket.Turn;
 class GroupWords {
 
     private final Persons persons;
+    private final TicketStates states;
 
-    GroupWords(Persons persons) {
+    GroupWords(Persons persons, TicketStates states) {
+        this.states = states;
         this.persons = persons;
     }
 
     /** The keys of the groups that there could be even while they are empty, in their order. */
     List<String> usual(Grouping grouping, boolean ended) {
         return switch (grouping) {
-            case STATE -> TicketState.shipped().stream().filter(s -> s.ending() == ended).map(TicketState::key).toList();
+            case STATE -> states.current().ending(ended).stream().map(TicketState::key).toList();
             case TURN -> Arrays.stream(Turn.values()).filter(t -> (t == Turn.NOBODY) == ended).map(Turn::name).toList();
             case PRIORITY -> Arrays.stream(Priority.values()).map(Priority::name).toList();
             case OWNER -> {
@@ -61,7 +64,7 @@ class GroupWords {
             };
         }
         return switch (grouping) {
-            case STATE -> TicketState.of(key).map(TicketState::name).orElse(key);
+            case STATE -> states.name(key);
             case TURN -> Say.capital(turn(Turn.valueOf(key)));
             case PRIORITY -> key + " " + Priority.valueOf(key).word().toLowerCase(Locale.ROOT);
             case OWNER -> persons.find(Long.parseLong(key)).map(Person::name).orElse(key);

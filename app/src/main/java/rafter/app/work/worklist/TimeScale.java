@@ -24,12 +24,10 @@ final class TimeScale {
     private final Instant start;
     private final Instant end;
     private final int left;
-    private final int width;
     private final double perMilli;
 
     TimeScale(List<Interval> open, Instant start, Instant end, int left, int width) {
         this.left = left;
-        this.width = width;
         this.open = open;
         this.start = start;
         this.end = end;

@@ -136,7 +136,7 @@ class Views implements Place.Source {
     /** Keeps a list as a new view, among the tabs of whoever keeps it. */
     @Transactional
     ListView add(ListRequest asked, Named named, Person me) {
-        check(asked, named, me);
+        check(named, me);
         ListViewRecord row = row(asked, named);
         row.setKey("v-" + UUID.randomUUID().toString().substring(0, 8));
         row.setPersonId(me.id());
@@ -159,7 +159,7 @@ class Views implements Place.Source {
     void keep(ListRequest asked, Named named, int version, Person me) {
         ListView view = asked.view();
         requireOwn(view, me);
-        check(asked, named, me);
+        check(named, me);
         leaveCopies(view, named.seenBy() != view.seenBy() || !named.team().equals(view.team()) || !named.role().equals(view.role()), me);
         ListViewRecord row = row(asked, named);
         row.setVersion(version + 1);
@@ -270,7 +270,7 @@ class Views implements Place.Source {
         }
     }
 
-    private void check(ListRequest asked, Named named, Person me) {
+    private void check(Named named, Person me) {
         if (named.title().isBlank() || named.title().length() > 60) {
             throw new Problem.Invalid("A view needs a name of at most sixty letters. Nothing was saved yet; the list is still in the address.");
         }

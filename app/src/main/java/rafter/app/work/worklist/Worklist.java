@@ -17,6 +17,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Person;
 import rafter.app.house.criteria.CriteriaNames;
+import rafter.app.house.states.TicketStates;
 import rafter.app.platform.CachedUntilChange;
 import rafter.app.platform.Say;
 import rafter.app.platform.TicketChanges;
@@ -32,7 +33,6 @@ import rafter.core.criteria.Sentence;
 import rafter.core.criteria.Verdict;
 import rafter.core.target.TargetClock;
 import rafter.core.ticket.TicketEvent;
-import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Turn;
 
 /** Puts lists of tickets together. */
@@ -92,8 +92,10 @@ class Worklist {
     private final Clock clock;
     private final CachedUntilChange<HorizonOf, Horizon> horizons;
     private final CachedUntilChange<CountsOf, Map<Long, Integer>> counts;
+    private final TicketStates states;
 
-    Worklist(WorklistStore store, Views views, Tickets tickets, Targets targets, GroupWords words, CriteriaNames names, Clock clock, TicketChanges changes) {
+    Worklist(WorklistStore store, Views views, Tickets tickets, Targets targets, GroupWords words, CriteriaNames names, Clock clock, TicketChanges changes, TicketStates states) {
+        this.states = states;
         this.names = names;
         this.horizons = new CachedUntilChange<>(changes, KEPT);
         this.counts = new CachedUntilChange<>(changes, KEPT);
@@ -228,7 +230,7 @@ class Worklist {
         Turn turn = Turn.valueOf(row.turn());
         List<TargetClock> clocks = targets.reckon(events, customer, now, terms);
         Optional<ClockView> pressing = turn == Turn.NOBODY ? Optional.empty() : ClockView.mostPressing(clocks, turn, now, terms.zone());
-        String state = TicketState.of(row.state()).map(TicketState::name).orElse(row.state());
+        String state = states.name(row.state());
         return new Card(
                 row.number(), row.subject(), row.channel(), state, row.state(), row.turn().toLowerCase(Locale.ROOT), GroupWords.turn(turn), row.priority(),
                 row.topic(), Arrays.asList(row.tags()), row.messages(), row.contact(), row.company(), row.plan(), row.team(),
@@ -271,7 +273,7 @@ class Worklist {
     }
 
     private static String ended(WorklistStore.TicketRow row, List<TargetClock> clocks, Terms terms, Instant now) {
-        if (TicketState.of(row.state()).filter(state -> !state.ending()).isPresent()) {
+        if (Turn.valueOf(row.turn()) != Turn.NOBODY) {
             return "";
         }
         boolean late = clocks.stream().anyMatch(TargetClock::late);
