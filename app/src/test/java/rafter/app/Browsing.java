@@ -29,14 +29,21 @@ public abstract class Browsing {
         return browser.send(request.build(), HttpResponse.BodyHandlers.ofString());
     }
 
-    protected HttpResponse<String> post(String path, String token, String... fields) throws IOException, InterruptedException {
+    protected HttpResponse<String> post(String path, String token, String... fields)
+            throws IOException, InterruptedException {
         var form = new StringBuilder("_csrf=" + token);
         for (int i = 0; i < fields.length; i += 2) {
-            form.append('&').append(fields[i]).append('=').append(URLEncoder.encode(fields[i + 1], StandardCharsets.UTF_8));
+            form.append('&')
+                    .append(fields[i])
+                    .append('=')
+                    .append(URLEncoder.encode(fields[i + 1], StandardCharsets.UTF_8));
         }
         return browser.send(
-                HttpRequest.newBuilder(uri(path)).header("Content-Type", "application/x-www-form-urlencoded").header("Accept", "text/html")
-                        .POST(HttpRequest.BodyPublishers.ofString(form.toString())).build(),
+                HttpRequest.newBuilder(uri(path))
+                        .header("Content-Type", "application/x-www-form-urlencoded")
+                        .header("Accept", "text/html")
+                        .POST(HttpRequest.BodyPublishers.ofString(form.toString()))
+                        .build(),
                 HttpResponse.BodyHandlers.ofString());
     }
 

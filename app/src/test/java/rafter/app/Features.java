@@ -12,6 +12,7 @@ public class Features implements ApplicationModuleDetectionStrategy {
     @Override
     public Stream<JavaPackage> getModuleBasePackages(JavaPackage base) {
         return base.getDirectSubPackages().stream()
-                .flatMap(area -> area.getName().equals(PLATFORM) ? Stream.of(area) : area.getDirectSubPackages().stream());
+                .flatMap(area ->
+                        area.getName().equals(PLATFORM) ? Stream.of(area) : area.getDirectSubPackages().stream());
     }
 }

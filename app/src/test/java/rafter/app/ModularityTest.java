@@ -15,14 +15,21 @@ import org.springframework.modulith.core.ApplicationModules;
 
 class ModularityTest {
 
-    private static final JavaClasses APP =
-            new ClassFileImporter().withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS).importPackages("rafter.app");
+    private static final JavaClasses APP = new ClassFileImporter()
+            .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS)
+            .importPackages("rafter.app");
 
     @Test
     void features_use_each_other_only_through_what_they_publish_and_never_in_a_circle() {
         ApplicationModules modules = ApplicationModules.of(RafterApplication.class);
         assertThat(modules.stream().map(module -> module.getIdentifier().toString()))
-                .contains("platform", "house.access", "promises.targets", "tickets.acts", "arrival.intake", "work.worklist");
+                .contains(
+                        "platform",
+                        "house.access",
+                        "promises.targets",
+                        "tickets.acts",
+                        "arrival.intake",
+                        "work.worklist");
         modules.verify();
     }
 
@@ -30,35 +37,53 @@ class ModularityTest {
     void the_areas_stand_on_each_other_and_nothing_reaches_up() {
         layeredArchitecture()
                 .consideringOnlyDependenciesInLayers()
-                .layer("platform").definedBy("rafter.app.platform..")
-                .layer("house").definedBy("rafter.app.house..")
-                .layer("promises").definedBy("rafter.app.promises..")
-                .layer("tickets").definedBy("rafter.app.tickets..")
-                .layer("arrival").definedBy("rafter.app.arrival..")
-                .layer("work").definedBy("rafter.app.work..")
-                .whereLayer("work").mayNotBeAccessedByAnyLayer()
-                .whereLayer("arrival").mayNotBeAccessedByAnyLayer()
-                .whereLayer("tickets").mayOnlyBeAccessedByLayers("arrival", "work")
-                .whereLayer("promises").mayOnlyBeAccessedByLayers("tickets", "arrival", "work")
-                .whereLayer("house").mayOnlyBeAccessedByLayers("promises", "tickets", "arrival", "work")
+                .layer("platform")
+                .definedBy("rafter.app.platform..")
+                .layer("house")
+                .definedBy("rafter.app.house..")
+                .layer("promises")
+                .definedBy("rafter.app.promises..")
+                .layer("tickets")
+                .definedBy("rafter.app.tickets..")
+                .layer("arrival")
+                .definedBy("rafter.app.arrival..")
+                .layer("work")
+                .definedBy("rafter.app.work..")
+                .whereLayer("work")
+                .mayNotBeAccessedByAnyLayer()
+                .whereLayer("arrival")
+                .mayNotBeAccessedByAnyLayer()
+                .whereLayer("tickets")
+                .mayOnlyBeAccessedByLayers("arrival", "work")
+                .whereLayer("promises")
+                .mayOnlyBeAccessedByLayers("tickets", "arrival", "work")
+                .whereLayer("house")
+                .mayOnlyBeAccessedByLayers("promises", "tickets", "arrival", "work")
                 .check(APP);
     }
 
     @Test
     void the_stores_of_tickets_are_used_within_their_area_alone() {
         classes()
-                .that().resideInAPackage("rafter.app.tickets.acts")
-                .and().haveSimpleNameEndingWith("Store")
-                .should().onlyBeAccessed().byAnyPackage("rafter.app.tickets..")
+                .that()
+                .resideInAPackage("rafter.app.tickets.acts")
+                .and()
+                .haveSimpleNameEndingWith("Store")
+                .should()
+                .onlyBeAccessed()
+                .byAnyPackage("rafter.app.tickets..")
                 .check(APP);
     }
 
     @Test
     void nobody_takes_time_from_the_air() {
         noClasses()
-                .should().callMethod(Instant.class, "now")
-                .orShould().callMethod(LocalDate.class, "now")
-                .orShould().callMethod(System.class, "currentTimeMillis")
+                .should()
+                .callMethod(Instant.class, "now")
+                .orShould()
+                .callMethod(LocalDate.class, "now")
+                .orShould()
+                .callMethod(System.class, "currentTimeMillis")
                 .because("time comes from the one clock")
                 .check(APP);
     }

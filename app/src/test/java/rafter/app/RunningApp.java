@@ -99,22 +99,33 @@ public final class RunningApp implements BeforeAllCallback {
     private static void start() throws Exception {
         String build = System.getProperty("rafter.test.db.url");
         String name = "rafter_app_test";
-        try (var connection = DriverManager.getConnection(build, "rafter", "rafter"); var statement = connection.createStatement()) {
+        try (var connection = DriverManager.getConnection(build, "rafter", "rafter");
+                var statement = connection.createStatement()) {
             statement.execute("drop database if exists " + name + " with (force)");
             statement.execute("create database " + name);
         }
         servers = new GreenMail(new ServerSetup[] {
-            new ServerSetup(0, "127.0.0.1", ServerSetup.PROTOCOL_SMTP), new ServerSetup(0, "127.0.0.1", ServerSetup.PROTOCOL_IMAP)
+            new ServerSetup(0, "127.0.0.1", ServerSetup.PROTOCOL_SMTP),
+            new ServerSetup(0, "127.0.0.1", ServerSetup.PROTOCOL_IMAP)
         });
         servers.start();
-        servers.getUserManager().setMessageDeliveryHandler((mail, to) -> user(to.getEmail().replaceFirst("\\+[^@]*@", "@")));
+        servers.getUserManager()
+                .setMessageDeliveryHandler((mail, to) -> user(to.getEmail().replaceFirst("\\+[^@]*@", "@")));
         clock = new SettableClock();
         var application = new SpringApplication(RafterApplication.class);
         application.addInitializers(c -> c.getBeanFactory().registerSingleton("clock", clock));
         context = application.run(
-                "--server.port=0", "--spring.datasource.url=" + build.replaceFirst("/[^/]*$", "/" + name), "--spring.datasource.username=rafter",
-                "--spring.datasource.password=rafter", "--rafter.intake.workers=0", "--rafter.intake.watch=false", "--rafter.steps.enabled=false", "--db-scheduler.enabled=false",
-                "--rafter.secret-key=test", "--rafter.first-administrator=ravi@ternpassage.example", "--rafter.first-password=" + PASSWORD);
+                "--server.port=0",
+                "--spring.datasource.url=" + build.replaceFirst("/[^/]*$", "/" + name),
+                "--spring.datasource.username=rafter",
+                "--spring.datasource.password=rafter",
+                "--rafter.intake.workers=0",
+                "--rafter.intake.watch=false",
+                "--rafter.steps.enabled=false",
+                "--db-scheduler.enabled=false",
+                "--rafter.secret-key=test",
+                "--rafter.first-administrator=ravi@ternpassage.example",
+                "--rafter.first-password=" + PASSWORD);
         settle();
     }
 
@@ -123,23 +134,37 @@ public final class RunningApp implements BeforeAllCallback {
         imani = person(persons, "Imani Okoro", Role.AGENT);
         sefa = person(persons, "Sefa Tui", Role.AGENT);
         odile = person(persons, "Odile Bran", Role.LEAD);
-        bean(rafter.app.house.people.Companies.class).save(Optional.empty(), "Brightwater Produce", "Anchor", "brightwater.example", Map.of(), 0);
-        help = bean(Mailboxes.class).find(bean(Mailboxes.class).save(mailbox("help@ternpassage.example"), 0)).orElseThrow();
+        bean(rafter.app.house.people.Companies.class)
+                .save(Optional.empty(), "Brightwater Produce", "Anchor", "brightwater.example", Map.of(), 0);
+        help = bean(Mailboxes.class)
+                .find(bean(Mailboxes.class).save(mailbox("help@ternpassage.example"), 0))
+                .orElseThrow();
         bean(Mailboxes.class).save(mailbox("freight@ternpassage.example"), 0);
     }
 
     private static Person person(Persons persons, String name, Role role) {
         String address = name.split(" ")[0].toLowerCase() + "@ternpassage.example";
-        return persons.find(persons.save(Optional.empty(), name, address, role, true, PASSWORD, Set.of(), 0)).orElseThrow();
+        return persons.find(persons.save(Optional.empty(), name, address, role, true, PASSWORD, Set.of(), 0))
+                .orElseThrow();
     }
 
     public static Mailbox mailbox(String address) {
         user(address);
         return new Mailbox(
-                0, "Tern Passage Ferries", address, Optional.empty(), true, true, Mailbox.AfterFetch.MARK_READ,
-                new MailServer("127.0.0.1", servers.getImap().getPort(), MailServer.Security.NONE, address, "tide"), "INBOX",
-                new MailServer("127.0.0.1", servers.getSmtp().getPort(), MailServer.Security.NONE, "", ""), Optional.empty(), 0,
-                new Mailbox.Status(Mailbox.Health.NEW, "", Optional.empty()), 0);
+                0,
+                "Tern Passage Ferries",
+                address,
+                Optional.empty(),
+                true,
+                true,
+                Mailbox.AfterFetch.MARK_READ,
+                new MailServer("127.0.0.1", servers.getImap().getPort(), MailServer.Security.NONE, address, "tide"),
+                "INBOX",
+                new MailServer("127.0.0.1", servers.getSmtp().getPort(), MailServer.Security.NONE, "", ""),
+                Optional.empty(),
+                0,
+                new Mailbox.Status(Mailbox.Health.NEW, "", Optional.empty()),
+                0);
     }
 
     private static GreenMailUser user(String address) {
@@ -170,11 +195,20 @@ public final class RunningApp implements BeforeAllCallback {
     /** The administrator. */
     /** Fills own fields of a ticket, all or none of them. */
     public static void fill(long ticket, Map<String, String> values, Person by) {
-        bean(Acts.class).performAll(ticket, values.entrySet().stream().map(one -> new Act.Fill(one.getKey(), one.getValue())).toList(), by);
+        bean(Acts.class)
+                .performAll(
+                        ticket,
+                        values.entrySet().stream()
+                                .map(one -> new Act.Fill(one.getKey(), one.getValue()))
+                                .toList(),
+                        by);
     }
 
     public static Person ravi() {
-        return bean(Persons.class).all().stream().filter(person -> person.address().startsWith("ravi@")).findFirst().orElseThrow();
+        return bean(Persons.class).all().stream()
+                .filter(person -> person.address().startsWith("ravi@"))
+                .findFirst()
+                .orElseThrow();
     }
 
     public static Person odile() {
@@ -197,8 +231,10 @@ public final class RunningApp implements BeforeAllCallback {
     /** Lays a raw message into our mailbox, as a mail server would. */
     public static void deliver(String raw) {
         try {
-            user("help@ternpassage.example").deliver(new MimeMessage(Session.getInstance(new Properties()),
-                    new ByteArrayInputStream(raw.replace("\n", "\r\n").getBytes(StandardCharsets.UTF_8))));
+            user("help@ternpassage.example")
+                    .deliver(new MimeMessage(
+                            Session.getInstance(new Properties()),
+                            new ByteArrayInputStream(raw.replace("\n", "\r\n").getBytes(StandardCharsets.UTF_8))));
         } catch (jakarta.mail.MessagingException e) {
             throw new IllegalStateException(e);
         }
@@ -228,13 +264,18 @@ public final class RunningApp implements BeforeAllCallback {
 
     /** The ticket that a received message became an entry of. */
     public static long ticketOf(long inbound) {
-        return sql().select(Tables.INBOUND.TICKET).from(Tables.INBOUND).where(Tables.INBOUND.ID.eq(inbound)).fetchSingle(Tables.INBOUND.TICKET);
+        return sql().select(Tables.INBOUND.TICKET)
+                .from(Tables.INBOUND)
+                .where(Tables.INBOUND.ID.eq(inbound))
+                .fetchSingle(Tables.INBOUND.TICKET);
     }
 
     /** The mails in a customer's mailbox, oldest first. */
     public static List<MimeMessage> mailOf(String address) {
         try {
-            return servers.getManagers().getImapHostManager().getInbox(user(address)).getMessages().stream().map(StoredMessage::getMimeMessage).toList();
+            return servers.getManagers().getImapHostManager().getInbox(user(address)).getMessages().stream()
+                    .map(StoredMessage::getMimeMessage)
+                    .toList();
         } catch (com.icegreen.greenmail.store.FolderException e) {
             throw new IllegalStateException(e);
         }

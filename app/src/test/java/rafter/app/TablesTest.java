@@ -38,11 +38,16 @@ class TablesTest {
     private static List<Use> uses(Path file) {
         String source = read(file);
         String feature = SOURCES.relativize(file.getParent()).toString().replace('/', '.');
-        return TABLE.matcher(source).results().map(found -> new Use(feature, found.group(1), writes(source, found.group(1)))).toList();
+        return TABLE.matcher(source)
+                .results()
+                .map(found -> new Use(feature, found.group(1), writes(source, found.group(1))))
+                .toList();
     }
 
     private static boolean writes(String source, String table) {
-        String statement = "(?:insertInto\\(|update\\(|deleteFrom\\(|truncate\\(|insert(?:IfNew)?\\(\\s*[\\w.]+,|rowOf\\(\\w+,)\\s*" + table + "\\b";
+        String statement =
+                "(?:insertInto\\(|update\\(|deleteFrom\\(|truncate\\(|insert(?:IfNew)?\\(\\s*[\\w.]+,|rowOf\\(\\w+,)\\s*"
+                        + table + "\\b";
         String plain = "(?:insert into|update|delete from) " + table.toLowerCase(Locale.ROOT) + "\\b";
         return Pattern.compile(statement + "|" + plain).matcher(source).find();
     }
@@ -60,15 +65,23 @@ class TablesTest {
         List<Use> uses = uses();
         var found = new ArrayList<String>();
         for (String table : new TreeSet<>(uses.stream().map(Use::table).toList())) {
-            SortedSet<String> writers = new TreeSet<>(uses.stream().filter(use -> use.table().equals(table) && use.writes()).map(Use::feature).toList());
-            SortedSet<String> readers = new TreeSet<>(uses.stream().filter(use -> use.table().equals(table)).map(Use::feature).toList());
+            SortedSet<String> writers = new TreeSet<>(uses.stream()
+                    .filter(use -> use.table().equals(table) && use.writes())
+                    .map(Use::feature)
+                    .toList());
+            SortedSet<String> readers = new TreeSet<>(uses.stream()
+                    .filter(use -> use.table().equals(table))
+                    .map(Use::feature)
+                    .toList());
             readers.removeAll(writers);
             if (writers.isEmpty()) {
                 writers.add("migrations");
             }
-            found.add("| `" + table + "` | `" + String.join("`, `", writers) + "` | " + String.join(", ", readers) + " |");
+            found.add("| `" + table + "` | `" + String.join("`, `", writers) + "` | " + String.join(", ", readers)
+                    + " |");
         }
-        List<String> declared = read(DECLARED).lines().filter(line -> line.startsWith("| `")).toList();
+        List<String> declared =
+                read(DECLARED).lines().filter(line -> line.startsWith("| `")).toList();
         assertThat(found).as("docs/tables.md says the same").isEqualTo(declared);
         assertThat(declared).allMatch(line -> LINE.matcher(line).matches(), "names one owner");
     }
@@ -81,11 +94,17 @@ class TablesTest {
             Matcher table = LINE.matcher(line);
             if (table.matches()) {
                 int owner = floors.indexOf(table.group(2).split("\\.")[0]);
-                Stream.of(table.group(3).split(", ")).filter(reader -> !reader.isBlank() && floors.indexOf(reader.split("\\.")[0]) < owner)
+                Stream.of(table.group(3).split(", "))
+                        .filter(reader -> !reader.isBlank() && floors.indexOf(reader.split("\\.")[0]) < owner)
                         .forEach(reader -> upwards.add(reader + " reads " + table.group(1)));
             }
         }
-        List<String> said = read(DECLARED).lines().filter(line -> line.startsWith("- ")).map(line -> line.substring(2).split(":")[0]).sorted().toList();
+        List<String> said = read(DECLARED)
+                .lines()
+                .filter(line -> line.startsWith("- "))
+                .map(line -> line.substring(2).split(":")[0])
+                .sorted()
+                .toList();
         assertThat(upwards).containsExactlyElementsOf(said);
     }
 }

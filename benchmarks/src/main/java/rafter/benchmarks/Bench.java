@@ -19,11 +19,18 @@ public final class Bench {
      */
     public static void main(String[] args) throws Exception {
         int port = Integer.parseInt(args[0]);
-        List<String> names = args.length > 1 ? List.of(args).subList(1, args.length) : List.of("core", "intake", "pages", "start", "timers", "rehearsal", "worklist");
+        List<String> names = args.length > 1
+                ? List.of(args).subList(1, args.length)
+                : List.of("core", "intake", "pages", "start", "timers", "rehearsal", "worklist");
         for (String name : names) {
             System.out.println("== " + name);
             switch (name) {
-                case "core" -> new Runner(new OptionsBuilder().include(WorkingTimeBenchmark.class.getSimpleName()).include(ClockBenchmark.class.getSimpleName()).build()).run();
+                case "core" ->
+                    new Runner(new OptionsBuilder()
+                                    .include(WorkingTimeBenchmark.class.getSimpleName())
+                                    .include(ClockBenchmark.class.getSimpleName())
+                                    .build())
+                            .run();
                 case "intake" -> new IntakeBench(port).run();
                 case "pages" -> new PagesBench(port).run();
                 case "start" -> new StartBench(port).run();
@@ -38,7 +45,8 @@ public final class Bench {
     /** A database of this name, made anew; its address. */
     static String fresh(int port, String name) throws SQLException {
         String base = "jdbc:postgresql://127.0.0.1:" + port + "/";
-        try (Connection connection = connect(base + "postgres"); var statement = connection.createStatement()) {
+        try (Connection connection = connect(base + "postgres");
+                var statement = connection.createStatement()) {
             statement.execute("drop database if exists " + name + " with (force)");
             statement.execute("create database " + name);
         }
@@ -46,9 +54,12 @@ public final class Bench {
     }
 
     /** Fills a database with tickets. */
-    static void fill(Connection sql, int tickets, int openOneIn, int messages) throws SQLException, java.io.IOException {
-        try (var script = Bench.class.getResourceAsStream("/pages.sql"); var statement = sql.createStatement()) {
-            String written = new String(script == null ? new byte[0] : script.readAllBytes(), java.nio.charset.StandardCharsets.UTF_8);
+    static void fill(Connection sql, int tickets, int openOneIn, int messages)
+            throws SQLException, java.io.IOException {
+        try (var script = Bench.class.getResourceAsStream("/pages.sql");
+                var statement = sql.createStatement()) {
+            String written = new String(
+                    script == null ? new byte[0] : script.readAllBytes(), java.nio.charset.StandardCharsets.UTF_8);
             statement.execute(written.replace("{tickets}", Integer.toString(tickets))
                     .replace("{open}", Integer.toString(openOneIn))
                     .replace("{messages}", Integer.toString(messages)));
@@ -63,7 +74,8 @@ public final class Bench {
     }
 
     static long one(Connection sql, String query) throws SQLException {
-        try (var statement = sql.createStatement(); var result = statement.executeQuery(query)) {
+        try (var statement = sql.createStatement();
+                var result = statement.executeQuery(query)) {
             result.next();
             return result.getLong(1);
         }

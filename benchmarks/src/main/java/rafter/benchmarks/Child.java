@@ -30,9 +30,17 @@ final class Child implements AutoCloseable {
         }
         command.addAll(jvm);
         command.addAll(List.of(
-                "-jar", "app/target/run/rafter-app-exec.jar", "--spring.datasource.url=" + database, "--spring.datasource.username=rafter",
-                "--spring.datasource.password=rafter", "--server.port=" + PORT, "--server.address=127.0.0.1", "--rafter.secret-key=bench",
-                "--rafter.first-administrator=bench@ternpassage.example", "--rafter.first-password=high-water-mark", "--logging.level.root=warn"));
+                "-jar",
+                "app/target/run/rafter-app-exec.jar",
+                "--spring.datasource.url=" + database,
+                "--spring.datasource.username=rafter",
+                "--spring.datasource.password=rafter",
+                "--server.port=" + PORT,
+                "--server.address=127.0.0.1",
+                "--rafter.secret-key=bench",
+                "--rafter.first-administrator=bench@ternpassage.example",
+                "--rafter.first-password=high-water-mark",
+                "--logging.level.root=warn"));
         command.addAll(List.of(more));
         return new Child(new ProcessBuilder(command)
                 .redirectErrorStream(true)

@@ -57,7 +57,9 @@ public class ClockBenchmark {
 
     private final List<TicketEvent> events = events();
     private final Instant now = events.getLast().at().plus(Duration.ofHours(3));
-    private final Facts customer = Facts.none().with(KnownField.PLAN, "none of these").with(KnownField.CONTACT_ADDRESS, "dov.reiss@brightwater.example");
+    private final Facts customer = Facts.none()
+            .with(KnownField.PLAN, "none of these")
+            .with(KnownField.CONTACT_ADDRESS, "dov.reiss@brightwater.example");
     private final Facts facts = TicketFacts.of(customer, events);
     private final Editions four = Editions.always(book(4));
     private final Editions fifty = Editions.always(book(50));
@@ -65,7 +67,15 @@ public class ClockBenchmark {
     private static List<TicketEvent> events() {
         var events = new ArrayList<TicketEvent>();
         Instant at = Instant.parse("2027-03-01T08:00:00Z");
-        events.add(new TicketEvent.Opened(at, new Actor.Contact(1), TicketEvent.Origin.CUSTOMER, Way.by("email"), "Slot for a trailer", 1, Priority.P3, OptionalLong.of(2)));
+        events.add(new TicketEvent.Opened(
+                at,
+                new Actor.Contact(1),
+                TicketEvent.Origin.CUSTOMER,
+                Way.by("email"),
+                "Slot for a trailer",
+                1,
+                Priority.P3,
+                OptionalLong.of(2)));
         while (events.size() < 200) {
             at = at.plus(Duration.ofMinutes(190));
             events.addAll(Conduct.customerWrote(Ticket.replay(events), at, new Actor.Contact(1), 5, false));
@@ -79,7 +89,14 @@ public class ClockBenchmark {
     /** Only the last one takes every ticket; those before ask three questions each, of which the last fails. */
     private static PromiseBook book(int count) {
         WorkCalendar week = WorkCalendar.weekly(
-                "Office", OSLO, LocalTime.of(8, 0), LocalTime.of(17, 0), DayOfWeek.MONDAY, DayOfWeek.TUESDAY, DayOfWeek.WEDNESDAY, DayOfWeek.THURSDAY,
+                "Office",
+                OSLO,
+                LocalTime.of(8, 0),
+                LocalTime.of(17, 0),
+                DayOfWeek.MONDAY,
+                DayOfWeek.TUESDAY,
+                DayOfWeek.WEDNESDAY,
+                DayOfWeek.THURSDAY,
                 DayOfWeek.FRIDAY);
         var plan = new CalendarPlan("office", "Office", Optional.empty(), false, week.entries(), List.of());
         var goals = new EnumMap<Objective, Goal>(Objective.class);
@@ -89,11 +106,13 @@ public class ClockBenchmark {
         var policies = new ArrayList<Policy>();
         for (int i = 1; i < count; i++) {
             Criteria asks = new Criteria.All(List.of(
-                    Criteria.test(KnownField.CHANNEL, Operator.IS, "email"), Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, "trailer", "word" + i),
+                    Criteria.test(KnownField.CHANNEL, Operator.IS, "email"),
+                    Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, "trailer", "word" + i),
                     Criteria.test(KnownField.PLAN, Operator.IS, "Plan " + i)));
             policies.add(new Policy("p" + i, "Policy " + i, "", true, asks, Optional.of("office"), goals, List.of()));
         }
-        policies.add(new Policy("all", "Everybody", "", true, Criteria.everything(), Optional.of("office"), goals, List.of()));
+        policies.add(new Policy(
+                "all", "Everybody", "", true, Criteria.everything(), Optional.of("office"), goals, List.of()));
         return new PromiseBook(OSLO, "office", List.of(plan), List.of(), policies);
     }
 

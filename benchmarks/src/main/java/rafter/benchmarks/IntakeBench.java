@@ -26,7 +26,13 @@ final class IntakeBench {
         String database = Bench.fresh(port, "rafter_bench_intake");
         stage(database);
         try (Connection sql = Bench.connect(database);
-                Child app = Child.start(database, List.of("-Xmx512m", System.getProperty("child", "-XX:+UseSerialGC")), "--rafter.intake.watch=false", "--db-scheduler.enabled=false", "--rafter.intake.workers=" + System.getProperty("workers", "4")).awaitPort()) {
+                Child app = Child.start(
+                                database,
+                                List.of("-Xmx512m", System.getProperty("child", "-XX:+UseSerialGC")),
+                                "--rafter.intake.watch=false",
+                                "--db-scheduler.enabled=false",
+                                "--rafter.intake.workers=" + System.getProperty("workers", "4"))
+                        .awaitPort()) {
             long started = System.nanoTime();
             long before = waiting(sql);
             long nextReport = 0;
@@ -35,16 +41,25 @@ final class IntakeBench {
                 Thread.sleep(200);
                 long done = before - waiting(sql);
                 if (done >= nextReport) {
-                    System.out.printf("%6d done after %.1f s, %d MB resident%n", done, (System.nanoTime() - started) / 1e9, app.residentMegabytes());
+                    System.out.printf(
+                            "%6d done after %.1f s, %d MB resident%n",
+                            done, (System.nanoTime() - started) / 1e9, app.residentMegabytes());
                     nextReport += 4000;
                 }
                 half = half == 0 && done >= before / 2 ? System.nanoTime() : half;
             }
             double seconds = (System.nanoTime() - started) / 1e9;
-            System.out.printf("the second half, when the code is warm: %.0f a second%n", before / 2 / ((System.nanoTime() - half) / 1e9));
             System.out.printf(
-                    "%d messages in %.1f s: %.0f a second; %d tickets, %d set aside, %d MB resident%n", before, seconds, before / seconds,
-                    Bench.one(sql, "select count(*) from ticket"), Bench.one(sql, "select count(*) from inbound where state = 'ASIDE'"), app.residentMegabytes());
+                    "the second half, when the code is warm: %.0f a second%n",
+                    before / 2 / ((System.nanoTime() - half) / 1e9));
+            System.out.printf(
+                    "%d messages in %.1f s: %.0f a second; %d tickets, %d set aside, %d MB resident%n",
+                    before,
+                    seconds,
+                    before / seconds,
+                    Bench.one(sql, "select count(*) from ticket"),
+                    Bench.one(sql, "select count(*) from inbound where state = 'ASIDE'"),
+                    app.residentMegabytes());
         }
     }
 
@@ -56,19 +71,39 @@ final class IntakeBench {
     private static void stage(String database) {
         var random = new Random(7);
         try (var context = SpringApplication.run(
-                RafterApplication.class, "--server.port=0", "--spring.datasource.url=" + database, "--spring.datasource.username=rafter",
-                "--spring.datasource.password=rafter", "--rafter.intake.workers=0", "--rafter.intake.watch=false", "--db-scheduler.enabled=false",
-                "--rafter.secret-key=bench", "--logging.level.root=warn")) {
+                RafterApplication.class,
+                "--server.port=0",
+                "--spring.datasource.url=" + database,
+                "--spring.datasource.username=rafter",
+                "--spring.datasource.password=rafter",
+                "--rafter.intake.workers=0",
+                "--rafter.intake.watch=false",
+                "--db-scheduler.enabled=false",
+                "--rafter.secret-key=bench",
+                "--logging.level.root=warn")) {
             var server = new MailServer("127.0.0.1", 1, MailServer.Security.NONE, "", "");
             long mailbox = context.getBean(Mailboxes.class)
                     .save(
                             new Mailbox(
-                                    0, "Help", "help@ternpassage.example", java.util.Optional.empty(), false, true, Mailbox.AfterFetch.MARK_READ, server, "INBOX",
-                                    server, java.util.Optional.empty(), 0, new Mailbox.Status(Mailbox.Health.NEW, "", java.util.Optional.empty()), 0),
+                                    0,
+                                    "Help",
+                                    "help@ternpassage.example",
+                                    java.util.Optional.empty(),
+                                    false,
+                                    true,
+                                    Mailbox.AfterFetch.MARK_READ,
+                                    server,
+                                    "INBOX",
+                                    server,
+                                    java.util.Optional.empty(),
+                                    0,
+                                    new Mailbox.Status(Mailbox.Health.NEW, "", java.util.Optional.empty()),
+                                    0),
                             0);
             Inbox inbox = context.getBean(Inbox.class);
             for (int i = 0; i < MESSAGES; i++) {
-                inbox.receive(mailbox, java.util.Optional.empty(), message(i, random).getBytes(StandardCharsets.UTF_8));
+                inbox.receive(
+                        mailbox, java.util.Optional.empty(), message(i, random).getBytes(StandardCharsets.UTF_8));
             }
         }
     }
@@ -77,14 +112,19 @@ final class IntakeBench {
         boolean answers = i > 100 && i % 5 == 0;
         int to = answers ? random.nextInt(i) : i;
         int sender = answers ? to % 3000 : i % 3000;
-        String head = "From: Somebody <s" + sender + "@post.example>\nTo: help@ternpassage.example\nSubject: Request " + i + "\nMessage-ID: <" + i
-                + "@post.example>\n" + (answers ? "In-Reply-To: <" + to + "@post.example>\n" : "") + "MIME-Version: 1.0\n";
+        String head = "From: Somebody <s" + sender + "@post.example>\nTo: help@ternpassage.example\nSubject: Request "
+                + i + "\nMessage-ID: <" + i + "@post.example>\n"
+                + (answers ? "In-Reply-To: <" + to + "@post.example>\n" : "") + "MIME-Version: 1.0\n";
         String words = "Is the sailing at 07:40 still on? I have a trailer of 14 m. ".repeat(1 + random.nextInt(20));
         return switch (i % 3) {
-            case 0 -> head + "Content-Type: text/plain; charset=utf-8\n\n" + words + "\n\nOn Monday Help wrote:\n> " + words;
-            case 1 -> head + "Content-Type: text/html; charset=utf-8\n\n<div>" + words + "</div><div>On Monday Help wrote:</div><blockquote>" + words + "</blockquote>";
+            case 0 ->
+                head + "Content-Type: text/plain; charset=utf-8\n\n" + words + "\n\nOn Monday Help wrote:\n> " + words;
+            case 1 ->
+                head + "Content-Type: text/html; charset=utf-8\n\n<div>" + words
+                        + "</div><div>On Monday Help wrote:</div><blockquote>" + words + "</blockquote>";
             default ->
-                head + "Content-Type: multipart/mixed; boundary=b\n\n--b\nContent-Type: text/plain; charset=utf-8\n\n" + words
+                head + "Content-Type: multipart/mixed; boundary=b\n\n--b\nContent-Type: text/plain; charset=utf-8\n\n"
+                        + words
                         + "\n--b\nContent-Type: application/pdf; name=slot.pdf\nContent-Transfer-Encoding: base64\n\n"
                         + java.util.Base64.getMimeEncoder().encodeToString(bytes(random)) + "\n--b--\n";
         };

@@ -20,8 +20,10 @@ final class PagesBench {
     private static final int RUNS = 200;
 
     private final int port;
-    private final HttpClient browser =
-            HttpClient.newBuilder().cookieHandler(new CookieManager()).followRedirects(HttpClient.Redirect.NORMAL).build();
+    private final HttpClient browser = HttpClient.newBuilder()
+            .cookieHandler(new CookieManager())
+            .followRedirects(HttpClient.Redirect.NORMAL)
+            .build();
 
     PagesBench(int port) {
         this.port = port;
@@ -29,15 +31,19 @@ final class PagesBench {
 
     void run() throws Exception {
         String database = Bench.fresh(port, "rafter_bench_pages");
-        try (Child first = Child.start(database, List.of(), "--rafter.intake.workers=0").awaitPort()) {
+        try (Child first =
+                Child.start(database, List.of(), "--rafter.intake.workers=0").awaitPort()) {
             System.out.println("the schema is there");
         }
         try (Connection sql = Bench.connect(database)) {
             Bench.fill(sql, 100_000, 5, 3);
-            System.out.println(Bench.one(sql, "select count(*) from ticket") + " tickets, " + Bench.one(sql, "select count(*) from ticket where open") + " open");
+            System.out.println(Bench.one(sql, "select count(*) from ticket") + " tickets, "
+                    + Bench.one(sql, "select count(*) from ticket where open") + " open");
         }
-        List<String> profiling = Optional.ofNullable(System.getProperty("child")).map(List::of).orElse(List.of());
-        try (Child app = Child.start(database, profiling, "--db-scheduler.enabled=false", "--rafter.intake.workers=0").awaitPort()) {
+        List<String> profiling =
+                Optional.ofNullable(System.getProperty("child")).map(List::of).orElse(List.of());
+        try (Child app = Child.start(database, profiling, "--db-scheduler.enabled=false", "--rafter.intake.workers=0")
+                .awaitPort()) {
             signIn();
             warm();
             for (String view : List.of("my-turn", "unowned", "open", "closed")) {
@@ -56,7 +62,10 @@ final class PagesBench {
         token.find();
         var form = "address=bench%40ternpassage.example&password=high-water-mark&_csrf=" + token.group(1);
         browser.send(
-                HttpRequest.newBuilder(uri("/sign-in")).header("Content-Type", "application/x-www-form-urlencoded").POST(HttpRequest.BodyPublishers.ofString(form)).build(),
+                HttpRequest.newBuilder(uri("/sign-in"))
+                        .header("Content-Type", "application/x-www-form-urlencoded")
+                        .POST(HttpRequest.BodyPublishers.ofString(form))
+                        .build(),
                 HttpResponse.BodyHandlers.ofString());
     }
 
@@ -68,7 +77,12 @@ final class PagesBench {
     /** A server that has been at work for a while; the first minutes after a start are not what this measures. */
     private void warm() throws IOException, InterruptedException {
         for (int i = 0; i < WARM; i++) {
-            for (String path : List.of("/worklist?view=my-turn", "/worklist?view=unowned", "/worklist?view=open", "/worklist?view=closed", "/tickets/100500")) {
+            for (String path : List.of(
+                    "/worklist?view=my-turn",
+                    "/worklist?view=unowned",
+                    "/worklist?view=open",
+                    "/worklist?view=closed",
+                    "/tickets/100500")) {
                 get(path);
             }
         }
@@ -83,12 +97,15 @@ final class PagesBench {
             millis[i] = (System.nanoTime() - start) / 1e6;
         }
         Arrays.sort(millis);
-        System.out.printf("%-60s p50 %5.1f ms  p95 %5.1f ms  max %5.1f ms  %d kB%n", path, millis[RUNS / 2], millis[RUNS * 95 / 100], millis[RUNS - 1], bytes / 1000);
+        System.out.printf(
+                "%-60s p50 %5.1f ms  p95 %5.1f ms  max %5.1f ms  %d kB%n",
+                path, millis[RUNS / 2], millis[RUNS * 95 / 100], millis[RUNS - 1], bytes / 1000);
     }
 
     private String get(String path) throws IOException, InterruptedException {
-        HttpResponse<String> answer =
-                browser.send(HttpRequest.newBuilder(uri(path)).header("Accept", "text/html").build(), HttpResponse.BodyHandlers.ofString());
+        HttpResponse<String> answer = browser.send(
+                HttpRequest.newBuilder(uri(path)).header("Accept", "text/html").build(),
+                HttpResponse.BodyHandlers.ofString());
         if (answer.statusCode() != 200) {
             throw new IllegalStateException(path + " answered " + answer.statusCode());
         }

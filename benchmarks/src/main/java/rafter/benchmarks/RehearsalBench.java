@@ -35,25 +35,41 @@ final class RehearsalBench {
             drafts.save(stricter(drafts.current().book()), drafts.current().version(), 1, "benchmark");
             Rehearsals rehearsals = context.getBean(Rehearsals.class);
             for (int i = 0; i < 3; i++) {
-                long id = rehearsals.start(Instant.parse("2000-01-01T00:00:00Z"), context.getBean(Clock.class).instant(), 1);
+                long id = rehearsals.start(
+                        Instant.parse("2000-01-01T00:00:00Z"),
+                        context.getBean(Clock.class).instant(),
+                        1);
                 long start = System.nanoTime();
                 rehearsals.run(id);
                 double seconds = (System.nanoTime() - start) / 1e9;
                 Rehearsals.Run run = rehearsals.find(id);
                 Runtime jvm = Runtime.getRuntime();
                 System.out.printf(
-                        "%d tickets rehearsed in %.1f s, %d clocks would have ended otherwise, heap at most %d MB%s%n", run.done(), seconds,
-                        run.result().map(r -> r.changedTotal()).orElse(-1L), jvm.totalMemory() >> 20, run.failure());
+                        "%d tickets rehearsed in %.1f s, %d clocks would have ended otherwise, heap at most %d MB%s%n",
+                        run.done(),
+                        seconds,
+                        run.result().map(r -> r.changedTotal()).orElse(-1L),
+                        jvm.totalMemory() >> 20,
+                        run.failure());
             }
         }
     }
 
     static ConfigurableApplicationContext context(String database) {
         return SpringApplication.run(
-                RafterApplication.class, "--server.port=0", "--spring.datasource.url=" + database, "--spring.datasource.username=rafter",
-                "--spring.datasource.password=rafter", "--rafter.intake.workers=0", "--rafter.intake.watch=false", "--rafter.steps.enabled=false",
-                "--db-scheduler.enabled=false", "--rafter.secret-key=bench", "--rafter.first-administrator=bench@ternpassage.example",
-                "--rafter.first-password=high-water-mark", "--logging.level.root=warn");
+                RafterApplication.class,
+                "--server.port=0",
+                "--spring.datasource.url=" + database,
+                "--spring.datasource.username=rafter",
+                "--spring.datasource.password=rafter",
+                "--rafter.intake.workers=0",
+                "--rafter.intake.watch=false",
+                "--rafter.steps.enabled=false",
+                "--db-scheduler.enabled=false",
+                "--rafter.secret-key=bench",
+                "--rafter.first-administrator=bench@ternpassage.example",
+                "--rafter.first-password=high-water-mark",
+                "--logging.level.root=warn");
     }
 
     private static PromiseBook stricter(PromiseBook book) {

@@ -46,21 +46,39 @@ final class TimersBench {
     void run() throws Exception {
         String database = Bench.fresh(port, "rafter_bench_timers");
         try (ConfigurableApplicationContext context = RehearsalBench.context(database)) {
-            context.getBean(Persons.class).save(
-                    Optional.empty(), "Lead", "lead@ternpassage.example", Role.LEAD, true, "high-water-mark", java.util.Set.of(), 0);
+            context.getBean(Persons.class)
+                    .save(
+                            Optional.empty(),
+                            "Lead",
+                            "lead@ternpassage.example",
+                            Role.LEAD,
+                            true,
+                            "high-water-mark",
+                            java.util.Set.of(),
+                            0);
             TargetDrafts drafts = context.getBean(TargetDrafts.class);
-            drafts.save(drafts.current().book().withPolicies(List.of(policy())), drafts.current().version(), 1, "benchmark");
+            drafts.save(
+                    drafts.current().book().withPolicies(List.of(policy())),
+                    drafts.current().version(),
+                    1,
+                    "benchmark");
             drafts.putIntoForce(drafts.current().version(), 1);
         }
-        try (Connection sql = Bench.connect(database); var statement = sql.createStatement()) {
+        try (Connection sql = Bench.connect(database);
+                var statement = sql.createStatement()) {
             // Nothing waits to be reckoned anew: the tickets below are made for the edition that holds.
             statement.execute("update target_edition set finished_at = now()");
-            // It holds for them from their beginning; before it they would have counted in opening hours, which it is at some times and not at others.
+            // It holds for them from their beginning; before it they would have counted in opening hours, which it is
+            // at some times and not at others.
             statement.execute("update target_edition set from_at = now() - interval '1 day' where id = 2");
             statement.execute(TICKETS.formatted(TIMERS));
-            try (Child app = Child.start(database, List.of(), "--db-scheduler.enabled=false", "--rafter.intake.workers=0").awaitPort()) {
+            try (Child app = Child.start(
+                            database, List.of(), "--db-scheduler.enabled=false", "--rafter.intake.workers=0")
+                    .awaitPort()) {
                 long until = System.nanoTime() + Duration.ofMinutes(6).toNanos();
-                while (Bench.one(sql, "select count(*) from step_timer") > 0 && System.nanoTime() < until && app.alive()) {
+                while (Bench.one(sql, "select count(*) from step_timer") > 0
+                        && System.nanoTime() < until
+                        && app.alive()) {
                     Thread.sleep(500);
                 }
             }
@@ -69,8 +87,14 @@ final class TimersBench {
                             + " (select count(*) from notice) from (select ticket, extract(epoch from fired_at - due_at) as late from step_fired) f")) {
                 result.next();
                 System.out.printf(
-                        "%d of %d fired on %d tickets, %d told; lateness p50 %.2f s, p99 %.2f s, at most %.2f s%n", result.getLong(1), TIMERS, result.getLong(2),
-                        result.getLong(6), result.getDouble(3), result.getDouble(4), result.getDouble(5));
+                        "%d of %d fired on %d tickets, %d told; lateness p50 %.2f s, p99 %.2f s, at most %.2f s%n",
+                        result.getLong(1),
+                        TIMERS,
+                        result.getLong(2),
+                        result.getLong(6),
+                        result.getDouble(3),
+                        result.getDouble(4),
+                        result.getDouble(5));
             }
         }
     }
@@ -80,10 +104,20 @@ final class TimersBench {
         for (Priority priority : Priority.values()) {
             within.put(priority, Duration.ofHours(4));
         }
-        var step = new Step("half", Objective.FIRST_REPLY, new Step.When.Used(50), List.of(
-                new Act.Notify(Act.Whom.LEAD, "", "{objective} of {number}, {customer}, is due at {due}: {subject}")));
+        var step = new Step(
+                "half",
+                Objective.FIRST_REPLY,
+                new Step.When.Used(50),
+                List.of(new Act.Notify(
+                        Act.Whom.LEAD, "", "{objective} of {number}, {customer}, is due at {due}: {subject}")));
         return new Policy(
-                "all", "Everybody", "", true, Criteria.everything(), Optional.empty(), Map.of(Objective.FIRST_REPLY, Goal.usual(Objective.FIRST_REPLY, within)),
+                "all",
+                "Everybody",
+                "",
+                true,
+                Criteria.everything(),
+                Optional.empty(),
+                Map.of(Objective.FIRST_REPLY, Goal.usual(Objective.FIRST_REPLY, within)),
                 List.of(step));
     }
 }

@@ -35,8 +35,15 @@ public class WorkingTimeBenchmark {
 
     private final WorkingTime hours = WorkingTime.of(
             WorkCalendar.weekly(
-                    "Office", ZoneId.of("Europe/Oslo"), LocalTime.of(8, 0), LocalTime.of(17, 0), DayOfWeek.MONDAY, DayOfWeek.TUESDAY, DayOfWeek.WEDNESDAY,
-                    DayOfWeek.THURSDAY, DayOfWeek.FRIDAY),
+                    "Office",
+                    ZoneId.of("Europe/Oslo"),
+                    LocalTime.of(8, 0),
+                    LocalTime.of(17, 0),
+                    DayOfWeek.MONDAY,
+                    DayOfWeek.TUESDAY,
+                    DayOfWeek.WEDNESDAY,
+                    DayOfWeek.THURSDAY,
+                    DayOfWeek.FRIDAY),
             new WorkingTime.Span(LocalDate.of(2020, 1, 1), LocalDate.of(2030, 1, 1)));
     private final Instant[] instants = new Instant[SAMPLES];
     private final Duration[] amounts = new Duration[SAMPLES];

@@ -21,20 +21,26 @@ final class WorklistBench {
 
     private static final int WARM = 12;
     private static final int RUNS = 40;
-    private static final String ROWS = "select t.*, c.name, co.name, co.plan, tm.name, p.name from ticket t join contact c on c.id = t.contact_id "
-            + "left join company co on co.id = c.company_id left join team tm on tm.id = t.team_id left join person p on p.id = t.owner_id where ";
+    private static final String ROWS =
+            "select t.*, c.name, co.name, co.plan, tm.name, p.name from ticket t join contact c on c.id = t.contact_id "
+                    + "left join company co on co.id = c.company_id left join team tm on tm.id = t.team_id left join person p on p.id = t.owner_id where ";
     private static final Map<String, String> BARE = Map.of(
-            "my-turn", "t.open and t.turn = 'OURS' and t.owner_id = 40 and t.next_due is not null order by t.next_due, t.number limit 31",
-            "unowned", "t.open and t.owner_id is null and t.next_due is not null order by t.next_due, t.number limit 31",
-            "team-turn", "t.open and t.team_id in (1) and t.turn = 'OURS' and t.next_due is not null order by t.next_due, t.number limit 31",
+            "my-turn",
+                    "t.open and t.turn = 'OURS' and t.owner_id = 40 and t.next_due is not null order by t.next_due, t.number limit 31",
+            "unowned",
+                    "t.open and t.owner_id is null and t.next_due is not null order by t.next_due, t.number limit 31",
+            "team-turn",
+                    "t.open and t.team_id in (1) and t.turn = 'OURS' and t.next_due is not null order by t.next_due, t.number limit 31",
             "soon", "t.open and t.next_due <= now() + interval '4 hours' order by t.next_due, t.number limit 31",
             "waiting", "t.open and t.turn in ('CUSTOMER', 'PARTNER') order by t.turn_since, t.number limit 31",
             "open", "t.open and t.next_due is not null order by t.next_due, t.number limit 31",
             "closed", "not t.open and not t.discarded order by t.changed_at desc, t.number desc limit 31");
 
     private final int port;
-    private final HttpClient browser =
-            HttpClient.newBuilder().cookieHandler(new CookieManager()).followRedirects(HttpClient.Redirect.NORMAL).build();
+    private final HttpClient browser = HttpClient.newBuilder()
+            .cookieHandler(new CookieManager())
+            .followRedirects(HttpClient.Redirect.NORMAL)
+            .build();
 
     WorklistBench(int port) {
         this.port = port;
@@ -42,15 +48,21 @@ final class WorklistBench {
 
     void run() throws Exception {
         String database = Bench.fresh(port, "rafter_bench_worklist");
-        try (Child first = Child.start(database, List.of(), "--rafter.intake.workers=0").awaitPort()) {
+        try (Child first =
+                Child.start(database, List.of(), "--rafter.intake.workers=0").awaitPort()) {
             System.out.println("the schema is there");
         }
         try (Connection sql = Bench.connect(database)) {
             long start = System.nanoTime();
             Bench.fill(sql, Integer.getInteger("tickets", 1_000_000), 10, 5);
-            System.out.printf("%d tickets, %d open, %d messages, made in %d s%n", Bench.one(sql, "select count(*) from ticket"),
-                    Bench.one(sql, "select count(*) from ticket where open"), Bench.one(sql, "select count(*) from message"), (System.nanoTime() - start) / 1_000_000_000);
-            try (Child app = Child.start(database, List.of("-Xmx768m"), "--rafter.intake.workers=0").awaitPort()) {
+            System.out.printf(
+                    "%d tickets, %d open, %d messages, made in %d s%n",
+                    Bench.one(sql, "select count(*) from ticket"),
+                    Bench.one(sql, "select count(*) from ticket where open"),
+                    Bench.one(sql, "select count(*) from message"),
+                    (System.nanoTime() - start) / 1_000_000_000);
+            try (Child app = Child.start(database, List.of("-Xmx768m"), "--rafter.intake.workers=0")
+                    .awaitPort()) {
                 signIn();
                 warm();
                 lists(sql);
@@ -73,11 +85,14 @@ final class WorklistBench {
     private void lists(Connection sql) throws Exception {
         for (String view : List.of("my-turn", "unowned", "team-turn", "soon", "waiting", "open", "closed")) {
             double bare = p95(() -> read(sql, ROWS + BARE.getOrDefault(view, "false")));
-            for (String shape : view.equals("closed") ? List.of("cards", "lines", "grid") : List.of("cards", "lines", "grid", "lanes", "clock")) {
+            for (String shape : view.equals("closed")
+                    ? List.of("cards", "lines", "grid")
+                    : List.of("cards", "lines", "grid", "lanes", "clock")) {
                 String path = "/worklist?view=" + view + "&shape=" + shape;
                 int[] bytes = new int[1];
                 double page = p95(() -> bytes[0] = get(path).getBytes(StandardCharsets.UTF_8).length);
-                System.out.printf("%-44s p95 %6.1f ms, bare rows %5.1f ms, %d kB of HTML%n", path, page, bare, bytes[0] / 1000);
+                System.out.printf(
+                        "%-44s p95 %6.1f ms, bare rows %5.1f ms, %d kB of HTML%n", path, page, bare, bytes[0] / 1000);
             }
         }
     }
@@ -85,12 +100,28 @@ final class WorklistBench {
     private void others(Connection sql) throws Exception {
         String next = "/worklist/more?view=open&after=" + after();
         System.out.printf("next page of everything open             p95 %6.1f ms%n", p95(() -> get(next)));
-        String counts = String.join(", ", java.util.Collections.nCopies(10, "count(*) filter (where turn = 'OURS' and owner_id = 40 and next_due <= now())"));
-        System.out.printf("ten counts in one pass, bare             p95 %6.1f ms%n", p95(() -> read(sql, "select " + counts + " from ticket where open")));
-        System.out.printf("head of the list, with counts            p95 %6.1f ms%n", p95(() -> get("/worklist/head?view=open")));
+        String counts = String.join(
+                ", ",
+                java.util.Collections.nCopies(
+                        10, "count(*) filter (where turn = 'OURS' and owner_id = 40 and next_due <= now())"));
+        System.out.printf(
+                "ten counts in one pass, bare             p95 %6.1f ms%n",
+                p95(() -> read(sql, "select " + counts + " from ticket where open")));
+        System.out.printf(
+                "head of the list, with counts            p95 %6.1f ms%n", p95(() -> get("/worklist/head?view=open")));
         System.out.printf("today                                    p95 %6.1f ms%n", p95(() -> get("/today")));
-        for (String words : List.of("sailing 4711", "word77", "name4711", "request", "wordabq", "customer 4711", "customer4711@post", "zzzz")) {
-            System.out.printf("search %-33s p95 %6.1f ms%n", words, p95(() -> get("/search/quick?q=" + URLEncoder.encode(words, StandardCharsets.UTF_8))));
+        for (String words : List.of(
+                "sailing 4711",
+                "word77",
+                "name4711",
+                "request",
+                "wordabq",
+                "customer 4711",
+                "customer4711@post",
+                "zzzz")) {
+            System.out.printf(
+                    "search %-33s p95 %6.1f ms%n",
+                    words, p95(() -> get("/search/quick?q=" + URLEncoder.encode(words, StandardCharsets.UTF_8))));
         }
     }
 
@@ -105,7 +136,8 @@ final class WorklistBench {
         for (int n = 1; n <= 5000; n++) {
             numbers.append(n > 1 ? "," : "").append(100_000 + n * 10);
         }
-        String form = "act=tag&tag=gale&list=view%3Dopen&numbers=" + URLEncoder.encode(numbers.toString(), StandardCharsets.UTF_8);
+        String form = "act=tag&tag=gale&list=view%3Dopen&numbers="
+                + URLEncoder.encode(numbers.toString(), StandardCharsets.UTF_8);
         long start = System.nanoTime();
         String address = post("/batches", form);
         await(address);
@@ -137,7 +169,8 @@ final class WorklistBench {
     }
 
     private static int read(Connection sql, String query) throws SQLException {
-        try (var statement = sql.createStatement(); var rows = statement.executeQuery(query)) {
+        try (var statement = sql.createStatement();
+                var rows = statement.executeQuery(query)) {
             int count = 0;
             while (rows.next()) {
                 count++;
@@ -152,7 +185,8 @@ final class WorklistBench {
 
     /** Sends a form; the path it led to. */
     private String post(String path, String form) throws IOException, InterruptedException {
-        Matcher token = Pattern.compile("name=\"csrf\" content=\"([^\"]*)\"").matcher(get(path.equals("/sign-in") ? path : "/worklist"));
+        Matcher token = Pattern.compile("name=\"csrf\" content=\"([^\"]*)\"")
+                .matcher(get(path.equals("/sign-in") ? path : "/worklist"));
         token.find();
         HttpResponse<String> answer = browser.send(
                 HttpRequest.newBuilder(uri(path))
@@ -164,8 +198,9 @@ final class WorklistBench {
     }
 
     private String get(String path) throws IOException, InterruptedException {
-        HttpResponse<String> answer =
-                browser.send(HttpRequest.newBuilder(uri(path)).header("Accept", "*/*").build(), HttpResponse.BodyHandlers.ofString());
+        HttpResponse<String> answer = browser.send(
+                HttpRequest.newBuilder(uri(path)).header("Accept", "*/*").build(),
+                HttpResponse.BodyHandlers.ofString());
         if (answer.statusCode() != 200) {
             throw new IllegalStateException(path + " answered " + answer.statusCode());
         }

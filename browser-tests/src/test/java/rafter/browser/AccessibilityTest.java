@@ -24,9 +24,10 @@ class AccessibilityTest {
     @SuppressWarnings("unchecked")
     private static List<String> problems(Page page) throws IOException {
         page.evaluate(axe());
-        var found = (List<Map<String, Object>>) page.evaluate(
-                "() => axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'], rules: {'label-content-name-mismatch': {enabled: true}}})"
-                        + ".then(r => r.violations.map(v => ({id: v.id, at: v.nodes.slice(0, 3).map(n => n.target.join(' ') + ' ' + (n.any[0] ? n.any[0].message : '')).join(' | ')})))");
+        var found = (List<Map<String, Object>>)
+                page.evaluate(
+                        "() => axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'], rules: {'label-content-name-mismatch': {enabled: true}}})"
+                                + ".then(r => r.violations.map(v => ({id: v.id, at: v.nodes.slice(0, 3).map(n => n.target.join(' ') + ' ' + (n.any[0] ? n.any[0].message : '')).join(' | ')})))");
         return found.stream().map(v -> v.get("id") + ": " + v.get("at")).toList();
     }
 
@@ -46,7 +47,8 @@ class AccessibilityTest {
 
     @Test
     void the_worklist_and_the_ticket_are_clean() throws IOException {
-        World.mail("Hanna Lund", "hanna.lund@seamail.example", "For the check", "Hello\n\nOn Monday Help wrote:\n> old");
+        World.mail(
+                "Hanna Lund", "hanna.lund@seamail.example", "For the check", "Hello\n\nOn Monday Help wrote:\n> old");
         Page page = World.signedIn("imani");
         page.navigate(World.url("/worklist?view=open"));
         page.locator(".card-row, #arrived button:visible").first().waitFor();
@@ -56,7 +58,12 @@ class AccessibilityTest {
         for (String shape : List.of("lines&group=team", "grid&sort=priority,-age", "lanes&group=owner", "clock")) {
             check(page, "/worklist?view=open&shape=" + shape);
         }
-        for (String path : List.of("/today", "/worklist/sentence?view=my-turn", "/worklist/keep?view=open&shape=lines", "/search?q=check", "/notices/choices")) {
+        for (String path : List.of(
+                "/today",
+                "/worklist/sentence?view=my-turn",
+                "/worklist/keep?view=open&shape=lines",
+                "/search?q=check",
+                "/notices/choices")) {
             check(page, path);
         }
         page.navigate(World.url("/worklist?view=open"));
@@ -88,8 +95,22 @@ class AccessibilityTest {
     @Test
     void the_house_rules_are_clean() throws IOException {
         Page page = World.signedIn("ravi");
-        for (String path : List.of("email", "email/1", "acknowledgement", "set-aside", "people", "people/1", "companies", "companies/1", "fields", "fields/0", "hours", "holidays/new",
-                "targets", "targets/new", "targets/changes")) {
+        for (String path : List.of(
+                "email",
+                "email/1",
+                "acknowledgement",
+                "set-aside",
+                "people",
+                "people/1",
+                "companies",
+                "companies/1",
+                "fields",
+                "fields/0",
+                "hours",
+                "holidays/new",
+                "targets",
+                "targets/new",
+                "targets/changes")) {
             check(page, "/house-rules/" + path);
         }
         page.navigate(World.url("/house-rules/hours"));

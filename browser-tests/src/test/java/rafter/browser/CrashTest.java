@@ -28,15 +28,24 @@ class CrashTest {
             settle(database, world);
             for (int i = 0; i < MESSAGES; i++) {
                 var letter = new Letter(
-                        "Rowan Pell", "sender" + i + "@post.example", "help@ternpassage.example", "", "Crash " + i, "Number " + i, Optional.empty(), List.of(),
-                        List.of(), Instant.now());
+                        "Rowan Pell",
+                        "sender" + i + "@post.example",
+                        "help@ternpassage.example",
+                        "",
+                        "Crash " + i,
+                        "Number " + i,
+                        Optional.empty(),
+                        List.of(),
+                        List.of(),
+                        Instant.now());
                 var mail = letter.mime();
                 world.send(mail, mail.getAllRecipients());
             }
             try (Connection sql = DriverManager.getConnection(database, "rafter", "rafter")) {
                 for (int kill = 1; kill <= KILLS; kill++) {
                     int before = count(sql, "select count(*) from inbound where state = 'DONE'");
-                    Process rafter = Processes.rafter("crash", database, Processes.freePort(), "--logging.level.root=warn");
+                    Process rafter =
+                            Processes.rafter("crash", database, Processes.freePort(), "--logging.level.root=warn");
                     await(sql, Math.min(MESSAGES - 1, before + 10), rafter);
                     rafter.destroyForcibly().waitFor(10, TimeUnit.SECONDS);
                 }
@@ -48,15 +57,25 @@ class CrashTest {
                 rafter.destroy();
                 rafter.waitFor(30, TimeUnit.SECONDS);
                 assertThat(count(sql, "select count(*) from inbound")).isEqualTo(MESSAGES);
-                assertThat(count(sql, "select count(*) from message where kind = 'CUSTOMER'")).isEqualTo(MESSAGES);
-                assertThat(count(sql, "select count(distinct inbound_id) from message where kind = 'CUSTOMER'")).isEqualTo(MESSAGES);
+                assertThat(count(sql, "select count(*) from message where kind = 'CUSTOMER'"))
+                        .isEqualTo(MESSAGES);
+                assertThat(count(sql, "select count(distinct inbound_id) from message where kind = 'CUSTOMER'"))
+                        .isEqualTo(MESSAGES);
                 assertThat(count(sql, "select count(*) from ticket")).isEqualTo(MESSAGES);
                 assertThat(count(sql, "select count(*) from outbox")).isEqualTo(MESSAGES);
-                assertThat(count(sql, "select count(*) from ticket t where last_seq <> (select count(*) from ticket_event e where e.ticket = t.number)")).isZero();
+                assertThat(
+                                count(
+                                        sql,
+                                        "select count(*) from ticket t where last_seq <> (select count(*) from ticket_event e where e.ticket = t.number)"))
+                        .isZero();
             }
-            // A mail may have been handed over just before a kill and again after it; the customer's program knows it by its Message-ID.
+            // A mail may have been handed over just before a kill and again after it; the customer's program knows it
+            // by its Message-ID.
             for (int i = 0; i < MESSAGES; i++) {
-                long different = world.messages("sender" + i + "@post.example").stream().map(CrashTest::id).distinct().count();
+                long different = world.messages("sender" + i + "@post.example").stream()
+                        .map(CrashTest::id)
+                        .distinct()
+                        .count();
                 assertThat(different).as("acknowledgements to sender %s", i).isEqualTo(1);
             }
         }
@@ -72,8 +91,14 @@ class CrashTest {
 
     private static void settle(String database, MailWorld world) throws Exception {
         Process loader = Processes.start(
-                "crash-loader", "rafter.outside.demo.DemoLoader", "--spring.datasource.url=" + database, "--spring.datasource.username=rafter",
-                "--spring.datasource.password=rafter", "--demo.mode=empty", "--demo.smtp-port=" + world.smtpPort(), "--demo.imap-port=" + world.imapPort());
+                "crash-loader",
+                "rafter.outside.demo.DemoLoader",
+                "--spring.datasource.url=" + database,
+                "--spring.datasource.username=rafter",
+                "--spring.datasource.password=rafter",
+                "--demo.mode=empty",
+                "--demo.smtp-port=" + world.smtpPort(),
+                "--demo.imap-port=" + world.imapPort());
         assertThat(loader.waitFor()).isZero();
     }
 

@@ -16,7 +16,8 @@ import org.junit.jupiter.api.io.TempDir;
 @ExtendWith(World.class)
 class LoopBrowserTest {
 
-    private static final LocatorAssertions.IsVisibleOptions PATIENT = new LocatorAssertions.IsVisibleOptions().setTimeout(20_000);
+    private static final LocatorAssertions.IsVisibleOptions PATIENT =
+            new LocatorAssertions.IsVisibleOptions().setTimeout(20_000);
 
     @TempDir
     private Path folder;
@@ -64,9 +65,11 @@ class LoopBrowserTest {
         noor.click("form#write button");
         assertThat(noor.locator(".sent")).isVisible();
 
-        assertThat(agent.locator(".entry.customer").last()).containsText("that is a relief", new LocatorAssertions.ContainsTextOptions().setTimeout(20_000));
+        assertThat(agent.locator(".entry.customer").last())
+                .containsText("that is a relief", new LocatorAssertions.ContainsTextOptions().setTimeout(20_000));
         assertThat(agent.locator("#thead")).containsText("In hand");
-        assertThat(agent.locator(".entry.customer").last().locator("details.fold")).hasCount(1);
+        assertThat(agent.locator(".entry.customer").last().locator("details.fold"))
+                .hasCount(1);
     }
 
     @Test
@@ -78,8 +81,10 @@ class LoopBrowserTest {
         card(agent, "Session in the middle").locator(".title").click();
         write(agent, "First half");
         assertThat(agent.locator("#pane-reply .kept")).containsText("Draft saved");
-        try (var connection = java.sql.DriverManager.getConnection(World.database(), "rafter", "rafter"); var statement = connection.createStatement()) {
-            statement.execute("delete from spring_session where principal_name = (select 'person-' || id from person where address = 'sefa@ternpassage.example')");
+        try (var connection = java.sql.DriverManager.getConnection(World.database(), "rafter", "rafter");
+                var statement = connection.createStatement()) {
+            statement.execute(
+                    "delete from spring_session where principal_name = (select 'person-' || id from person where address = 'sefa@ternpassage.example')");
         }
         agent.keyboard().type(", second half", new com.microsoft.playwright.Keyboard.TypeOptions().setDelay(120));
         assertThat(agent.locator("#over")).isVisible(PATIENT);
@@ -104,9 +109,11 @@ class LoopBrowserTest {
             awaitCard(page, "Seen by two");
         }
         card(sefa, "Seen by two").locator("a.pick[href$='/priority']").click();
-        sefa.locator("#menu button", new Page.LocatorOptions().setHasText("Critical")).click();
+        sefa.locator("#menu button", new Page.LocatorOptions().setHasText("Critical"))
+                .click();
         assertThat(card(imani, "Seen by two").locator(".pri-mark")).hasText("P1");
-        sefa.locator("#toasts button", new Page.LocatorOptions().setHasText("Undo")).click();
+        sefa.locator("#toasts button", new Page.LocatorOptions().setHasText("Undo"))
+                .click();
         assertThat(card(imani, "Seen by two").locator(".pri-mark")).hasText("P3");
         card(sefa, "Seen by two").hover();
         card(sefa, "Seen by two").locator(".take").click();
@@ -121,14 +128,18 @@ class LoopBrowserTest {
         awaitCard(agent, "Stays where it is");
         double before = top(agent, "Stays where it is");
         World.mail("Tomas Vik", "tomas.vik@post.example", "Comes meanwhile", "Hello");
-        assertThat(agent.locator("#arrived button:visible").or(card(agent, "Comes meanwhile")).first()).isVisible(PATIENT);
+        assertThat(agent.locator("#arrived button:visible")
+                        .or(card(agent, "Comes meanwhile"))
+                        .first())
+                .isVisible(PATIENT);
         assertThat(top(agent, "Stays where it is")).isEqualTo(before);
     }
 
     /** Where a ticket's card begins, found and measured in one step, for it may be drawn anew between two. */
     private static double top(Page page, String subject) {
         return ((Number) page.evaluate(
-                        "subject => [...document.querySelectorAll('.card-row')].find(row => row.textContent.includes(subject)).getBoundingClientRect().top", subject))
+                        "subject => [...document.querySelectorAll('.card-row')].find(row => row.textContent.includes(subject)).getBoundingClientRect().top",
+                        subject))
                 .doubleValue();
     }
 
@@ -151,7 +162,10 @@ class LoopBrowserTest {
         assertThat(agent.locator(".said")).containsText("Signe Rask is saved");
         agent.keyboard().press("Control+k");
         agent.keyboard().type("557731");
-        assertThat(agent.locator("[role=option], .palette a, dialog a").filter(new Locator.FilterOptions().setHasText("Signe Rask")).first()).isVisible(PATIENT);
+        assertThat(agent.locator("[role=option], .palette a, dialog a")
+                        .filter(new Locator.FilterOptions().setHasText("Signe Rask"))
+                        .first())
+                .isVisible(PATIENT);
     }
 
     @Test
@@ -165,7 +179,8 @@ class LoopBrowserTest {
         Page sefa = World.signedIn("sefa");
         sefa.navigate(imani.url());
         write(sefa, "From Sefa");
-        assertThat(imani.locator("#writing")).containsText("Sefa Tui is writing", new LocatorAssertions.ContainsTextOptions().setTimeout(20_000));
+        assertThat(imani.locator("#writing"))
+                .containsText("Sefa Tui is writing", new LocatorAssertions.ContainsTextOptions().setTimeout(20_000));
         write(imani, "From Imani");
         assertThat(imani.locator("#pane-reply .kept")).containsText("Draft saved");
         sefa.click("#pane-reply button[type=submit]");
@@ -174,7 +189,8 @@ class LoopBrowserTest {
         imani.click("#pane-reply button[type=submit]");
         assertThat(imani.locator("#main .trouble")).containsText("Sefa Tui answered");
         assertThat(imani.locator(".entry.public")).containsText("From Imani");
-        imani.locator("button", new Page.LocatorOptions().setHasText("Send all the same")).click();
+        imani.locator("button", new Page.LocatorOptions().setHasText("Send all the same"))
+                .click();
         assertThat(imani.locator(".entry.public").last()).containsText("From Imani");
     }
 

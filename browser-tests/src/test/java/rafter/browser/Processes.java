@@ -27,7 +27,8 @@ final class Processes {
     /** A database of this name, made anew; its address. */
     static String freshDatabase(String name) throws SQLException {
         String build = System.getProperty("rafter.test.db.url");
-        try (var connection = DriverManager.getConnection(build, "rafter", "rafter"); var statement = connection.createStatement()) {
+        try (var connection = DriverManager.getConnection(build, "rafter", "rafter");
+                var statement = connection.createStatement()) {
             statement.execute("drop database if exists " + name + " with (force)");
             statement.execute("create database " + name);
         }
@@ -36,7 +37,8 @@ final class Processes {
 
     /** The one number that a query answers. */
     static int count(Connection sql, String query) throws SQLException {
-        try (var statement = sql.createStatement(); var result = statement.executeQuery(query)) {
+        try (var statement = sql.createStatement();
+                var result = statement.executeQuery(query)) {
             result.next();
             return result.getInt(1);
         }
@@ -55,18 +57,26 @@ final class Processes {
     private static Process start(String log, List<String> jvm, String main, String... args) throws IOException {
         LOGS.toFile().mkdirs();
         var command = new ArrayList<>(List.of(
-                Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-XX:TieredStopAtLevel=1", "-XX:+UseSerialGC", "-Duser.timezone=UTC"));
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-XX:TieredStopAtLevel=1",
+                "-XX:+UseSerialGC",
+                "-Duser.timezone=UTC"));
         command.addAll(jvm);
         command.addAll(List.of("-cp", jars(), main));
         command.addAll(List.of(args));
         File file = LOGS.resolve(log + ".log").toFile();
-        return new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(ProcessBuilder.Redirect.appendTo(file)).start();
+        return new ProcessBuilder(command)
+                .redirectErrorStream(true)
+                .redirectOutput(ProcessBuilder.Redirect.appendTo(file))
+                .start();
     }
 
     /** The class path without the tests' own folders, which an archive of classes does not allow. */
     private static String jars() {
         String all = System.getProperty("surefire.test.class.path", System.getProperty("java.class.path"));
-        return Arrays.stream(all.split(File.pathSeparator)).filter(entry -> Files.isRegularFile(Path.of(entry))).collect(Collectors.joining(File.pathSeparator));
+        return Arrays.stream(all.split(File.pathSeparator))
+                .filter(entry -> Files.isRegularFile(Path.of(entry)))
+                .collect(Collectors.joining(File.pathSeparator));
     }
 
     /**
@@ -78,9 +88,17 @@ final class Processes {
             archiveTried = true;
             try {
                 Process once = start(
-                        "archive", List.of("-XX:ArchiveClassesAtExit=" + ARCHIVE, "-Xlog:cds=off", "-Dspring.context.exit=onRefresh"), "rafter.app.RafterApplication",
-                        "--spring.datasource.url=" + freshDatabase("rafter_archive_test"), "--spring.datasource.username=rafter", "--spring.datasource.password=rafter",
-                        "--server.port=0", "--rafter.secret-key=none");
+                        "archive",
+                        List.of(
+                                "-XX:ArchiveClassesAtExit=" + ARCHIVE,
+                                "-Xlog:cds=off",
+                                "-Dspring.context.exit=onRefresh"),
+                        "rafter.app.RafterApplication",
+                        "--spring.datasource.url=" + freshDatabase("rafter_archive_test"),
+                        "--spring.datasource.username=rafter",
+                        "--spring.datasource.password=rafter",
+                        "--server.port=0",
+                        "--rafter.secret-key=none");
                 if (!once.waitFor(120, TimeUnit.SECONDS)) {
                     once.destroyForcibly();
                 }
@@ -95,8 +113,13 @@ final class Processes {
 
     static Process rafter(String log, String database, int port, String... more) throws IOException {
         var args = new ArrayList<>(List.of(
-                "--spring.datasource.url=" + database, "--spring.datasource.username=rafter", "--spring.datasource.password=rafter", "--server.port=" + port,
-                "--server.address=127.0.0.1", "--rafter.secret-key=demo-key-not-for-real-use", "--rafter.intake.poll=1s"));
+                "--spring.datasource.url=" + database,
+                "--spring.datasource.username=rafter",
+                "--spring.datasource.password=rafter",
+                "--server.port=" + port,
+                "--server.address=127.0.0.1",
+                "--rafter.secret-key=demo-key-not-for-real-use",
+                "--rafter.intake.poll=1s"));
         args.addAll(List.of(more));
         return start(log, archived(), "rafter.app.RafterApplication", args.toArray(new String[0]));
     }

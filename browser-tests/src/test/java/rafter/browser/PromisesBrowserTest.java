@@ -12,10 +12,12 @@ import org.junit.jupiter.api.extension.ExtendWith;
 @ExtendWith(World.class)
 class PromisesBrowserTest {
 
-    private static final LocatorAssertions.ContainsTextOptions PATIENT = new LocatorAssertions.ContainsTextOptions().setTimeout(20_000);
+    private static final LocatorAssertions.ContainsTextOptions PATIENT =
+            new LocatorAssertions.ContainsTextOptions().setTimeout(20_000);
 
     private static Locator button(Page page, String words) {
-        return page.locator("button:visible", new Page.LocatorOptions().setHasText(words)).first();
+        return page.locator("button:visible", new Page.LocatorOptions().setHasText(words))
+                .first();
     }
 
     @Test
@@ -38,7 +40,8 @@ class PromisesBrowserTest {
         admin.selectOption("[name=nth]", "2");
         admin.fill("[name=from]", "10:00");
         admin.fill("[name=to]", "14:00");
-        assertThat(admin.locator("#reads")).containsText("Every month on the second Sunday from Sun 10 Jan 2027, 10:00 to 14:00: Market day");
+        assertThat(admin.locator("#reads"))
+                .containsText("Every month on the second Sunday from Sun 10 Jan 2027, 10:00 to 14:00: Market day");
         admin.fill("[name=to]", "two");
         button(admin, "Save").click();
         assertThat(admin.locator(".trouble:visible")).containsText("is not a time of day");
@@ -56,7 +59,9 @@ class PromisesBrowserTest {
         assertThat(admin.locator("[name=days]")).hasValue(java.util.regex.Pattern.compile("2027-05-17"));
         button(admin, "Save").click();
         admin.navigate(calendar);
-        admin.locator("label.tick", new Page.LocatorOptions().setHasText("Holidays of Norway")).locator("input").check();
+        admin.locator("label.tick", new Page.LocatorOptions().setHasText("Holidays of Norway"))
+                .locator("input")
+                .check();
         admin.locator("form[action$=settings] button").click();
         admin.navigate(calendar + "?year=2027&hours=10&from=2027-05-14+12:00");
         assertThat(admin.locator(".next")).containsText("Constitution Day");
@@ -82,7 +87,8 @@ class PromisesBrowserTest {
             admin.locator("[aria-label='Move up Anchor customers only']").click();
         }
         assertThat(admin.locator(".policy").nth(1)).containsText("Anchor customers only");
-        assertThat(admin.locator(".policy").nth(1)).containsText("first reply 15 m, 1 h 15 m, 1 h 15 m, 1 h 15 m, for 90 %");
+        assertThat(admin.locator(".policy").nth(1))
+                .containsText("first reply 15 m, 1 h 15 m, 1 h 15 m, 1 h 15 m, for 90 %");
 
         // Rehearse, look, put into force.
         admin.click("text=Look, rehearse, put into force");
@@ -99,11 +105,18 @@ class PromisesBrowserTest {
         Locator card = agent.locator(".card-row", new Page.LocatorOptions().setHasText("Under the new promise"));
         card.locator(".title").click();
         agent.locator("a:has(text.link)").first().click();
-        assertThat(agent.locator(".reckoning")).containsText("“Anchor customers only” matched: the customer’s plan is Anchor");
-        assertThat(agent.locator(".reckoning")).containsText("another version of hours and targets came into force: 1 h 15 allowed");
+        assertThat(agent.locator(".reckoning"))
+                .containsText("“Anchor customers only” matched: the customer’s plan is Anchor");
+        assertThat(agent.locator(".reckoning"))
+                .containsText("another version of hours and targets came into force: 1 h 15 allowed");
         agent.navigate(World.url("/reports/targets"));
         assertThat(agent.locator("#main")).containsText("Anchor customers only");
-        agent.locator("section[aria-labelledby=by-policy] tr", new Page.LocatorOptions().setHasText("Anchor customers only")).locator("a").nth(2).click();
+        agent.locator(
+                        "section[aria-labelledby=by-policy] tr",
+                        new Page.LocatorOptions().setHasText("Anchor customers only"))
+                .locator("a")
+                .nth(2)
+                .click();
         assertThat(agent.locator("#main")).containsText("Under the new promise");
     }
 

@@ -62,14 +62,17 @@ class StepsCrashTest {
     void each_step_fires_once() throws Exception {
         String database = Processes.freshDatabase("rafter_steps_crash_test");
         promise(database);
-        try (Connection sql = DriverManager.getConnection(database, "rafter", "rafter"); var statement = sql.createStatement()) {
+        try (Connection sql = DriverManager.getConnection(database, "rafter", "rafter");
+                var statement = sql.createStatement()) {
             statement.execute(STAGE.formatted(TICKETS));
             for (int kill = 1; kill <= KILLS; kill++) {
                 Process node = node(database);
                 awaitWithin(sql, node);
                 node.destroyForcibly().waitFor(10, TimeUnit.SECONDS);
             }
-            assertThat(count(sql, "select count(*) from step_timer")).as("killed in the middle of it").isPositive();
+            assertThat(count(sql, "select count(*) from step_timer"))
+                    .as("killed in the middle of it")
+                    .isPositive();
             Process one = node(database);
             Process other = node(database);
             await(one, () -> count(sql, "select count(*) from step_timer") == 0);
@@ -80,23 +83,50 @@ class StepsCrashTest {
             assertThat(count(sql, "select count(*) from step_fired")).isEqualTo(TICKETS);
             assertThat(count(sql, "select count(*) from notice")).isEqualTo(TICKETS);
             assertThat(count(sql, "select count(distinct ticket) from notice")).isEqualTo(TICKETS);
-            assertThat(count(sql, "select count(*) from message where kind = 'NOTE'")).isEqualTo(TICKETS);
-            assertThat(count(sql, "select count(distinct ticket) from message where kind = 'NOTE'")).isEqualTo(TICKETS);
-            assertThat(count(sql, "select count(*) from ticket t where last_seq <> (select count(*) from ticket_event e where e.ticket = t.number)")).isZero();
+            assertThat(count(sql, "select count(*) from message where kind = 'NOTE'"))
+                    .isEqualTo(TICKETS);
+            assertThat(count(sql, "select count(distinct ticket) from message where kind = 'NOTE'"))
+                    .isEqualTo(TICKETS);
+            assertThat(
+                            count(
+                                    sql,
+                                    "select count(*) from ticket t where last_seq <> (select count(*) from ticket_event e where e.ticket = t.number)"))
+                    .isZero();
         }
     }
 
     /** One policy for everybody: at half of the time a lead is told and a note is written. */
     private static void promise(String database) {
         try (var context = SpringApplication.run(
-                RafterApplication.class, "--server.port=0", "--spring.datasource.url=" + database, "--spring.datasource.username=rafter",
-                "--spring.datasource.password=rafter", "--rafter.intake.workers=0", "--rafter.intake.watch=false", "--rafter.steps.enabled=false",
-                "--db-scheduler.enabled=false", "--rafter.secret-key=test", "--rafter.first-administrator=ravi@ternpassage.example",
-                "--rafter.first-password=high-water-mark", "--logging.level.root=warn")) {
-            context.getBean(Persons.class).save(
-                    Optional.empty(), "Odile Bran", "odile@ternpassage.example", Role.LEAD, true, "high-water-mark", Set.of(), 0);
+                RafterApplication.class,
+                "--server.port=0",
+                "--spring.datasource.url=" + database,
+                "--spring.datasource.username=rafter",
+                "--spring.datasource.password=rafter",
+                "--rafter.intake.workers=0",
+                "--rafter.intake.watch=false",
+                "--rafter.steps.enabled=false",
+                "--db-scheduler.enabled=false",
+                "--rafter.secret-key=test",
+                "--rafter.first-administrator=ravi@ternpassage.example",
+                "--rafter.first-password=high-water-mark",
+                "--logging.level.root=warn")) {
+            context.getBean(Persons.class)
+                    .save(
+                            Optional.empty(),
+                            "Odile Bran",
+                            "odile@ternpassage.example",
+                            Role.LEAD,
+                            true,
+                            "high-water-mark",
+                            Set.of(),
+                            0);
             TargetDrafts drafts = context.getBean(TargetDrafts.class);
-            drafts.save(drafts.current().book().withPolicies(List.of(policy())), drafts.current().version(), 1, "test");
+            drafts.save(
+                    drafts.current().book().withPolicies(List.of(policy())),
+                    drafts.current().version(),
+                    1,
+                    "test");
             drafts.putIntoForce(drafts.current().version(), 1);
         }
     }
@@ -104,25 +134,49 @@ class StepsCrashTest {
     private static Policy policy() {
         var within = new EnumMap<Priority, Duration>(Priority.class);
         Arrays.stream(Priority.values()).forEach(priority -> within.put(priority, Duration.ofHours(4)));
-        var step = new Step("half", Objective.FIRST_REPLY, new Step.When.Used(50), List.of(
-                new Act.Notify(Act.Whom.LEAD, "", "Half of {number} is used"), new Act.Note("Half of the time is used")));
+        var step = new Step(
+                "half",
+                Objective.FIRST_REPLY,
+                new Step.When.Used(50),
+                List.of(
+                        new Act.Notify(Act.Whom.LEAD, "", "Half of {number} is used"),
+                        new Act.Note("Half of the time is used")));
         return new Policy(
-                "all", "Everybody", "", true, Criteria.everything(), Optional.empty(), Map.of(Objective.FIRST_REPLY, Goal.usual(Objective.FIRST_REPLY, within)),
+                "all",
+                "Everybody",
+                "",
+                true,
+                Criteria.everything(),
+                Optional.empty(),
+                Map.of(Objective.FIRST_REPLY, Goal.usual(Objective.FIRST_REPLY, within)),
                 List.of(step));
     }
 
     private Process node(String database) throws Exception {
         Process node = Processes.rafter(
-                "steps-crash", database, Processes.freePort(), "--rafter.intake.workers=0", "--rafter.intake.watch=false", "--logging.level.root=warn");
+                "steps-crash",
+                database,
+                Processes.freePort(),
+                "--rafter.intake.workers=0",
+                "--rafter.intake.watch=false",
+                "--logging.level.root=warn");
         nodes.add(node);
         return node;
     }
 
     /** Waits until a round of firing has been under way for a moment: its timers are gone within its transaction, and for nobody else. */
     private static void awaitWithin(Connection sql, Process node) throws Exception {
-        await(node, () -> count(sql, "select count(*) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()"
-                + " and xact_start < now() - interval '150 milliseconds' and state is not null") > 0
-                && count(sql, "select count(*) from pg_locks l join pg_class c on c.oid = l.relation where c.relname = 'step_fired' and l.mode = 'RowExclusiveLock'") > 0);
+        await(
+                node,
+                () -> count(
+                                        sql,
+                                        "select count(*) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()"
+                                                + " and xact_start < now() - interval '150 milliseconds' and state is not null")
+                                > 0
+                        && count(
+                                        sql,
+                                        "select count(*) from pg_locks l join pg_class c on c.oid = l.relation where c.relname = 'step_fired' and l.mode = 'RowExclusiveLock'")
+                                > 0);
     }
 
     private interface Check {

@@ -15,7 +15,8 @@ import org.junit.jupiter.api.extension.ExtendWith;
 @ExtendWith(World.class)
 class WorklistBrowserTest {
 
-    private static final LocatorAssertions.IsVisibleOptions PATIENT = new LocatorAssertions.IsVisibleOptions().setTimeout(20_000);
+    private static final LocatorAssertions.IsVisibleOptions PATIENT =
+            new LocatorAssertions.IsVisibleOptions().setTimeout(20_000);
     private static final String WORD = "albatrossy";
 
     @BeforeAll
@@ -34,7 +35,9 @@ class WorklistBrowserTest {
 
     /** A list of these three alone, whatever else the world holds. */
     private static String list(String shape) {
-        return World.url("/worklist?view=open&sort=number&shape=" + shape + "&q=%7B%22field%22%3A%22subject%22%2C%22has-any%22%3A%5B%22" + WORD + "%22%5D%2C%22version%22%3A1%7D");
+        return World.url("/worklist?view=open&sort=number&shape=" + shape
+                + "&q=%7B%22field%22%3A%22subject%22%2C%22has-any%22%3A%5B%22" + WORD
+                + "%22%5D%2C%22version%22%3A1%7D");
     }
 
     private static Page open(String shape) {
@@ -89,7 +92,9 @@ class WorklistBrowserTest {
         press(agent, "Enter");
         agent.waitForURL("**sort=subject**");
         assertThat(agent.locator("th[data-col=subject]")).hasAttribute("aria-sort", "ascending");
-        agent.locator("th[data-col=priority] a").click(new Locator.ClickOptions().setModifiers(java.util.List.of(com.microsoft.playwright.options.KeyboardModifier.SHIFT)));
+        agent.locator("th[data-col=priority] a")
+                .click(new Locator.ClickOptions()
+                        .setModifiers(java.util.List.of(com.microsoft.playwright.options.KeyboardModifier.SHIFT)));
         agent.waitForURL("**sort=subject%2Cpriority**");
         agent.locator("th[data-col=subject] a").focus();
         press(agent, "Alt+ArrowRight");
@@ -99,7 +104,8 @@ class WorklistBrowserTest {
         press(agent, "Alt+Shift+ArrowRight");
         assertThat(agent.locator("th[data-col=subject]")).hasAttribute("data-width", "340");
         press(agent, "ArrowDown", "p");
-        agent.locator("#menu button.choice", new Page.LocatorOptions().setHasText("P2")).click();
+        agent.locator("#menu button.choice", new Page.LocatorOptions().setHasText("P2"))
+                .click();
         assertThat(agent.locator(".card-row").first()).containsText("P2");
     }
 
@@ -124,7 +130,8 @@ class WorklistBrowserTest {
     void on_the_clock_a_ticket_is_handed_over_and_taken_back() {
         Page agent = open("clock");
         // Nobody owns them, and their mailbox gave them to a team: that has a lane of its own.
-        String lane = ".clock-lane[data-lane='" + agent.locator(".clock-lane:has(.clock-mark)").first().getAttribute("data-lane") + "'] .clock-mark";
+        String lane = ".clock-lane[data-lane='"
+                + agent.locator(".clock-lane:has(.clock-mark)").first().getAttribute("data-lane") + "'] .clock-mark";
         assertThat(agent.locator(lane)).hasCount(3);
         agent.locator(lane).first().focus();
         press(agent, "Shift+ArrowRight");
@@ -146,16 +153,20 @@ class WorklistBrowserTest {
         assertThat(agent.locator("[name=tag]")).isFocused();
         agent.keyboard().type("gale");
         agent.keyboard().press("Enter");
-        assertThat(agent.locator("#progress")).containsText("Done.", new LocatorAssertions.ContainsTextOptions().setTimeout(20_000));
+        assertThat(agent.locator("#progress"))
+                .containsText("Done.", new LocatorAssertions.ContainsTextOptions().setTimeout(20_000));
         agent.getByText("Back to the list").click();
-        assertThat(agent.locator(".card-row .chip", new Page.LocatorOptions().setHasText("gale"))).hasCount(3);
+        assertThat(agent.locator(".card-row .chip", new Page.LocatorOptions().setHasText("gale")))
+                .hasCount(3);
         agent.goBack();
         String done = agent.url();
         agent.getByText("Undo").click();
         agent.waitForURL(url -> !url.equals(done));
-        assertThat(agent.locator("#progress")).containsText("Done.", new LocatorAssertions.ContainsTextOptions().setTimeout(20_000));
+        assertThat(agent.locator("#progress"))
+                .containsText("Done.", new LocatorAssertions.ContainsTextOptions().setTimeout(20_000));
         agent.getByText("Back to the list").click();
-        assertThat(agent.locator(".card-row .chip", new Page.LocatorOptions().setHasText("gale"))).hasCount(0);
+        assertThat(agent.locator(".card-row .chip", new Page.LocatorOptions().setHasText("gale")))
+                .hasCount(0);
     }
 
     @Test
@@ -217,7 +228,8 @@ class WorklistBrowserTest {
         Page agent = open("lines");
         agent.getByText("Save as a view").click();
         agent.getByLabel("Name").fill("My albatrosses");
-        agent.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Save as a new view")).click();
+        agent.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Save as a new view"))
+                .click();
         Locator tab = agent.locator(".tabs a[aria-current]");
         assertThat(tab).containsText("My albatrosses");
         assertThat(tab.locator("span")).hasText("3");
@@ -248,7 +260,8 @@ class WorklistBrowserTest {
         odile.navigate(list("lanes") + "&group=priority");
         assertThat(odile.locator(".lane[data-lane=P3] .card-row").first()).isVisible();
         press(imani, "ArrowDown", "p");
-        imani.locator("#menu button.choice", new Page.LocatorOptions().setHasText("P4")).click();
+        imani.locator("#menu button.choice", new Page.LocatorOptions().setHasText("P4"))
+                .click();
         assertThat(odile.locator(".lane[data-lane=P4] .card-row").first()).isVisible(PATIENT);
     }
 
@@ -257,7 +270,8 @@ class WorklistBrowserTest {
         Page agent = World.signedIn("imani");
         press(agent, "Control+k");
         agent.keyboard().type(WORD);
-        assertThat(agent.locator("#palette-list li").first()).containsText("Worklist " + WORD, new LocatorAssertions.ContainsTextOptions().setTimeout(10_000));
+        assertThat(agent.locator("#palette-list li").first())
+                .containsText("Worklist " + WORD, new LocatorAssertions.ContainsTextOptions().setTimeout(10_000));
         agent.keyboard().press("ArrowUp");
         agent.keyboard().press("Enter");
         agent.waitForURL("**/search?q=**");
@@ -271,12 +285,14 @@ class WorklistBrowserTest {
         press(agent, "ArrowDown", "d");
         Locator menu = agent.locator("#menu");
         assertThat(menu).containsText("Have it come back");
-        menu.locator("button.choice", new Locator.LocatorOptions().setHasText("In a week")).focus();
+        menu.locator("button.choice", new Locator.LocatorOptions().setHasText("In a week"))
+                .focus();
         press(agent, "Enter");
         assertThat(agent.locator(".toast-line")).containsText("comes back");
         assertThat(agent.locator(".card-row .back").first()).isVisible();
         press(agent, "d");
-        menu.locator("button", new Locator.LocatorOptions().setHasText("Not any more")).click();
+        menu.locator("button", new Locator.LocatorOptions().setHasText("Not any more"))
+                .click();
         assertThat(agent.locator(".card-row .back")).hasCount(0);
     }
 
@@ -290,7 +306,8 @@ class WorklistBrowserTest {
         assertThat(agent.locator(".toast-line")).containsText("is due");
         agent.locator(".toast-line button").first().click();
         // The menu is not renewed while it is open, so it is opened once the undo has come through.
-        assertThat(agent.locator(".toast-line", new Page.LocatorOptions().setHasText("Taken back"))).isVisible();
+        assertThat(agent.locator(".toast-line", new Page.LocatorOptions().setHasText("Taken back")))
+                .isVisible();
         press(agent, "ArrowDown", "ArrowUp", "d");
         assertThat(agent.locator("#menu")).not().containsText("Take back");
     }
@@ -319,7 +336,8 @@ class WorklistBrowserTest {
         ravi.navigate(World.url("/house-rules/fields"));
         ravi.getByText("Add a field").click();
         ravi.getByLabel("Name").fill("Booking number");
-        ravi.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Save")).click();
+        ravi.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Save"))
+                .click();
         assertThat(ravi.locator(".said")).containsText("Booking number is saved");
         Page agent = open("grid");
         agent.getByText("Columns").click();

@@ -18,7 +18,8 @@ import org.junit.jupiter.api.extension.ExtensionContext;
 import rafter.outside.Letter;
 
 /** Rafter and the outside as they run in the demo, without its history, and a browser; started once for a test run. */
-public final class World implements BeforeAllCallback, AfterEachCallback, AutoCloseable, ExtensionContext.Store.CloseableResource {
+public final class World
+        implements BeforeAllCallback, AfterEachCallback, AutoCloseable, ExtensionContext.Store.CloseableResource {
 
     private static final String PASSWORD = "high-water-mark";
     private static World running;
@@ -55,13 +56,24 @@ public final class World implements BeforeAllCallback, AfterEachCallback, AutoCl
         int imap = Processes.freePort();
         Path spool = Files.createTempDirectory("rafter-spool");
         Process mail = Processes.start(
-                "outside", "rafter.outside.OutsideApplication", "--outside.smtp-port=" + smtp, "--outside.imap-port=" + imap, "--server.port=" + outside,
-                "--outside.spool=" + spool, "--outside.tide=false");
+                "outside",
+                "rafter.outside.OutsideApplication",
+                "--outside.smtp-port=" + smtp,
+                "--outside.imap-port=" + imap,
+                "--server.port=" + outside,
+                "--outside.spool=" + spool,
+                "--outside.tide=false");
         processes.add(mail);
         Processes.awaitPort(outside, mail);
         Process loader = Processes.start(
-                "loader", "rafter.outside.demo.DemoLoader", "--spring.datasource.url=" + database, "--spring.datasource.username=rafter",
-                "--spring.datasource.password=rafter", "--demo.mode=empty", "--demo.smtp-port=" + smtp, "--demo.imap-port=" + imap);
+                "loader",
+                "rafter.outside.demo.DemoLoader",
+                "--spring.datasource.url=" + database,
+                "--spring.datasource.username=rafter",
+                "--spring.datasource.password=rafter",
+                "--demo.mode=empty",
+                "--demo.smtp-port=" + smtp,
+                "--demo.imap-port=" + imap);
         if (loader.waitFor() != 0) {
             throw new IllegalStateException("the loader failed; see target/logs");
         }
@@ -69,9 +81,16 @@ public final class World implements BeforeAllCallback, AfterEachCallback, AutoCl
         processes.add(app);
         Processes.awaitPort(web, app);
         playwright = Playwright.create();
-        browser = playwright.chromium().launch(new BrowserType.LaunchOptions()
-                .setExecutablePath(Path.of("/usr/bin/chromium"))
-                .setArgs(List.of("--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--no-first-run")));
+        browser = playwright
+                .chromium()
+                .launch(new BrowserType.LaunchOptions()
+                        .setExecutablePath(Path.of("/usr/bin/chromium"))
+                        .setArgs(List.of(
+                                "--no-sandbox",
+                                "--disable-gpu",
+                                "--disable-background-networking",
+                                "--disable-component-update",
+                                "--no-first-run")));
     }
 
     static String url(String path) {
@@ -125,7 +144,17 @@ public final class World implements BeforeAllCallback, AfterEachCallback, AutoCl
     /** A made-up customer sends a mail. */
     static void mail(String name, String from, String subject, String text) {
         try {
-            var letter = new Letter(name, from, "help@ternpassage.example", "", subject, text, Optional.empty(), List.of(), List.of(), Instant.now());
+            var letter = new Letter(
+                    name,
+                    from,
+                    "help@ternpassage.example",
+                    "",
+                    subject,
+                    text,
+                    Optional.empty(),
+                    List.of(),
+                    List.of(),
+                    Instant.now());
             var properties = new java.util.Properties();
             properties.put("mail.smtp.host", "127.0.0.1");
             properties.put("mail.smtp.port", Integer.toString(running.smtp));

@@ -29,7 +29,12 @@ public final class Recorded {
             }
             try (InputStream in = Recorded.class.getResourceAsStream("/recorded/" + name + ".txt")) {
                 assertThat(in).as("recorded outcomes %s", name).isNotNull();
-                assertThat(lines).isNotEmpty().isEqualTo(new String(in.readAllBytes(), StandardCharsets.UTF_8).lines().limit(lines.size()).toList());
+                assertThat(lines)
+                        .isNotEmpty()
+                        .isEqualTo(new String(in.readAllBytes(), StandardCharsets.UTF_8)
+                                .lines()
+                                .limit(lines.size())
+                                .toList());
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);

@@ -29,7 +29,8 @@ final class DeliveryReport {
                 "Reporting-MTA: dns; outside.example\r\n\r\nFinal-Recipient: rfc822; " + failed
                         + "\r\nAction: failed\r\nStatus: 5.1.1\r\nDiagnostic-Code: smtp; 550 no such mailbox\r\n",
                 "message/delivery-status"));
-        parts.addBodyPart(text(String.join("\r\n", Collections.list(returned.getAllHeaderLines())) + "\r\n", "text/rfc822-headers"));
+        parts.addBodyPart(text(
+                String.join("\r\n", Collections.list(returned.getAllHeaderLines())) + "\r\n", "text/rfc822-headers"));
         report.setContent(parts);
         report.saveChanges();
         report.setHeader("Return-Path", "<>");

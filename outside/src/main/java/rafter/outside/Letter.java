@@ -27,8 +27,16 @@ import java.util.Properties;
  * @param references the Message-IDs of the thread
  */
 public record Letter(
-        String name, String from, String to, String cc, String subject, String text, Optional<String> inReplyTo, List<String> references,
-        List<Enclosure> enclosures, Instant at) {
+        String name,
+        String from,
+        String to,
+        String cc,
+        String subject,
+        String text,
+        Optional<String> inReplyTo,
+        List<String> references,
+        List<Enclosure> enclosures,
+        Instant at) {
 
     /** A file that goes along. */
     public record Enclosure(String name, String mediaType, byte[] content) {}

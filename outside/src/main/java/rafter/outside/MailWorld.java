@@ -56,7 +56,8 @@ public final class MailWorld implements AutoCloseable {
     public MailWorld(int smtpPort, int imapPort, Path spool) {
         this.spool = spool;
         this.servers = new PromptServers(
-                new ServerSetup(smtpPort, LOOPBACK, ServerSetup.PROTOCOL_SMTP), new ServerSetup(imapPort, LOOPBACK, ServerSetup.PROTOCOL_IMAP));
+                new ServerSetup(smtpPort, LOOPBACK, ServerSetup.PROTOCOL_SMTP),
+                new ServerSetup(imapPort, LOOPBACK, ServerSetup.PROTOCOL_IMAP));
         servers.start();
         users().setMessageDeliveryHandler(this::deliver);
         reload();
@@ -137,7 +138,8 @@ public final class MailWorld implements AutoCloseable {
         if (mail.getReturnPath() == null || mail.getReturnPath().equals(SteadyCommands.NOBODY)) {
             return;
         }
-        MimeMessage report = DeliveryReport.of(mail.getMessage(), mail.getReturnPath().getEmail(), address);
+        MimeMessage report =
+                DeliveryReport.of(mail.getMessage(), mail.getReturnPath().getEmail(), address);
         String sender = plain(mail.getReturnPath().getEmail());
         layDown(sender, report);
         mailbox(sender).deliver(report);
@@ -146,7 +148,8 @@ public final class MailWorld implements AutoCloseable {
     private void layDown(String address, MimeMessage message) {
         try {
             Path folder = Files.createDirectories(spool.resolve(address));
-            Path file = folder.resolve("%013d-%06d.eml".formatted(System.nanoTime() / 1000, delivered.incrementAndGet()));
+            Path file =
+                    folder.resolve("%013d-%06d.eml".formatted(System.nanoTime() / 1000, delivered.incrementAndGet()));
             try (var out = Files.newOutputStream(file)) {
                 message.writeTo(out);
             }
@@ -173,7 +176,8 @@ public final class MailWorld implements AutoCloseable {
     private void reload(Path folder) throws IOException {
         GreenMailUser user = mailbox(String.valueOf(folder.getFileName()));
         try (Stream<Path> files = Files.list(folder)) {
-            for (Path file : files.sorted(Comparator.comparing(MailWorld::age).thenComparing(Path::toString)).toList()) {
+            for (Path file : files.sorted(Comparator.comparing(MailWorld::age).thenComparing(Path::toString))
+                    .toList()) {
                 try (var in = Files.newInputStream(file)) {
                     user.deliver(new MimeMessage(Session.getInstance(new Properties()), in));
                 } catch (MessagingException e) {

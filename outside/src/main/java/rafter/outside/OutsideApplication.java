@@ -26,7 +26,8 @@ public final class OutsideApplication {
         var page = new OutsidePage(world, Clock.systemUTC(), settings.getOrDefault("outside.rafter", ""));
         page.start(Integer.parseInt(settings.getOrDefault("server.port", "8490")));
         if (Boolean.parseBoolean(settings.getOrDefault("outside.tide", "false"))) {
-            new Tide(world, Clock.systemUTC()).start(URI.create(settings.getOrDefault("outside.rafter", "http://127.0.0.1:8400")));
+            new Tide(world, Clock.systemUTC())
+                    .start(URI.create(settings.getOrDefault("outside.rafter", "http://127.0.0.1:8400")));
         }
         System.out.println("The outside is there: SMTP " + world.smtpPort() + ", IMAP " + world.imapPort());
     }

@@ -45,7 +45,16 @@ final class OutsidePage {
 
     /** A message that is read. */
     record Opened(
-            long uid, String from, String to, String cc, String subject, String when, String text, List<String> files, String replyTo, String messageId,
+            long uid,
+            String from,
+            String to,
+            String cc,
+            String subject,
+            String when,
+            String text,
+            List<String> files,
+            String replyTo,
+            String messageId,
             String references) {}
 
     /** What the writing form begins with. */
@@ -79,7 +88,11 @@ final class OutsidePage {
             try {
                 route(exchange, query(exchange.getRequestURI().getRawQuery()));
             } catch (MessagingException | RuntimeException e) {
-                answer(exchange, 500, "text/plain", ("That did not work: " + e.getMessage()).getBytes(StandardCharsets.UTF_8));
+                answer(
+                        exchange,
+                        500,
+                        "text/plain",
+                        ("That did not work: " + e.getMessage()).getBytes(StandardCharsets.UTF_8));
             }
         }
     }
@@ -107,7 +120,8 @@ final class OutsidePage {
         context.setVariable("rafter", rafter);
         context.setVariable("people", people());
         context.setVariable("who", who);
-        context.setVariable("boxes", Cast.MAILBOXES.stream().map(Cast.Box::address).toList());
+        context.setVariable(
+                "boxes", Cast.MAILBOXES.stream().map(Cast.Box::address).toList());
         context.setVariable("lines", lines(who));
         Optional<StoredMessage> message = find(who, query.getOrDefault("uid", ""));
         if (message.isPresent()) {
@@ -118,7 +132,11 @@ final class OutsidePage {
             context.setVariable("form", form(write, message.map(this::opened)));
         }
         context.setVariable("sent", query.containsKey("sent"));
-        answer(exchange, 200, "text/html; charset=utf-8", templates.process("page", context).getBytes(StandardCharsets.UTF_8));
+        answer(
+                exchange,
+                200,
+                "text/html; charset=utf-8",
+                templates.process("page", context).getBytes(StandardCharsets.UTF_8));
     }
 
     /** The made-up people first, then everybody else who has had mail. */
@@ -133,32 +151,52 @@ final class OutsidePage {
         var lines = new ArrayList<Line>();
         for (StoredMessage stored : world.messages(who).stream().limit(SHOWN).toList()) {
             MimeMessage mail = stored.getMimeMessage();
-            lines.add(new Line(stored.getUid(), from(mail), Optional.ofNullable(mail.getSubject()).orElse("(no subject)"), when(mail)));
+            lines.add(new Line(
+                    stored.getUid(),
+                    from(mail),
+                    Optional.ofNullable(mail.getSubject()).orElse("(no subject)"),
+                    when(mail)));
         }
         return lines;
     }
 
     private Optional<StoredMessage> find(String who, String uid) {
-        return world.messages(who).stream().filter(m -> Long.toString(m.getUid()).equals(uid)).findFirst();
+        return world.messages(who).stream()
+                .filter(m -> Long.toString(m.getUid()).equals(uid))
+                .findFirst();
     }
 
     private static String from(MimeMessage mail) throws MessagingException {
-        return mail.getFrom() == null || mail.getFrom().length == 0 ? "unknown" : MimeMessageText.address(mail.getFrom()[0]);
+        return mail.getFrom() == null || mail.getFrom().length == 0
+                ? "unknown"
+                : MimeMessageText.address(mail.getFrom()[0]);
     }
 
     private static String when(MimeMessage mail) throws MessagingException {
-        return mail.getSentDate() == null ? "" : WHEN.format(mail.getSentDate().toInstant().atZone(ZONE));
+        return mail.getSentDate() == null
+                ? ""
+                : WHEN.format(mail.getSentDate().toInstant().atZone(ZONE));
     }
 
     private Opened opened(StoredMessage stored) {
         try {
             MimeMessage mail = stored.getMimeMessage();
             return new Opened(
-                    stored.getUid(), from(mail), list(mail, "To"), list(mail, "Cc"), Optional.ofNullable(mail.getSubject()).orElse(""), when(mail),
-                    MimeMessageText.plain(mail), MimeMessageText.files(mail).stream().map(OutsidePage::name).toList(),
-                    mail.getReplyTo() == null || mail.getReplyTo().length == 0 ? "" : ((InternetAddress) mail.getReplyTo()[0]).getAddress(),
+                    stored.getUid(),
+                    from(mail),
+                    list(mail, "To"),
+                    list(mail, "Cc"),
+                    Optional.ofNullable(mail.getSubject()).orElse(""),
+                    when(mail),
+                    MimeMessageText.plain(mail),
+                    MimeMessageText.files(mail).stream().map(OutsidePage::name).toList(),
+                    mail.getReplyTo() == null || mail.getReplyTo().length == 0
+                            ? ""
+                            : ((InternetAddress) mail.getReplyTo()[0]).getAddress(),
                     Optional.ofNullable(mail.getMessageID()).orElse(""),
-                    Optional.ofNullable(mail.getHeader("References", " ")).orElse("").replaceAll("\\s+", " "));
+                    Optional.ofNullable(mail.getHeader("References", " "))
+                            .orElse("")
+                            .replaceAll("\\s+", " "));
         } catch (MessagingException | IOException e) {
             throw new IllegalStateException("this message cannot be shown", e);
         }
@@ -166,7 +204,8 @@ final class OutsidePage {
 
     private static String name(Part part) {
         try {
-            return MimeUtility.decodeText(Optional.ofNullable(part.getFileName()).orElse("file"));
+            return MimeUtility.decodeText(
+                    Optional.ofNullable(part.getFileName()).orElse("file"));
         } catch (MessagingException | java.io.UnsupportedEncodingException e) {
             return "file";
         }
@@ -181,18 +220,28 @@ final class OutsidePage {
             return new Form(Cast.MAILBOXES.getFirst().address(), "", "", "", "", "");
         }
         Opened o = opened.get();
-        String quoted = "On " + o.when() + ", " + o.from() + " wrote:\n" + o.text().lines().map(l -> "> " + l).reduce("", (a, b) -> a + b + "\n");
+        String quoted = "On " + o.when() + ", " + o.from() + " wrote:\n"
+                + o.text().lines().map(l -> "> " + l).reduce("", (a, b) -> a + b + "\n");
         if (write.equals("forward")) {
-            String head = "---------- Forwarded message ----------\nFrom: " + o.from() + "\nSubject: " + o.subject() + "\n\n";
-            return new Form("", "", "Fwd: " + o.subject(), "\n\n" + head + o.text(), "", o.references() + " " + o.messageId());
+            String head =
+                    "---------- Forwarded message ----------\nFrom: " + o.from() + "\nSubject: " + o.subject() + "\n\n";
+            return new Form(
+                    "", "", "Fwd: " + o.subject(), "\n\n" + head + o.text(), "", o.references() + " " + o.messageId());
         }
         String subject = o.subject().toLowerCase(Locale.ROOT).startsWith("re:") ? o.subject() : "Re: " + o.subject();
-        return new Form(o.replyTo(), "", subject, "\n\n" + quoted, o.messageId(), (o.references() + " " + o.messageId()).strip());
+        return new Form(
+                o.replyTo(),
+                "",
+                subject,
+                "\n\n" + quoted,
+                o.messageId(),
+                (o.references() + " " + o.messageId()).strip());
     }
 
     private void send(HttpExchange exchange) throws IOException, MessagingException {
         String type = exchange.getRequestHeaders().getFirst("Content-Type");
-        var body = new MimeMultipart(new ByteArrayDataSource(exchange.getRequestBody().readAllBytes(), type));
+        var body = new MimeMultipart(
+                new ByteArrayDataSource(exchange.getRequestBody().readAllBytes(), type));
         var fields = new HashMap<String, String>();
         var files = new ArrayList<Letter.Enclosure>();
         for (int i = 0; i < body.getCount(); i++) {
@@ -203,17 +252,30 @@ final class OutsidePage {
             if (part.getFileName() == null) {
                 fields.put(field, new String(content, StandardCharsets.UTF_8));
             } else if (!part.getFileName().isEmpty() && content.length > 0) {
-                String name = new String(part.getFileName().getBytes(StandardCharsets.ISO_8859_1), StandardCharsets.UTF_8);
+                String name =
+                        new String(part.getFileName().getBytes(StandardCharsets.ISO_8859_1), StandardCharsets.UTF_8);
                 files.add(new Letter.Enclosure(name, part.getContentType().replaceFirst(";.*", ""), content));
             }
         }
         String who = fields.getOrDefault("who", "");
-        String name = Cast.PEOPLE.stream().filter(p -> p.address().equals(who)).findFirst().map(Cast.Someone::name).orElse("");
-        List<String> references = List.of(fields.getOrDefault("references", "").strip().split("\\s+"));
+        String name = Cast.PEOPLE.stream()
+                .filter(p -> p.address().equals(who))
+                .findFirst()
+                .map(Cast.Someone::name)
+                .orElse("");
+        List<String> references =
+                List.of(fields.getOrDefault("references", "").strip().split("\\s+"));
         var letter = new Letter(
-                name, who, fields.getOrDefault("to", ""), fields.getOrDefault("cc", ""), fields.getOrDefault("subject", ""),
-                fields.getOrDefault("text", "").replace("\r\n", "\n"), Optional.of(fields.getOrDefault("inReplyTo", "")).filter(s -> !s.isBlank()),
-                references.getFirst().isEmpty() ? List.of() : references, files, clock.instant());
+                name,
+                who,
+                fields.getOrDefault("to", ""),
+                fields.getOrDefault("cc", ""),
+                fields.getOrDefault("subject", ""),
+                fields.getOrDefault("text", "").replace("\r\n", "\n"),
+                Optional.of(fields.getOrDefault("inReplyTo", "")).filter(s -> !s.isBlank()),
+                references.getFirst().isEmpty() ? List.of() : references,
+                files,
+                clock.instant());
         MimeMessage mail = letter.mime();
         world.send(mail, mail.getAllRecipients());
         exchange.getResponseHeaders().add("Location", "/?sent&who=" + URLEncoder.encode(who, StandardCharsets.UTF_8));
@@ -221,7 +283,8 @@ final class OutsidePage {
     }
 
     private void file(HttpExchange exchange, Map<String, String> query) throws IOException, MessagingException {
-        StoredMessage stored = find(query.getOrDefault("who", ""), query.getOrDefault("uid", "")).orElseThrow();
+        StoredMessage stored = find(query.getOrDefault("who", ""), query.getOrDefault("uid", ""))
+                .orElseThrow();
         Part part = MimeMessageText.files(stored.getMimeMessage()).get(Integer.parseInt(query.getOrDefault("n", "0")));
         exchange.getResponseHeaders().add("Content-Disposition", "attachment");
         answer(exchange, 200, "application/octet-stream", part.getInputStream().readAllBytes());
@@ -231,7 +294,9 @@ final class OutsidePage {
         var all = new HashMap<String, String>();
         for (String pair : raw == null ? new String[0] : raw.split("&")) {
             String[] parts = pair.split("=", 2);
-            all.put(URLDecoder.decode(parts[0], StandardCharsets.UTF_8), parts.length > 1 ? URLDecoder.decode(parts[1], StandardCharsets.UTF_8) : "");
+            all.put(
+                    URLDecoder.decode(parts[0], StandardCharsets.UTF_8),
+                    parts.length > 1 ? URLDecoder.decode(parts[1], StandardCharsets.UTF_8) : "");
         }
         return all;
     }

@@ -41,7 +41,11 @@ final class PromptServers extends GreenMail {
     protected Map<String, AbstractServer> createServices(ServerSetup[] setups, Managers managers) {
         var services = new HashMap<String, AbstractServer>();
         for (ServerSetup setup : setups) {
-            services.put(setup.getProtocol(), setup.getProtocol().equals(ServerSetup.PROTOCOL_SMTP) ? smtp(setup, managers) : imap(setup, managers));
+            services.put(
+                    setup.getProtocol(),
+                    setup.getProtocol().equals(ServerSetup.PROTOCOL_SMTP)
+                            ? smtp(setup, managers)
+                            : imap(setup, managers));
         }
         made = services;
         return services;

@@ -30,7 +30,8 @@ final class SteadyCommands extends SmtpCommandRegistry {
         }
 
         @Override
-        public void execute(SmtpConnection connection, SmtpState state, SmtpManager manager, String line) throws IOException {
+        public void execute(SmtpConnection connection, SmtpState state, SmtpManager manager, String line)
+                throws IOException {
             if (line.toUpperCase(Locale.ROOT).replace(" ", "").startsWith("MAILFROM:<>")) {
                 state.clearMessagePreservingAuthenticationState();
                 state.getMessage().setReturnPath(NOBODY);

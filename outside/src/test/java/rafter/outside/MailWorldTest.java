@@ -20,8 +20,16 @@ class MailWorldTest {
 
     private static Letter letter(String to, String text) {
         return new Letter(
-                "Noor Haddad", "noor@post.example", to, "", "Båt", text, Optional.empty(), List.of(),
-                List.of(new Letter.Enclosure("plan.txt", "text/plain", "Lane 4".getBytes())), Instant.parse("2027-03-01T09:00:00Z"));
+                "Noor Haddad",
+                "noor@post.example",
+                to,
+                "",
+                "Båt",
+                text,
+                Optional.empty(),
+                List.of(),
+                List.of(new Letter.Enclosure("plan.txt", "text/plain", "Lane 4".getBytes())),
+                Instant.parse("2027-03-01T09:00:00Z"));
     }
 
     private static void send(MailWorld world, Letter letter) throws Exception {
@@ -60,7 +68,10 @@ class MailWorldTest {
         }
         try (var world = new MailWorld(0, 0, spool)) {
             assertThat(world.messages("help@ternpassage.example")).hasSize(2);
-            assertThat(MimeMessageText.plain(world.messages("help@ternpassage.example").getFirst().getMimeMessage())).startsWith("Two");
+            assertThat(MimeMessageText.plain(world.messages("help@ternpassage.example")
+                            .getFirst()
+                            .getMimeMessage()))
+                    .startsWith("Two");
         }
     }
 

@@ -48,7 +48,11 @@ public final class Done {
         try {
             // Parsed only to be sure that it names no other host; what cannot be parsed is no address of ours.
             URI uri = URI.create(from);
-            boolean own = uri.getScheme() == null && uri.getHost() == null && from.startsWith("/") && !from.startsWith("//") && !from.contains("\\");
+            boolean own = uri.getScheme() == null
+                    && uri.getHost() == null
+                    && from.startsWith("/")
+                    && !from.startsWith("//")
+                    && !from.contains("\\");
             return own ? from.replace("{", "%7B").replace("}", "%7D") : fallback;
         } catch (IllegalArgumentException notAnAddress) {
             return fallback;

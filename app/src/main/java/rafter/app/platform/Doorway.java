@@ -30,12 +30,18 @@ class Doorway extends OncePerRequestFilter {
     private static final Logger LOG = LoggerFactory.getLogger(Doorway.class);
     private static final int LONGEST = 20_000;
     /** Fields in which people write at length. */
-    private static final Set<String> LONG = Set.of("html", "text", "numbers", "domains", "criteria", "days", "ackBody", "body");
+    private static final Set<String> LONG =
+            Set.of("html", "text", "numbers", "domains", "criteria", "days", "ackBody", "body");
 
     @Override
-    protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain) throws ServletException, IOException {
+    protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+            throws ServletException, IOException {
         if (odd(request)) {
-            plain(response, HttpServletResponse.SC_BAD_REQUEST, "Not understood", "Something in the request was not understood, or is too long. Nothing was changed. Go back; what you typed is still there.");
+            plain(
+                    response,
+                    HttpServletResponse.SC_BAD_REQUEST,
+                    "Not understood",
+                    "Something in the request was not understood, or is too long. Nothing was changed. Go back; what you typed is still there.");
             return;
         }
         try {
@@ -46,17 +52,23 @@ class Doorway extends OncePerRequestFilter {
             }
             LOG.error("The database does not answer {}: {}", request.getRequestURI(), e.toString());
             response.setHeader("Retry-After", "5");
-            plain(response, HttpServletResponse.SC_SERVICE_UNAVAILABLE, "The database does not answer", "Nothing was changed. Wait a moment and load the page again; drafts that were saved are safe.");
+            plain(
+                    response,
+                    HttpServletResponse.SC_SERVICE_UNAVAILABLE,
+                    "The database does not answer",
+                    "Nothing was changed. Wait a moment and load the page again; drafts that were saved are safe.");
         }
     }
 
     /** A parameter with a character that no text has, or longer than anything that is asked for. */
     private static boolean odd(HttpServletRequest request) {
         String query = request.getQueryString();
-        if (request.getRequestURI().contains("%00") || (query != null && (query.contains("%00") || query.length() > LONGEST))) {
+        if (request.getRequestURI().contains("%00")
+                || (query != null && (query.contains("%00") || query.length() > LONGEST))) {
             return true;
         }
-        boolean form = request.getContentType() != null && request.getContentType().startsWith("application/x-www-form-urlencoded");
+        boolean form = request.getContentType() != null
+                && request.getContentType().startsWith("application/x-www-form-urlencoded");
         return form && request.getParameterMap().entrySet().stream().anyMatch(Doorway::odd);
     }
 
@@ -74,8 +86,14 @@ class Doorway extends OncePerRequestFilter {
     static boolean databaseIsAway(Throwable e) {
         int depth = 0;
         for (Throwable at = e; at != null && depth < 20; at = at.getCause(), depth++) {
-            boolean connection = at instanceof SQLException sql && (at instanceof SQLTransientException || (sql.getSQLState() != null && (sql.getSQLState().startsWith("08") || sql.getSQLState().startsWith("57P"))));
-            if (connection || at instanceof CannotCreateTransactionException || at instanceof DataAccessResourceFailureException) {
+            boolean connection = at instanceof SQLException sql
+                    && (at instanceof SQLTransientException
+                            || (sql.getSQLState() != null
+                                    && (sql.getSQLState().startsWith("08")
+                                            || sql.getSQLState().startsWith("57P"))));
+            if (connection
+                    || at instanceof CannotCreateTransactionException
+                    || at instanceof DataAccessResourceFailureException) {
                 return true;
             }
         }
@@ -87,8 +105,10 @@ class Doorway extends OncePerRequestFilter {
         response.setStatus(status);
         response.setContentType("text/html;charset=utf-8");
         response.setHeader("Content-Security-Policy", "default-src 'none'; style-src 'self'; font-src 'self'");
-        String page = "<!DOCTYPE html><html lang=\"en\"><head><meta charset=\"utf-8\"><title>" + title + "</title><link rel=\"stylesheet\" href=\"/style/rafter.css\"></head>"
-                + "<body><main class=\"problem sheet p-4\"><h1>" + title + "</h1><p>" + words + "</p></main></body></html>";
+        String page = "<!DOCTYPE html><html lang=\"en\"><head><meta charset=\"utf-8\"><title>" + title
+                + "</title><link rel=\"stylesheet\" href=\"/style/rafter.css\"></head>"
+                + "<body><main class=\"problem sheet p-4\"><h1>" + title + "</h1><p>" + words
+                + "</p></main></body></html>";
         response.getOutputStream().write(page.getBytes(StandardCharsets.UTF_8));
     }
 }

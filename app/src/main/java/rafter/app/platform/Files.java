@@ -27,6 +27,7 @@ public class Files {
 
     /** A file that is to go is kept so long after it was last kept. */
     private static final Duration KEPT_FOR = Duration.ofDays(1);
+
     private static final Writes.Form KEEP =
             Writes.insertIfNew(Writes.Stage.FILES, FILE, FILE.SHA256, FILE.SIZE, FILE.CONTENT, FILE.CREATED_AT);
 
@@ -100,7 +101,8 @@ public class Files {
     public int clearAway() {
         Instant before = clock.instant().minus(KEPT_FOR);
         int gone = sql.deleteFrom(FILE)
-                .where(FILE.SHA256.in(DSL.select(DROPPED_FILE.SHA256).from(DROPPED_FILE).where(DROPPED_FILE.DROPPED_AT.lt(before))))
+                .where(FILE.SHA256.in(
+                        DSL.select(DROPPED_FILE.SHA256).from(DROPPED_FILE).where(DROPPED_FILE.DROPPED_AT.lt(before))))
                 .and(FILE.CREATED_AT.lt(before))
                 .andNotExists(DSL.selectOne().from(DRAFT_FILE).where(DRAFT_FILE.SHA256.eq(FILE.SHA256)))
                 .andNotExists(DSL.selectOne().from(ATTACHMENT).where(ATTACHMENT.SHA256.eq(FILE.SHA256)))
@@ -113,10 +115,7 @@ public class Files {
 
     /** The bytes kept under this SHA-256. */
     public byte[] read(byte[] sha256) {
-        return sql.select(FILE.CONTENT)
-                .from(FILE)
-                .where(FILE.SHA256.eq(sha256))
-                .fetchSingle(FILE.CONTENT);
+        return sql.select(FILE.CONTENT).from(FILE).where(FILE.SHA256.eq(sha256)).fetchSingle(FILE.CONTENT);
     }
 
     /** SHA-256 of the bytes. */

@@ -60,7 +60,10 @@ public final class HtmlLines {
                 some.add(lines.get(i).text().stripTrailing());
             }
         }
-        return some.stream().collect(Collectors.joining("\n")).replaceAll("\\n{3,}", "\n\n").strip();
+        return some.stream()
+                .collect(Collectors.joining("\n"))
+                .replaceAll("\\n{3,}", "\n\n")
+                .strip();
     }
 
     /** Takes out of the document what lies on lines {@code [from, to)} alone, and gives it in its order. */
@@ -69,23 +72,25 @@ public final class HtmlLines {
         if (from >= to) {
             return taken;
         }
-        NodeTraversor.filter(new NodeFilter() {
-            @Override
-            @SuppressWarnings("ReferenceEquality") // the body itself, not one that looks like it
-            public FilterResult head(Node node, int depth) {
-                Place place = places.get(node);
-                boolean within = node != body && place != null && place.first() >= from && place.last() < to;
-                if (within) {
-                    taken.add(node);
-                }
-                return within ? FilterResult.SKIP_ENTIRELY : FilterResult.CONTINUE;
-            }
+        NodeTraversor.filter(
+                new NodeFilter() {
+                    @Override
+                    @SuppressWarnings("ReferenceEquality") // the body itself, not one that looks like it
+                    public FilterResult head(Node node, int depth) {
+                        Place place = places.get(node);
+                        boolean within = node != body && place != null && place.first() >= from && place.last() < to;
+                        if (within) {
+                            taken.add(node);
+                        }
+                        return within ? FilterResult.SKIP_ENTIRELY : FilterResult.CONTINUE;
+                    }
 
-            @Override
-            public FilterResult tail(Node node, int depth) {
-                return FilterResult.CONTINUE;
-            }
-        }, body);
+                    @Override
+                    public FilterResult tail(Node node, int depth) {
+                        return FilterResult.CONTINUE;
+                    }
+                },
+                body);
         taken.forEach(Node::remove);
         return taken;
     }

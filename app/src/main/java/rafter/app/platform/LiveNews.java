@@ -72,7 +72,10 @@ public class LiveNews {
 
     private void send(Collection<String> words) {
         var each = DSL.unnest(words.toArray(new String[0])).as("news", "words");
-        sql.select(DSL.function("pg_notify", Object.class, List.of(DSL.val(CHANNEL), each.field("words", String.class)))).from(each).execute();
+        sql.select(DSL.function(
+                        "pg_notify", Object.class, List.of(DSL.val(CHANNEL), each.field("words", String.class))))
+                .from(each)
+                .execute();
     }
 
     /** What a transaction has to tell, each thing once, in one statement at its end. */

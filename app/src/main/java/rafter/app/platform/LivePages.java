@@ -82,7 +82,9 @@ class LivePages {
 
     @GetMapping(path = "/live", produces = "text/event-stream")
     SseEmitter live(HttpServletRequest request) {
-        var page = new Page(Optional.ofNullable(request.getSession(false)).map(HttpSession::getId).orElse(""));
+        var page = new Page(Optional.ofNullable(request.getSession(false))
+                .map(HttpSession::getId)
+                .orElse(""));
         pages.add(page);
         page.tell(SseEmitter.event().name("hello").data("1"));
         page.start();
@@ -109,7 +111,8 @@ class LivePages {
     }
 
     private void endOver() {
-        Set<String> open = sessions.stillOpen(pages.stream().map(page -> page.session).collect(Collectors.toSet()));
+        Set<String> open =
+                sessions.stillOpen(pages.stream().map(page -> page.session).collect(Collectors.toSet()));
         pages.stream().filter(page -> !open.contains(page.session)).toList().forEach(Page::end);
     }
 

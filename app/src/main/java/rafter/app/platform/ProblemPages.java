@@ -53,7 +53,9 @@ class ProblemPages {
     @ExceptionHandler(EventJson.Newer.class)
     ModelAndView newer(HttpServletRequest request) {
         return framed(
-                request, HttpStatus.SERVICE_UNAVAILABLE, "Rafter is being updated",
+                request,
+                HttpStatus.SERVICE_UNAVAILABLE,
+                "Rafter is being updated",
                 "A newer version of Rafter wrote to this ticket, and this machine has the older one still. Nothing was changed; try again in a"
                         + " moment. Drafts that were saved are safe.");
     }
@@ -70,27 +72,47 @@ class ProblemPages {
     /** What refers to something that is not there, or is no value at all, is bad input; only a database that is away is said to be. */
     @ExceptionHandler({DataAccessException.class, TransactionException.class})
     ModelAndView database(RuntimeException e, HttpServletRequest request) {
-        if (!Doorway.databaseIsAway(e) && (e instanceof DataIntegrityViolationException || e instanceof NonTransientDataAccessException)) {
+        if (!Doorway.databaseIsAway(e)
+                && (e instanceof DataIntegrityViolationException || e instanceof NonTransientDataAccessException)) {
             LOG.warn("Bad input for {}: {}", request.getRequestURI(), e.toString());
-            return framed(request, HttpStatus.BAD_REQUEST, "Not understood", "Something in the request does not exist, or is no value that can be used. Nothing was changed.");
+            return framed(
+                    request,
+                    HttpStatus.BAD_REQUEST,
+                    "Not understood",
+                    "Something in the request does not exist, or is no value that can be used. Nothing was changed.");
         }
         if (!Doorway.databaseIsAway(e)) {
             LOG.error("The database failed {}", request.getRequestURI(), e);
         }
         // Not even the frame can be drawn without it.
-        return page(request, HttpStatus.SERVICE_UNAVAILABLE, "The database does not answer", "Nothing was changed. Wait a moment and try again; drafts that were saved are safe.");
+        return page(
+                request,
+                HttpStatus.SERVICE_UNAVAILABLE,
+                "The database does not answer",
+                "Nothing was changed. Wait a moment and try again; drafts that were saved are safe.");
     }
 
     /** A number that is none, a choice that there is not, a field that is missing. */
-    @ExceptionHandler({MultipartException.class, MethodArgumentTypeMismatchException.class, ServletRequestBindingException.class, BindException.class, NumberFormatException.class, DateTimeException.class})
+    @ExceptionHandler({
+        MultipartException.class,
+        MethodArgumentTypeMismatchException.class,
+        ServletRequestBindingException.class,
+        BindException.class,
+        NumberFormatException.class,
+        DateTimeException.class
+    })
     ModelAndView notUnderstood(Exception e, HttpServletRequest request) {
         LOG.debug("Bad input for {}", request.getRequestURI(), e);
-        return framed(request, HttpStatus.BAD_REQUEST, "Not understood", "Something in the request was not understood. Nothing was changed.");
+        return framed(
+                request,
+                HttpStatus.BAD_REQUEST,
+                "Not understood",
+                "Something in the request was not understood. Nothing was changed.");
     }
 
     static ModelAndView page(HttpServletRequest request, HttpStatus status, String title, String words) {
-        boolean script = request.getHeader("HX-Request") != null
-                || "fetch".equals(request.getHeader("X-Requested-With"));
+        boolean script =
+                request.getHeader("HX-Request") != null || "fetch".equals(request.getHeader("X-Requested-With"));
         var view = new ModelAndView(script ? "platform/problem :: words" : "platform/problem");
         view.setStatus(status);
         view.addObject("title", title);

@@ -30,5 +30,7 @@ public record RafterSettings(
      * @param poll how long to wait between two looks into a mailbox whose server does not tell
      */
     public record Intake(
-            @DefaultValue("4") int workers, @DefaultValue("true") boolean watch, @DefaultValue("20s") Duration poll) {}
+            @DefaultValue("4") int workers,
+            @DefaultValue("true") boolean watch,
+            @DefaultValue("20s") Duration poll) {}
 }

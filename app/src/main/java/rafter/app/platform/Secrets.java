@@ -24,7 +24,8 @@ public class Secrets {
     /** @throws IllegalStateException when there is no key: a constant one would guard nothing */
     Secrets(RafterSettings settings) {
         if (settings.secretKey().isBlank()) {
-            throw new IllegalStateException("RAFTER_SECRET_KEY is missing. It guards the mailbox passwords in the database; make one with: openssl rand -hex 32");
+            throw new IllegalStateException(
+                    "RAFTER_SECRET_KEY is missing. It guards the mailbox passwords in the database; make one with: openssl rand -hex 32");
         }
         this.key = Files.sha256(("rafter:" + settings.secretKey()).getBytes(StandardCharsets.UTF_8));
     }

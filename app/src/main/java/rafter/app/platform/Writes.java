@@ -89,7 +89,8 @@ public class Writes {
 
     /** A row of a table to be bound. */
     public static <R extends Record> InsertValuesStepN<R> rowOf(DSLContext sql, Table<R> table, Field<?>... columns) {
-        return sql.insertInto(table).columns(columns).values(Collections.nCopies(columns.length, (@Nullable Object) null));
+        return sql.insertInto(table).columns(columns).values(Collections.nCopies(columns.length, (@Nullable Object)
+                null));
     }
 
     /** Runs work whose writes wait until it ends, or until they are settled. Within other such work it is a part of that. */
@@ -115,7 +116,10 @@ public class Writes {
             send(form, Collections.singletonList(values));
             return;
         }
-        waiting.rows.computeIfAbsent(form.stage, stage -> new LinkedHashMap<>()).computeIfAbsent(form, f -> new ArrayList<>()).add(values);
+        waiting.rows
+                .computeIfAbsent(form.stage, stage -> new LinkedHashMap<>())
+                .computeIfAbsent(form, f -> new ArrayList<>())
+                .add(values);
     }
 
     /**
@@ -168,7 +172,11 @@ public class Writes {
     /** What was looked up beforehand. */
     public <T> Optional<T> foreseen(Object what, Object key, Class<T> type) {
         Waiting waiting = (Waiting) TransactionSynchronizationManager.getResource(this);
-        return waiting == null ? Optional.empty() : Optional.ofNullable(waiting.foreseen.getOrDefault(what, Map.of()).get(key)).map(type::cast);
+        return waiting == null
+                ? Optional.empty()
+                : Optional.ofNullable(
+                                waiting.foreseen.getOrDefault(what, Map.of()).get(key))
+                        .map(type::cast);
     }
 
     /** How many rows of a form wait that have this value among theirs. */
@@ -177,8 +185,11 @@ public class Writes {
         if (waiting == null) {
             return 0;
         }
-        List<@Nullable Object[]> rows = waiting.rows.getOrDefault(form.stage, Map.of()).getOrDefault(form, List.of());
-        return (int) rows.stream().filter(row -> Arrays.stream(row).anyMatch(one -> Objects.deepEquals(one, value))).count();
+        List<@Nullable Object[]> rows =
+                waiting.rows.getOrDefault(form.stage, Map.of()).getOrDefault(form, List.of());
+        return (int) rows.stream()
+                .filter(row -> Arrays.stream(row).anyMatch(one -> Objects.deepEquals(one, value)))
+                .count();
     }
 
     private void send(Waiting waiting) {

@@ -26,7 +26,8 @@ class LiveNewsTest {
 
     /** What is heard of this test's tickets while something happens. */
     private List<String> heard(Runnable happens) throws SQLException {
-        try (Connection listener = bean(DataSource.class).getConnection(); var statement = listener.createStatement()) {
+        try (Connection listener = bean(DataSource.class).getConnection();
+                var statement = listener.createStatement()) {
             statement.execute("listen " + LiveNews.CHANNEL);
             happens.run();
             var heard = new ArrayList<String>();
@@ -43,21 +44,23 @@ class LiveNewsTest {
     @Test
     void a_transaction_tells_each_thing_once_when_it_commits() throws SQLException {
         assertThat(heard(() -> transaction.executeWithoutResult(status -> {
-            news.ticketChanged(number);
-            news.writing(number);
-            news.ticketChanged(number);
-        }))).containsExactly("ticket:" + number, "writing:" + number);
+                    news.ticketChanged(number);
+                    news.writing(number);
+                    news.ticketChanged(number);
+                })))
+                .containsExactly("ticket:" + number, "writing:" + number);
     }
 
     @Test
     void what_is_undone_is_not_told() throws SQLException {
         assertThat(heard(() -> {
-            transaction.executeWithoutResult(status -> {
-                news.ticketChanged(number);
-                status.setRollbackOnly();
-            });
-            news.writing(number);
-        })).containsExactly("writing:" + number);
+                    transaction.executeWithoutResult(status -> {
+                        news.ticketChanged(number);
+                        status.setRollbackOnly();
+                    });
+                    news.writing(number);
+                }))
+                .containsExactly("writing:" + number);
     }
 
     @Test
@@ -70,9 +73,10 @@ class LiveNewsTest {
         var own = new TransactionTemplate(transaction.getTransactionManager());
         own.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
         assertThat(heard(() -> transaction.executeWithoutResult(status -> {
-            news.ticketChanged(number);
-            own.executeWithoutResult(inner -> news.writing(number));
-            status.setRollbackOnly();
-        }))).containsExactly("writing:" + number);
+                    news.ticketChanged(number);
+                    own.executeWithoutResult(inner -> news.writing(number));
+                    status.setRollbackOnly();
+                })))
+                .containsExactly("writing:" + number);
     }
 }

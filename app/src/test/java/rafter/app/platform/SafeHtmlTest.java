@@ -15,12 +15,20 @@ class SafeHtmlTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {
-        "<script>x()</script>", "<img src=x onerror=x()>", "<a href=\"javascript:x()\">go</a>", "<p style=\"color:red\" onclick=\"x()\">hi</p>",
-        "<svg onload=x()></svg>", "<iframe src=\"https://x.example\"></iframe>", "<form action=x><input></form>", "<a href=\"data:text/html,x\">go</a>"
-    })
+    @ValueSource(
+            strings = {
+                "<script>x()</script>", "<img src=x onerror=x()>", "<a href=\"javascript:x()\">go</a>",
+                        "<p style=\"color:red\" onclick=\"x()\">hi</p>",
+                "<svg onload=x()></svg>", "<iframe src=\"https://x.example\"></iframe>",
+                        "<form action=x><input></form>", "<a href=\"data:text/html,x\">go</a>"
+            })
     void what_could_do_harm_goes(String html) {
-        assertThat(SafeHtml.own(html)).doesNotContainIgnoringCase("script").doesNotContain("on").doesNotContain("style").doesNotContain("src").doesNotContain("data:");
+        assertThat(SafeHtml.own(html))
+                .doesNotContainIgnoringCase("script")
+                .doesNotContain("on")
+                .doesNotContain("style")
+                .doesNotContain("src")
+                .doesNotContain("data:");
     }
 
     @Test
@@ -30,12 +38,14 @@ class SafeHtmlTest {
 
     @Test
     void text_becomes_paragraphs_with_its_lines_and_no_markup_of_its_own() {
-        assertThat(SafeHtml.fromText("One\ntwo\n\n<b>three</b>")).isEqualTo("<p>One<br>two</p><p>&lt;b&gt;three&lt;/b&gt;</p>");
+        assertThat(SafeHtml.fromText("One\ntwo\n\n<b>three</b>"))
+                .isEqualTo("<p>One<br>two</p><p>&lt;b&gt;three&lt;/b&gt;</p>");
     }
 
     @Test
     void formatted_text_reads_well_as_plain_mail() {
-        String text = SafeHtml.toText("<p>Hello,</p><p>see <a href=\"https://tern.example/a\">the page</a>:</p><ul><li>one</li><li>two</li></ul><p>Bye</p>");
+        String text = SafeHtml.toText(
+                "<p>Hello,</p><p>see <a href=\"https://tern.example/a\">the page</a>:</p><ul><li>one</li><li>two</li></ul><p>Bye</p>");
         assertThat(text).isEqualTo("Hello,\n\nsee the page <https://tern.example/a>:\n\n  - one\n  - two\n\nBye");
     }
 

@@ -15,7 +15,16 @@ class SayTest {
     private static final Instant NOW = Instant.parse("2027-03-10T09:00:00Z");
 
     @ParameterizedTest
-    @CsvSource({"PT30S, under 1 m", "PT13M, 13 m", "PT1H, 1 h", "PT1H20M, 1 h 20", "PT1H5M, 1 h 05", "PT11H30M, 11 h", "PT27H, 27 h", "PT-16M, 16 m"})
+    @CsvSource({
+        "PT30S, under 1 m",
+        "PT13M, 13 m",
+        "PT1H, 1 h",
+        "PT1H20M, 1 h 20",
+        "PT1H5M, 1 h 05",
+        "PT11H30M, 11 h",
+        "PT27H, 27 h",
+        "PT-16M, 16 m"
+    })
     void working_time_is_said_in_hours_and_minutes(Duration amount, String words) {
         assertThat(Say.worked(amount)).isEqualTo(words);
     }
@@ -28,7 +37,10 @@ class SayTest {
 
     @ParameterizedTest
     @CsvSource({
-        "2027-03-10T10:34:00Z, 11:34", "2027-03-09T08:30:00Z, Tue 09:30", "2027-03-15T08:30:00Z, Mon 09:30", "2027-02-03T08:30:00Z, 3 Feb 09:30",
+        "2027-03-10T10:34:00Z, 11:34",
+        "2027-03-09T08:30:00Z, Tue 09:30",
+        "2027-03-15T08:30:00Z, Mon 09:30",
+        "2027-02-03T08:30:00Z, 3 Feb 09:30",
         "2026-02-03T08:30:00Z, 3 Feb 2026"
     })
     void an_instant_is_said_as_near_as_it_is(Instant at, String words) {

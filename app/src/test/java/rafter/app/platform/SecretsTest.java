@@ -10,7 +10,8 @@ import org.junit.jupiter.api.Test;
 class SecretsTest {
 
     private static Secrets under(String key) {
-        return new Secrets(new RafterSettings(URI.create("http://x"), key, "", "", new RafterSettings.Intake(1, false, Duration.ofSeconds(1))));
+        return new Secrets(new RafterSettings(
+                URI.create("http://x"), key, "", "", new RafterSettings.Intake(1, false, Duration.ofSeconds(1))));
     }
 
     @Test
@@ -24,11 +25,15 @@ class SecretsTest {
     @Test
     void another_key_is_told_in_words() {
         byte[] sealed = under("key").seal("tide");
-        assertThatThrownBy(() -> under("other").open(sealed)).isInstanceOf(Problem.Invalid.class).hasMessageContaining("another secret key");
+        assertThatThrownBy(() -> under("other").open(sealed))
+                .isInstanceOf(Problem.Invalid.class)
+                .hasMessageContaining("another secret key");
     }
 
     @Test
     void random_words_differ() {
-        assertThat(under("key").randomWord(10)).hasSize(20).isNotEqualTo(under("key").randomWord(10));
+        assertThat(under("key").randomWord(10))
+                .hasSize(20)
+                .isNotEqualTo(under("key").randomWord(10));
     }
 }

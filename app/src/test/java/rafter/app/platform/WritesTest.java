@@ -22,12 +22,17 @@ import rafter.app.RunningApp;
 @ExtendWith(RunningApp.class)
 class WritesTest {
 
-    private static final Writes.Form FIRM = Writes.form(Writes.Stage.TICKETS, sql -> sql.query(
-            "insert into company (id, name, plan) overriding system value values ({0}, {1}, {2})", DSL.val(null, COMPANY.ID), DSL.val(null, COMPANY.NAME),
-            DSL.val(null, COMPANY.PLAN)));
-    private static final Writes.Form DOMAIN = Writes.insertIfNew(Writes.Stage.DEPENDENTS, COMPANY_DOMAIN, COMPANY_DOMAIN.DOMAIN, COMPANY_DOMAIN.COMPANY_ID);
+    private static final Writes.Form FIRM = Writes.form(
+            Writes.Stage.TICKETS,
+            sql -> sql.query(
+                    "insert into company (id, name, plan) overriding system value values ({0}, {1}, {2})",
+                    DSL.val(null, COMPANY.ID), DSL.val(null, COMPANY.NAME), DSL.val(null, COMPANY.PLAN)));
+    private static final Writes.Form DOMAIN = Writes.insertIfNew(
+            Writes.Stage.DEPENDENTS, COMPANY_DOMAIN, COMPANY_DOMAIN.DOMAIN, COMPANY_DOMAIN.COMPANY_ID);
     private static final Writes.Form FORGET = Writes.form(
-            Writes.Stage.DEPENDENTS, sql -> sql.deleteFrom(COMPANY_DOMAIN).where(COMPANY_DOMAIN.DOMAIN.eq(DSL.val(null, COMPANY_DOMAIN.DOMAIN))));
+            Writes.Stage.DEPENDENTS,
+            sql -> sql.deleteFrom(COMPANY_DOMAIN)
+                    .where(COMPANY_DOMAIN.DOMAIN.eq(DSL.val(null, COMPANY_DOMAIN.DOMAIN))));
 
     private final Writes writes = bean(Writes.class);
 
@@ -54,16 +59,19 @@ class WritesTest {
 
     @Test
     void elsewhere_a_write_goes_at_once() {
-        long brightwater = sql().select(DSL.min(COMPANY.ID)).from(COMPANY).fetchSingle().value1();
+        long brightwater =
+                sql().select(DSL.min(COMPANY.ID)).from(COMPANY).fetchSingle().value1();
         assertThat(undone(() -> {
-            write(DOMAIN, "at-once.example", brightwater);
-            return there("at-once.example");
-        })).isTrue();
+                    write(DOMAIN, "at-once.example", brightwater);
+                    return there("at-once.example");
+                }))
+                .isTrue();
     }
 
     @Test
     void gathered_writes_wait_until_the_work_ends() {
-        long brightwater = sql().select(DSL.min(COMPANY.ID)).from(COMPANY).fetchSingle().value1();
+        long brightwater =
+                sql().select(DSL.min(COMPANY.ID)).from(COMPANY).fetchSingle().value1();
         undone(() -> {
             boolean meanwhile = writes.gather(() -> {
                 write(DOMAIN, "waits.example", brightwater);
@@ -79,7 +87,8 @@ class WritesTest {
 
     @Test
     void what_is_concerned_goes_when_it_is_settled_and_nothing_else_makes_it_go() {
-        long brightwater = sql().select(DSL.min(COMPANY.ID)).from(COMPANY).fetchSingle().value1();
+        long brightwater =
+                sql().select(DSL.min(COMPANY.ID)).from(COMPANY).fetchSingle().value1();
         undone(() -> writes.gather(() -> {
             write(DOMAIN, "settled.example", brightwater);
             writes.pendingFor(4711L);
@@ -106,7 +115,8 @@ class WritesTest {
 
     @Test
     void forms_of_one_stage_go_in_the_order_in_which_they_came_first() {
-        long brightwater = sql().select(DSL.min(COMPANY.ID)).from(COMPANY).fetchSingle().value1();
+        long brightwater =
+                sql().select(DSL.min(COMPANY.ID)).from(COMPANY).fetchSingle().value1();
         undone(() -> {
             write(DOMAIN, "anew.example", brightwater);
             writes.gather(() -> {
@@ -120,7 +130,8 @@ class WritesTest {
 
     @Test
     void gathering_within_gathering_is_a_part_of_it() {
-        long brightwater = sql().select(DSL.min(COMPANY.ID)).from(COMPANY).fetchSingle().value1();
+        long brightwater =
+                sql().select(DSL.min(COMPANY.ID)).from(COMPANY).fetchSingle().value1();
         undone(() -> writes.gather(() -> {
             writes.gather(() -> {
                 write(DOMAIN, "within.example", brightwater);
@@ -134,9 +145,10 @@ class WritesTest {
     void work_that_fails_leaves_nothing_waiting_for_the_next() {
         undone(() -> {
             assertThatThrownBy(() -> writes.gather(() -> {
-                write(DOMAIN, "fails.example", Long.MAX_VALUE);
-                throw new Problem.Invalid("It fails.");
-            })).isInstanceOf(Problem.Invalid.class);
+                        write(DOMAIN, "fails.example", Long.MAX_VALUE);
+                        throw new Problem.Invalid("It fails.");
+                    }))
+                    .isInstanceOf(Problem.Invalid.class);
             writes.gather(() -> true);
             return assertThat(there("fails.example")).isFalse();
         });
@@ -145,9 +157,10 @@ class WritesTest {
     @Test
     void a_row_that_the_database_does_not_take_is_told_to_who_gathered() {
         assertThatThrownBy(() -> undone(() -> writes.gather(() -> {
-            write(DOMAIN, "nobodys.example", Long.MAX_VALUE);
-            return true;
-        }))).isInstanceOf(DataIntegrityViolationException.class);
+                    write(DOMAIN, "nobodys.example", Long.MAX_VALUE);
+                    return true;
+                })))
+                .isInstanceOf(DataIntegrityViolationException.class);
     }
 
     @Test

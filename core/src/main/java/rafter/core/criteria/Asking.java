@@ -30,8 +30,10 @@ public record Asking(Instant now, long me, Set<Long> teams) {
      */
     public Criteria resolve(Criteria criteria) {
         return switch (criteria) {
-            case Criteria.All(List<Criteria> parts) -> new Criteria.All(parts.stream().map(this::resolve).toList());
-            case Criteria.Any(List<Criteria> parts) -> new Criteria.Any(parts.stream().map(this::resolve).toList());
+            case Criteria.All(List<Criteria> parts) ->
+                new Criteria.All(parts.stream().map(this::resolve).toList());
+            case Criteria.Any(List<Criteria> parts) ->
+                new Criteria.Any(parts.stream().map(this::resolve).toList());
             case Criteria.Not(Criteria part) -> new Criteria.Not(resolve(part));
             case Criteria.Test test -> new Criteria.Test(test.field(), test.operator(), values(test));
         };
@@ -39,10 +41,18 @@ public record Asking(Instant now, long me, Set<Long> teams) {
 
     private List<String> values(Criteria.Test test) {
         return switch (test.field().type()) {
-            case ELAPSED -> test.values().stream().flatMap(v -> Amount.read(v).stream()).map(this::ago).toList();
-            case DUE, AHEAD -> test.operator() == Operator.WITHIN || test.operator() == Operator.SOON
-                    ? test.values().stream().flatMap(v -> Amount.read(v).stream()).map(d -> now.plus(d).toString()).toList()
-                    : List.of(now.toString());
+            case ELAPSED ->
+                test.values().stream()
+                        .flatMap(v -> Amount.read(v).stream())
+                        .map(this::ago)
+                        .toList();
+            case DUE, AHEAD ->
+                test.operator() == Operator.WITHIN || test.operator() == Operator.SOON
+                        ? test.values().stream()
+                                .flatMap(v -> Amount.read(v).stream())
+                                .map(d -> now.plus(d).toString())
+                                .toList()
+                        : List.of(now.toString());
             case CHOICE -> choice(test);
             case RANKED, SET, TEXT, WORDS, NUMBER, DATE -> test.values();
         };
@@ -72,8 +82,9 @@ public record Asking(Instant now, long me, Set<Long> teams) {
             case Criteria.All(List<Criteria> parts) -> parts.stream().anyMatch(Asking::personal);
             case Criteria.Any(List<Criteria> parts) -> parts.stream().anyMatch(Asking::personal);
             case Criteria.Not(Criteria part) -> personal(part);
-            case Criteria.Test test -> (test.field() == KnownField.OWNER && test.values().contains(ME))
-                    || (test.field() == KnownField.TEAM && test.values().contains(MINE));
+            case Criteria.Test test ->
+                (test.field() == KnownField.OWNER && test.values().contains(ME))
+                        || (test.field() == KnownField.TEAM && test.values().contains(MINE));
         };
     }
 }

@@ -101,19 +101,36 @@ public sealed interface Criteria {
         }
         boolean amount = test.field().type().ofTime() && test.operator().wantsValues();
         if (amount) {
-            unreadable(test, value -> Amount.read(value).isEmpty(), "” is no length of time. Write it like 30 m, 4 h or 2 d.", faults);
+            unreadable(
+                    test,
+                    value -> Amount.read(value).isEmpty(),
+                    "” is no length of time. Write it like 30 m, 4 h or 2 d.",
+                    faults);
         }
         FieldType type = test.field().type();
         if (test.field() == KnownField.PRIORITY) {
-            unreadable(test, value -> Priority.of(value).isEmpty(), "” is no priority. They are P1, P2, P3 and P4.", faults);
+            unreadable(
+                    test,
+                    value -> Priority.of(value).isEmpty(),
+                    "” is no priority. They are P1, P2, P3 and P4.",
+                    faults);
         }
         if (test.operator() == Operator.HAS_FORM) {
-            unreadable(test, value -> Words.list(value).size() > Words.MOST_OF_A_PHRASE, "” has too many words to look for in all their forms; at most " + Words.MOST_OF_A_PHRASE + ".", faults);
+            unreadable(
+                    test,
+                    value -> Words.list(value).size() > Words.MOST_OF_A_PHRASE,
+                    "” has too many words to look for in all their forms; at most " + Words.MOST_OF_A_PHRASE + ".",
+                    faults);
         }
         if (type == FieldType.NUMBER) {
-            unreadable(test, value -> OwnField.number(value).isEmpty(), "” is no number. Write it like 12 or 0.5.", faults);
+            unreadable(
+                    test,
+                    value -> OwnField.number(value).isEmpty(),
+                    "” is no number. Write it like 12 or 0.5.",
+                    faults);
         } else if (type == FieldType.DATE) {
-            unreadable(test, value -> OwnField.date(value).isEmpty(), "” is no date. Write it like 2027-03-01.", faults);
+            unreadable(
+                    test, value -> OwnField.date(value).isEmpty(), "” is no date. Write it like 2027-03-01.", faults);
         }
         if (test.operator().wantsValues() && test.values().stream().allMatch(String::isBlank)) {
             faults.add("“" + test.field().words() + " " + test.operator().words() + " …” lacks what to compare with.");

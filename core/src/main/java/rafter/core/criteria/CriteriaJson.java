@@ -49,8 +49,10 @@ public final class CriteriaJson {
      * @throws Unreadable when it is none
      */
     public static Criteria read(JsonNode node) {
-        if (node.has("version") && (!node.get("version").isInt() || node.get("version").asInt() != VERSION)) {
-            throw new Unreadable("Criteria of version " + node.get("version") + " cannot be read by this version of Rafter.");
+        if (node.has("version")
+                && (!node.get("version").isInt() || node.get("version").asInt() != VERSION)) {
+            throw new Unreadable(
+                    "Criteria of version " + node.get("version") + " cannot be read by this version of Rafter.");
         }
         return part(node, 0);
     }
@@ -81,7 +83,8 @@ public final class CriteriaJson {
             throw new Unreadable("The criteria are nested more than " + Criteria.DEEPEST + " deep.");
         }
         if (!node.isObject()) {
-            throw new Unreadable("Criteria are an object with “all”, “any”, “not” or “field”, and not " + shortened(node) + ".");
+            throw new Unreadable(
+                    "Criteria are an object with “all”, “any”, “not” or “field”, and not " + shortened(node) + ".");
         }
         if (node.has("all")) {
             return new Criteria.All(parts(only(node, "all"), "all", depth));
@@ -128,18 +131,21 @@ public final class CriteriaJson {
         }
         Operator operator = Operator.of(asked.getFirst())
                 .filter(field.type().operators()::contains)
-                .orElseThrow(() -> new Unreadable("“" + asked.getFirst() + "” cannot be asked about " + field.words() + "."));
+                .orElseThrow(() ->
+                        new Unreadable("“" + asked.getFirst() + "” cannot be asked about " + field.words() + "."));
         return new Criteria.Test(field, operator, values(node.get(operator.key()), field));
     }
 
     private static List<String> values(JsonNode array, Field field) {
         if (!array.isArray()) {
-            throw new Unreadable("What " + field.words() + " is compared with is a list, and not " + shortened(array) + ".");
+            throw new Unreadable(
+                    "What " + field.words() + " is compared with is a list, and not " + shortened(array) + ".");
         }
         var values = new ArrayList<String>();
         array.forEach(value -> {
             if (!value.isString()) {
-                throw new Unreadable("What " + field.words() + " is compared with is text, and not " + shortened(value) + ".");
+                throw new Unreadable(
+                        "What " + field.words() + " is compared with is text, and not " + shortened(value) + ".");
             }
             values.add(value.asString());
         });

@@ -16,6 +16,8 @@ public sealed interface Field permits KnownField, OwnField {
 
     /** The field that data names so. */
     static Optional<Field> of(String key) {
-        return KnownField.of(key).<Field>map(field -> field).or(() -> OwnField.of(key).map(field -> field));
+        return KnownField.of(key)
+                .<Field>map(field -> field)
+                .or(() -> OwnField.of(key).map(field -> field));
     }
 }

@@ -57,7 +57,8 @@ public final class Matching {
     }
 
     private static Verdict group(Criteria criteria, List<Verdict> parts, boolean all) {
-        boolean matches = all ? parts.stream().allMatch(Verdict::matches) : parts.stream().anyMatch(Verdict::matches);
+        boolean matches =
+                all ? parts.stream().allMatch(Verdict::matches) : parts.stream().anyMatch(Verdict::matches);
         return new Verdict(criteria, matches, parts, List.of());
     }
 
@@ -100,9 +101,15 @@ public final class Matching {
             case RUNS, IS_SET -> !due.isEmpty();
             case RUNS_NOT, IS_EMPTY -> due.isEmpty();
             // Beside the due time stands when it comes to be at risk, as long as it is not late.
-            case AT_RISK -> due.size() > 1 && test.values().stream().anyMatch(bound -> !Instant.parse(due.get(1)).isAfter(Instant.parse(bound)));
-            case WITHIN, LATE, SOON -> !due.isEmpty()
-                    && test.values().stream().anyMatch(bound -> !Instant.parse(due.getFirst()).isAfter(Instant.parse(bound)));
+            case AT_RISK ->
+                due.size() > 1
+                        && test.values().stream()
+                                .anyMatch(bound -> !Instant.parse(due.get(1)).isAfter(Instant.parse(bound)));
+            case WITHIN, LATE, SOON ->
+                !due.isEmpty()
+                        && test.values().stream()
+                                .anyMatch(
+                                        bound -> !Instant.parse(due.getFirst()).isAfter(Instant.parse(bound)));
             default -> false;
         };
     }
@@ -123,7 +130,9 @@ public final class Matching {
             return test.operator() == Operator.IS_NOT;
         }
         String value = has.getFirst();
-        List<String> known = test.values().stream().filter(bound -> Priority.of(bound).isPresent()).toList();
+        List<String> known = test.values().stream()
+                .filter(bound -> Priority.of(bound).isPresent())
+                .toList();
         return switch (test.operator()) {
             case IS -> test.values().contains(value);
             case IS_NOT -> !test.values().contains(value);
@@ -134,9 +143,13 @@ public final class Matching {
     }
 
     /** What is compared with and cannot be read matches nothing. */
-    private static <T extends Comparable<? super T>> boolean ordered(Criteria.Test test, List<String> has, Function<String, Optional<T>> read) {
+    private static <T extends Comparable<? super T>> boolean ordered(
+            Criteria.Test test, List<String> has, Function<String, Optional<T>> read) {
         Optional<T> value = has.stream().findFirst().flatMap(read);
-        Stream<Integer> compared = value.stream().flatMap(v -> test.values().stream().flatMap(bound -> read.apply(bound).stream()).map(v::compareTo));
+        Stream<Integer> compared = value.stream()
+                .flatMap(v -> test.values().stream()
+                        .flatMap(bound -> read.apply(bound).stream())
+                        .map(v::compareTo));
         return switch (test.operator()) {
             case IS -> compared.anyMatch(order -> order == 0);
             case IS_NOT -> compared.noneMatch(order -> order == 0);
@@ -150,7 +163,9 @@ public final class Matching {
 
     /** Tags are written in small letters; how somebody types one makes no difference. */
     private static boolean set(Criteria.Test test, List<String> has) {
-        List<String> wanted = test.values().stream().map(value -> value.strip().toLowerCase(Locale.ROOT)).toList();
+        List<String> wanted = test.values().stream()
+                .map(value -> value.strip().toLowerCase(Locale.ROOT))
+                .toList();
         return switch (test.operator()) {
             case HAS_ANY -> wanted.stream().anyMatch(has::contains);
             case HAS_ALL -> has.containsAll(wanted);
@@ -163,7 +178,9 @@ public final class Matching {
 
     /** Of several texts one is enough, such as one of a contact's addresses. */
     private static boolean text(Criteria.Test test, List<String> values) {
-        List<String> has = values.isEmpty() ? List.of("") : values.stream().map(Words::fold).toList();
+        List<String> has = values.isEmpty()
+                ? List.of("")
+                : values.stream().map(Words::fold).toList();
         return switch (test.operator()) {
             case IS -> any(test, value -> has.contains(Words.fold(value)));
             case IS_NOT -> !any(test, value -> has.contains(Words.fold(value)));

@@ -45,12 +45,19 @@ public enum Operator {
 
     /** The operator that data names so. */
     public static Optional<Operator> of(String key) {
-        return Arrays.stream(values()).filter(operator -> operator.key().equals(key)).findFirst();
+        return Arrays.stream(values())
+                .filter(operator -> operator.key().equals(key))
+                .findFirst();
     }
 
     /** Whether it needs something to compare with. */
     public boolean wantsValues() {
-        return this != IS_SET && this != IS_EMPTY && this != LATE && this != AT_RISK && this != RUNS && this != RUNS_NOT;
+        return this != IS_SET
+                && this != IS_EMPTY
+                && this != LATE
+                && this != AT_RISK
+                && this != RUNS
+                && this != RUNS_NOT;
     }
 
     /** Whether it matches exactly when another question with the same values does not. */

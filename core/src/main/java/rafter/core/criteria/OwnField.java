@@ -37,7 +37,9 @@ public record OwnField(long id, Bearer bearer, Kind kind) implements Field {
         }
 
         private static Optional<Bearer> of(String key) {
-            return Arrays.stream(values()).filter(bearer -> bearer.key.equals(key)).findFirst();
+            return Arrays.stream(values())
+                    .filter(bearer -> bearer.key.equals(key))
+                    .findFirst();
         }
     }
 
@@ -72,7 +74,9 @@ public record OwnField(long id, Bearer bearer, Kind kind) implements Field {
 
         /** The kind that data names so. */
         public static Optional<Kind> of(String key) {
-            return Arrays.stream(values()).filter(kind -> kind.key().equals(key)).findFirst();
+            return Arrays.stream(values())
+                    .filter(kind -> kind.key().equals(key))
+                    .findFirst();
         }
     }
 
@@ -101,7 +105,9 @@ public record OwnField(long id, Bearer bearer, Kind kind) implements Field {
     public static Optional<OwnField> of(String key) {
         Matcher matcher = KEY.matcher(key);
         return matcher.matches()
-                ? Bearer.of(matcher.group(1)).flatMap(bearer -> Kind.of(matcher.group(3)).map(kind -> new OwnField(Long.parseLong(matcher.group(2)), bearer, kind)))
+                ? Bearer.of(matcher.group(1))
+                        .flatMap(bearer -> Kind.of(matcher.group(3))
+                                .map(kind -> new OwnField(Long.parseLong(matcher.group(2)), bearer, kind)))
                 : Optional.empty();
     }
 

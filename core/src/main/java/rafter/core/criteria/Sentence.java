@@ -48,7 +48,9 @@ public final class Sentence {
     }
 
     private String test(Criteria.Test test) {
-        String asked = test.field() == KnownField.TAGS ? tags(test) : names.of(test.field()) + " " + test.operator().words();
+        String asked = test.field() == KnownField.TAGS
+                ? tags(test)
+                : names.of(test.field()) + " " + test.operator().words();
         return test.operator().wantsValues() ? asked + " " + values(test) : asked;
     }
 
@@ -85,7 +87,10 @@ public final class Sentence {
             return of(verdict.criteria());
         }
         if (verdict.matches()) {
-            return test(test) + (verdict.found().isEmpty() || test.operator() == Operator.IS ? "" : " (" + found(test.field(), verdict) + ")");
+            return test(test)
+                    + (verdict.found().isEmpty() || test.operator() == Operator.IS
+                            ? ""
+                            : " (" + found(test.field(), verdict) + ")");
         }
         if (test.field().type().ofTime()) {
             return "not: " + test(test) + (verdict.found().isEmpty() ? "" : " (" + found(test.field(), verdict) + ")");
@@ -93,7 +98,8 @@ public final class Sentence {
         if (test.field().type() == FieldType.WORDS) {
             return names.of(test.field()) + " does not have " + values(test);
         }
-        return names.of(test.field()) + " is " + (verdict.found().isEmpty() ? "not known" : found(test.field(), verdict)) + ", not " + values(test);
+        return names.of(test.field()) + " is "
+                + (verdict.found().isEmpty() ? "not known" : found(test.field(), verdict)) + ", not " + values(test);
     }
 
     private String found(Field field, Verdict verdict) {

@@ -21,7 +21,9 @@ public record Verdict(Criteria criteria, boolean matches, List<Verdict> parts, L
     }
 
     private List<Verdict> zip(List<Criteria> written) {
-        return IntStream.range(0, parts.size()).mapToObj(i -> parts.get(i).asWritten(written.get(i))).toList();
+        return IntStream.range(0, parts.size())
+                .mapToObj(i -> parts.get(i).asWritten(written.get(i)))
+                .toList();
     }
 
     private static List<Criteria> partsOf(Criteria criteria) {

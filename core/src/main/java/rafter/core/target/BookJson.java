@@ -19,7 +19,9 @@ public final class BookJson {
 
     private static final JsonMapper MAPPER = JsonMapper.builder()
             .disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
-            .addModule(new SimpleModule().addSerializer(Criteria.class, new Writer()).addDeserializer(Criteria.class, new Reader()))
+            .addModule(new SimpleModule()
+                    .addSerializer(Criteria.class, new Writer())
+                    .addDeserializer(Criteria.class, new Reader()))
             .build();
 
     private BookJson() {}

@@ -13,7 +13,12 @@ import rafter.core.time.Entry;
  * @param holidaySets the ids of the holiday sets that hold for it
  */
 public record CalendarPlan(
-        String id, String name, Optional<ZoneId> zone, boolean aroundTheClock, List<Entry> entries, List<String> holidaySets) {
+        String id,
+        String name,
+        Optional<ZoneId> zone,
+        boolean aroundTheClock,
+        List<Entry> entries,
+        List<String> holidaySets) {
 
     public CalendarPlan {
         entries = List.copyOf(entries);

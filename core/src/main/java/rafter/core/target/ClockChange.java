@@ -14,7 +14,12 @@ import java.util.Optional;
  * @param dueAfter where it lies from then on; nothing when it is not known
  */
 public record ClockChange(
-        Instant at, Why why, Optional<String> policy, Optional<Duration> allowed, Optional<Instant> dueBefore, Optional<Instant> dueAfter) {
+        Instant at,
+        Why why,
+        Optional<String> policy,
+        Optional<Duration> allowed,
+        Optional<Instant> dueBefore,
+        Optional<Instant> dueAfter) {
 
     /** What it did to the due time. */
     public enum Effect {

@@ -47,7 +47,8 @@ public final class Editions {
             var on = new ArrayList<InForce>();
             for (Policy policy : edition.book().policies()) {
                 if (policy.on()) {
-                    on.add(new InForce(policy, hours.computeIfAbsent(edition.book().calendarOf(policy), WorkingTime::of)));
+                    on.add(new InForce(
+                            policy, hours.computeIfAbsent(edition.book().calendarOf(policy), WorkingTime::of)));
                 }
             }
             this.policies = List.copyOf(on);
@@ -84,10 +85,13 @@ public final class Editions {
     private final Set<KnownField> everAsked = EnumSet.noneOf(KnownField.class);
 
     private Editions(List<Edition> editions) {
-        this.editions = editions.stream().sorted(Comparator.comparing(Edition::from)).toList();
+        this.editions =
+                editions.stream().sorted(Comparator.comparing(Edition::from)).toList();
         // Most editions share their calendars, and compiling one is dear.
         var hours = new HashMap<WorkCalendar, WorkingTime>();
-        this.compiled = this.editions.stream().map(edition -> new Compiled(edition, hours)).toList();
+        this.compiled = this.editions.stream()
+                .map(edition -> new Compiled(edition, hours))
+                .toList();
         compiled.forEach(one -> everAsked.addAll(one.asked));
     }
 
@@ -112,9 +116,15 @@ public final class Editions {
     public static Editions always(Promise promise, WorkCalendar calendar) {
         var goals = new EnumMap<Objective, Goal>(Objective.class);
         promise.durations().forEach((objective, within) -> goals.put(objective, Goal.usual(objective, within)));
-        var plan = new CalendarPlan("hours", calendar.name(), Optional.of(calendar.zone()), calendar.aroundTheClock(), calendar.entries(),
+        var plan = new CalendarPlan(
+                "hours",
+                calendar.name(),
+                Optional.of(calendar.zone()),
+                calendar.aroundTheClock(),
+                calendar.entries(),
                 calendar.holidays().stream().map(set -> set.id()).toList());
-        var policy = new Policy("all", "Everybody", "", true, Criteria.everything(), Optional.of("hours"), goals, List.of());
+        var policy =
+                new Policy("all", "Everybody", "", true, Criteria.everything(), Optional.of("hours"), goals, List.of());
         return always(new PromiseBook(calendar.zone(), "hours", List.of(plan), calendar.holidays(), List.of(policy)));
     }
 

@@ -19,10 +19,20 @@ import rafter.core.time.WorkCalendar;
  * @param risk when a clock is at risk; books of an earlier version do not say
  */
 public record PromiseBook(
-        ZoneId zone, String defaultCalendar, List<CalendarPlan> calendars, List<HolidaySet> holidaySets, List<Policy> policies, Optional<Risk> risk) {
+        ZoneId zone,
+        String defaultCalendar,
+        List<CalendarPlan> calendars,
+        List<HolidaySet> holidaySets,
+        List<Policy> policies,
+        Optional<Risk> risk) {
 
     /** A book that says nothing of risk. */
-    public PromiseBook(ZoneId zone, String defaultCalendar, List<CalendarPlan> calendars, List<HolidaySet> holidaySets, List<Policy> policies) {
+    public PromiseBook(
+            ZoneId zone,
+            String defaultCalendar,
+            List<CalendarPlan> calendars,
+            List<HolidaySet> holidaySets,
+            List<Policy> policies) {
         this(zone, defaultCalendar, calendars, holidaySets, policies, Optional.empty());
     }
 
@@ -50,13 +60,18 @@ public record PromiseBook(
 
     /** A calendar with its zone and its holidays. */
     public WorkCalendar calendar(CalendarPlan plan) {
-        List<HolidaySet> sets = holidaySets.stream().filter(set -> plan.holidaySets().contains(set.id())).toList();
+        List<HolidaySet> sets = holidaySets.stream()
+                .filter(set -> plan.holidaySets().contains(set.id()))
+                .toList();
         return new WorkCalendar(plan.name(), plan.zone().orElse(zone), plan.aroundTheClock(), plan.entries(), sets);
     }
 
     /** The calendar in which a policy counts. */
     public WorkCalendar calendarOf(Policy policy) {
-        return policy.calendar().flatMap(this::plan).map(this::calendar).orElseGet(() -> WorkCalendar.aroundTheClock("Around the clock", zone));
+        return policy.calendar()
+                .flatMap(this::plan)
+                .map(this::calendar)
+                .orElseGet(() -> WorkCalendar.aroundTheClock("Around the clock", zone));
     }
 
     /** The policy of this id. */
@@ -92,17 +107,21 @@ public record PromiseBook(
             faults.add("No calendar is the default.");
         }
         for (CalendarPlan plan : calendars) {
-            plan.entries().forEach(entry -> entry.trouble().ifPresent(
-                    trouble -> faults.add("Calendar “" + plan.name() + "”, entry “" + entry.name() + "”: " + trouble + ".")));
+            plan.entries()
+                    .forEach(entry -> entry.trouble()
+                            .ifPresent(trouble -> faults.add(
+                                    "Calendar “" + plan.name() + "”, entry “" + entry.name() + "”: " + trouble + ".")));
             plan.holidaySets().stream()
-                    .filter(set -> holidaySets.stream().noneMatch(known -> known.id().equals(set)))
+                    .filter(set ->
+                            holidaySets.stream().noneMatch(known -> known.id().equals(set)))
                     .forEach(set -> faults.add("Calendar “" + plan.name() + "” uses a holiday set that is gone."));
         }
         for (Policy policy : policies) {
             if (!names.add(policy.name())) {
                 faults.add("Two policies are called “" + policy.name() + "”.");
             }
-            if (policy.calendar().isPresent() && policy.calendar().flatMap(this::plan).isEmpty()) {
+            if (policy.calendar().isPresent()
+                    && policy.calendar().flatMap(this::plan).isEmpty()) {
                 faults.add("Policy “" + policy.name() + "” counts in a calendar that is gone.");
             }
             if (policy.goals().isEmpty()) {

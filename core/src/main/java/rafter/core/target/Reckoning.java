@@ -44,9 +44,11 @@ public final class Reckoning {
     private final Map<Objective, Stopwatch.Terms> known = new EnumMap<>(Objective.class);
     /** The working time for the resolution up to the instant agreed with the customer. */
     private Optional<Duration> agreed = Optional.empty();
+
     private boolean answeredOnce;
     /** Whether we wrote first. */
     private boolean ours;
+
     private boolean closed;
     private Instant last = Instant.MIN;
     private final Readings readings = new Readings(PLAIN);
@@ -103,7 +105,8 @@ public final class Reckoning {
         var left = new ArrayList<TicketEvent>();
         for (int i = 0; i < events.size(); i++) {
             TicketEvent event = events.get(i);
-            boolean takenBack = (i < restored && event instanceof TicketEvent.Discarded) || (i < parted && event instanceof TicketEvent.Joined);
+            boolean takenBack = (i < restored && event instanceof TicketEvent.Discarded)
+                    || (i < parted && event instanceof TicketEvent.Joined);
             if (!takenBack) {
                 left.add(event);
             }
@@ -177,7 +180,8 @@ public final class Reckoning {
             edition = editions.index(until);
             return;
         }
-        while (edition + 1 < editions.size() && !editions.compiled(edition + 1).from().isAfter(until)) {
+        while (edition + 1 < editions.size()
+                && !editions.compiled(edition + 1).from().isAfter(until)) {
             edition++;
             match(editions.compiled(edition).from(), ClockChange.Why.EDITION);
         }
@@ -199,7 +203,8 @@ public final class Reckoning {
                 facts = TicketFacts.with(facts, field, ticket);
             }
         }
-        ClockChange.Why why = event instanceof TicketEvent.PriorityChanged ? ClockChange.Why.PRIORITY : ClockChange.Why.FACTS;
+        ClockChange.Why why =
+                event instanceof TicketEvent.PriorityChanged ? ClockChange.Why.PRIORITY : ClockChange.Why.FACTS;
         if (changed.stream().anyMatch(editions.compiled(edition)::asks)) {
             match(at, why);
         } else if (changed.contains(KnownField.PRIORITY)) {
@@ -217,8 +222,13 @@ public final class Reckoning {
     /** A time agreed with the customer is an instant: other hours do not move it. */
     private void keepTheTimeAgreed(Instant at, Optional<Editions.InForce> next) {
         Stopwatch watch = running.get(Objective.RESOLUTION);
-        if (agreed.isPresent() && watch != null && next.isPresent() && policy.map(p -> p.hours() != next.get().hours()).orElse(true)) {
-            agreed = watch.dueIfCounting(at).map(due -> watch.allowedIn(next.get().hours(), at, due)).or(() -> agreed);
+        if (agreed.isPresent()
+                && watch != null
+                && next.isPresent()
+                && policy.map(p -> p.hours() != next.get().hours()).orElse(true)) {
+            agreed = watch.dueIfCounting(at)
+                    .map(due -> watch.allowedIn(next.get().hours(), at, due))
+                    .or(() -> agreed);
         }
     }
 
@@ -232,7 +242,8 @@ public final class Reckoning {
     }
 
     private Stopwatch.Terms termsOf(Objective objective) {
-        Optional<Goal> goal = policy.flatMap(p -> Optional.ofNullable(p.policy().goals().get(objective)));
+        Optional<Goal> goal =
+                policy.flatMap(p -> Optional.ofNullable(p.policy().goals().get(objective)));
         Optional<Duration> promised = goal.flatMap(g -> g.of(ticket.priority()));
         boolean byAgreement = objective == Objective.RESOLUTION && agreed.isPresent();
         return new Stopwatch.Terms(policy, goal, byAgreement ? agreed : promised, byAgreement);
@@ -249,7 +260,8 @@ public final class Reckoning {
     }
 
     private void start(Objective objective, Instant at) {
-        running.computeIfAbsent(objective, o -> new Stopwatch(o, at, ticket.turn(), terms(o), plain, ticket.owner(), readings));
+        running.computeIfAbsent(
+                objective, o -> new Stopwatch(o, at, ticket.turn(), terms(o), plain, ticket.owner(), readings));
     }
 
     private void customerWrote(TicketEvent.CustomerWrote event, Instant at) {
@@ -297,7 +309,10 @@ public final class Reckoning {
         if (watch != null) {
             agreed = due.map(instant -> watch.allowedUntil(at, instant));
             known.clear();
-            watch.promise(at, terms(Objective.RESOLUTION), due.isPresent() ? ClockChange.Why.AGREED : ClockChange.Why.AS_PROMISED);
+            watch.promise(
+                    at,
+                    terms(Objective.RESOLUTION),
+                    due.isPresent() ? ClockChange.Why.AGREED : ClockChange.Why.AS_PROMISED);
         }
     }
 
@@ -351,8 +366,21 @@ public final class Reckoning {
     private void voided(Instant at) {
         over(new ClockState.Void(at), at);
         ended.replaceAll(clock -> new TargetClock(
-                clock.objective(), clock.policy(), clock.started(), clock.segments(), clock.changes(), clock.used(), clock.allowed(),
-                new ClockState.Void(at), clock.late(), clock.dueMark(), clock.owner(), clock.reachedLate(), List.of(), Optional.empty(), false));
+                clock.objective(),
+                clock.policy(),
+                clock.started(),
+                clock.segments(),
+                clock.changes(),
+                clock.used(),
+                clock.allowed(),
+                new ClockState.Void(at),
+                clock.late(),
+                clock.dueMark(),
+                clock.owner(),
+                clock.reachedLate(),
+                List.of(),
+                Optional.empty(),
+                false));
     }
 
     /** That it was met does not count any more; its history goes on in the same run. */

@@ -47,12 +47,15 @@ public final class Rehearsal {
 
         Tally with(Ending now, Ending then) {
             return new Tally(
-                    metNow + (now == Ending.MET ? 1 : 0), missedNow + (now == Ending.MISSED ? 1 : 0), metThen + (then == Ending.MET ? 1 : 0),
+                    metNow + (now == Ending.MET ? 1 : 0),
+                    missedNow + (now == Ending.MISSED ? 1 : 0),
+                    metThen + (then == Ending.MET ? 1 : 0),
                     missedThen + (then == Ending.MISSED ? 1 : 0));
         }
 
         Tally plus(Tally o) {
-            return new Tally(metNow + o.metNow, missedNow + o.missedNow, metThen + o.metThen, missedThen + o.missedThen);
+            return new Tally(
+                    metNow + o.metNow, missedNow + o.missedNow, metThen + o.metThen, missedThen + o.missedThen);
         }
     }
 
@@ -106,7 +109,10 @@ public final class Rehearsal {
         byObjective.merge(key.objective(), Tally.NONE.with(before, after), Tally::plus);
         byTeam.merge(team, Tally.NONE.with(before, after), Tally::plus);
         ZonedDateTime local = key.at().atZone(zone);
-        byHour.merge((local.getDayOfWeek().getValue() - 1) * 24 + local.getHour(), Tally.NONE.with(before, after), Tally::plus);
+        byHour.merge(
+                (local.getDayOfWeek().getValue() - 1) * 24 + local.getHour(),
+                Tally.NONE.with(before, after),
+                Tally::plus);
         if (before != after) {
             changedTotal++;
             if (changed.size() < MOST_CHANGED) {
@@ -145,9 +151,20 @@ public final class Rehearsal {
      * @param changed the first of the clocks that would have ended otherwise
      */
     public record Result(
-            long tickets, Map<Objective, Tally> byObjective, Map<Long, Tally> byTeam, Map<Integer, Tally> byHour, List<Changed> changed, long changedTotal) {}
+            long tickets,
+            Map<Objective, Tally> byObjective,
+            Map<Long, Tally> byTeam,
+            Map<Integer, Tally> byHour,
+            List<Changed> changed,
+            long changedTotal) {}
 
     public Result result() {
-        return new Result(tickets, new EnumMap<>(byObjective), new TreeMap<>(byTeam), new TreeMap<>(byHour), List.copyOf(changed), changedTotal);
+        return new Result(
+                tickets,
+                new EnumMap<>(byObjective),
+                new TreeMap<>(byTeam),
+                new TreeMap<>(byHour),
+                List.copyOf(changed),
+                changedTotal);
     }
 }

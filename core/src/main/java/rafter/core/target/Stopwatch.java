@@ -48,16 +48,20 @@ final class Stopwatch {
     private Instant since;
     /** What the present hours read at that instant. */
     private long sinceReading;
+
     private Turn turn;
     /** In nanoseconds, as are the other amounts here: they are added up for every event. */
     private long usedBefore;
+
     private Terms terms;
     /** What follows from the terms and the turn, and is asked for every event. */
     private WorkingTime hours;
+
     private boolean counts;
     private long allowed;
     /** What was promised last; stays when the promise is lifted. */
     private Optional<Terms> lastPromised;
+
     private Optional<Instant> liftedAt = Optional.empty();
     /** In which hours each segment was counted. */
     private final List<WorkingTime> hoursOfSegments = new ArrayList<>();
@@ -69,13 +73,21 @@ final class Stopwatch {
     private List<Left> left = List.of();
     /** When each moment of a step was first promised. */
     private Map<Moment, Introduced> introduced = Map.of();
+
     private int segmentsAtLift;
     private Optional<Instant> riskFrom = Optional.empty();
     private boolean atRisk;
     private OptionalLong owner = OptionalLong.empty();
     private boolean reachedLate;
 
-    Stopwatch(Objective objective, Instant started, Turn turn, Terms terms, WorkingTime fallback, OptionalLong owner, Readings readings) {
+    Stopwatch(
+            Objective objective,
+            Instant started,
+            Turn turn,
+            Terms terms,
+            WorkingTime fallback,
+            OptionalLong owner,
+            Readings readings) {
         this.objective = objective;
         this.started = started;
         this.fallback = fallback;
@@ -116,9 +128,7 @@ final class Stopwatch {
             return;
         }
         owner = next;
-        reachedLate = next.isPresent()
-                && lastPromised.isPresent()
-                && TargetClock.mostlyUsed(usedBy(at), allowed);
+        reachedLate = next.isPresent() && lastPromised.isPresent() && TargetClock.mostlyUsed(usedBy(at), allowed);
     }
 
     private long usedBy(Instant at) {
@@ -184,7 +194,9 @@ final class Stopwatch {
             lateFrom = Optional.empty();
         }
         introduce(at, why == ClockChange.Why.EDITION);
-        boolean moves = !dueMark().equals(dueBefore) || promisedBefore != next.allowed().isPresent() || !Duration.ofNanos(allowed).equals(allowedBefore);
+        boolean moves = !dueMark().equals(dueBefore)
+                || promisedBefore != next.allowed().isPresent()
+                || !Duration.ofNanos(allowed).equals(allowedBefore);
         if (moves) {
             note(at, why, dueBefore);
         }
@@ -192,15 +204,22 @@ final class Stopwatch {
 
     /** Whether other terms differ in anything that this clock depends on. */
     private boolean concerns(Terms next) {
-        return !key(next).equals(key(terms)) || hoursOf(next) != hours || !stepsOf(next).equals(stepsOf(terms));
+        return !key(next).equals(key(terms))
+                || hoursOf(next) != hours
+                || !stepsOf(next).equals(stepsOf(terms));
     }
 
     private Key key(Terms some) {
-        return new Key(some.allowed(), some.goal().map(goal -> new Goal(Map.of(), goal.held(), 100, goal.automaticMeets())), some.agreed());
+        return new Key(
+                some.allowed(),
+                some.goal().map(goal -> new Goal(Map.of(), goal.held(), 100, goal.automaticMeets())),
+                some.agreed());
     }
 
     private List<Step> stepsOf(Terms some) {
-        return some.policy().map(p -> p.policy().steps()).orElse(List.of()).stream().filter(step -> step.objective() == objective).toList();
+        return some.policy().map(p -> p.policy().steps()).orElse(List.of()).stream()
+                .filter(step -> step.objective() == objective)
+                .toList();
     }
 
     /** Leaves the present terms for others; gives how it stood when those were left, if they are coming back. */
@@ -286,7 +305,13 @@ final class Stopwatch {
             if (changes.isEmpty()) {
                 changes = new ArrayList<>();
             }
-            changes.add(new ClockChange(at, why, terms.policy().map(p -> p.policy().name()), terms.allowed(), dueBefore, counts || late() ? dueMark() : Optional.empty()));
+            changes.add(new ClockChange(
+                    at,
+                    why,
+                    terms.policy().map(p -> p.policy().name()),
+                    terms.allowed(),
+                    dueBefore,
+                    counts || late() ? dueMark() : Optional.empty()));
         }
     }
 
@@ -296,7 +321,14 @@ final class Stopwatch {
         for (int i = 0; i < segments.size(); i++) {
             if (i >= from) {
                 Segment old = segments.get(i);
-                segments.set(i, new Segment(old.from(), old.to(), old.turn(), terms.counts(old.turn()), hours.between(old.from(), old.to())));
+                segments.set(
+                        i,
+                        new Segment(
+                                old.from(),
+                                old.to(),
+                                old.turn(),
+                                terms.counts(old.turn()),
+                                hours.between(old.from(), old.to())));
                 hoursOfSegments.set(i, hours);
             }
             usedBefore += segments.get(i).counts() ? segments.get(i).working().toNanos() : 0;
@@ -324,7 +356,10 @@ final class Stopwatch {
         settleLateness();
         riskFrom = counts && terms.allowed().isPresent() && !late() ? crossing(risk.usedAt(allowed)) : Optional.empty();
         atRisk = riskFrom.filter(from -> !from.isAfter(now)).isPresent();
-        return clock(counts ? new ClockState.Running(dueMark()) : new ClockState.Held(Duration.ofNanos(allowed - usedBefore)));
+        return clock(
+                counts
+                        ? new ClockState.Running(dueMark())
+                        : new ClockState.Held(Duration.ofNanos(allowed - usedBefore)));
     }
 
     private WorkingTime hoursOf() {
@@ -332,7 +367,10 @@ final class Stopwatch {
     }
 
     private WorkingTime hoursOf(Terms some) {
-        return some.policy().or(() -> lastPromised.flatMap(Terms::policy)).map(Editions.InForce::hours).orElse(fallback);
+        return some.policy()
+                .or(() -> lastPromised.flatMap(Terms::policy))
+                .map(Editions.InForce::hours)
+                .orElse(fallback);
     }
 
     private void countUntil(Instant at) {
@@ -389,7 +427,8 @@ final class Stopwatch {
     private List<TargetClock.StepTime> steps() {
         var times = new ArrayList<TargetClock.StepTime>();
         for (Step step : stepsOf(terms)) {
-            Introduced since = introduced.getOrDefault(new Moment(step, targetOf(step)), new Introduced(started, false));
+            Introduced since =
+                    introduced.getOrDefault(new Moment(step, targetOf(step)), new Introduced(started, false));
             crossing(targetOf(step)).ifPresent(at -> {
                 if (!at.isBefore(since.at())) {
                     times.add(new TargetClock.StepTime(step, at));
@@ -408,10 +447,24 @@ final class Stopwatch {
         boolean lifted = terms.allowed().isEmpty();
         boolean late = !lifted && late();
         boolean unknown = lifted || (how instanceof ClockState.Held && !late);
-        ClockState state = lifted && !(how instanceof ClockState.Void) ? new ClockState.Lifted(liftedAt.orElse(since)) : how;
+        ClockState state =
+                lifted && !(how instanceof ClockState.Void) ? new ClockState.Lifted(liftedAt.orElse(since)) : how;
         boolean live = !lifted && (how instanceof ClockState.Running || how instanceof ClockState.Held);
         return Optional.of(new TargetClock(
-                objective, lastPromised.flatMap(Terms::policy), started, segments, changes, Duration.ofNanos(usedBefore), Duration.ofNanos(allowed), state, late,
-                unknown ? Optional.empty() : dueMark(), owner, reachedLate, live ? steps() : List.of(), live ? riskFrom : Optional.empty(), live && atRisk));
+                objective,
+                lastPromised.flatMap(Terms::policy),
+                started,
+                segments,
+                changes,
+                Duration.ofNanos(usedBefore),
+                Duration.ofNanos(allowed),
+                state,
+                late,
+                unknown ? Optional.empty() : dueMark(),
+                owner,
+                reachedLate,
+                live ? steps() : List.of(),
+                live ? riskFrom : Optional.empty(),
+                live && atRisk));
     }
 }

@@ -82,6 +82,7 @@ public record TargetClock(
 
     /** Whether it says something about how promises are kept: met, missed, or late and still running. */
     public boolean counts() {
-        return state instanceof ClockState.Met || (late && !(state instanceof ClockState.Joined) && !(state instanceof ClockState.Void));
+        return state instanceof ClockState.Met
+                || (late && !(state instanceof ClockState.Joined) && !(state instanceof ClockState.Void));
     }
 }

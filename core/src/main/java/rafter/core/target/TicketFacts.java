@@ -14,8 +14,8 @@ import rafter.core.ticket.TicketEvent;
 /** What criteria can ask about a ticket, as its events tell it. */
 public final class TicketFacts {
 
-    private static final List<KnownField> CHANGING =
-            List.of(KnownField.STATE, KnownField.TURN, KnownField.PRIORITY, KnownField.TEAM, KnownField.TOPIC, KnownField.TAGS);
+    private static final List<KnownField> CHANGING = List.of(
+            KnownField.STATE, KnownField.TURN, KnownField.PRIORITY, KnownField.TEAM, KnownField.TOPIC, KnownField.TAGS);
     private static final List<KnownField> BY_CUSTOMER = List.of(KnownField.PLAN, KnownField.COMPANY);
 
     private TicketFacts() {}
@@ -49,7 +49,8 @@ public final class TicketFacts {
      * @param at not before the opening
      */
     public static Facts at(Instant at, Facts customer, List<TicketEvent> events) {
-        List<TicketEvent> happened = events.stream().takeWhile(event -> !event.at().isAfter(at)).toList();
+        List<TicketEvent> happened =
+                events.stream().takeWhile(event -> !event.at().isAfter(at)).toList();
         return of(begin(customer, events), happened);
     }
 
@@ -114,9 +115,15 @@ public final class TicketFacts {
         Facts known = facts.with(KnownField.OWNER, text(ticket.owner()))
                 .with(KnownField.AGE, ticket.openedAt().toString())
                 .with(KnownField.IN_TURN, ticket.turnSince().toString())
-                .with(KnownField.SINCE_CUSTOMER, ticket.lastCustomerAt().map(Instant::toString).orElse(""))
-                .with(KnownField.SINCE_BACK, ticket.broughtBackAt().map(Instant::toString).orElse(""))
-                .with(KnownField.COMES_BACK, ticket.bringBackAt().map(Instant::toString).orElse(""))
+                .with(
+                        KnownField.SINCE_CUSTOMER,
+                        ticket.lastCustomerAt().map(Instant::toString).orElse(""))
+                .with(
+                        KnownField.SINCE_BACK,
+                        ticket.broughtBackAt().map(Instant::toString).orElse(""))
+                .with(
+                        KnownField.COMES_BACK,
+                        ticket.bringBackAt().map(Instant::toString).orElse(""))
                 .with(KnownField.NEXT_TARGET, nextTarget(clocks));
         for (TargetClock clock : clocks) {
             if (clock.state() instanceof ClockState.Running(Optional<Instant> due) && due.isPresent()) {
@@ -128,8 +135,14 @@ public final class TicketFacts {
 
     /** When the first falls due, and when the first comes to be at risk. */
     private static List<String> nextTarget(List<TargetClock> clocks) {
-        Optional<Instant> risk = clocks.stream().filter(c -> c.dueMark().isPresent()).flatMap(c -> c.riskFrom().stream()).min(Instant::compareTo);
-        return Reckoning.nextDue(clocks).flatMap(TargetClock::dueMark).map(due -> times(due, risk)).orElse(List.of());
+        Optional<Instant> risk = clocks.stream()
+                .filter(c -> c.dueMark().isPresent())
+                .flatMap(c -> c.riskFrom().stream())
+                .min(Instant::compareTo);
+        return Reckoning.nextDue(clocks)
+                .flatMap(TargetClock::dueMark)
+                .map(due -> times(due, risk))
+                .orElse(List.of());
     }
 
     private static List<String> times(Instant due, Optional<Instant> risk) {

@@ -42,22 +42,28 @@ public record Bounce(List<Failure> failures, List<String> messageIds, boolean de
         }
 
         private static Optional<String> ofStatus(String detail) {
-            return Optional.ofNullable(switch (detail) {
-                case "1.1", "1.3", "1.6", "1.10" -> "there is no such mailbox";
-                case "1.2", "4.4" -> "there is no such mail domain, or it takes no mail";
-                case "2.0", "2.1" -> "the mailbox is switched off";
-                case "2.2" -> "the mailbox is full";
-                case "2.3", "3.4" -> "the mail is too large for the mailbox";
-                case "4.1", "4.2", "4.3", "4.5", "4.6", "4.7" -> "the other mail server could not be reached";
-                case "7.1", "7.0", "7.25", "7.26", "7.27" -> "the other mail server refused the mail by its rules";
-                default -> null;
-            });
+            return Optional.ofNullable(
+                    switch (detail) {
+                        case "1.1", "1.3", "1.6", "1.10" -> "there is no such mailbox";
+                        case "1.2", "4.4" -> "there is no such mail domain, or it takes no mail";
+                        case "2.0", "2.1" -> "the mailbox is switched off";
+                        case "2.2" -> "the mailbox is full";
+                        case "2.3", "3.4" -> "the mail is too large for the mailbox";
+                        case "4.1", "4.2", "4.3", "4.5", "4.6", "4.7" -> "the other mail server could not be reached";
+                        case "7.1", "7.0", "7.25", "7.26", "7.27" ->
+                            "the other mail server refused the mail by its rules";
+                        default -> null;
+                    });
         }
     }
 
     /** The whole report in words for the people of the ticket. */
     public String words() {
-        String what = delayed ? "This mail of ours is delayed; its server goes on trying." : "This mail of ours was not delivered.";
-        return failures.isEmpty() ? what : what + " " + failures.stream().map(Failure::words).collect(Collectors.joining("; ")) + ".";
+        String what = delayed
+                ? "This mail of ours is delayed; its server goes on trying."
+                : "This mail of ours was not delivered.";
+        return failures.isEmpty()
+                ? what
+                : what + " " + failures.stream().map(Failure::words).collect(Collectors.joining("; ")) + ".";
     }
 }

@@ -25,8 +25,25 @@ public final class Bounces {
     private static final int MOST_FAILURES = 20;
     private static final int MOST_IDS = 50;
     private static final Set<String> DAEMONS = Set.of(
-            "mailer-daemon", "mailerdaemon", "mail-daemon", "maildaemon", "mdaemon", "postmaster", "postoffice", "bounce", "bounces", "double-bounce", "mailsystem",
-            "mail-system", "mailadmin", "mail-administrator", "mailadministrator", "smtp", "mta", "no-reply-bounce", "noreply-bounce");
+            "mailer-daemon",
+            "mailerdaemon",
+            "mail-daemon",
+            "maildaemon",
+            "mdaemon",
+            "postmaster",
+            "postoffice",
+            "bounce",
+            "bounces",
+            "double-bounce",
+            "mailsystem",
+            "mail-system",
+            "mailadmin",
+            "mail-administrator",
+            "mailadministrator",
+            "smtp",
+            "mta",
+            "no-reply-bounce",
+            "noreply-bounce");
     private static final Pattern DAEMON_NAME = Pattern.compile(
             "mail (delivery|transport|transfer) (system|subsystem|service|agent|daemon)|mail (administrator|system)|system administrator|mailer[- ]daemon|internet mail delivery"
                     + "|mail router|postmaster",
@@ -46,7 +63,8 @@ public final class Bounces {
     private static final Pattern FIELD = Pattern.compile("^([A-Za-z-]{4,30}):[ \\t]*(.*)$");
     private static final Pattern STATUS = Pattern.compile("(?<![\\d.])([245]\\.\\d{1,3}\\.\\d{1,3})(?![\\d.]*\\d)");
     private static final Pattern REPLY = Pattern.compile("(?<![\\d.])([45]\\d\\d)(?=[ \\-#:])");
-    private static final Pattern RETURNED = Pattern.compile("(?i)^(?:> ?)?(?:original-)?message-id:[ \\t]*(<[^<>\\s]{3,400}>)");
+    private static final Pattern RETURNED =
+            Pattern.compile("(?i)^(?:> ?)?(?:original-)?message-id:[ \\t]*(<[^<>\\s]{3,400}>)");
     private static final Pattern ID = Pattern.compile("<[^<>\\s@]{1,250}@[^<>\\s@]{1,250}>");
 
     private Bounces() {}
@@ -54,23 +72,32 @@ public final class Bounces {
     /** What a mail reports; nothing when it is no such report. */
     public static Optional<Bounce> read(MailSigns signs) {
         List<Map<String, String>> groups = groups(signs.statusReport());
-        List<Map<String, String>> receivers = groups.stream().filter(group -> group.containsKey("final-recipient") || group.containsKey("original-recipient")).toList();
+        List<Map<String, String>> receivers = groups.stream()
+                .filter(group -> group.containsKey("final-recipient") || group.containsKey("original-recipient"))
+                .toList();
         boolean reported = !receivers.isEmpty() || (signs.mediaType().equals("multipart/report") && !signs.receipt());
         if (!bySender(signs) && !reported) {
             return Optional.empty();
         }
         String text = signs.text().length() > READ ? signs.text().substring(0, READ) : signs.text();
-        boolean shaped = SUBJECT.matcher(cut(signs.first("subject"))).find() || OPENING.matcher(text).find() || !receivers.isEmpty();
+        boolean shaped = SUBJECT.matcher(cut(signs.first("subject"))).find()
+                || OPENING.matcher(text).find()
+                || !receivers.isEmpty();
         if (!shaped) {
             return Optional.empty();
         }
-        List<Map<String, String>> bad = receivers.stream().filter(Bounces::failedOrDelayed).toList();
+        List<Map<String, String>> bad =
+                receivers.stream().filter(Bounces::failedOrDelayed).toList();
         if (!receivers.isEmpty() && bad.isEmpty()) {
             // A receipt that it was delivered, or handed on.
             return Optional.empty();
         }
-        boolean delayed = !bad.isEmpty() ? bad.stream().allMatch(group -> action(group).startsWith("delayed")) : onlyDelayed(signs, text);
-        List<Bounce.Failure> failures = bad.isEmpty() ? fromText(signs, text) : bad.stream().limit(MOST_FAILURES).map(Bounces::failure).toList();
+        boolean delayed = !bad.isEmpty()
+                ? bad.stream().allMatch(group -> action(group).startsWith("delayed"))
+                : onlyDelayed(signs, text);
+        List<Bounce.Failure> failures = bad.isEmpty()
+                ? fromText(signs, text)
+                : bad.stream().limit(MOST_FAILURES).map(Bounces::failure).toList();
         return Optional.of(new Bounce(failures, ids(text), delayed));
     }
 
@@ -79,7 +106,9 @@ public final class Bounces {
     }
 
     private static boolean bySender(MailSigns signs) {
-        String local = MailAddress.of(signs.sender()).map(address -> address.plain().local()).orElse("");
+        String local = MailAddress.of(signs.sender())
+                .map(address -> address.plain().local())
+                .orElse("");
         return signs.nullReturnPath()
                 || signs.has("x-failed-recipients")
                 || DAEMONS.contains(local)
@@ -90,7 +119,11 @@ public final class Bounces {
     private static boolean onlyDelayed(MailSigns signs, String text) {
         String subject = signs.first("subject");
         String begin = text.substring(0, Math.min(text.length(), 2_000)).toLowerCase(Locale.ROOT);
-        boolean says = subject.contains("delay") || subject.startsWith("warning") || begin.contains("transient non-fatal") || begin.contains("will continue to be attempted") || begin.contains("will be retried");
+        boolean says = subject.contains("delay")
+                || subject.startsWith("warning")
+                || begin.contains("transient non-fatal")
+                || begin.contains("will continue to be attempted")
+                || begin.contains("will be retried");
         return says && !begin.contains("permanent");
     }
 
@@ -135,7 +168,8 @@ public final class Bounces {
         String written = group.getOrDefault("original-recipient", group.getOrDefault("final-recipient", ""));
         String address = MailAddress.in(written.replaceFirst("^[^;]*;", ""), 1).stream()
                 .findFirst()
-                .or(() -> MailAddress.in(group.getOrDefault("final-recipient", ""), 1).stream().findFirst())
+                .or(() -> MailAddress.in(group.getOrDefault("final-recipient", ""), 1).stream()
+                        .findFirst())
                 .map(MailAddress::toString)
                 .orElse("");
         String diagnostic = group.getOrDefault("diagnostic-code", "").replaceFirst("^[^;]{0,40};\\s*", "");
@@ -149,23 +183,35 @@ public final class Bounces {
         String own = text.substring(0, returnedFrom(text));
         List<String> lines = own.lines().map(Bounces::cut).limit(400).toList();
         var addresses = new LinkedHashSet<String>();
-        MailAddress.in(signs.headers().getOrDefault("x-failed-recipients", List.of()).stream().reduce("", (a, b) -> a + " " + b), MOST_FAILURES)
+        MailAddress.in(
+                        signs.headers().getOrDefault("x-failed-recipients", List.of()).stream()
+                                .reduce("", (a, b) -> a + " " + b),
+                        MOST_FAILURES)
                 .forEach(address -> addresses.add(address.toString()));
         String mine = MailAddress.of(signs.sender()).map(MailAddress::toString).orElse("");
         Set<String> receivers = receivers(signs);
         if (addresses.isEmpty()) {
-            lines.stream().flatMap(line -> MailAddress.in(line, MOST_FAILURES).stream()).map(MailAddress::toString)
+            lines.stream()
+                    .flatMap(line -> MailAddress.in(line, MOST_FAILURES).stream())
+                    .map(MailAddress::toString)
                     .filter(address -> !address.equals(mine) && !isDaemon(address) && !receivers.contains(address))
                     .limit(MOST_FAILURES)
                     .forEach(addresses::add);
         }
-        String reason = lines.stream().filter(line -> STATUS.matcher(line).find() || REPLY.matcher(line).find()).findFirst().orElseGet(() -> spoken(lines));
+        String reason = lines.stream()
+                .filter(line ->
+                        STATUS.matcher(line).find() || REPLY.matcher(line).find())
+                .findFirst()
+                .orElseGet(() -> spoken(lines));
         String code = code(reason, reason);
         if (addresses.isEmpty()) {
             return reason.isBlank() ? List.of() : List.of(new Bounce.Failure("", code, tidy(reason)));
         }
         // Servers tell the likeliest address first; the rest of an old free text may be anybody's.
-        return addresses.stream().limit(signs.has("x-failed-recipients") ? MOST_FAILURES : 1).map(address -> new Bounce.Failure(address, code, tidy(reason))).toList();
+        return addresses.stream()
+                .limit(signs.has("x-failed-recipients") ? MOST_FAILURES : 1)
+                .map(address -> new Bounce.Failure(address, code, tidy(reason)))
+                .toList();
     }
 
     /** To whom the report went: we ourselves, who did not fail. */
@@ -192,7 +238,9 @@ public final class Bounces {
 
     /** Where the returned mail begins within a report of one piece. */
     private static int returnedFrom(String text) {
-        Matcher mark = Pattern.compile("(?im)^[ \\t>-]*(-+ ?(this is a copy|below this line|original message|message header|returned message|headers? follow|transcript of session follows \\(end\\))|return-path:|received: )").matcher(text);
+        Matcher mark = Pattern.compile(
+                        "(?im)^[ \\t>-]*(-+ ?(this is a copy|below this line|original message|message header|returned message|headers? follow|transcript of session follows \\(end\\))|return-path:|received: )")
+                .matcher(text);
         return mark.find() ? mark.start() : text.length();
     }
 
@@ -209,7 +257,8 @@ public final class Bounces {
     }
 
     private static String tidy(String reason) {
-        String plain = reason.replaceAll("\\s+", " ").replaceFirst("^[\\s<>|*-]+", "").strip();
+        String plain =
+                reason.replaceAll("\\s+", " ").replaceFirst("^[\\s<>|*-]+", "").strip();
         return plain.length() > 200 ? plain.substring(0, 200) + "…" : plain;
     }
 

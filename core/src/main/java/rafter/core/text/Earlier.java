@@ -51,7 +51,9 @@ public final class Earlier {
 
     /** Whether a line names somebody who takes part. */
     boolean names(String line) {
-        return MailAddress.in(line, 10).stream().anyMatch(address -> addresses.contains(address.plain().toString()) || addresses.contains(address.toString()));
+        return MailAddress.in(line, 10).stream()
+                .anyMatch(address ->
+                        addresses.contains(address.plain().toString()) || addresses.contains(address.toString()));
     }
 
     /**

@@ -36,7 +36,9 @@ public final class Flowed {
             open = soft;
             depth = quotes;
         }
-        return out.isEmpty() || (text.endsWith("\n") && open) ? out.toString() : out.substring(0, out.length() - (open ? 0 : 1));
+        return out.isEmpty() || (text.endsWith("\n") && open)
+                ? out.toString()
+                : out.substring(0, out.length() - (open ? 0 : 1));
     }
 
     private static int quotes(String line) {

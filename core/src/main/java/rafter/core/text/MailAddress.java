@@ -34,12 +34,20 @@ public record MailAddress(String local, String domain) {
         String local = unquoted(plain.substring(0, at));
         String domain = plain.substring(at + 1);
         boolean quoted = local.startsWith("\"");
-        boolean fits = !domain.isEmpty() && clean(domain, false) && domain.indexOf('@') < 0 && clean(local, quoted) && (quoted || local.indexOf('@') < 0);
-        return fits ? Optional.of(new MailAddress(local.toLowerCase(Locale.ROOT), domain.toLowerCase(Locale.ROOT))) : Optional.empty();
+        boolean fits = !domain.isEmpty()
+                && clean(domain, false)
+                && domain.indexOf('@') < 0
+                && clean(local, quoted)
+                && (quoted || local.indexOf('@') < 0);
+        return fits
+                ? Optional.of(new MailAddress(local.toLowerCase(Locale.ROOT), domain.toLowerCase(Locale.ROOT)))
+                : Optional.empty();
     }
 
     private static String withoutBrackets(String written) {
-        return written.startsWith("<") && written.endsWith(">") ? written.substring(1, written.length() - 1).strip() : written;
+        return written.startsWith("<") && written.endsWith(">")
+                ? written.substring(1, written.length() - 1).strip()
+                : written;
     }
 
     private static String withoutRoute(String written) {
@@ -50,7 +58,8 @@ public record MailAddress(String local, String domain) {
     private static String unquoted(String local) {
         boolean quoted = local.length() > 2 && local.startsWith("\"") && local.endsWith("\"");
         String inner = quoted ? local.substring(1, local.length() - 1) : local;
-        boolean needless = quoted && inner.chars().allMatch(c -> Character.isLetterOrDigit(c) || "!#$%&'*+-/=?^_`{|}~.".indexOf(c) >= 0);
+        boolean needless = quoted
+                && inner.chars().allMatch(c -> Character.isLetterOrDigit(c) || "!#$%&'*+-/=?^_`{|}~.".indexOf(c) >= 0);
         return needless ? inner : local;
     }
 
@@ -58,7 +67,12 @@ public record MailAddress(String local, String domain) {
         if (quoted && (part.length() < 3 || !part.endsWith("\""))) {
             return false;
         }
-        return part.chars().noneMatch(c -> c < 0x20 || c == 0x7f || (c > 0x7f && c < 0xa0) || "<>".indexOf(c) >= 0 || (!quoted && ENDS.indexOf(c) >= 0 && c != '\'' && "{}|`".indexOf(c) < 0));
+        return part.chars()
+                .noneMatch(c -> c < 0x20
+                        || c == 0x7f
+                        || (c > 0x7f && c < 0xa0)
+                        || "<>".indexOf(c) >= 0
+                        || (!quoted && ENDS.indexOf(c) >= 0 && c != '\'' && "{}|`".indexOf(c) < 0));
     }
 
     /**
@@ -95,7 +109,10 @@ public record MailAddress(String local, String domain) {
      * have. That its local part breaks the rules is no hindrance; there are such mailboxes.
      */
     public boolean writable() {
-        return toString().chars().allMatch(c -> c > 0x20 && c < 0x7f) && !domain.startsWith(".") && !domain.endsWith(".") && !domain.contains("..");
+        return toString().chars().allMatch(c -> c > 0x20 && c < 0x7f)
+                && !domain.startsWith(".")
+                && !domain.endsWith(".")
+                && !domain.contains("..");
     }
 
     /** This address without what follows a plus in its local part. */

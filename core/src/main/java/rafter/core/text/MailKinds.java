@@ -21,7 +21,8 @@ public final class MailKinds {
                     + "|automatische antwort|abwesenheitsnotiz|réponse automatique|respuesta automática|resposta automática|risposta automatica"
                     + "|automatisch antwoord|afwezigheid|automaattinen vastaus|odpowiedź automatyczna|autoodpowiedź)(?![\\p{L}\\p{N}]).*",
             Pattern.CASE_INSENSITIVE | Pattern.UNICODE_CASE);
-    private static final Pattern MACHINE_SENDER = Pattern.compile("(mailer-?daemon|postmaster|bounces?|no-?reply-?bounce)(\\+.*)?@.*", Pattern.CASE_INSENSITIVE);
+    private static final Pattern MACHINE_SENDER = Pattern.compile(
+            "(mailer-?daemon|postmaster|bounces?|no-?reply-?bounce)(\\+.*)?@.*", Pattern.CASE_INSENSITIVE);
 
     private MailKinds() {}
 
@@ -38,13 +39,19 @@ public final class MailKinds {
         }
         String submitted = signs.first("auto-submitted");
         boolean generated = !submitted.isEmpty() && !submitted.equals("no");
-        boolean machine = generated || signs.receipt() || !signs.statusReport().isEmpty() || signs.nullReturnPath() || MACHINE_SENDER.matcher(signs.sender()).matches();
+        boolean machine = generated
+                || signs.receipt()
+                || !signs.statusReport().isEmpty()
+                || signs.nullReturnPath()
+                || MACHINE_SENDER.matcher(signs.sender()).matches();
         return machine ? MailKind.AUTO_GENERATED : MailKind.PERSON;
     }
 
     private static boolean isAutoReply(MailSigns signs) {
         String submitted = signs.first("auto-submitted");
-        if (submitted.startsWith("auto-replied") || REPLY_HEADERS.stream().anyMatch(signs::has) || hasToken(signs, "precedence", "auto_reply")) {
+        if (submitted.startsWith("auto-replied")
+                || REPLY_HEADERS.stream().anyMatch(signs::has)
+                || hasToken(signs, "precedence", "auto_reply")) {
             return true;
         }
         boolean machine = (!submitted.isEmpty() && !submitted.equals("no"))

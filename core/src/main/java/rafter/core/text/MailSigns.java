@@ -16,7 +16,13 @@ import java.util.Map;
  * @param text its words, or their beginning
  */
 public record MailSigns(
-        Map<String, List<String>> headers, String sender, String senderName, String mediaType, String statusReport, boolean receipt, String text) {
+        Map<String, List<String>> headers,
+        String sender,
+        String senderName,
+        String mediaType,
+        String statusReport,
+        boolean receipt,
+        String text) {
 
     /** The signs of a mail without parts. */
     public static MailSigns plain(Map<String, List<String>> headers, String sender, String text) {
@@ -37,12 +43,15 @@ public record MailSigns(
 
     /** Whether it came with an empty return path: its sender wants no answer of any machine (RFC 5321, 4.5.5). */
     public boolean nullReturnPath() {
-        return headers.getOrDefault("return-path", List.of()).stream().anyMatch(path -> path.replaceAll("[\\s<>]", "").isEmpty() && path.contains("<"));
+        return headers.getOrDefault("return-path", List.of()).stream()
+                .anyMatch(path -> path.replaceAll("[\\s<>]", "").isEmpty() && path.contains("<"));
     }
 
     /** Whether its sender asked that no machine answer it. */
     public boolean wantsNoAutomaticAnswer() {
         String suppress = first("x-auto-response-suppress");
-        return nullReturnPath() || List.of(suppress.split("[,;\\s]+")).stream().anyMatch(word -> List.of("all", "oof", "autoreply").contains(word));
+        return nullReturnPath()
+                || List.of(suppress.split("[,;\\s]+")).stream()
+                        .anyMatch(word -> List.of("all", "oof", "autoreply").contains(word));
     }
 }

@@ -30,7 +30,11 @@ public record Phone(String written, String digits) {
      * stands for the own country, or with neither. Nothing when it is no piece of a number, or too short to tell anything.
      */
     public static Optional<String> asked(String typed) {
-        return of(typed).map(phone -> phone.written().startsWith("+") ? phone.digits() : phone.digits().replaceFirst("^0+", "")).filter(digits -> digits.length() >= FEWEST);
+        return of(typed)
+                .map(phone -> phone.written().startsWith("+")
+                        ? phone.digits()
+                        : phone.digits().replaceFirst("^0+", ""))
+                .filter(digits -> digits.length() >= FEWEST);
     }
 
     private static String digits(String written) {

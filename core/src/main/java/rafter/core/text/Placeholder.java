@@ -73,6 +73,8 @@ public enum Placeholder {
 
     /** What stands for a customer's first name: a greeting that fits, where only an address is known. */
     public static String firstName(String customer) {
-        return customer.contains("@") || customer.isBlank() ? "there" : customer.strip().split("\\s+")[0];
+        return customer.contains("@") || customer.isBlank()
+                ? "there"
+                : customer.strip().split("\\s+")[0];
     }
 }

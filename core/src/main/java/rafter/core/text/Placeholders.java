@@ -22,7 +22,8 @@ public final class Placeholders {
 
     /** The placeholders of a text that have no value, each once, in order. */
     public static List<String> unknown(String template, java.util.Set<String> known) {
-        return PLACEHOLDER.matcher(template)
+        return PLACEHOLDER
+                .matcher(template)
                 .results()
                 .map(found -> found.group(1))
                 .filter(name -> !known.contains(name))

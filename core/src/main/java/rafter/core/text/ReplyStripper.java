@@ -22,8 +22,11 @@ public final class ReplyStripper {
     private static final int SIGNATURE_LETTERS = 800;
     /** A quotation above its answer that is shorter than this is left: it says what is answered. */
     private static final int SHORT_QUOTE = 4;
-    private static final Pattern CONTACT = Pattern.compile("\\d[\\d ()./-]{5,}|@|www\\.|https?:", Pattern.CASE_INSENSITIVE);
-    private static final Pattern AFTERTHOUGHT = Pattern.compile("^\\s*(p\\.? ?s\\.?|nb|n\\.b\\.)(\\W.*)?$", Pattern.CASE_INSENSITIVE);
+
+    private static final Pattern CONTACT =
+            Pattern.compile("\\d[\\d ()./-]{5,}|@|www\\.|https?:", Pattern.CASE_INSENSITIVE);
+    private static final Pattern AFTERTHOUGHT =
+            Pattern.compile("^\\s*(p\\.? ?s\\.?|nb|n\\.b\\.)(\\W.*)?$", Pattern.CASE_INSENSITIVE);
 
     /** Which lines are which; half-open, and empty where there is nothing. */
     public record Cut(int quotedFrom, int quotedTo, int signatureFrom, int signatureTo) {
@@ -69,7 +72,8 @@ public final class ReplyStripper {
     public static ReplyParts strip(String text, Earlier earlier) {
         List<TextLine> lines = TextLine.of(text);
         Cut cut = cut(lines, earlier);
-        List<String> written = text.replace("\r\n", "\n").replace('\r', '\n').lines().toList();
+        List<String> written =
+                text.replace("\r\n", "\n").replace('\r', '\n').lines().toList();
         var own = new ArrayList<String>();
         for (int i = 0; i < written.size(); i++) {
             if (!cut.quoted(i) && !cut.signature(i)) {
@@ -77,8 +81,11 @@ public final class ReplyStripper {
             }
         }
         return new ReplyParts(
-                String.join("\n", own).strip(), String.join("\n", written.subList(cut.signatureFrom(), cut.signatureTo())).strip(),
-                String.join("\n", written.subList(cut.quotedFrom(), cut.quotedTo())).strip());
+                String.join("\n", own).strip(),
+                String.join("\n", written.subList(cut.signatureFrom(), cut.signatureTo()))
+                        .strip(),
+                String.join("\n", written.subList(cut.quotedFrom(), cut.quotedTo()))
+                        .strip());
     }
 
     /** Says which lines of a message are which. */
@@ -139,7 +146,8 @@ public final class ReplyStripper {
 
     private int afterRun(int at) {
         int next = at;
-        while (next < lines.size() && (lines.get(next).depth() > 0 || lines.get(next).blank())) {
+        while (next < lines.size()
+                && (lines.get(next).depth() > 0 || lines.get(next).blank())) {
             next++;
         }
         return next;
@@ -153,7 +161,9 @@ public final class ReplyStripper {
         }
         if (Introductions.isDivider(line.text()) || isRuleAboveHeader(at)) {
             int next = nextWords(at + 1);
-            int header = next < lines.size() && lines.get(next).depth() == line.depth() ? Introductions.header(lines, next) : 0;
+            int header = next < lines.size() && lines.get(next).depth() == line.depth()
+                    ? Introductions.header(lines, next)
+                    : 0;
             return header > 0 ? next + header - at : 1;
         }
         int header = Introductions.header(lines, at);
@@ -164,14 +174,21 @@ public final class ReplyStripper {
     private boolean isRuleAboveHeader(int at) {
         String text = lines.get(at).text().strip();
         boolean rule = text.length() >= 10 && text.chars().allMatch(c -> c == '_' || c == '-');
-        return rule && at + 1 < lines.size() && Introductions.header(lines, Math.min(nextWords(at + 1), lines.size() - 1)) > 0;
+        return rule
+                && at + 1 < lines.size()
+                && Introductions.header(lines, Math.min(nextWords(at + 1), lines.size() - 1)) > 0;
     }
 
     /** In whatever language: a line with a date or an address that ends in a colon, right above marked lines. */
     private boolean looksLikeAttribution(int at) {
         String text = lines.get(at).text().strip();
         int next = nextWords(at + 1);
-        return text.endsWith(":") && text.length() < 200 && text.chars().anyMatch(c -> Character.isDigit(c) || c == '@') && next < lines.size() && lines.get(next).depth() > 0 && lines.get(next).sure();
+        return text.endsWith(":")
+                && text.length() < 200
+                && text.chars().anyMatch(c -> Character.isDigit(c) || c == '@')
+                && next < lines.size()
+                && lines.get(next).depth() > 0
+                && lines.get(next).sure();
     }
 
     private int nextWords(int from) {
@@ -224,7 +241,9 @@ public final class ReplyStripper {
 
     private boolean namesTheConversation(int at, int head) {
         int header = Introductions.header(lines, at) > 0 ? at : Math.min(nextWords(at + 1), lines.size() - 1);
-        return head > 0 && Introductions.header(lines, header) > 0 && lines.subList(at, at + head).stream().anyMatch(line -> earlier.names(line.text()));
+        return head > 0
+                && Introductions.header(lines, header) > 0
+                && lines.subList(at, at + head).stream().anyMatch(line -> earlier.names(line.text()));
     }
 
     /** An introduction further down counts only where a quotation follows it. */
@@ -255,7 +274,8 @@ public final class ReplyStripper {
     private Trial answered(int from, int to, int head) {
         boolean below = !restIsBlank(to);
         boolean above = lines.subList(0, from).stream().anyMatch(line -> !line.blank());
-        long words = lines.subList(from, to).stream().filter(line -> !line.blank()).count() - head;
+        long words =
+                lines.subList(from, to).stream().filter(line -> !line.blank()).count() - head;
         if (below && (above || words < SHORT_QUOTE)) {
             return new Trial.NoProof();
         }
@@ -265,7 +285,11 @@ public final class ReplyStripper {
     /** Where quotes are answered one by one: the marked rest below the last own words. */
     private Cut trailing() {
         int start = lines.size();
-        for (int i = lines.size() - 1; i >= 0 && (lines.get(i).blank() || (lines.get(i).depth() > 0 && lines.get(i).sure())); i--) {
+        for (int i = lines.size() - 1;
+                i >= 0
+                        && (lines.get(i).blank()
+                                || (lines.get(i).depth() > 0 && lines.get(i).sure()));
+                i--) {
             start = lines.get(i).blank() ? start : i;
         }
         return start < lines.size() && plainMarks ? new Cut(start, lines.size(), 0, 0) : Cut.NOTHING;
@@ -288,7 +312,8 @@ public final class ReplyStripper {
                 bare = i;
                 bareCount++;
             }
-            if (Introductions.isPhoneClosing(text) && lines.subList(i + 1, end).stream().allMatch(TextLine::blank)) {
+            if (Introductions.isPhoneClosing(text)
+                    && lines.subList(i + 1, end).stream().allMatch(TextLine::blank)) {
                 return i;
             }
         }
@@ -297,13 +322,20 @@ public final class ReplyStripper {
 
     /** A closing block is short, and holds no afterthought. */
     private boolean isClosing(int from, int end) {
-        List<TextLine> block = lines.subList(from, end).stream().filter(line -> !line.blank()).toList();
+        List<TextLine> block =
+                lines.subList(from, end).stream().filter(line -> !line.blank()).toList();
         int letters = block.stream().mapToInt(line -> line.text().length()).sum();
-        return !block.isEmpty() && block.size() <= SIGNATURE_LINES && letters <= SIGNATURE_LETTERS && block.stream().noneMatch(line -> AFTERTHOUGHT.matcher(line.text()).matches());
+        return !block.isEmpty()
+                && block.size() <= SIGNATURE_LINES
+                && letters <= SIGNATURE_LETTERS
+                && block.stream()
+                        .noneMatch(line -> AFTERTHOUGHT.matcher(line.text()).matches());
     }
 
     /** Below a mark that lost its blank only what looks like a visiting card is a signature. */
     private boolean isCard(int from, int end) {
-        return lines.subList(from, end).stream().anyMatch(line -> line.text().length() < 200 && CONTACT.matcher(line.text()).find());
+        return lines.subList(from, end).stream()
+                .anyMatch(line -> line.text().length() < 200
+                        && CONTACT.matcher(line.text()).find());
     }
 }

@@ -13,13 +13,22 @@ public record TextLine(String text, int depth, boolean sure) {
 
     /** The lines of plain text, in which quotations are marked with {@code >}. */
     public static List<TextLine> of(String plain) {
-        return plain.replace("\r\n", "\n").replace('\r', '\n').lines().map(TextLine::marked).toList();
+        return plain.replace("\r\n", "\n")
+                .replace('\r', '\n')
+                .lines()
+                .map(TextLine::marked)
+                .toList();
     }
 
     private static TextLine marked(String line) {
         int at = 0;
         int depth = 0;
-        while (at < line.length() && (line.charAt(at) == '>' || (line.charAt(at) == ' ' && depth > 0 && at + 1 < line.length() && line.charAt(at + 1) == '>'))) {
+        while (at < line.length()
+                && (line.charAt(at) == '>'
+                        || (line.charAt(at) == ' '
+                                && depth > 0
+                                && at + 1 < line.length()
+                                && line.charAt(at + 1) == '>'))) {
             depth += line.charAt(at) == '>' ? 1 : 0;
             at++;
         }

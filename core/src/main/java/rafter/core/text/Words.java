@@ -46,7 +46,8 @@ public final class Words {
         }
         List<Words> each = texts.stream().map(Words::of).toList();
         return new Words(
-                each.stream().map(Words::folded).collect(Collectors.joining(" ")), each.stream().map(Words::stored).collect(Collectors.joining("|")));
+                each.stream().map(Words::folded).collect(Collectors.joining(" ")),
+                each.stream().map(Words::stored).collect(Collectors.joining("|")));
     }
 
     private static String spaced(String folded) {
@@ -72,7 +73,9 @@ public final class Words {
      */
     public static List<List<String>> formsOf(String phrase) {
         List<String> words = list(phrase);
-        return words.size() > MOST_OF_A_PHRASE ? List.of() : words.stream().map(Words::forms).toList();
+        return words.size() > MOST_OF_A_PHRASE
+                ? List.of()
+                : words.stream().map(Words::forms).toList();
     }
 
     /**
@@ -131,7 +134,10 @@ public final class Words {
     public static String fold(String text) {
         String plain = text.strip();
         // Most text is plain, and taking accents away is dear.
-        String bare = isAscii(plain) ? plain : MARKS.matcher(Normalizer.normalize(plain, Normalizer.Form.NFKD)).replaceAll("");
+        String bare = isAscii(plain)
+                ? plain
+                : MARKS.matcher(Normalizer.normalize(plain, Normalizer.Form.NFKD))
+                        .replaceAll("");
         // A blank may have stood behind a mark.
         return bare.toLowerCase(Locale.ROOT).strip();
     }

@@ -18,26 +18,40 @@ public final class ActWords {
      */
     public static String of(Act act, House house, Function<Instant, String> when) {
         return switch (act) {
-            case Act.HandToPerson a -> a.person().isPresent() ? "Hand to " + house.person(a.person().getAsLong()) : "Leave to the team";
+            case Act.HandToPerson a ->
+                a.person().isPresent() ? "Hand to " + house.person(a.person().getAsLong()) : "Leave to the team";
             case Act.HandOver a -> "Hand to " + house.team(a.team()).orElse("a team that is gone");
             case Act.HandBack a -> "Hand back to " + back(a.ownerBefore(), a.teamBefore(), house);
-            case Act.MoveTo a -> "Move to “" + house.state(a.state()).map(TicketState::name).orElse(a.state()) + "”";
+            case Act.MoveTo a ->
+                "Move to “" + house.state(a.state()).map(TicketState::name).orElse(a.state()) + "”";
             case Act.SetPriority a -> "Set priority " + a.priority();
             case Act.RaisePriority a -> "Raise the priority";
-            case Act.SetTopic a -> a.topic().isBlank() ? "Take the topic off" : "Set topic “" + a.topic().strip() + "”";
-            case Act.SetTags a -> a.tags().isEmpty() ? "Take all tags off" : "Set the tags to " + String.join(", ", new TreeSet<>(a.tags()));
+            case Act.SetTopic a ->
+                a.topic().isBlank()
+                        ? "Take the topic off"
+                        : "Set topic “" + a.topic().strip() + "”";
+            case Act.SetTags a ->
+                a.tags().isEmpty()
+                        ? "Take all tags off"
+                        : "Set the tags to " + String.join(", ", new TreeSet<>(a.tags()));
             case Act.Tag a -> "Add tag “" + a.tag().strip() + "”";
             case Act.Untag a -> "Take tag “" + a.tag().strip() + "” off";
-            case Act.Fill a -> "Set " + house.field(a.field()) + " to " + (a.value().isBlank() ? "nothing" : a.value().strip());
-            case Act.AgreeTime a -> a.due().map(due -> "Agree on " + when.apply(due)).orElse("Take back the time agreed");
-            case Act.BringBack a -> a.when().map(at -> "Have them come back " + when.apply(at)).orElse("Have them come back no more");
+            case Act.Fill a ->
+                "Set " + house.field(a.field()) + " to "
+                        + (a.value().isBlank() ? "nothing" : a.value().strip());
+            case Act.AgreeTime a ->
+                a.due().map(due -> "Agree on " + when.apply(due)).orElse("Take back the time agreed");
+            case Act.BringBack a ->
+                a.when().map(at -> "Have them come back " + when.apply(at)).orElse("Have them come back no more");
             case Act.Note a -> "Write a note";
             case Act.TakeNoteBack a -> "Take the note back";
             case Act.Answer a -> "Answer";
-            case Act.Notify a -> "Tell " + (a.whom() == Act.Whom.ADDRESS ? a.address() : a.whom().words()) + " by mail";
+            case Act.Notify a ->
+                "Tell " + (a.whom() == Act.Whom.ADDRESS ? a.address() : a.whom().words()) + " by mail";
             case Act.Join a -> "Join into " + a.into();
             case Act.Part a -> "Take out of " + a.from() + " again";
-            case Act.NoRequest a -> a.sendersAside() ? "Not a request, and set their senders’ mail aside" : "Not a request";
+            case Act.NoRequest a ->
+                a.sendersAside() ? "Not a request, and set their senders’ mail aside" : "Not a request";
             case Act.Delete a -> "Delete into the bin";
             case Act.Restore a -> "Take out of the bin";
         };
@@ -46,6 +60,9 @@ public final class ActWords {
     private static String back(OptionalLong owner, OptionalLong team, House house) {
         return owner.isPresent()
                 ? house.person(owner.getAsLong())
-                : Optional.of(team).filter(OptionalLong::isPresent).flatMap(t -> house.team(t.getAsLong())).orElse("nobody");
+                : Optional.of(team)
+                        .filter(OptionalLong::isPresent)
+                        .flatMap(t -> house.team(t.getAsLong()))
+                        .orElse("nobody");
     }
 }

@@ -24,7 +24,8 @@ public final class Conduct {
      *
      * @param seen how the ticket stood in that respect when the act was chosen, see {@link #standing}; empty to do it whatever happened since
      */
-    public static Decision decide(long number, Ticket ticket, Act act, Doer doer, House house, Instant now, Optional<String> seen) {
+    public static Decision decide(
+            long number, Ticket ticket, Act act, Doer doer, House house, Instant now, Optional<String> seen) {
         return new Deciding(number, ticket, doer, house, now, seen).decide(act);
     }
 
@@ -32,20 +33,28 @@ public final class Conduct {
     public static Optional<Decision.Refused> hindrance(Act act, Doer doer, House house, Instant now) {
         Ticket any = Ticket.replay(List.of(new TicketEvent.Opened(
                 now, doer.actor(), TicketEvent.Origin.CUSTOMER, Way.by(""), "", 0, Priority.P3, OptionalLong.empty())));
-        return decide(0, any, act, doer, house, now, Optional.empty()) instanceof Decision.Refused refused ? Optional.of(refused) : Optional.empty();
+        return decide(0, any, act, doer, house, now, Optional.empty()) instanceof Decision.Refused refused
+                ? Optional.of(refused)
+                : Optional.empty();
     }
 
     /** How a ticket stands in the respect that an act changes, as forms and undo remember it; empty when nothing can be remembered. */
     public static Optional<String> standing(Ticket ticket, Act act) {
         return switch (act) {
-            case Act.HandToPerson a -> Optional.of(ticket.owner().isPresent() ? Long.toString(ticket.owner().getAsLong()) : "");
+            case Act.HandToPerson a ->
+                Optional.of(
+                        ticket.owner().isPresent()
+                                ? Long.toString(ticket.owner().getAsLong())
+                                : "");
             case Act.MoveTo a -> Optional.of(ticket.state().key());
             case Act.SetPriority a -> Optional.of(ticket.priority().name());
             case Act.SetTopic a -> Optional.of(ticket.topic());
             case Act.SetTags a -> Optional.of(String.join(",", new TreeSet<>(ticket.tags())));
             case Act.Fill a -> Optional.of(ticket.own().getOrDefault(a.field(), ""));
-            case Act.AgreeTime a -> Optional.of(ticket.agreedDue().map(Instant::toString).orElse(""));
-            case Act.BringBack a -> Optional.of(ticket.bringBackAt().map(Instant::toString).orElse(""));
+            case Act.AgreeTime a ->
+                Optional.of(ticket.agreedDue().map(Instant::toString).orElse(""));
+            case Act.BringBack a ->
+                Optional.of(ticket.bringBackAt().map(Instant::toString).orElse(""));
             case Act.HandOver a -> Optional.empty();
             case Act.HandBack a -> Optional.empty();
             case Act.RaisePriority a -> Optional.empty();
@@ -68,7 +77,8 @@ public final class Conduct {
      *
      * @param message the entry
      */
-    public static List<TicketEvent> customerWrote(Ticket ticket, Instant at, Actor who, long message, boolean automatic) {
+    public static List<TicketEvent> customerWrote(
+            Ticket ticket, Instant at, Actor who, long message, boolean automatic) {
         var events = new ArrayList<TicketEvent>();
         events.add(new TicketEvent.CustomerWrote(at, who, message, automatic));
         if (!automatic && ticket.turn() != Turn.OURS) {

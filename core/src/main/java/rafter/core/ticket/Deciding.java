@@ -43,7 +43,10 @@ final class Deciding {
             case Act.HandBack a -> handBack(a);
             case Act.MoveTo a -> moveTo(a.state());
             case Act.SetPriority a -> priority(a.priority());
-            case Act.RaisePriority a -> ticket.priority() == Priority.P1 ? Decision.Done.already() : priority(Priority.values()[ticket.priority().ordinal() - 1]);
+            case Act.RaisePriority a ->
+                ticket.priority() == Priority.P1
+                        ? Decision.Done.already()
+                        : priority(Priority.values()[ticket.priority().ordinal() - 1]);
             case Act.SetTopic a -> topic(a.topic().strip());
             case Act.SetTags a -> tags(a.tags());
             case Act.Tag a -> tag(tag(a.tag()), true);
@@ -52,15 +55,19 @@ final class Deciding {
             case Act.AgreeTime a -> agree(a);
             case Act.BringBack a -> bringBack(a.when());
             case Act.NoRequest a -> discard(Conduct.NO_REQUEST);
-            case Act.Delete a -> doer.delete() ? discard(Conduct.DELETED) : noRight("Only administrators delete tickets.");
+            case Act.Delete a ->
+                doer.delete() ? discard(Conduct.DELETED) : noRight("Only administrators delete tickets.");
             case Act.Restore a -> restore();
             case Act.Join a -> join(a.into());
             case Act.Part a -> part(a.from());
-            // What is written is an entry before it is an event, so these are decided by whether they may be written at all.
+            // What is written is an entry before it is an event, so these are decided by whether they may be written at
+            // all.
             case Act.Note a -> written(a.text(), "note", new Decision.Done(List.of(), Optional.empty()));
             case Act.Answer a -> written(a.text(), "answer", new Decision.Done(List.of(), Optional.empty()));
             case Act.Notify a -> new Decision.Done(List.of(), Optional.empty());
-            case Act.TakeNoteBack a -> new Decision.Done(List.of(new TicketEvent.NoteTakenBack(now, doer.actor(), a.message())), Optional.empty());
+            case Act.TakeNoteBack a ->
+                new Decision.Done(
+                        List.of(new TicketEvent.NoteTakenBack(now, doer.actor(), a.message())), Optional.empty());
         });
     }
 
@@ -68,12 +75,16 @@ final class Deciding {
 
     /** What lies in the bin or is a part of another ticket can only be brought out of that. */
     private Optional<Decision> hindered(Act act) {
-        boolean goesOn = act instanceof Act.Restore || act instanceof Act.Part || act instanceof Act.TakeNoteBack || act instanceof Act.Notify;
+        boolean goesOn = act instanceof Act.Restore
+                || act instanceof Act.Part
+                || act instanceof Act.TakeNoteBack
+                || act instanceof Act.Notify;
         if (goesOn) {
             return Optional.empty();
         }
         if (ticket.joinedInto().isPresent()) {
-            return Optional.of(invalid("Ticket " + number + " goes on in ticket " + ticket.joinedInto().getAsLong() + ", which it was joined into."));
+            return Optional.of(invalid("Ticket " + number + " goes on in ticket "
+                    + ticket.joinedInto().getAsLong() + ", which it was joined into."));
         }
         boolean intoTheBin = act instanceof Act.Delete || act instanceof Act.NoRequest;
         if (ticket.discarded() && !intoTheBin) {
@@ -87,14 +98,16 @@ final class Deciding {
             return Optional.empty();
         }
         String words = switch (act) {
-            case Act.HandToPerson a -> ticket.owner().isPresent()
-                    ? house.person(ticket.owner().getAsLong()) + " owns ticket " + number + " now."
-                    : "Nobody owns ticket " + number + " now.";
+            case Act.HandToPerson a ->
+                ticket.owner().isPresent()
+                        ? house.person(ticket.owner().getAsLong()) + " owns ticket " + number + " now."
+                        : "Nobody owns ticket " + number + " now.";
             case Act.MoveTo a -> "Ticket " + number + " is “" + ticket.state().name() + "” now.";
             case Act.SetPriority a -> "Ticket " + number + " is " + ticket.priority() + " now.";
             case Act.AgreeTime a -> "Another time was agreed meanwhile, or the one agreed was taken back.";
             case Act.BringBack a -> "Somebody else set when it comes back meanwhile.";
-            case Act.SetTopic a -> "Its topic is " + (ticket.topic().isEmpty() ? "empty" : "“" + ticket.topic() + "”") + " now.";
+            case Act.SetTopic a ->
+                "Its topic is " + (ticket.topic().isEmpty() ? "empty" : "“" + ticket.topic() + "”") + " now.";
             case Act.Fill a -> "Somebody put something else into " + house.field(a.field()) + " since.";
             default -> "Somebody changed ticket " + number + " meanwhile.";
         };
@@ -135,10 +148,15 @@ final class Deciding {
     }
 
     private Decision handBack(Act.HandBack back) {
-        if (!ticket.team().equals(OptionalLong.of(back.team())) || ticket.owner().isPresent()) {
-            return new Decision.Refused(Decision.Why.STALE, "Ticket " + number + " was handed on meanwhile." + UNCHANGED);
+        if (!ticket.team().equals(OptionalLong.of(back.team()))
+                || ticket.owner().isPresent()) {
+            return new Decision.Refused(
+                    Decision.Why.STALE, "Ticket " + number + " was handed on meanwhile." + UNCHANGED);
         }
-        OptionalLong owner = back.ownerBefore().isPresent() && house.works(back.ownerBefore().getAsLong()) ? back.ownerBefore() : OptionalLong.empty();
+        OptionalLong owner =
+                back.ownerBefore().isPresent() && house.works(back.ownerBefore().getAsLong())
+                        ? back.ownerBefore()
+                        : OptionalLong.empty();
         return new Decision.Done(toTeam(back.teamBefore(), owner), Optional.empty());
     }
 
@@ -160,17 +178,29 @@ final class Deciding {
         if (state.isEmpty()) {
             return invalid("There is no such state.");
         }
-        return changes(ticket.state(), state.get(), to -> new TicketEvent.StateChanged(now, doer.actor(), to), before -> new Act.MoveTo(before.key()));
+        return changes(
+                ticket.state(),
+                state.get(),
+                to -> new TicketEvent.StateChanged(now, doer.actor(), to),
+                before -> new Act.MoveTo(before.key()));
     }
 
     private Decision priority(Priority priority) {
-        return changes(ticket.priority(), priority, to -> new TicketEvent.PriorityChanged(now, doer.actor(), to), Act.SetPriority::new);
+        return changes(
+                ticket.priority(),
+                priority,
+                to -> new TicketEvent.PriorityChanged(now, doer.actor(), to),
+                Act.SetPriority::new);
     }
 
     private Decision topic(String topic) {
         return topic.length() > LONGEST_TOPIC
                 ? invalid("A topic has at most sixty letters.")
-                : changes(ticket.topic(), topic, to -> new TicketEvent.TopicChanged(now, doer.actor(), to), Act.SetTopic::new);
+                : changes(
+                        ticket.topic(),
+                        topic,
+                        to -> new TicketEvent.TopicChanged(now, doer.actor(), to),
+                        Act.SetTopic::new);
     }
 
     private static String tag(String typed) {
@@ -195,7 +225,11 @@ final class Deciding {
     private Decision tags(Set<String> tags) {
         return tags.size() > MOST_TAGS || tags.stream().anyMatch(tag -> tag.length() > LONGEST_TAG)
                 ? invalid("At most twenty tags of forty letters each.")
-                : changes(ticket.tags(), tags, to -> new TicketEvent.TagsChanged(now, doer.actor(), to), Act.SetTags::new);
+                : changes(
+                        ticket.tags(),
+                        tags,
+                        to -> new TicketEvent.TagsChanged(now, doer.actor(), to),
+                        Act.SetTags::new);
     }
 
     private Decision fill(Act.Fill fill) {
@@ -204,7 +238,11 @@ final class Deciding {
         if (kept.isEmpty()) {
             return invalid("“" + fill.value() + "” cannot stand in " + house.holds(fill.field()) + ".");
         }
-        return changes(before, kept.get(), to -> new TicketEvent.FieldSet(now, doer.actor(), fill.field(), to), to -> new Act.Fill(fill.field(), to));
+        return changes(
+                before,
+                kept.get(),
+                to -> new TicketEvent.FieldSet(now, doer.actor(), fill.field(), to),
+                to -> new Act.Fill(fill.field(), to));
     }
 
     // ------------------------------------------------------------------ times
@@ -213,19 +251,28 @@ final class Deciding {
         if (agree.why().length() > LONGEST_REASON) {
             return invalid("The reason has at most " + LONGEST_REASON + " letters.");
         }
-        return ahead(agree.due()).orElseGet(() -> changes(
-                ticket.agreedDue(), agree.due(), to -> new TicketEvent.TimeAgreed(now, doer.actor(), to, agree.why().strip()),
-                before -> new Act.AgreeTime(before, "")));
+        return ahead(agree.due())
+                .orElseGet(() -> changes(
+                        ticket.agreedDue(),
+                        agree.due(),
+                        to -> new TicketEvent.TimeAgreed(
+                                now, doer.actor(), to, agree.why().strip()),
+                        before -> new Act.AgreeTime(before, "")));
     }
 
     private Decision bringBack(Optional<Instant> when) {
-        return ahead(when).orElseGet(() -> changes(
-                ticket.bringBackAt(), when, to -> new TicketEvent.BringBackSet(now, doer.actor(), to), Act.BringBack::new));
+        return ahead(when)
+                .orElseGet(() -> changes(
+                        ticket.bringBackAt(),
+                        when,
+                        to -> new TicketEvent.BringBackSet(now, doer.actor(), to),
+                        Act.BringBack::new));
     }
 
     private Optional<Decision> ahead(Optional<Instant> at) {
         if (!ticket.open()) {
-            return Optional.of(invalid("Ticket " + number + " is " + ticket.state().name().toLowerCase(java.util.Locale.ROOT) + ", so no time is set for it."));
+            return Optional.of(invalid("Ticket " + number + " is "
+                    + ticket.state().name().toLowerCase(java.util.Locale.ROOT) + ", so no time is set for it."));
         }
         if (at.isPresent() && !at.get().isAfter(now)) {
             return Optional.of(invalid("That time has passed. Choose one that is to come."));
@@ -241,7 +288,9 @@ final class Deciding {
     private Decision discard(String why) {
         return ticket.discarded()
                 ? Decision.Done.already()
-                : done(List.of(new TicketEvent.Discarded(now, doer.actor(), why)), new Decision.Undo(new Act.Restore(), Optional.empty()));
+                : done(
+                        List.of(new TicketEvent.Discarded(now, doer.actor(), why)),
+                        new Decision.Undo(new Act.Restore(), Optional.empty()));
     }
 
     private Decision restore() {
@@ -258,13 +307,17 @@ final class Deciding {
         if (into == number) {
             return invalid("It is the ticket that the others are joined into.");
         }
-        return done(List.of(new TicketEvent.Joined(now, doer.actor(), into)), new Decision.Undo(new Act.Part(into), Optional.empty()));
+        return done(
+                List.of(new TicketEvent.Joined(now, doer.actor(), into)),
+                new Decision.Undo(new Act.Part(into), Optional.empty()));
     }
 
     private Decision part(long from) {
         return ticket.joinedInto().equals(OptionalLong.of(from))
                 ? new Decision.Done(List.of(new TicketEvent.Parted(now, doer.actor(), from)), Optional.empty())
-                : new Decision.Refused(Decision.Why.STALE, "Ticket " + number + " is no part of ticket " + from + " any more." + UNCHANGED);
+                : new Decision.Refused(
+                        Decision.Why.STALE,
+                        "Ticket " + number + " is no part of ticket " + from + " any more." + UNCHANGED);
     }
 
     // ------------------------------------------------------------------

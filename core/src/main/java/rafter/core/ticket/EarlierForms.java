@@ -35,7 +35,20 @@ final class EarlierForms {
             }
             case TIME_AGREED -> orNothing(body, "due");
             case BRING_BACK -> orNothing(body, "when");
-            case NOTE, NOTE_TAKEN_BACK, BOUNCED, PRIORITY, TOPIC, TAGS, FIELD, LINKED, UNLINKED, CONTINUED, JOINED, PARTED, DISCARDED, RESTORED,
+            case NOTE,
+                    NOTE_TAKEN_BACK,
+                    BOUNCED,
+                    PRIORITY,
+                    TOPIC,
+                    TAGS,
+                    FIELD,
+                    LINKED,
+                    UNLINKED,
+                    CONTINUED,
+                    JOINED,
+                    PARTED,
+                    DISCARDED,
+                    RESTORED,
                     BROUGHT_BACK -> throw new IllegalStateException("there is but one form of " + kind.word());
         }
     }

@@ -51,8 +51,9 @@ public final class EventJson {
      */
     public static final int FORM = 2;
 
-    private static final JsonMapper JSON = StrictJson.mapper(
-            new SimpleModule().addSerializer(Actor.class, new ActorWriter()).addDeserializer(Actor.class, new ActorReader()));
+    private static final JsonMapper JSON = StrictJson.mapper(new SimpleModule()
+            .addSerializer(Actor.class, new ActorWriter())
+            .addDeserializer(Actor.class, new ActorReader()));
 
     private static final String AT = "at";
     private static final String ACTOR = "actor";
@@ -64,7 +65,8 @@ public final class EventJson {
         EventKind kind = EventKind.of(event);
         ObjectNode body = JSON.valueToTree(event);
         body.remove(AT);
-        return new Kept(event.at(), kind.word(), kind.version(), body.remove(ACTOR).stringValue(), body.toString());
+        return new Kept(
+                event.at(), kind.word(), kind.version(), body.remove(ACTOR).stringValue(), body.toString());
     }
 
     /**
@@ -74,7 +76,9 @@ public final class EventJson {
      * @throws JacksonException when it is not what its kind and version say
      */
     public static TicketEvent read(Kept kept) {
-        EventKind kind = EventKind.named(kept.kind()).filter(known -> kept.version() <= known.version()).orElseThrow(() -> new Newer(kept));
+        EventKind kind = EventKind.named(kept.kind())
+                .filter(known -> kept.version() <= known.version())
+                .orElseThrow(() -> new Newer(kept));
         ObjectNode body = JSON.readValue(kept.body(), ObjectNode.class);
         if (kept.version() < kind.version()) {
             EarlierForms.bringUp(kind, body);
@@ -88,11 +92,12 @@ public final class EventJson {
     private static final class ActorWriter extends ValueSerializer<Actor> {
         @Override
         public void serialize(Actor actor, JsonGenerator out, SerializationContext context) {
-            out.writeString(switch (actor) {
-                case Actor.Person person -> "person:" + person.id();
-                case Actor.Contact contact -> "contact:" + contact.id();
-                case Actor.System system -> "system";
-            });
+            out.writeString(
+                    switch (actor) {
+                        case Actor.Person person -> "person:" + person.id();
+                        case Actor.Contact contact -> "contact:" + contact.id();
+                        case Actor.System system -> "system";
+                    });
         }
     }
 

@@ -74,6 +74,7 @@ public enum EventKind {
     /** The kind of an event. */
     public static EventKind of(TicketEvent event) {
         return Optional.ofNullable(BY_TYPE.get(event.getClass()))
-                .orElseThrow(() -> new IllegalStateException("no name for " + event.getClass().getSimpleName()));
+                .orElseThrow(() -> new IllegalStateException(
+                        "no name for " + event.getClass().getSimpleName()));
     }
 }

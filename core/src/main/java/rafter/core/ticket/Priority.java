@@ -18,7 +18,9 @@ public enum Priority {
 
     /** The priority that data names so. */
     public static Optional<Priority> of(String name) {
-        return Arrays.stream(values()).filter(priority -> priority.name().equals(name)).findFirst();
+        return Arrays.stream(values())
+                .filter(priority -> priority.name().equals(name))
+                .findFirst();
     }
 
     /** The word a person reads. */

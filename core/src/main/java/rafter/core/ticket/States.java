@@ -15,7 +15,9 @@ public record States(List<TicketState> all) {
     public States {
         all = List.copyOf(all);
         List<String> keys = all.stream().map(TicketState::key).toList();
-        if (!keys.containsAll(TicketState.shipped().stream().map(TicketState::key).toList()) || keys.stream().distinct().count() < keys.size()) {
+        if (!keys.containsAll(
+                        TicketState.shipped().stream().map(TicketState::key).toList())
+                || keys.stream().distinct().count() < keys.size()) {
             throw new IllegalArgumentException("these are no states to work with: " + keys);
         }
     }

@@ -25,9 +25,11 @@ final class StrictJson {
                 .disable(DeserializationFeature.ACCEPT_FLOAT_AS_INT)
                 .disable(MapperFeature.ALLOW_COERCION_OF_SCALARS)
                 .disable(DateTimeFeature.WRITE_DATES_AS_TIMESTAMPS)
-                .withCoercionConfig(LogicalType.Textual, texts -> texts.setCoercion(CoercionInputShape.Integer, CoercionAction.Fail)
-                        .setCoercion(CoercionInputShape.Float, CoercionAction.Fail)
-                        .setCoercion(CoercionInputShape.Boolean, CoercionAction.Fail))
+                .withCoercionConfig(
+                        LogicalType.Textual,
+                        texts -> texts.setCoercion(CoercionInputShape.Integer, CoercionAction.Fail)
+                                .setCoercion(CoercionInputShape.Float, CoercionAction.Fail)
+                                .setCoercion(CoercionInputShape.Boolean, CoercionAction.Fail))
                 .addModule(module)
                 .build();
     }

@@ -68,7 +68,8 @@ public final class Threading {
      */
     public static Verdict decide(List<Candidate> candidates, Set<String> sender, Instant now, Duration reopenFor) {
         for (Candidate candidate : candidates) {
-            if (isKnown(candidate, sender) && Conduct.takesAnswers(candidate.state(), candidate.resolvedAt(), now, reopenFor)) {
+            if (isKnown(candidate, sender)
+                    && Conduct.takesAnswers(candidate.state(), candidate.resolvedAt(), now, reopenFor)) {
                 return new Verdict.Joins(candidate.ticket(), candidate.evidence());
             }
         }
@@ -92,8 +93,6 @@ public final class Threading {
     }
 
     private static String reason(Candidate candidate, Set<String> sender) {
-        return isKnown(candidate, sender)
-                ? "that ticket was over"
-                : "its sender takes no part in that ticket";
+        return isKnown(candidate, sender) ? "that ticket was over" : "its sender takes no part in that ticket";
     }
 }

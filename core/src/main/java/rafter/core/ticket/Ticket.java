@@ -128,9 +128,31 @@ public record Ticket(
 
     private static Ticket begin(TicketEvent.Opened o) {
         return new Ticket(
-                o.subject(), o.way(), o.contact(), TicketState.NEW, o.priority(), OptionalLong.empty(), Optional.empty(), o.team(), "",
-                Set.of(), o.at(), o.at(), Optional.empty(), OptionalLong.empty(), Set.of(), 0, 1, 0, o.at(),
-                Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(),
+                o.subject(),
+                o.way(),
+                o.contact(),
+                TicketState.NEW,
+                o.priority(),
+                OptionalLong.empty(),
+                Optional.empty(),
+                o.team(),
+                "",
+                Set.of(),
+                o.at(),
+                o.at(),
+                Optional.empty(),
+                OptionalLong.empty(),
+                Set.of(),
+                0,
+                1,
+                0,
+                o.at(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
                 Map.of());
     }
 
@@ -138,17 +160,21 @@ public record Ticket(
     public Ticket after(TicketEvent event) {
         return switch (event) {
             case TicketEvent.Opened again -> throw new IllegalArgumentException("opened twice, again at " + again.at());
-            case TicketEvent.CustomerWrote e -> edit(event).spoken().byCustomer(e).done();
+            case TicketEvent.CustomerWrote e ->
+                edit(event).spoken().byCustomer(e).done();
             case TicketEvent.WeWrote e -> edit(event).spoken().done();
             case TicketEvent.NoteAdded e -> edit(event).message().done();
             case TicketEvent.Bounced e -> edit(event).message().done();
             case TicketEvent.StateChanged e -> edit(event).state(e.state()).done();
-            case TicketEvent.PriorityChanged e -> edit(event).priority(e.priority()).done();
-            case TicketEvent.OwnerChanged e -> edit(event).owner(e.owner(), e.actor()).done();
+            case TicketEvent.PriorityChanged e ->
+                edit(event).priority(e.priority()).done();
+            case TicketEvent.OwnerChanged e ->
+                edit(event).owner(e.owner(), e.actor()).done();
             case TicketEvent.TeamChanged e -> edit(event).team(e.team()).done();
             case TicketEvent.TopicChanged e -> edit(event).topic(e.topic()).done();
             case TicketEvent.TagsChanged e -> edit(event).tags(e.tags()).done();
-            case TicketEvent.Linked e -> edit(event).linkedTo(e.earlier()).link(e.earlier()).done();
+            case TicketEvent.Linked e ->
+                edit(event).linkedTo(e.earlier()).link(e.earlier()).done();
             case TicketEvent.CustomerChanged e -> edit(event).done();
             case TicketEvent.Joined e -> edit(event).join(e.into()).done();
             case TicketEvent.Parted e -> edit(event).part().done();
@@ -243,7 +269,8 @@ public record Ticket(
         }
 
         Edit discard(String why) {
-            discarding = Optional.of(new Discarding(discarding.map(Discarding::state).orElse(state), why));
+            discarding =
+                    Optional.of(new Discarding(discarding.map(Discarding::state).orElse(state), why));
             return state(TicketState.CLOSED);
         }
 
@@ -355,9 +382,32 @@ public record Ticket(
 
         Ticket done() {
             return new Ticket(
-                    was.subject, was.way, was.contact, state, priority, owner, handedBy, team, topic, tags, was.openedAt, at,
-                    resolvedAt, linkedTo, links, messages, was.seq + 1, lastPublicSeq, turnSince, lastCustomerAt, discarding,
-                    joined, agreedDue, bringBackAt, broughtBackAt, own);
+                    was.subject,
+                    was.way,
+                    was.contact,
+                    state,
+                    priority,
+                    owner,
+                    handedBy,
+                    team,
+                    topic,
+                    tags,
+                    was.openedAt,
+                    at,
+                    resolvedAt,
+                    linkedTo,
+                    links,
+                    messages,
+                    was.seq + 1,
+                    lastPublicSeq,
+                    turnSince,
+                    lastCustomerAt,
+                    discarding,
+                    joined,
+                    agreedDue,
+                    bringBackAt,
+                    broughtBackAt,
+                    own);
         }
     }
 }

@@ -8,8 +8,8 @@ import java.util.regex.Pattern;
 /** Lengths of time as people type them: "3 d", "4 h", "1 h 30 m", "45"; a bare number means minutes. */
 public final class Amount {
 
-    private static final Pattern WRITTEN =
-            Pattern.compile("(?:(\\d{1,4})\\s*d)?\\s*(?:(\\d{1,5})\\s*h)?\\s*(?:(\\d{1,6})\\s*m?)?", Pattern.CASE_INSENSITIVE);
+    private static final Pattern WRITTEN = Pattern.compile(
+            "(?:(\\d{1,4})\\s*d)?\\s*(?:(\\d{1,5})\\s*h)?\\s*(?:(\\d{1,6})\\s*m?)?", Pattern.CASE_INSENSITIVE);
 
     private Amount() {}
 
@@ -19,7 +19,8 @@ public final class Amount {
         if (typed.isBlank() || !found.matches()) {
             return Optional.empty();
         }
-        return Optional.of(Duration.ofDays(number(found, 1)).plusHours(number(found, 2)).plusMinutes(number(found, 3)));
+        return Optional.of(
+                Duration.ofDays(number(found, 1)).plusHours(number(found, 2)).plusMinutes(number(found, 3)));
     }
 
     private static long number(Matcher found, int group) {

@@ -57,9 +57,12 @@ public record Entry(
     }
 
     /** An entry that happens once, or by a repetition, without further exceptions, in its calendar's zone. */
-    public static Entry of(String id, String name, Kind kind, LocalDateTime start, LocalDateTime end, Optional<Repeat> repeat) {
-        boolean allDay = start.toLocalTime().equals(LocalTime.MIDNIGHT) && end.toLocalTime().equals(LocalTime.MIDNIGHT);
-        return new Entry(id, name, kind, false, allDay, start, end, repeat, new TreeSet<>(), new TreeSet<>(), Optional.empty());
+    public static Entry of(
+            String id, String name, Kind kind, LocalDateTime start, LocalDateTime end, Optional<Repeat> repeat) {
+        boolean allDay = start.toLocalTime().equals(LocalTime.MIDNIGHT)
+                && end.toLocalTime().equals(LocalTime.MIDNIGHT);
+        return new Entry(
+                id, name, kind, false, allDay, start, end, repeat, new TreeSet<>(), new TreeSet<>(), Optional.empty());
     }
 
     /** An opening every week on this day; an end that is not after its start runs over midnight. */
@@ -67,12 +70,24 @@ public record Entry(
         LocalDate first = WorkingTime.Span.USUAL.firstDay().with(java.time.temporal.TemporalAdjusters.nextOrSame(day));
         LocalDateTime end = first.plusDays(closes.isAfter(opens) ? 0 : 1).atTime(closes);
         String rule = "FREQ=WEEKLY;BYDAY=" + day.name().substring(0, 2);
-        return of("weekly-" + day + "-" + opens + "-" + closes, "", Kind.OPENING, first.atTime(opens), end, Optional.of(Repeat.of(rule)));
+        return of(
+                "weekly-" + day + "-" + opens + "-" + closes,
+                "",
+                Kind.OPENING,
+                first.atTime(opens),
+                end,
+                Optional.of(Repeat.of(rule)));
     }
 
     /** A closing of one whole day. */
     public static Entry closed(LocalDate day, String name) {
-        return of("closed-" + day, name, Kind.CLOSING, day.atStartOfDay(), day.plusDays(1).atStartOfDay(), Optional.empty());
+        return of(
+                "closed-" + day,
+                name,
+                Kind.CLOSING,
+                day.atStartOfDay(),
+                day.plusDays(1).atStartOfDay(),
+                Optional.empty());
     }
 
     /** The same entry as an opening that wins over holidays. */
@@ -95,17 +110,30 @@ public record Entry(
      * May" begins on the first Monday of May. Unchanged when it never occurs.
      */
     public Entry synchronised() {
-        return repeat.flatMap(r -> r.beginnings(start, start.plusYears(60)).stream().findFirst())
+        return repeat.flatMap(
+                        r -> r.beginnings(start, start.plusYears(60)).stream().findFirst())
                 .filter(first -> !first.equals(start))
                 .map(first -> new Entry(
-                        id, name, kind, evenOnHolidays, allDay, first, first.plus(length()), repeat, without, also, zone))
+                        id,
+                        name,
+                        kind,
+                        evenOnHolidays,
+                        allDay,
+                        first,
+                        first.plus(length()),
+                        repeat,
+                        without,
+                        also,
+                        zone))
                 .orElse(this);
     }
 
     /** Why it cannot be used, in words; empty when it can. An entry that cannot be used never occurs. */
     public Optional<String> trouble() {
         Optional<String> rule = repeat.flatMap(r -> r.trouble(start));
-        boolean backwards = repeat.flatMap(Repeat::until).filter(last -> last.isBefore(start)).isPresent();
+        boolean backwards = repeat.flatMap(Repeat::until)
+                .filter(last -> last.isBefore(start))
+                .isPresent();
         return rule.or(() -> backwards ? Optional.of("it ends before it begins") : Optional.empty());
     }
 

@@ -13,7 +13,9 @@ import java.util.Optional;
 public record HolidaySet(String id, String name, Optional<ZoneId> zone, List<Holiday> days) {
 
     public HolidaySet {
-        days = days.stream().sorted(java.util.Comparator.comparing(Holiday::date)).toList();
+        days = days.stream()
+                .sorted(java.util.Comparator.comparing(Holiday::date))
+                .toList();
     }
 
     /** A set whose days are those of each calendar's own zone. */

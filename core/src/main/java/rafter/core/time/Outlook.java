@@ -41,7 +41,9 @@ public record Outlook(List<Line> lines, Optional<Instant> end) {
 
     /** The next so much working time from an instant. Costs O(d) for d days. */
     public static Outlook next(WorkingTime hours, Instant from, Duration amount) {
-        Instant horizon = hours.add(from, amount).filter(end -> end.isBefore(from.plus(FARTHEST))).orElse(from.plus(FARTHEST));
+        Instant horizon = hours.add(from, amount)
+                .filter(end -> end.isBefore(from.plus(FARTHEST)))
+                .orElse(from.plus(FARTHEST));
         return new Outlook(lines(hours, from, horizon), hours.add(from, amount).filter(horizon::equals));
     }
 
@@ -57,7 +59,10 @@ public record Outlook(List<Line> lines, Optional<Instant> end) {
             LocalDate day = open.startInclusive().atZone(zone).toLocalDate();
             skip(lines, next, day, closings, zone);
             soFar = soFar.plus(open.length());
-            lines.add(new Line.Counted(open, soFar, day.isBefore(next) ? List.of() : cut(day, lastDay(open, zone), from, closings, bare, zone)));
+            lines.add(new Line.Counted(
+                    open,
+                    soFar,
+                    day.isBefore(next) ? List.of() : cut(day, lastDay(open, zone), from, closings, bare, zone)));
             next = lastDay(open, zone).plusDays(1);
         }
         LocalDate end = to.atZone(zone).toLocalDate();
@@ -66,13 +71,16 @@ public record Outlook(List<Line> lines, Optional<Instant> end) {
     }
 
     /** The closings that touch hours of these days which would be open without them, also when it is another zone's day that they close. */
-    private static List<Closing> cut(LocalDate first, LocalDate last, Instant from, List<Closing> closings, WorkingTime bare, ZoneId zone) {
+    private static List<Closing> cut(
+            LocalDate first, LocalDate last, Instant from, List<Closing> closings, WorkingTime bare, ZoneId zone) {
         Instant start = first.atStartOfDay(zone).toInstant();
         Instant end = last.plusDays(1).atStartOfDay(zone).toInstant();
         return closings.stream()
                 .filter(closing -> {
                     Instant begins = latest(closing.time().startInclusive(), latest(start, from));
-                    Instant ends = closing.time().endExclusive().isBefore(end) ? closing.time().endExclusive() : end;
+                    Instant ends = closing.time().endExclusive().isBefore(end)
+                            ? closing.time().endExclusive()
+                            : end;
                     return begins.isBefore(ends) && !bare.between(begins, ends).isZero();
                 })
                 .toList();
@@ -110,7 +118,8 @@ public record Outlook(List<Line> lines, Optional<Instant> end) {
         Instant start = day.atStartOfDay(zone).toInstant();
         Instant end = day.plusDays(1).atStartOfDay(zone).toInstant();
         return closings.stream()
-                .filter(c -> c.time().startInclusive().isBefore(end) && c.time().endExclusive().isAfter(start))
+                .filter(c -> c.time().startInclusive().isBefore(end)
+                        && c.time().endExclusive().isAfter(start))
                 .toList();
     }
 }

@@ -30,14 +30,29 @@ public record Repeat(String rule, Optional<LocalDateTime> until) {
     private static final Duration LONGEST_SEARCH = Duration.ofSeconds(3);
 
     private static final List<String> ORDER = List.of(
-            "FREQ", "INTERVAL", "COUNT", "BYMONTH", "BYWEEKNO", "BYYEARDAY", "BYMONTHDAY", "BYDAY", "BYHOUR", "BYMINUTE", "BYSECOND", "BYSETPOS", "WKST");
+            "FREQ",
+            "INTERVAL",
+            "COUNT",
+            "BYMONTH",
+            "BYWEEKNO",
+            "BYYEARDAY",
+            "BYMONTHDAY",
+            "BYDAY",
+            "BYHOUR",
+            "BYMINUTE",
+            "BYSECOND",
+            "BYSETPOS",
+            "WKST");
 
     /** How often a rule may skip at most: so many of its steps are longer than all the years that are compiled. */
-    private static final Map<String, Integer> LONGEST_INTERVAL = Map.of("YEARLY", 200, "MONTHLY", 2_400, "WEEKLY", 10_400, "DAILY", 73_000, "HOURLY", 1_750_000);
+    private static final Map<String, Integer> LONGEST_INTERVAL =
+            Map.of("YEARLY", 200, "MONTHLY", 2_400, "WEEKLY", 10_400, "DAILY", 73_000, "HOURLY", 1_750_000);
+
     private static final Pattern INTERVAL = Pattern.compile("(?:^|;)INTERVAL=(\\d+)");
     private static final Pattern FREQUENCY = Pattern.compile("(?:^|;)FREQ=([A-Z]+)");
     /** The library finds such a week in every year. */
     private static final Pattern LAST_WEEK = Pattern.compile("(?:^|;)BYWEEKNO=[^;]*53");
+
     private static final int LONGEST_RULE = 500;
 
     /**
@@ -66,9 +81,12 @@ public record Repeat(String rule, Optional<LocalDateTime> until) {
         }
         try {
             var parsed = new RecurrenceRule(rule, RecurrenceRule.RfcMode.RFC5545_STRICT);
-            return parsed.getUntil() == null ? beyondReason(rule.toUpperCase(Locale.ROOT)) : Optional.of("the end of the repetition is stored apart from its rule");
+            return parsed.getUntil() == null
+                    ? beyondReason(rule.toUpperCase(Locale.ROOT))
+                    : Optional.of("the end of the repetition is stored apart from its rule");
         } catch (InvalidRecurrenceRuleException | RuntimeException e) {
-            return Optional.of("“" + rule + "” is not a recurrence rule of RFC 5545" + (e.getMessage() == null ? "" : ": " + e.getMessage()));
+            return Optional.of("“" + rule + "” is not a recurrence rule of RFC 5545"
+                    + (e.getMessage() == null ? "" : ": " + e.getMessage()));
         }
     }
 
@@ -83,7 +101,8 @@ public record Repeat(String rule, Optional<LocalDateTime> until) {
             return Optional.of("“" + rule + "” names week 53, which most years lack");
         }
         Matcher interval = INTERVAL.matcher(rule);
-        boolean tooLong = interval.find() && (interval.group(1).length() > 9 || Integer.parseInt(interval.group(1)) > longest);
+        boolean tooLong =
+                interval.find() && (interval.group(1).length() > 9 || Integer.parseInt(interval.group(1)) > longest);
         return tooLong ? Optional.of("“" + rule + "” skips more than " + longest + " at a time") : Optional.empty();
     }
 
@@ -95,7 +114,8 @@ public record Repeat(String rule, Optional<LocalDateTime> until) {
         if (wrong.isPresent()) {
             return wrong;
         }
-        List<LocalDateTime> all = beginnings(start, WorkingTime.Span.USUAL.endExclusive().atStartOfDay());
+        List<LocalDateTime> all =
+                beginnings(start, WorkingTime.Span.USUAL.endExclusive().atStartOfDay());
         if (all.size() >= MOST) {
             return Optional.of("“" + rule + "” occurs more than " + MOST + " times");
         }
@@ -119,7 +139,9 @@ public record Repeat(String rule, Optional<LocalDateTime> until) {
             while (instances.hasNext() && found.size() < MOST && System.nanoTime() < limit) {
                 LocalDateTime next = local(instances.nextDateTime());
                 boolean backwards = !found.isEmpty() && !next.isAfter(found.getLast());
-                if (backwards || !next.isBefore(before) || until.filter(next::isAfter).isPresent()) {
+                if (backwards
+                        || !next.isBefore(before)
+                        || until.filter(next::isAfter).isPresent()) {
                     break;
                 }
                 found.add(next);
@@ -133,7 +155,11 @@ public record Repeat(String rule, Optional<LocalDateTime> until) {
 
     /** Days of the month of a yearly rule that names no month are those of every month; the library takes the first month's alone. */
     private RecurrenceRule expanded() {
-        boolean everyMonth = rule.contains("FREQ=YEARLY") && rule.contains("BYMONTHDAY=") && !rule.contains("BYMONTH=") && !rule.contains("BYWEEKNO=") && !rule.contains("BYYEARDAY=");
+        boolean everyMonth = rule.contains("FREQ=YEARLY")
+                && rule.contains("BYMONTHDAY=")
+                && !rule.contains("BYMONTH=")
+                && !rule.contains("BYWEEKNO=")
+                && !rule.contains("BYYEARDAY=");
         return parsed(everyMonth ? rule + ";BYMONTH=1,2,3,4,5,6,7,8,9,10,11,12" : rule);
     }
 
@@ -151,10 +177,12 @@ public record Repeat(String rule, Optional<LocalDateTime> until) {
 
     /** The library's months begin with zero. */
     private static DateTime floating(LocalDateTime at) {
-        return new DateTime(at.getYear(), at.getMonthValue() - 1, at.getDayOfMonth(), at.getHour(), at.getMinute(), at.getSecond());
+        return new DateTime(
+                at.getYear(), at.getMonthValue() - 1, at.getDayOfMonth(), at.getHour(), at.getMinute(), at.getSecond());
     }
 
     private static LocalDateTime local(DateTime at) {
-        return LocalDateTime.of(at.getYear(), at.getMonth() + 1, at.getDayOfMonth(), at.getHours(), at.getMinutes(), at.getSeconds());
+        return LocalDateTime.of(
+                at.getYear(), at.getMonth() + 1, at.getDayOfMonth(), at.getHours(), at.getMinutes(), at.getSeconds());
     }
 }

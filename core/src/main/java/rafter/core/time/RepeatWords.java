@@ -24,7 +24,8 @@ public final class RepeatWords {
 
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEE d MMM uuuu", Locale.ENGLISH);
     private static final List<String> NTH = List.of("first", "second", "third", "fourth", "fifth");
-    private static final Set<Part> PLAIN = Set.of(Part.FREQ, Part.INTERVAL, Part.COUNT, Part.WKST, Part.BYDAY, Part.BYMONTHDAY, Part.BYMONTH);
+    private static final Set<Part> PLAIN =
+            Set.of(Part.FREQ, Part.INTERVAL, Part.COUNT, Part.WKST, Part.BYDAY, Part.BYMONTHDAY, Part.BYMONTH);
 
     private RepeatWords() {}
 
@@ -66,7 +67,9 @@ public final class RepeatWords {
         }
         LocalTime end = entry.end().toLocalTime();
         String last = end.equals(LocalTime.MIDNIGHT) ? "24:00" : end.toString();
-        LocalDate endDay = end.equals(LocalTime.MIDNIGHT) ? entry.end().toLocalDate().minusDays(1) : entry.end().toLocalDate();
+        LocalDate endDay = end.equals(LocalTime.MIDNIGHT)
+                ? entry.end().toLocalDate().minusDays(1)
+                : entry.end().toLocalDate();
         long over = ChronoUnit.DAYS.between(entry.start().toLocalDate(), endDay);
         String next = over == 0 ? "" : over == 1 ? " the next day" : " " + over + " days later";
         return entry.start().toLocalTime() + " to " + last + next;
@@ -78,8 +81,13 @@ public final class RepeatWords {
         }
         RecurrenceRule rule = repeat.parsed();
         String core = isPlain(repeat) ? plain(rule, entry.start()) : "by the rule " + repeat.rule();
-        String from = entry.start().toLocalDate().isAfter(WorkingTime.Span.USUAL.firstDay().plusDays(40)) ? " from " + DAY.format(entry.start()) : "";
-        String count = rule.getCount() == null ? "" : rule.getCount() == 1 ? ", once" : ", " + rule.getCount() + " times";
+        String from = entry.start()
+                        .toLocalDate()
+                        .isAfter(WorkingTime.Span.USUAL.firstDay().plusDays(40))
+                ? " from " + DAY.format(entry.start())
+                : "";
+        String count =
+                rule.getCount() == null ? "" : rule.getCount() == 1 ? ", once" : ", " + rule.getCount() + " times";
         String until = repeat.until().map(end -> " until " + DAY.format(end)).orElse("");
         return core + from + count + until;
     }
@@ -90,7 +98,9 @@ public final class RepeatWords {
                 return false;
             }
         }
-        return Set.of("DAILY", "WEEKLY", "MONTHLY", "YEARLY").contains(repeat.parsed().getFreq().toString()) && !isOdd(repeat.parsed());
+        return Set.of("DAILY", "WEEKLY", "MONTHLY", "YEARLY")
+                        .contains(repeat.parsed().getFreq().toString())
+                && !isOdd(repeat.parsed());
     }
 
     /** Combinations that have no short words. */
@@ -98,12 +108,18 @@ public final class RepeatWords {
         boolean byDay = rule.hasPart(Part.BYDAY);
         boolean byDate = rule.hasPart(Part.BYMONTHDAY);
         boolean numbered = byDay && rule.getByDayPart().stream().anyMatch(d -> d.pos != 0);
-        boolean mixed = byDay && rule.getByDayPart().stream().map(d -> d.pos != 0).distinct().count() > 1;
+        boolean mixed = byDay
+                && rule.getByDayPart().stream().map(d -> d.pos != 0).distinct().count() > 1;
         return switch (rule.getFreq().toString()) {
             case "DAILY" -> byDay || byDate || rule.hasPart(Part.BYMONTH);
             case "WEEKLY" -> byDate || rule.hasPart(Part.BYMONTH) || numbered;
             case "MONTHLY" -> (byDay && byDate) || mixed || rule.hasPart(Part.BYMONTH) || (byDay && !numbered);
-            default -> (byDay && byDate) || mixed || (byDay && !rule.hasPart(Part.BYMONTH)) || (byDay && !numbered) || (byDate && !rule.hasPart(Part.BYMONTH));
+            default ->
+                (byDay && byDate)
+                        || mixed
+                        || (byDay && !rule.hasPart(Part.BYMONTH))
+                        || (byDay && !numbered)
+                        || (byDate && !rule.hasPart(Part.BYMONTH));
         };
     }
 
@@ -125,28 +141,44 @@ public final class RepeatWords {
         if (!rule.hasPart(Part.BYDAY)) {
             return name(start.getDayOfWeek());
         }
-        List<DayOfWeek> days = rule.getByDayPart().stream().map(d -> day(d.weekday)).sorted().distinct().toList();
-        boolean inOneRun = days.size() > 2 && days.getLast().getValue() - days.getFirst().getValue() == days.size() - 1;
-        return inOneRun ? name(days.getFirst()) + " to " + name(days.getLast()) : list(days.stream().map(RepeatWords::name).toList());
+        List<DayOfWeek> days = rule.getByDayPart().stream()
+                .map(d -> day(d.weekday))
+                .sorted()
+                .distinct()
+                .toList();
+        boolean inOneRun =
+                days.size() > 2 && days.getLast().getValue() - days.getFirst().getValue() == days.size() - 1;
+        return inOneRun
+                ? name(days.getFirst()) + " to " + name(days.getLast())
+                : list(days.stream().map(RepeatWords::name).toList());
     }
 
     private static String ofMonth(RecurrenceRule rule, LocalDateTime start) {
         if (rule.hasPart(Part.BYDAY)) {
-            return "the " + list(rule.getByDayPart().stream().map(RepeatWords::nth).toList());
+            return "the "
+                    + list(rule.getByDayPart().stream().map(RepeatWords::nth).toList());
         }
-        List<Integer> dates = rule.hasPart(Part.BYMONTHDAY) ? rule.getByPart(Part.BYMONTHDAY) : List.of(start.getDayOfMonth());
-        return "the " + list(dates.stream().map(d -> d == -1 ? "last day" : d < 0 ? "day " + -d + " before the end" : ordinal(d)).toList());
+        List<Integer> dates =
+                rule.hasPart(Part.BYMONTHDAY) ? rule.getByPart(Part.BYMONTHDAY) : List.of(start.getDayOfMonth());
+        return "the "
+                + list(dates.stream()
+                        .map(d -> d == -1 ? "last day" : d < 0 ? "day " + -d + " before the end" : ordinal(d))
+                        .toList());
     }
 
     private static String months(RecurrenceRule rule, LocalDateTime start) {
         List<Integer> months = rule.hasPart(Part.BYMONTH)
                 ? rule.getByPart(Part.BYMONTH).stream().map(m -> m + 1).toList()
                 : List.of(start.getMonthValue());
-        return list(months.stream().map(m -> Month.of(m).getDisplayName(TextStyle.FULL, Locale.ENGLISH)).toList());
+        return list(months.stream()
+                .map(m -> Month.of(m).getDisplayName(TextStyle.FULL, Locale.ENGLISH))
+                .toList());
     }
 
     private static String nth(WeekdayNum day) {
-        String which = day.pos == -1 ? "last" : day.pos < -1 ? NTH.get(Math.min(-day.pos, 5) - 1) + " last" : NTH.get(Math.min(day.pos, 5) - 1);
+        String which = day.pos == -1
+                ? "last"
+                : day.pos < -1 ? NTH.get(Math.min(-day.pos, 5) - 1) + " last" : NTH.get(Math.min(day.pos, 5) - 1);
         return which + " " + name(day(day.weekday));
     }
 

@@ -19,7 +19,8 @@ import java.util.List;
  * @param entries openings and closings; where they overlap, the time counts once
  * @param holidays the sets of closed dates that hold for it
  */
-public record WorkCalendar(String name, ZoneId zone, boolean aroundTheClock, List<Entry> entries, List<HolidaySet> holidays) {
+public record WorkCalendar(
+        String name, ZoneId zone, boolean aroundTheClock, List<Entry> entries, List<HolidaySet> holidays) {
 
     public WorkCalendar {
         entries = List.copyOf(entries);
@@ -33,7 +34,8 @@ public record WorkCalendar(String name, ZoneId zone, boolean aroundTheClock, Lis
 
     /** A calendar with the same opening on each of the given days and no holidays. */
     public static WorkCalendar weekly(String name, ZoneId zone, LocalTime opens, LocalTime closes, DayOfWeek... days) {
-        var entries = Arrays.stream(days).map(day -> Entry.weekly(day, opens, closes)).toList();
+        var entries =
+                Arrays.stream(days).map(day -> Entry.weekly(day, opens, closes)).toList();
         return new WorkCalendar(name, zone, false, entries, List.of());
     }
 

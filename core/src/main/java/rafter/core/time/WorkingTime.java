@@ -127,7 +127,9 @@ public final class WorkingTime {
                 return Optional.of(instant(reading));
             }
             int after = firstTotalAtLeast(reading, last);
-            return after > starts.length || starts.length == 0 ? Optional.empty() : Optional.of(instant(starts[after - 1] + (reading - openBefore[after - 1])));
+            return after > starts.length || starts.length == 0
+                    ? Optional.empty()
+                    : Optional.of(instant(starts[after - 1] + (reading - openBefore[after - 1])));
         }
     }
 
@@ -271,11 +273,15 @@ public final class WorkingTime {
     }
 
     private static Stream<Closing> holidayClosings(WorkCalendar calendar) {
-        return calendar.holidays().stream().flatMap(set -> set.days().stream().map(day -> closing(day, set.zone().orElse(calendar.zone()))));
+        return calendar.holidays().stream()
+                .flatMap(set ->
+                        set.days().stream().map(day -> closing(day, set.zone().orElse(calendar.zone()))));
     }
 
     private static Closing closing(Holiday holiday, ZoneId zone) {
-        var day = new Interval(holiday.date().atStartOfDay(zone).toInstant(), holiday.date().plusDays(1).atStartOfDay(zone).toInstant());
+        var day = new Interval(
+                holiday.date().atStartOfDay(zone).toInstant(),
+                holiday.date().plusDays(1).atStartOfDay(zone).toInstant());
         return new Closing(day, holiday.name(), true, zone);
     }
 
@@ -287,11 +293,17 @@ public final class WorkingTime {
         if (calendar.aroundTheClock()) {
             return List.of();
         }
-        var own = calendar.entries().stream().filter(WorkingTime::closes).flatMap(entry -> stretches(calendar, entry, span).stream()
-                .map(s -> new Closing(
-                        new Interval(instant(s.start()), instant(s.end())), entry.name(), false, entry.zone().orElse(calendar.zone()))));
+        var own = calendar.entries().stream()
+                .filter(WorkingTime::closes)
+                .flatMap(entry -> stretches(calendar, entry, span).stream()
+                        .map(s -> new Closing(
+                                new Interval(instant(s.start()), instant(s.end())),
+                                entry.name(),
+                                false,
+                                entry.zone().orElse(calendar.zone()))));
         return Stream.concat(own, holidayClosings(calendar))
-                .filter(closing -> closing.time().startInclusive().isBefore(to) && closing.time().endExclusive().isAfter(from))
+                .filter(closing -> closing.time().startInclusive().isBefore(to)
+                        && closing.time().endExclusive().isAfter(from))
                 .sorted(Comparator.comparing(closing -> closing.time().startInclusive()))
                 .toList();
     }
@@ -299,7 +311,11 @@ public final class WorkingTime {
     /** These hours as though nothing ever closed them. */
     WorkingTime withoutClosings() {
         return of(new WorkCalendar(
-                calendar.name(), calendar.zone(), calendar.aroundTheClock(), calendar.entries().stream().filter(WorkingTime::opens).toList(), List.of()));
+                calendar.name(),
+                calendar.zone(),
+                calendar.aroundTheClock(),
+                calendar.entries().stream().filter(WorkingTime::opens).toList(),
+                List.of()));
     }
 
     /** The stretches of one entry alone that touch {@code [from, to)}, whatever else the calendar says. */

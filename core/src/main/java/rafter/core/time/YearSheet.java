@@ -46,12 +46,17 @@ public record YearSheet(Year year, Duration open, List<Day> days, List<LocalDate
         Instant start = year.atDay(1).atStartOfDay(zone).toInstant();
         Instant end = year.plusYears(1).atDay(1).atStartOfDay(zone).toInstant();
         List<Interval> rare = rare(hours, start, end);
-        WorkingTime without = WorkingTime.of(unclosed(hours.calendar()), new WorkingTime.Span(year.atDay(1).minusDays(40), year.plusYears(1).atDay(1).plusDays(3)));
+        WorkingTime without = WorkingTime.of(
+                unclosed(hours.calendar()),
+                new WorkingTime.Span(
+                        year.atDay(1).minusDays(40), year.plusYears(1).atDay(1).plusDays(3)));
         List<Closing> closings = hours.closings(start, end);
         var days = new ArrayList<Day>();
         var changes = new ArrayList<LocalDate>();
         for (LocalDate date = year.atDay(1); date.getYear() == year.getValue(); date = date.plusDays(1)) {
-            var day = new Interval(date.atStartOfDay(zone).toInstant(), date.plusDays(1).atStartOfDay(zone).toInstant());
+            var day = new Interval(
+                    date.atStartOfDay(zone).toInstant(),
+                    date.plusDays(1).atStartOfDay(zone).toInstant());
             days.add(day(date, day, hours, without, rare, closings));
             if (!day.length().equals(Duration.ofDays(1))) {
                 changes.add(date);
@@ -60,15 +65,27 @@ public record YearSheet(Year year, Duration open, List<Day> days, List<LocalDate
         return new YearSheet(year, hours.between(start, end), List.copyOf(days), List.copyOf(changes));
     }
 
-    private static Day day(LocalDate date, Interval day, WorkingTime hours, WorkingTime without, List<Interval> rare, List<Closing> closings) {
+    private static Day day(
+            LocalDate date,
+            Interval day,
+            WorkingTime hours,
+            WorkingTime without,
+            List<Interval> rare,
+            List<Closing> closings) {
         var parts = new ArrayList<Part>();
         for (Interval open : hours.openings(day.startInclusive(), day.endExclusive())) {
             boolean exceptional = rare.stream().anyMatch(r -> touch(r, open));
-            parts.add(new Part(minutes(day, open.startInclusive()), minutes(day, open.endExclusive()), exceptional ? Tone.EXCEPTIONAL : Tone.USUAL));
+            parts.add(new Part(
+                    minutes(day, open.startInclusive()),
+                    minutes(day, open.endExclusive()),
+                    exceptional ? Tone.EXCEPTIONAL : Tone.USUAL));
         }
         List<Closing> felt = closings.stream()
                 .filter(c -> touch(c.time(), day))
-                .filter(c -> !without.between(later(c.time().startInclusive(), day.startInclusive()), earlier(c.time().endExclusive(), day.endExclusive())).isZero())
+                .filter(c -> !without.between(
+                                later(c.time().startInclusive(), day.startInclusive()),
+                                earlier(c.time().endExclusive(), day.endExclusive()))
+                        .isZero())
                 .toList();
         return new Day(date, List.copyOf(parts), felt);
     }
@@ -86,14 +103,16 @@ public record YearSheet(Year year, Duration open, List<Day> days, List<LocalDate
     }
 
     private static boolean touch(Interval a, Interval b) {
-        return a.startInclusive().isBefore(b.endExclusive()) && b.startInclusive().isBefore(a.endExclusive());
+        return a.startInclusive().isBefore(b.endExclusive())
+                && b.startInclusive().isBefore(a.endExclusive());
     }
 
     /** The openings that are not part of the usual week. */
     private static List<Interval> rare(WorkingTime hours, Instant start, Instant end) {
         return hours.calendar().entries().stream()
                 .filter(entry -> entry.kind() == Entry.Kind.OPENING)
-                .filter(entry -> entry.evenOnHolidays() || entry.repeat().filter(YearSheet::often).isEmpty())
+                .filter(entry -> entry.evenOnHolidays()
+                        || entry.repeat().filter(YearSheet::often).isEmpty())
                 .flatMap(entry -> hours.alone(entry, start, end).stream())
                 .toList();
     }
@@ -104,7 +123,12 @@ public record YearSheet(Year year, Duration open, List<Day> days, List<LocalDate
 
     private static WorkCalendar unclosed(WorkCalendar calendar) {
         return new WorkCalendar(
-                calendar.name(), calendar.zone(), calendar.aroundTheClock(),
-                calendar.entries().stream().filter(entry -> entry.kind() == Entry.Kind.OPENING).toList(), List.of());
+                calendar.name(),
+                calendar.zone(),
+                calendar.aroundTheClock(),
+                calendar.entries().stream()
+                        .filter(entry -> entry.kind() == Entry.Kind.OPENING)
+                        .toList(),
+                List.of());
     }
 }

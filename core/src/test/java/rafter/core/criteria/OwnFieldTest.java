@@ -30,7 +30,8 @@ class OwnFieldTest {
             assertThat(Field.of(field.key())).hasValue(field);
         }
         assertThat(new OwnField(12, OwnField.Kind.TEXT).key()).isEqualTo("own-12-text");
-        assertThat(new OwnField(12, OwnField.Bearer.COMPANY, OwnField.Kind.TEXT).key()).isEqualTo("company-12-text");
+        assertThat(new OwnField(12, OwnField.Bearer.COMPANY, OwnField.Kind.TEXT).key())
+                .isEqualTo("company-12-text");
     }
 
     @Test
@@ -43,7 +44,16 @@ class OwnFieldTest {
     }
 
     @ParameterizedTest
-    @CsvSource({"own-12", "own--text", "own-12-list", "own-9999999999999999999-text", "OWN-12-text", "own-12-text-more", "team-12-text", "contact-12"})
+    @CsvSource({
+        "own-12",
+        "own--text",
+        "own-12-list",
+        "own-9999999999999999999-text",
+        "OWN-12-text",
+        "own-12-text-more",
+        "team-12-text",
+        "contact-12"
+    })
     void what_is_no_key_names_no_field(String key) {
         assertThat(Field.of(key)).isEmpty();
     }
@@ -61,7 +71,14 @@ class OwnFieldTest {
     }
 
     @ParameterizedTest
-    @CsvSource({"2027-03-01,true", "2028-02-29,true", "2027-02-29,false", "1.3.2027,false", "2027-3-1,false", "+12027-03-01,false"})
+    @CsvSource({
+        "2027-03-01,true",
+        "2028-02-29,true",
+        "2027-02-29,false",
+        "1.3.2027,false",
+        "2027-3-1,false",
+        "+12027-03-01,false"
+    })
     void dates_are_days_that_there_are(String typed, boolean kept) {
         assertThat(SAILING.normalised(typed).isPresent()).isEqualTo(kept);
     }
@@ -75,7 +92,15 @@ class OwnFieldTest {
 
     @ParameterizedTest
     @CsvSource({
-        "IS,12.0,true", "IS,11,false", "IS_NOT,11,true", "IS_NOT,12,false", "AT_LEAST,9,true", "AT_LEAST,100,false", "AT_MOST,100,true", "AT_MOST,9,false", "AT_MOST,many,false"
+        "IS,12.0,true",
+        "IS,11,false",
+        "IS_NOT,11,true",
+        "IS_NOT,12,false",
+        "AT_LEAST,9,true",
+        "AT_LEAST,100,false",
+        "AT_MOST,100,true",
+        "AT_MOST,9,false",
+        "AT_MOST,many,false"
     })
     void numbers_are_compared_by_their_size_and_not_as_text(Operator operator, String with, boolean matches) {
         Facts facts = Facts.none().with(METRES, "12");
@@ -83,7 +108,14 @@ class OwnFieldTest {
     }
 
     @ParameterizedTest
-    @CsvSource({"FROM,2027-03-01,true", "FROM,2027-03-02,false", "UNTIL,2027-03-01,true", "UNTIL,2027-02-28,false", "IS,2027-03-01,true", "UNTIL,later,false"})
+    @CsvSource({
+        "FROM,2027-03-01,true",
+        "FROM,2027-03-02,false",
+        "UNTIL,2027-03-01,true",
+        "UNTIL,2027-02-28,false",
+        "IS,2027-03-01,true",
+        "UNTIL,later,false"
+    })
     void dates_are_compared_by_the_calendar(Operator operator, String with, boolean matches) {
         Facts facts = Facts.none().with(SAILING, "2027-03-01");
         assertThat(Matching.matches(test(SAILING, operator, with), facts)).isEqualTo(matches);
@@ -91,16 +123,26 @@ class OwnFieldTest {
 
     @Test
     void a_ticket_without_a_value_is_unlike_every_value() {
-        assertThat(Matching.matches(test(METRES, Operator.IS_NOT, "12"), Facts.none())).isTrue();
-        assertThat(Matching.matches(test(METRES, Operator.AT_MOST, "12"), Facts.none())).isFalse();
-        assertThat(Matching.matches(test(METRES, Operator.IS_EMPTY), Facts.none())).isTrue();
-        assertThat(Matching.matches(test(SAILING, Operator.IS_SET), Facts.none())).isFalse();
+        assertThat(Matching.matches(test(METRES, Operator.IS_NOT, "12"), Facts.none()))
+                .isTrue();
+        assertThat(Matching.matches(test(METRES, Operator.AT_MOST, "12"), Facts.none()))
+                .isFalse();
+        assertThat(Matching.matches(test(METRES, Operator.IS_EMPTY), Facts.none()))
+                .isTrue();
+        assertThat(Matching.matches(test(SAILING, Operator.IS_SET), Facts.none()))
+                .isFalse();
     }
 
     @Test
     void what_cannot_be_compared_is_said_before_it_is_used() {
-        assertThat(Criteria.faults(test(METRES, Operator.AT_LEAST, "long"))).singleElement().asString().contains("“long” is no number");
-        assertThat(Criteria.faults(test(SAILING, Operator.FROM, "2027-02-30"))).singleElement().asString().contains("is no date");
+        assertThat(Criteria.faults(test(METRES, Operator.AT_LEAST, "long")))
+                .singleElement()
+                .asString()
+                .contains("“long” is no number");
+        assertThat(Criteria.faults(test(SAILING, Operator.FROM, "2027-02-30")))
+                .singleElement()
+                .asString()
+                .contains("is no date");
         assertThat(Criteria.faults(test(SAILING, Operator.FROM, "2027-02-28"))).isEmpty();
     }
 
@@ -118,20 +160,26 @@ class OwnFieldTest {
             }
         });
         assertThat(sentence.of(test(METRES, Operator.AT_LEAST, "14"))).isEqualTo("the metres is at least 14");
-        assertThat(sentence.of(test(new OwnField(9, OwnField.Kind.TEXT), Operator.IS, "x"))).contains("own field 9");
+        assertThat(sentence.of(test(new OwnField(9, OwnField.Kind.TEXT), Operator.IS, "x")))
+                .contains("own field 9");
     }
 
     @Test
     void an_answer_is_told_in_the_words_in_which_it_was_asked() {
         Instant now = Instant.parse("2027-03-01T09:00:00Z");
         Criteria written = new Criteria.All(List.of(
-                test(KnownField.NEXT_TARGET, Operator.WITHIN, "4 h"), new Criteria.Not(test(KnownField.OWNER, Operator.IS, "me"))));
-        Facts facts = Facts.none().with(KnownField.NEXT_TARGET, "2027-03-01T10:00:00Z").with(KnownField.OWNER, "8");
-        Verdict verdict = Matching.explain(new Asking(now, 7, Set.of()).resolve(written), facts).asWritten(written);
+                test(KnownField.NEXT_TARGET, Operator.WITHIN, "4 h"),
+                new Criteria.Not(test(KnownField.OWNER, Operator.IS, "me"))));
+        Facts facts = Facts.none()
+                .with(KnownField.NEXT_TARGET, "2027-03-01T10:00:00Z")
+                .with(KnownField.OWNER, "8");
+        Verdict verdict = Matching.explain(new Asking(now, 7, Set.of()).resolve(written), facts)
+                .asWritten(written);
         assertThat(verdict.criteria()).isEqualTo(written);
         assertThat(verdict.matches()).isTrue();
         var sentence = new Sentence((field, value) -> value.equals("2027-03-01T10:00:00Z") ? "10:00" : value);
-        assertThat(Matching.decisive(verdict)).extracting(sentence::why)
+        assertThat(Matching.decisive(verdict))
+                .extracting(sentence::why)
                 .containsExactly("the next target is due within 4 h (10:00)", "not (the owner is me)");
     }
 
@@ -139,16 +187,20 @@ class OwnFieldTest {
     void why_a_time_does_not_match_says_when_it_is() {
         Instant now = Instant.parse("2027-03-01T09:00:00Z");
         Criteria written = test(KnownField.NEXT_TARGET, Operator.WITHIN, "30 m");
-        Verdict verdict = Matching.explain(new Asking(now, 7, Set.of()).resolve(written), Facts.none().with(KnownField.NEXT_TARGET, "2027-03-01T10:00:00Z"))
+        Verdict verdict = Matching.explain(
+                        new Asking(now, 7, Set.of()).resolve(written),
+                        Facts.none().with(KnownField.NEXT_TARGET, "2027-03-01T10:00:00Z"))
                 .asWritten(written);
-        assertThat(new Sentence((field, value) -> "10:00").why(verdict)).isEqualTo("not: the next target is due within 30 m (10:00)");
+        assertThat(new Sentence((field, value) -> "10:00").why(verdict))
+                .isEqualTo("not: the next target is due within 30 m (10:00)");
     }
 
     @ParameterizedTest
     @CsvSource({"30 m,20,true", "30 m,40,false", "2 h,-5,true"})
     void what_is_to_come_back_soon_is_found_before_it_does(String within, int minutes, boolean matches) {
         Instant now = Instant.parse("2027-03-01T09:00:00Z");
-        Facts facts = Facts.none().with(KnownField.COMES_BACK, now.plusSeconds(60L * minutes).toString());
+        Facts facts = Facts.none()
+                .with(KnownField.COMES_BACK, now.plusSeconds(60L * minutes).toString());
         Criteria asked = new Asking(now, 1, Set.of()).resolve(test(KnownField.COMES_BACK, Operator.SOON, within));
         assertThat(Matching.matches(asked, facts)).isEqualTo(matches);
     }

@@ -30,21 +30,31 @@ class SentenceTest {
                 Arguments.of(new Criteria.Any(List.of()), "no ticket"),
                 Arguments.of(test(KnownField.TEAM, Operator.IS, "7"), "the team is Freight desk"),
                 Arguments.of(test(KnownField.PRIORITY, Operator.AT_LEAST, "P2"), "the priority is at least P2"),
-                Arguments.of(test(KnownField.TAGS, Operator.HAS_ALL, "late", "refund", "booking"), "it has all of the tags late, refund and booking"),
+                Arguments.of(
+                        test(KnownField.TAGS, Operator.HAS_ALL, "late", "refund", "booking"),
+                        "it has all of the tags late, refund and booking"),
                 Arguments.of(test(KnownField.TAGS, Operator.HAS_ANY, "late"), "it has the tag late"),
-                Arguments.of(test(KnownField.SUBJECT, Operator.HAS_ANY, "lost", "left on board"), "the subject has one of “lost” or “left on board”"),
+                Arguments.of(
+                        test(KnownField.SUBJECT, Operator.HAS_ANY, "lost", "left on board"),
+                        "the subject has one of “lost” or “left on board”"),
                 Arguments.of(test(KnownField.OWNER, Operator.IS_EMPTY), "the owner is not known"),
                 Arguments.of(test(KnownField.NEXT_TARGET, Operator.LATE), "the next target is late"),
-                Arguments.of(test(KnownField.FIRST_REPLY, Operator.WITHIN, "30 m"), "the first reply is due within 30 m"),
+                Arguments.of(
+                        test(KnownField.FIRST_REPLY, Operator.WITHIN, "30 m"), "the first reply is due within 30 m"),
                 Arguments.of(test(KnownField.COMES_BACK, Operator.SOON, "1 d"), "the time it comes back is within 1 d"),
                 Arguments.of(test(KnownField.PLAN, Operator.IS), "the customer’s plan is …"),
                 Arguments.of(new Criteria.Not(test(KnownField.TURN, Operator.IS, "OURS")), "not (the turn is ours)"),
                 Arguments.of(
                         new Criteria.All(List.of(
                                 test(KnownField.TURN, Operator.IS, "OURS"),
-                                new Criteria.Any(List.of(test(KnownField.OWNER, Operator.IS, "me"), test(KnownField.OWNER, Operator.IS_EMPTY))))),
+                                new Criteria.Any(List.of(
+                                        test(KnownField.OWNER, Operator.IS, "me"),
+                                        test(KnownField.OWNER, Operator.IS_EMPTY))))),
                         "the turn is ours and (the owner is me or the owner is not known)"),
-                Arguments.of(new Criteria.All(List.of(new Criteria.Any(List.of(test(KnownField.TURN, Operator.IS, "OURS"))))), "the turn is ours"));
+                Arguments.of(
+                        new Criteria.All(
+                                List.of(new Criteria.Any(List.of(test(KnownField.TURN, Operator.IS, "OURS"))))),
+                        "the turn is ours"));
     }
 
     @ParameterizedTest
@@ -58,7 +68,9 @@ class SentenceTest {
     void every_question_about_every_field_reads_as_words(KnownField field) {
         for (Operator operator : field.type().operators()) {
             Criteria asked = operator.wantsValues() ? test(field, operator, "30 m") : test(field, operator);
-            assertThat(SENTENCE.of(asked)).startsWith(field == KnownField.TAGS ? "it " : field.words() + " " + operator.words()).doesNotContain("null", "_");
+            assertThat(SENTENCE.of(asked))
+                    .startsWith(field == KnownField.TAGS ? "it " : field.words() + " " + operator.words())
+                    .doesNotContain("null", "_");
         }
     }
 
@@ -75,7 +87,9 @@ class SentenceTest {
     void a_promise_asks_about_nothing_that_its_own_clocks_or_the_hour_would_change() {
         assertThat(KnownField.ofPromises()).noneMatch(field -> field.type().ofTime());
         assertThat(KnownField.ofPromises()).doesNotContain(KnownField.OWNER, KnownField.ANY_MESSAGE);
-        assertThat(KnownField.askedBy(new Criteria.All(List.of(test(KnownField.PLAN, Operator.IS, "Anchor"), test(new OwnField(3, OwnField.Kind.TEXT), Operator.IS, "x")))))
+        assertThat(KnownField.askedBy(new Criteria.All(List.of(
+                        test(KnownField.PLAN, Operator.IS, "Anchor"),
+                        test(new OwnField(3, OwnField.Kind.TEXT), Operator.IS, "x")))))
                 .containsExactly(KnownField.PLAN);
     }
 
@@ -86,33 +100,55 @@ class SentenceTest {
 
     @Test
     void me_and_mine_mean_whoever_reads() {
-        assertThat(IMANI.resolve(test(KnownField.OWNER, Operator.IS, "me", "9"))).isEqualTo(test(KnownField.OWNER, Operator.IS, "4", "9"));
-        assertThat(IMANI.resolve(test(KnownField.TEAM, Operator.IS_NOT, "mine"))).isEqualTo(test(KnownField.TEAM, Operator.IS_NOT, "2", "7"));
-        assertThat(new Asking(NOW, 4, Set.of()).resolve(test(KnownField.TEAM, Operator.IS, "mine"))).as("of nobody’s team").isEqualTo(test(KnownField.TEAM, Operator.IS));
-        assertThat(IMANI.resolve(test(KnownField.SUBJECT, Operator.HAS_ANY, "me"))).as("a word is a word").isEqualTo(test(KnownField.SUBJECT, Operator.HAS_ANY, "me"));
+        assertThat(IMANI.resolve(test(KnownField.OWNER, Operator.IS, "me", "9")))
+                .isEqualTo(test(KnownField.OWNER, Operator.IS, "4", "9"));
+        assertThat(IMANI.resolve(test(KnownField.TEAM, Operator.IS_NOT, "mine")))
+                .isEqualTo(test(KnownField.TEAM, Operator.IS_NOT, "2", "7"));
+        assertThat(new Asking(NOW, 4, Set.of()).resolve(test(KnownField.TEAM, Operator.IS, "mine")))
+                .as("of nobody’s team")
+                .isEqualTo(test(KnownField.TEAM, Operator.IS));
+        assertThat(IMANI.resolve(test(KnownField.SUBJECT, Operator.HAS_ANY, "me")))
+                .as("a word is a word")
+                .isEqualTo(test(KnownField.SUBJECT, Operator.HAS_ANY, "me"));
     }
 
     @Test
     void lengths_of_time_reach_back_for_what_was_and_ahead_for_what_is_to_come() {
-        assertThat(IMANI.resolve(test(KnownField.AGE, Operator.AT_LEAST, "2 h"))).isEqualTo(test(KnownField.AGE, Operator.AT_LEAST, "2027-03-01T07:00:00Z"));
-        assertThat(IMANI.resolve(test(KnownField.RESOLUTION, Operator.WITHIN, "2 h"))).isEqualTo(test(KnownField.RESOLUTION, Operator.WITHIN, "2027-03-01T11:00:00Z"));
-        assertThat(IMANI.resolve(test(KnownField.COMES_BACK, Operator.SOON, "1 d"))).isEqualTo(test(KnownField.COMES_BACK, Operator.SOON, "2027-03-02T09:00:00Z"));
-        assertThat(IMANI.resolve(test(KnownField.RESOLUTION, Operator.LATE))).isEqualTo(test(KnownField.RESOLUTION, Operator.LATE, NOW.toString()));
-        assertThat(IMANI.resolve(test(KnownField.AGE, Operator.AT_LEAST, "long ago"))).isEqualTo(test(KnownField.AGE, Operator.AT_LEAST));
+        assertThat(IMANI.resolve(test(KnownField.AGE, Operator.AT_LEAST, "2 h")))
+                .isEqualTo(test(KnownField.AGE, Operator.AT_LEAST, "2027-03-01T07:00:00Z"));
+        assertThat(IMANI.resolve(test(KnownField.RESOLUTION, Operator.WITHIN, "2 h")))
+                .isEqualTo(test(KnownField.RESOLUTION, Operator.WITHIN, "2027-03-01T11:00:00Z"));
+        assertThat(IMANI.resolve(test(KnownField.COMES_BACK, Operator.SOON, "1 d")))
+                .isEqualTo(test(KnownField.COMES_BACK, Operator.SOON, "2027-03-02T09:00:00Z"));
+        assertThat(IMANI.resolve(test(KnownField.RESOLUTION, Operator.LATE)))
+                .isEqualTo(test(KnownField.RESOLUTION, Operator.LATE, NOW.toString()));
+        assertThat(IMANI.resolve(test(KnownField.AGE, Operator.AT_LEAST, "long ago")))
+                .isEqualTo(test(KnownField.AGE, Operator.AT_LEAST));
     }
 
     @Test
     void what_is_nested_is_resolved_too_and_keeps_its_shape() {
-        Criteria nested = new Criteria.Any(List.of(new Criteria.Not(test(KnownField.OWNER, Operator.IS, "me")), new Criteria.All(List.of())));
+        Criteria nested = new Criteria.Any(
+                List.of(new Criteria.Not(test(KnownField.OWNER, Operator.IS, "me")), new Criteria.All(List.of())));
         assertThat(IMANI.resolve(nested))
-                .isEqualTo(new Criteria.Any(List.of(new Criteria.Not(test(KnownField.OWNER, Operator.IS, "4")), new Criteria.All(List.of()))));
+                .isEqualTo(new Criteria.Any(List.of(
+                        new Criteria.Not(test(KnownField.OWNER, Operator.IS, "4")), new Criteria.All(List.of()))));
     }
 
     @Test
     void an_operator_that_a_field_does_not_have_is_a_fault_in_words() {
-        assertThat(Criteria.faults(test(KnownField.PLAN, Operator.LATE))).singleElement().asString().contains("cannot be asked");
-        assertThat(Criteria.faults(test(KnownField.PLAN, Operator.IS))).singleElement().asString().contains("lacks what to compare with");
-        assertThat(Criteria.faults(new Criteria.Any(List.of()))).singleElement().asString().contains("would match nothing");
+        assertThat(Criteria.faults(test(KnownField.PLAN, Operator.LATE)))
+                .singleElement()
+                .asString()
+                .contains("cannot be asked");
+        assertThat(Criteria.faults(test(KnownField.PLAN, Operator.IS)))
+                .singleElement()
+                .asString()
+                .contains("lacks what to compare with");
+        assertThat(Criteria.faults(new Criteria.Any(List.of())))
+                .singleElement()
+                .asString()
+                .contains("would match nothing");
         Criteria deep = test(KnownField.PLAN, Operator.IS, "Anchor");
         for (int i = 0; i < 12; i++) {
             deep = new Criteria.All(List.of(deep));

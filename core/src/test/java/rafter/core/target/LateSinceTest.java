@@ -44,7 +44,8 @@ class LateSinceTest {
     private static final List<Entry> WEEK = List.of(week(8, 17, "MO,TU,WE,TH,FR"));
     private static final List<Entry> LONG_WEEK = List.of(week(6, 20, "MO,TU,WE,TH,FR,SA"));
     private static final Step HALF = new Step("half", Objective.RESOLUTION, new Step.When.Used(50), List.of());
-    private static final Step LATE = new Step("late", Objective.RESOLUTION, new Step.When.After(Duration.ofHours(1)), List.of());
+    private static final Step LATE =
+            new Step("late", Objective.RESOLUTION, new Step.When.After(Duration.ofHours(1)), List.of());
 
     private final List<TicketEvent> events = new ArrayList<>();
 
@@ -52,7 +53,8 @@ class LateSinceTest {
     private static Entry week(int opens, int closes, String days) {
         LocalDate first = LocalDate.of(2027, 2, 1);
         var repeat = Optional.of(Repeat.of("FREQ=WEEKLY;COUNT=450;BYDAY=" + days));
-        return Entry.of("week-" + opens, "", Entry.Kind.OPENING, first.atTime(opens, 0), first.atTime(closes, 0), repeat);
+        return Entry.of(
+                "week-" + opens, "", Entry.Kind.OPENING, first.atTime(opens, 0), first.atTime(closes, 0), repeat);
     }
 
     private static Instant at(String local) {
@@ -62,13 +64,28 @@ class LateSinceTest {
     /** P1 a quarter of the hours, P2 a half, P3 all, P4 nothing. */
     private static Policy policy(String description, Criteria criteria, Map<Objective, Integer> hours) {
         var goals = new EnumMap<Objective, Goal>(Objective.class);
-        hours.forEach((objective, h) -> goals.put(objective, Goal.usual(
-                objective, Map.of(Priority.P1, Duration.ofMinutes(h * 15L), Priority.P2, Duration.ofMinutes(h * 30L), Priority.P3, Duration.ofHours(h)))));
+        hours.forEach((objective, h) -> goals.put(
+                objective,
+                Goal.usual(
+                        objective,
+                        Map.of(
+                                Priority.P1,
+                                Duration.ofMinutes(h * 15L),
+                                Priority.P2,
+                                Duration.ofMinutes(h * 30L),
+                                Priority.P3,
+                                Duration.ofHours(h)))));
         return new Policy("all", "All", description, true, criteria, Optional.of("office"), goals, List.of(HALF, LATE));
     }
 
     private static PromiseBook book(List<Entry> entries, List<HolidaySet> holidays, Policy... policies) {
-        var plan = new CalendarPlan("office", "Office", Optional.empty(), false, entries, holidays.stream().map(HolidaySet::id).toList());
+        var plan = new CalendarPlan(
+                "office",
+                "Office",
+                Optional.empty(),
+                false,
+                entries,
+                holidays.stream().map(HolidaySet::id).toList());
         return new PromiseBook(OSLO, "office", List.of(plan), holidays, List.of(policies));
     }
 
@@ -91,7 +108,15 @@ class LateSinceTest {
     }
 
     private LateSinceTest opened(String when) {
-        events.add(new TicketEvent.Opened(at(when), DOV, TicketEvent.Origin.CUSTOMER, Way.by("email"), "Slot lost", 7, Priority.P3, OptionalLong.empty()));
+        events.add(new TicketEvent.Opened(
+                at(when),
+                DOV,
+                TicketEvent.Origin.CUSTOMER,
+                Way.by("email"),
+                "Slot lost",
+                7,
+                Priority.P3,
+                OptionalLong.empty()));
         return this;
     }
 
@@ -106,7 +131,8 @@ class LateSinceTest {
     }
 
     private TargetClock clock(Editions editions, Objective objective, String now) {
-        return Reckoning.latest(Reckoning.reckon(events, Facts.none(), editions, at(now))).get(objective);
+        return Reckoning.latest(Reckoning.reckon(events, Facts.none(), editions, at(now)))
+                .get(objective);
     }
 
     private TargetClock resolution(Editions editions, String now) {
@@ -123,8 +149,20 @@ class LateSinceTest {
     void what_became_late_by_the_passing_of_time_stays_late_since_then_whatever_changes() {
         opened("01T08:00").priority("01T14:00", Priority.P1);
         Editions editions = editions(
-                four(), from("02T09:00", book(WEEK, List.of(), policy("other words", Criteria.everything(), Map.of(Objective.RESOLUTION, 4)))),
-                from("02T10:00", book(WEEK, List.of(HolidaySet.of("h", "Far", List.of(new Holiday(LocalDate.of(2030, 5, 1), "Day")))), everybody(4))),
+                four(),
+                from(
+                        "02T09:00",
+                        book(
+                                WEEK,
+                                List.of(),
+                                policy("other words", Criteria.everything(), Map.of(Objective.RESOLUTION, 4)))),
+                from(
+                        "02T10:00",
+                        book(
+                                WEEK,
+                                List.of(HolidaySet.of(
+                                        "h", "Far", List.of(new Holiday(LocalDate.of(2030, 5, 1), "Day")))),
+                                everybody(4))),
                 from("02T11:00", book(LONG_WEEK, List.of(), everybody(400))));
         for (String now : List.of("01T13:00", "01T15:00", "02T09:30", "02T10:30", "02T12:00", "05T12:00")) {
             assertThat(resolution(editions, now).dueMark()).as(now).hasValue(at("01T12:00"));
@@ -145,10 +183,20 @@ class LateSinceTest {
     @Test
     void late_at_once_stays_late_since_the_change_through_versions_that_do_not_concern_it() {
         opened("01T08:00").priority("01T10:00", Priority.P1);
-        Editions editions = editions(four(), from("01T11:00", book(WEEK, List.of(), policy("other words", Criteria.everything(), Map.of(Objective.RESOLUTION, 4)))),
+        Editions editions = editions(
+                four(),
+                from(
+                        "01T11:00",
+                        book(
+                                WEEK,
+                                List.of(),
+                                policy("other words", Criteria.everything(), Map.of(Objective.RESOLUTION, 4)))),
                 from("01T11:30", book(WEEK, List.of(), everybody(3))));
         assertThat(resolution(editions, "01T13:00").dueMark()).hasValue(at("01T10:00"));
-        assertThat(resolution(editions, "01T13:00").changes()).hasSize(2).last().satisfies(change -> assertThat(change.effect()).isEqualTo(ClockChange.Effect.STAYS));
+        assertThat(resolution(editions, "01T13:00").changes())
+                .hasSize(2)
+                .last()
+                .satisfies(change -> assertThat(change.effect()).isEqualTo(ClockChange.Effect.STAYS));
     }
 
     @Test
@@ -168,16 +216,26 @@ class LateSinceTest {
 
     @Test
     void a_promise_that_goes_and_comes_back_counts_the_gap_by_its_own_hours() {
-        PromiseBook nothing = book(LONG_WEEK, List.of(), policy("", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 4)));
+        PromiseBook nothing =
+                book(LONG_WEEK, List.of(), policy("", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 4)));
         opened("01T08:00");
-        Editions editions = editions(book(WEEK, List.of(), everybody(40)), from("01T16:00", nothing), from("02T09:00", book(WEEK, List.of(), everybody(40))));
+        Editions editions = editions(
+                book(WEEK, List.of(), everybody(40)),
+                from("01T16:00", nothing),
+                from("02T09:00", book(WEEK, List.of(), everybody(40))));
         assertThat(resolution(editions, "02T10:00").used()).isEqualTo(Duration.ofHours(11));
-        assertThat(resolution(editions(book(WEEK, List.of(), everybody(40))), "02T10:00").dueMark()).isEqualTo(resolution(editions, "02T10:00").dueMark());
+        assertThat(resolution(editions(book(WEEK, List.of(), everybody(40))), "02T10:00")
+                        .dueMark())
+                .isEqualTo(resolution(editions, "02T10:00").dueMark());
     }
 
     @Test
     void a_gap_in_which_the_customer_had_the_turn_is_held_by_the_promise_that_comes_back() {
-        opened("01T08:00").priority("01T09:00", Priority.P4).moved("01T10:00", TicketState.WITH_CUSTOMER).moved("01T15:00", TicketState.IN_HAND).priority("01T16:00", Priority.P3);
+        opened("01T08:00")
+                .priority("01T09:00", Priority.P4)
+                .moved("01T10:00", TicketState.WITH_CUSTOMER)
+                .moved("01T15:00", TicketState.IN_HAND)
+                .priority("01T16:00", Priority.P3);
         assertThat(resolution(editions(four()), "01T16:30").used()).isEqualTo(Duration.ofMinutes(210));
     }
 
@@ -194,53 +252,96 @@ class LateSinceTest {
         opened("01T08:00");
         events.add(new TicketEvent.WeWrote(at("01T08:30"), IMANI, 1, false));
         moved("01T09:00", TicketState.CLOSED).moved("02T09:00", TicketState.IN_HAND);
-        assertThat(Reckoning.latest(Reckoning.reckon(events, Facts.none(), editions(four()), at("02T10:00")))).doesNotContainKey(Objective.NEXT_REPLY);
+        assertThat(Reckoning.latest(Reckoning.reckon(events, Facts.none(), editions(four()), at("02T10:00"))))
+                .doesNotContainKey(Objective.NEXT_REPLY);
         events.add(new TicketEvent.CustomerWrote(at("02T11:00"), DOV, 2, false));
-        assertThat(clock(editions(four()), Objective.NEXT_REPLY, "02T12:00").dueMark()).hasValue(at("02T15:00"));
-        assertThat(clock(editions(four()), Objective.FIRST_REPLY, "02T12:00").state()).isEqualTo(new ClockState.Met(at("01T08:30")));
+        assertThat(clock(editions(four()), Objective.NEXT_REPLY, "02T12:00").dueMark())
+                .hasValue(at("02T15:00"));
+        assertThat(clock(editions(four()), Objective.FIRST_REPLY, "02T12:00").state())
+                .isEqualTo(new ClockState.Met(at("01T08:30")));
     }
 
     @Test
     void a_ticket_reopened_begins_pick_up_and_regular_update_anew_and_resolving_ends_both() {
         opened("01T08:00").moved("01T09:00", TicketState.RESOLVED);
-        assertThat(clock(editions(four()), Objective.PICK_UP, "01T12:00").state()).isEqualTo(new ClockState.Lifted(at("01T09:00")));
+        assertThat(clock(editions(four()), Objective.PICK_UP, "01T12:00").state())
+                .isEqualTo(new ClockState.Lifted(at("01T09:00")));
         moved("02T09:00", TicketState.IN_HAND);
-        assertThat(clock(editions(four()), Objective.PICK_UP, "02T10:00").started()).isEqualTo(at("02T09:00"));
-        assertThat(clock(editions(four()), Objective.REGULAR_UPDATE, "02T10:00").started()).isEqualTo(at("02T09:00"));
-        assertThat(clock(editions(four()), Objective.FIRST_REPLY, "02T10:00").started()).isEqualTo(at("01T08:00"));
+        assertThat(clock(editions(four()), Objective.PICK_UP, "02T10:00").started())
+                .isEqualTo(at("02T09:00"));
+        assertThat(clock(editions(four()), Objective.REGULAR_UPDATE, "02T10:00").started())
+                .isEqualTo(at("02T09:00"));
+        assertThat(clock(editions(four()), Objective.FIRST_REPLY, "02T10:00").started())
+                .isEqualTo(at("01T08:00"));
     }
 
     @Test
     void a_step_that_a_new_version_finds_past_does_not_come_when_the_ticket_is_reopened_either() {
         opened("01T08:00").moved("01T16:30", TicketState.RESOLVED).moved("02T09:00", TicketState.IN_HAND);
-        Policy without = new Policy("all", "All", "", true, Criteria.everything(), Optional.of("office"), everybody(10).goals(), List.of());
-        Editions editions = editions(book(WEEK, List.of(), without), from("01T16:00", book(WEEK, List.of(), everybody(10))));
-        assertThat(resolution(editions, "02T10:00").steps()).extracting(time -> time.step().id()).containsExactly("late");
+        Policy without = new Policy(
+                "all",
+                "All",
+                "",
+                true,
+                Criteria.everything(),
+                Optional.of("office"),
+                everybody(10).goals(),
+                List.of());
+        Editions editions =
+                editions(book(WEEK, List.of(), without), from("01T16:00", book(WEEK, List.of(), everybody(10))));
+        assertThat(resolution(editions, "02T10:00").steps())
+                .extracting(time -> time.step().id())
+                .containsExactly("late");
     }
 
     @Test
     void a_version_that_leaves_a_step_as_it_is_leaves_its_time_too() {
         opened("01T08:00");
-        Editions editions = editions(four(), from("01T15:00", book(WEEK, List.of(), policy("other", Criteria.everything(), Map.of(Objective.RESOLUTION, 4, Objective.NEXT_REPLY, 9)))));
-        assertThat(resolution(editions, "01T16:00").steps()).extracting(TargetClock.StepTime::at).containsExactly(at("01T10:00"), at("01T13:00"));
+        Editions editions = editions(
+                four(),
+                from(
+                        "01T15:00",
+                        book(
+                                WEEK,
+                                List.of(),
+                                policy(
+                                        "other",
+                                        Criteria.everything(),
+                                        Map.of(Objective.RESOLUTION, 4, Objective.NEXT_REPLY, 9)))));
+        assertThat(resolution(editions, "01T16:00").steps())
+                .extracting(TargetClock.StepTime::at)
+                .containsExactly(at("01T10:00"), at("01T13:00"));
     }
 
     @Test
     void our_own_opening_message_begins_a_regular_update_and_owes_no_first_reply() {
-        events.add(new TicketEvent.Opened(at("01T08:00"), IMANI, TicketEvent.Origin.OURS, Way.by("email"), "Your slot", 7, Priority.P3, OptionalLong.empty()));
+        events.add(new TicketEvent.Opened(
+                at("01T08:00"),
+                IMANI,
+                TicketEvent.Origin.OURS,
+                Way.by("email"),
+                "Your slot",
+                7,
+                Priority.P3,
+                OptionalLong.empty()));
         events.add(new TicketEvent.WeWrote(at("01T08:05"), IMANI, 1, false));
         List<TargetClock> clocks = Reckoning.reckon(events, Facts.none(), editions(four()), at("01T09:00"));
-        assertThat(clocks).noneMatch(c -> c.state() instanceof ClockState.Met).noneMatch(c -> c.objective() == Objective.FIRST_REPLY);
-        assertThat(Reckoning.latest(clocks).get(Objective.REGULAR_UPDATE).started()).isEqualTo(at("01T08:05"));
+        assertThat(clocks)
+                .noneMatch(c -> c.state() instanceof ClockState.Met)
+                .noneMatch(c -> c.objective() == Objective.FIRST_REPLY);
+        assertThat(Reckoning.latest(clocks).get(Objective.REGULAR_UPDATE).started())
+                .isEqualTo(at("01T08:05"));
         events.add(new TicketEvent.WeWrote(at("01T10:00"), IMANI, 2, false));
-        assertThat(Reckoning.reckon(events, Facts.none(), editions(four()), at("01T11:00"))).anyMatch(c -> c.objective() == Objective.REGULAR_UPDATE && c.state() instanceof ClockState.Met);
+        assertThat(Reckoning.reckon(events, Facts.none(), editions(four()), at("01T11:00")))
+                .anyMatch(c -> c.objective() == Objective.REGULAR_UPDATE && c.state() instanceof ClockState.Met);
     }
 
     @Test
     void a_message_of_the_system_meets_no_first_reply_even_when_it_is_not_marked_automatic() {
         opened("01T08:00");
         events.add(new TicketEvent.WeWrote(at("01T08:05"), Actor.system(), 1, false));
-        assertThat(clock(editions(four()), Objective.FIRST_REPLY, "01T09:00").live()).isTrue();
+        assertThat(clock(editions(four()), Objective.FIRST_REPLY, "01T09:00").live())
+                .isTrue();
     }
 
     @Test
@@ -270,7 +371,11 @@ class LateSinceTest {
         opened("01T08:00");
         Editions editions = editions(four(), from("01T09:00", book(WEEK, List.of(), everybody(2))));
         assertThat(resolution(editions, "01T09:00").allowed()).isEqualTo(Duration.ofHours(2));
-        assertThat(Reckoning.reckon(events, Facts.none(), editions, at("01T09:00").minusNanos(1)).getFirst().allowed()).isEqualTo(Duration.ofHours(4));
+        assertThat(Reckoning.reckon(
+                                events, Facts.none(), editions, at("01T09:00").minusNanos(1))
+                        .getFirst()
+                        .allowed())
+                .isEqualTo(Duration.ofHours(4));
     }
 
     @Test
@@ -292,7 +397,11 @@ class LateSinceTest {
     /** What a clock that promises something says of how it stands; the path there is another thing. */
     /** The clocks that count for something, with all that they say. */
     private static List<List<Object>> standing(List<TargetClock> clocks) {
-        return clocks.stream().filter(c -> !(c.state() instanceof ClockState.Lifted) && !(c.state() instanceof ClockState.Void)).map(c -> List.<Object>of(c.objective(), c.started(), c.used(), c.allowed(), c.state(), c.late(), c.dueMark(), c.steps())).toList();
+        return clocks.stream()
+                .filter(c -> !(c.state() instanceof ClockState.Lifted) && !(c.state() instanceof ClockState.Void))
+                .map(c -> List.<Object>of(
+                        c.objective(), c.started(), c.used(), c.allowed(), c.state(), c.late(), c.dueMark(), c.steps()))
+                .toList();
     }
 
     private static List<TicketEvent> with(List<TicketEvent> events, int index, TicketEvent... more) {
@@ -307,24 +416,34 @@ class LateSinceTest {
     void changing_the_priority_there_and_back_leaves_every_clock_exactly_as_it_was(long seed) {
         var random = new Random(seed);
         // With other changes around it, there and back of one is the way to another.
-        List<TicketEvent> all = RandomHistory.of(seed).stream().filter(event -> !(event instanceof TicketEvent.PriorityChanged)).toList();
+        List<TicketEvent> all = RandomHistory.of(seed).stream()
+                .filter(event -> !(event instanceof TicketEvent.PriorityChanged))
+                .toList();
         int index = 1 + random.nextInt(all.size());
-        Instant end = index < all.size() ? all.get(index).at() : all.getLast().at().plus(Duration.ofHours(40));
+        Instant end =
+                index < all.size() ? all.get(index).at() : all.getLast().at().plus(Duration.ofHours(40));
         long room = Math.max(1, Duration.between(all.get(index - 1).at(), end).toSeconds());
         Instant there = all.get(index - 1).at().plusSeconds(random.nextLong(room));
-        Instant back = there.plusSeconds(random.nextLong(Math.max(1, Duration.between(there, end).toSeconds())));
+        Instant back = there.plusSeconds(
+                random.nextLong(Math.max(1, Duration.between(there, end).toSeconds())));
         Priority was = Ticket.replay(all.subList(0, index)).priority();
         List<TicketEvent> detour = with(
-                all, index, new TicketEvent.PriorityChanged(there, IMANI, Priority.values()[random.nextInt(4)]), new TicketEvent.PriorityChanged(back, IMANI, was));
+                all,
+                index,
+                new TicketEvent.PriorityChanged(there, IMANI, Priority.values()[random.nextInt(4)]),
+                new TicketEvent.PriorityChanged(back, IMANI, was));
         Editions editions = editions(book(WEEK, List.of(), everybody(1 + random.nextInt(30))));
         // What time itself makes late under the other priority stays late, so that is no way back.
         List<TargetClock> meanwhile = Reckoning.reckon(detour.subList(0, index + 1), Facts.none(), editions, back);
-        if (meanwhile.stream().anyMatch(c -> c.late() && c.dueMark().filter(due -> due.isAfter(there)).isPresent())) {
+        if (meanwhile.stream()
+                .anyMatch(c -> c.late()
+                        && c.dueMark().filter(due -> due.isAfter(there)).isPresent())) {
             return;
         }
         for (Duration later : List.of(Duration.ZERO, Duration.ofHours(9), Duration.ofDays(9))) {
             Instant now = all.getLast().at().isAfter(back) ? all.getLast().at().plus(later) : back.plus(later);
-            assertThat(standing(Reckoning.reckon(detour, Facts.none(), editions, now))).isEqualTo(standing(Reckoning.reckon(all, Facts.none(), editions, now)));
+            assertThat(standing(Reckoning.reckon(detour, Facts.none(), editions, now)))
+                    .isEqualTo(standing(Reckoning.reckon(all, Facts.none(), editions, now)));
         }
     }
 
@@ -335,14 +454,28 @@ class LateSinceTest {
         List<TicketEvent> all = RandomHistory.of(seed);
         int hours = 1 + random.nextInt(30);
         Instant now = all.getLast().at().plus(Duration.ofDays(random.nextInt(5)));
-        Instant when = all.getFirst().at().plusSeconds(random.nextLong(Math.max(1, Duration.between(all.getFirst().at(), now).toSeconds())));
-        Policy reworded = new Policy("all", "Other name", "other words", true, Criteria.everything(), Optional.of("office"), everybody(hours).goals(), List.of(HALF, LATE));
-        Policy nobody = policy("", Criteria.test(KnownField.TOPIC, Operator.IS, "never"), Map.of(Objective.RESOLUTION, 1));
+        Instant when = all.getFirst()
+                .at()
+                .plusSeconds(random.nextLong(
+                        Math.max(1, Duration.between(all.getFirst().at(), now).toSeconds())));
+        Policy reworded = new Policy(
+                "all",
+                "Other name",
+                "other words",
+                true,
+                Criteria.everything(),
+                Optional.of("office"),
+                everybody(hours).goals(),
+                List.of(HALF, LATE));
+        Policy nobody =
+                policy("", Criteria.test(KnownField.TOPIC, Operator.IS, "never"), Map.of(Objective.RESOLUTION, 1));
         HolidaySet far = HolidaySet.of("h", "Far", List.of(new Holiday(LocalDate.of(2035, 5, 1), "Day")));
         Editions without = editions(book(WEEK, List.of(), everybody(hours)));
         Editions with = Editions.of(List.of(
-                new Editions.Edition(Instant.EPOCH, book(WEEK, List.of(), everybody(hours))), new Editions.Edition(when, book(WEEK, List.of(far), nobody, reworded))));
-        assertThat(standing(Reckoning.reckon(all, Facts.none(), with, now))).isEqualTo(standing(Reckoning.reckon(all, Facts.none(), without, now)));
+                new Editions.Edition(Instant.EPOCH, book(WEEK, List.of(), everybody(hours))),
+                new Editions.Edition(when, book(WEEK, List.of(far), nobody, reworded))));
+        assertThat(standing(Reckoning.reckon(all, Facts.none(), with, now)))
+                .isEqualTo(standing(Reckoning.reckon(all, Facts.none(), without, now)));
     }
 
     @ParameterizedTest
@@ -359,10 +492,14 @@ class LateSinceTest {
             if (random.nextBoolean()) {
                 some.add(new TicketEvent.PriorityChanged(at, IMANI, Priority.values()[random.nextInt(3)]));
             } else {
-                changed.add(new Editions.Edition(at, book(random.nextBoolean() ? WEEK : LONG_WEEK, List.of(), everybody(1 + random.nextInt(99)))));
+                changed.add(new Editions.Edition(
+                        at,
+                        book(random.nextBoolean() ? WEEK : LONG_WEEK, List.of(), everybody(1 + random.nextInt(99)))));
             }
         }
-        TargetClock clock = Reckoning.latest(Reckoning.reckon(some, Facts.none(), Editions.of(changed), at.plusSeconds(9))).get(Objective.RESOLUTION);
+        TargetClock clock = Reckoning.latest(
+                        Reckoning.reckon(some, Facts.none(), Editions.of(changed), at.plusSeconds(9)))
+                .get(Objective.RESOLUTION);
         assertThat(clock.dueMark()).hasValue(at("01T12:00"));
         assertThat(clock.late()).isTrue();
     }

@@ -42,9 +42,18 @@ class PolicyClocksTest {
     private static final Actor IMANI = new Actor.Person(1);
     private static final Actor DOV = new Actor.Contact(7);
     private static final List<Entry> WEEK = WorkCalendar.weekly(
-                    "Office", OSLO, LocalTime.of(8, 0), LocalTime.of(17, 0), MONDAY, TUESDAY, WEDNESDAY, THURSDAY, FRIDAY)
+                    "Office",
+                    OSLO,
+                    LocalTime.of(8, 0),
+                    LocalTime.of(17, 0),
+                    MONDAY,
+                    TUESDAY,
+                    WEDNESDAY,
+                    THURSDAY,
+                    FRIDAY)
             .entries();
-    private static final List<CalendarPlan> CALENDARS = List.of(new CalendarPlan("office", "Office", Optional.empty(), false, WEEK, List.of()));
+    private static final List<CalendarPlan> CALENDARS =
+            List.of(new CalendarPlan("office", "Office", Optional.empty(), false, WEEK, List.of()));
     private static final Criteria ANCHOR = Criteria.test(KnownField.PLAN, Operator.IS, "Anchor");
 
     private final List<TicketEvent> events = new ArrayList<>();
@@ -75,7 +84,14 @@ class PolicyClocksTest {
 
     private PolicyClocksTest opened(String when) {
         events.add(new TicketEvent.Opened(
-                at(when), DOV, TicketEvent.Origin.CUSTOMER, Way.by("email"), "Slot lost", 7, Priority.P3, OptionalLong.of(2)));
+                at(when),
+                DOV,
+                TicketEvent.Origin.CUSTOMER,
+                Way.by("email"),
+                "Slot lost",
+                7,
+                Priority.P3,
+                OptionalLong.of(2)));
         return this;
     }
 
@@ -140,7 +156,8 @@ class PolicyClocksTest {
         assertThat(clocks.getLast().dueMark()).hasValue(at("01T14:00"));
         assertThat(clocks.getLast().late()).isTrue();
         moved("01T16:00", TicketState.RESOLVED);
-        assertThat(clock(editions, Objective.REGULAR_UPDATE, "02T16:00").state()).isEqualTo(new ClockState.Lifted(at("01T16:00")));
+        assertThat(clock(editions, Objective.REGULAR_UPDATE, "02T16:00").state())
+                .isEqualTo(new ClockState.Lifted(at("01T16:00")));
     }
 
     @Test
@@ -149,21 +166,37 @@ class PolicyClocksTest {
         opened("01T08:00");
         events.add(new TicketEvent.WeWrote(at("01T08:01"), Actor.system(), 1, true));
         Policy strict = policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 2));
-        assertThat(clock(always(strict), Objective.FIRST_REPLY, "01T09:00").live()).isTrue();
+        assertThat(clock(always(strict), Objective.FIRST_REPLY, "01T09:00").live())
+                .isTrue();
         Goal goal = strict.goals().get(Objective.FIRST_REPLY);
         var lenient = new Policy(
-                "all", "all", "", true, Criteria.everything(), Optional.of("office"),
-                Map.of(Objective.FIRST_REPLY, new Goal(goal.within(), goal.held(), 100, true)), List.of());
-        assertThat(clock(always(lenient), Objective.FIRST_REPLY, "01T09:00").state()).isEqualTo(new ClockState.Met(at("01T08:01")));
+                "all",
+                "all",
+                "",
+                true,
+                Criteria.everything(),
+                Optional.of("office"),
+                Map.of(Objective.FIRST_REPLY, new Goal(goal.within(), goal.held(), 100, true)),
+                List.of());
+        assertThat(clock(always(lenient), Objective.FIRST_REPLY, "01T09:00").state())
+                .isEqualTo(new ClockState.Met(at("01T08:01")));
     }
 
     @Test
     void the_turns_that_hold_are_those_the_policy_names() {
         var goal = new Goal(Map.of(Priority.P3, Duration.ofHours(8)), Set.of(Turn.PARTNER), 100, false);
         Editions editions = always(new Policy(
-                "all", "all", "", true, Criteria.everything(), Optional.of("office"), Map.of(Objective.RESOLUTION, goal), List.of()));
+                "all",
+                "all",
+                "",
+                true,
+                Criteria.everything(),
+                Optional.of("office"),
+                Map.of(Objective.RESOLUTION, goal),
+                List.of()));
         opened("01T08:00").weWrote("01T09:00").moved("01T11:00", TicketState.WITH_PARTNER);
-        assertThat(clock(editions, Objective.RESOLUTION, "01T12:00").state()).isEqualTo(new ClockState.Held(Duration.ofHours(5)));
+        assertThat(clock(editions, Objective.RESOLUTION, "01T12:00").state())
+                .isEqualTo(new ClockState.Held(Duration.ofHours(5)));
     }
 
     // ------------------------------------------------------------------ which policy
@@ -173,10 +206,13 @@ class PolicyClocksTest {
         Policy anchor = policy("anchor", ANCHOR, Map.of(Objective.FIRST_REPLY, 1));
         Policy all = policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 4));
         opened("01T08:00");
-        assertThat(clock(always(anchor, all), Objective.FIRST_REPLY, "01T08:30").dueMark()).hasValue(at("01T09:00"));
-        assertThat(clock(always(all, anchor), Objective.FIRST_REPLY, "01T08:30").dueMark()).hasValue(at("01T12:00"));
+        assertThat(clock(always(anchor, all), Objective.FIRST_REPLY, "01T08:30").dueMark())
+                .hasValue(at("01T09:00"));
+        assertThat(clock(always(all, anchor), Objective.FIRST_REPLY, "01T08:30").dueMark())
+                .hasValue(at("01T12:00"));
         var off = new Policy("anchor", "anchor", "", false, ANCHOR, Optional.of("office"), anchor.goals(), List.of());
-        assertThat(clock(always(off, all), Objective.FIRST_REPLY, "01T08:30").dueMark()).hasValue(at("01T12:00"));
+        assertThat(clock(always(off, all), Objective.FIRST_REPLY, "01T08:30").dueMark())
+                .hasValue(at("01T12:00"));
         assertThat(always(all, anchor).tried(at("01T08:00"), customer)).hasSize(1);
     }
 
@@ -184,11 +220,16 @@ class PolicyClocksTest {
     void a_plan_bought_in_mid_course_keeps_what_was_used_and_counts_from_the_same_start() {
         customer = Facts.none().with(KnownField.PLAN, "Anchor");
         Editions editions = always(
-                policy("anchor", ANCHOR, Map.of(Objective.FIRST_REPLY, 2)), policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 6)));
+                policy("anchor", ANCHOR, Map.of(Objective.FIRST_REPLY, 2)),
+                policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 6)));
         opened("01T08:00");
         var before = new TicketEvent.CustomerKnown(OptionalLong.of(3), "");
-        events.add(new TicketEvent.CustomerChanged(at("01T09:00"), Actor.system(), before, new TicketEvent.CustomerKnown(OptionalLong.of(3), "Anchor")));
-        assertThat(Reckoning.reckon(events.subList(0, 1), Facts.none(), editions, at("01T08:30")).getFirst().dueMark()).hasValue(at("01T14:00"));
+        events.add(new TicketEvent.CustomerChanged(
+                at("01T09:00"), Actor.system(), before, new TicketEvent.CustomerKnown(OptionalLong.of(3), "Anchor")));
+        assertThat(Reckoning.reckon(events.subList(0, 1), Facts.none(), editions, at("01T08:30"))
+                        .getFirst()
+                        .dueMark())
+                .hasValue(at("01T14:00"));
         TargetClock clock = clock(editions, Objective.FIRST_REPLY, "01T09:30");
         assertThat(clock.dueMark()).hasValue(at("01T10:00"));
         assertThat(clock.changes()).singleElement().satisfies(change -> {
@@ -216,27 +257,36 @@ class PolicyClocksTest {
     void an_objective_that_a_new_edition_adds_counts_from_its_own_start() {
         opened("01T08:00");
         Editions editions = Editions.of(List.of(
-                new Editions.Edition(Instant.EPOCH, book(policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 2)))),
-                new Editions.Edition(at("01T09:00"), book(policy("all", Criteria.everything(), Map.of(Objective.RESOLUTION, 8))))));
+                new Editions.Edition(
+                        Instant.EPOCH, book(policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 2)))),
+                new Editions.Edition(
+                        at("01T09:00"), book(policy("all", Criteria.everything(), Map.of(Objective.RESOLUTION, 8))))));
         assertThat(clock(editions, Objective.RESOLUTION, "01T10:00").dueMark()).hasValue(at("01T16:00"));
-        assertThat(clock(editions, Objective.FIRST_REPLY, "01T10:00").state()).isEqualTo(new ClockState.Lifted(at("01T09:00")));
+        assertThat(clock(editions, Objective.FIRST_REPLY, "01T10:00").state())
+                .isEqualTo(new ClockState.Lifted(at("01T09:00")));
     }
 
     @Test
     void a_joined_ticket_neither_meets_nor_misses_and_one_that_was_no_request_leaves_all_figures() {
-        Editions editions = always(policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 2, Objective.RESOLUTION, 4)));
+        Editions editions =
+                always(policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 2, Objective.RESOLUTION, 4)));
         opened("01T08:00").weWrote("01T08:30");
         events.add(new TicketEvent.Joined(at("01T09:00"), IMANI, 4001));
-        assertThat(clock(editions, Objective.RESOLUTION, "03T09:00").state()).isEqualTo(new ClockState.Joined(at("01T09:00")));
+        assertThat(clock(editions, Objective.RESOLUTION, "03T09:00").state())
+                .isEqualTo(new ClockState.Joined(at("01T09:00")));
         assertThat(clock(editions, Objective.RESOLUTION, "03T09:00").counts()).isFalse();
         events.removeLast();
         events.add(new TicketEvent.Discarded(at("01T09:00"), IMANI, "not a request"));
-        assertThat(clocks(editions, "03T09:00")).hasSize(2).noneMatch(TargetClock::counts).allMatch(c -> c.state() instanceof ClockState.Void);
+        assertThat(clocks(editions, "03T09:00"))
+                .hasSize(2)
+                .noneMatch(TargetClock::counts)
+                .allMatch(c -> c.state() instanceof ClockState.Void);
     }
 
     @Test
     void a_ticket_taken_out_of_the_bin_goes_on_as_though_it_had_never_been_there() {
-        Editions editions = always(policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 2, Objective.RESOLUTION, 4)));
+        Editions editions =
+                always(policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 2, Objective.RESOLUTION, 4)));
         opened("01T08:00");
         List<TargetClock> without = clocks(editions, "03T09:00");
         events.add(new TicketEvent.Discarded(at("01T09:00"), IMANI, "it was no request"));
@@ -260,7 +310,8 @@ class PolicyClocksTest {
     void whoever_gets_a_ticket_when_most_of_the_time_is_used_got_it_late() {
         Editions editions = always(policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 4)));
         opened("01T08:00").owned("01T09:00", OptionalLong.of(1));
-        assertThat(clock(editions, Objective.FIRST_REPLY, "01T10:00").reachedLate()).isFalse();
+        assertThat(clock(editions, Objective.FIRST_REPLY, "01T10:00").reachedLate())
+                .isFalse();
         owned("01T11:00", OptionalLong.of(2));
         TargetClock clock = clock(editions, Objective.FIRST_REPLY, "01T11:10");
         assertThat(clock.reachedLate()).isTrue();
@@ -269,19 +320,24 @@ class PolicyClocksTest {
 
     // ------------------------------------------------------------------ steps
 
-    private static final Step SOON = new Step("soon", Objective.FIRST_REPLY, new Step.When.Before(Duration.ofMinutes(30)), List.of());
+    private static final Step SOON =
+            new Step("soon", Objective.FIRST_REPLY, new Step.When.Before(Duration.ofMinutes(30)), List.of());
     private static final Step HALF = new Step("half", Objective.FIRST_REPLY, new Step.When.Used(50), List.of());
-    private static final Step LATE = new Step("late", Objective.FIRST_REPLY, new Step.When.After(Duration.ofHours(1)), List.of());
+    private static final Step LATE =
+            new Step("late", Objective.FIRST_REPLY, new Step.When.After(Duration.ofHours(1)), List.of());
 
     private Map<String, Instant> steps(Editions editions, String now) {
         var found = new java.util.HashMap<String, Instant>();
-        clock(editions, Objective.FIRST_REPLY, now).steps().forEach(time -> found.put(time.step().id(), time.at()));
+        clock(editions, Objective.FIRST_REPLY, now)
+                .steps()
+                .forEach(time -> found.put(time.step().id(), time.at()));
         return found;
     }
 
     @Test
     void steps_stand_at_their_working_time_before_and_after_the_due_instant() {
-        Editions editions = always(policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 4), SOON, HALF, LATE));
+        Editions editions =
+                always(policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 4), SOON, HALF, LATE));
         opened("05T15:00");
         assertThat(steps(editions, "05T15:30"))
                 .containsEntry("half", at("05T17:00"))
@@ -302,8 +358,12 @@ class PolicyClocksTest {
     void a_step_that_a_new_edition_finds_past_never_stands_anywhere() {
         opened("01T08:00");
         Editions editions = Editions.of(List.of(
-                new Editions.Edition(Instant.EPOCH, book(policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 8)))),
-                new Editions.Edition(at("01T12:00"), book(policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 4), SOON, HALF, LATE)))));
+                new Editions.Edition(
+                        Instant.EPOCH, book(policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 8)))),
+                new Editions.Edition(
+                        at("01T12:00"),
+                        book(policy(
+                                "all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 4), SOON, HALF, LATE)))));
         assertThat(steps(editions, "01T12:10")).containsOnlyKeys("late").containsEntry("late", at("01T13:00"));
     }
 
@@ -331,7 +391,8 @@ class PolicyClocksTest {
                 }
             }
             Policy urgent = policy("urgent", Criteria.test(KnownField.PRIORITY, Operator.AT_LEAST, "P2"), hours, HALF);
-            Policy rest = policy("rest", Criteria.test(KnownField.TAGS, Operator.HAS_NONE, "lost"), Map.of(Objective.RESOLUTION, 9));
+            Policy rest = policy(
+                    "rest", Criteria.test(KnownField.TAGS, Operator.HAS_NONE, "lost"), Map.of(Objective.RESOLUTION, 9));
             editions.add(new Editions.Edition(from, book(urgent, rest)));
             from = Instant.parse("2027-03-03T07:00:00Z").plusSeconds(random.nextInt(2_500_000));
         }
@@ -344,9 +405,12 @@ class PolicyClocksTest {
         Editions editions = random(new Random(seed));
         List<TicketEvent> all = RandomHistory.of(seed);
         Instant then = all.get(new Random(seed).nextInt(all.size())).at();
-        List<TicketEvent> known = all.stream().filter(e -> !e.at().isAfter(then)).toList();
-        Editions knownEditions = Editions.of(editions.all().stream().filter(e -> !e.from().isAfter(then)).toList());
-        assertThat(shape(Reckoning.reckon(all, Facts.none(), editions, then))).isEqualTo(shape(Reckoning.reckon(known, Facts.none(), knownEditions, then)));
+        List<TicketEvent> known =
+                all.stream().filter(e -> !e.at().isAfter(then)).toList();
+        Editions knownEditions = Editions.of(
+                editions.all().stream().filter(e -> !e.from().isAfter(then)).toList());
+        assertThat(shape(Reckoning.reckon(all, Facts.none(), editions, then)))
+                .isEqualTo(shape(Reckoning.reckon(known, Facts.none(), knownEditions, then)));
     }
 
     @ParameterizedTest
@@ -356,10 +420,13 @@ class PolicyClocksTest {
         List<TicketEvent> all = RandomHistory.of(seed);
         Instant now = all.getLast().at().plus(Duration.ofHours(5));
         var later = new ArrayList<>(editions.all());
-        later.add(new Editions.Edition(now, book(policy("new", Criteria.everything(), Map.of(Objective.RESOLUTION, 1)))));
+        later.add(new Editions.Edition(
+                now, book(policy("new", Criteria.everything(), Map.of(Objective.RESOLUTION, 1)))));
         List<TargetClock> before = Reckoning.reckon(all, Facts.none(), editions, now);
         List<TargetClock> after = Reckoning.reckon(all, Facts.none(), Editions.of(later), now.plusSeconds(60));
-        var ended = shape(before.stream().filter(c -> c.ended().isPresent() && !(c.state() instanceof ClockState.Lifted)).toList());
+        var ended = shape(before.stream()
+                .filter(c -> c.ended().isPresent() && !(c.state() instanceof ClockState.Lifted))
+                .toList());
         assertThat(shape(after)).containsAll(ended);
         for (TargetClock clock : before) {
             Instant edge = clock.started();
@@ -377,7 +444,16 @@ class PolicyClocksTest {
     private static List<List<Object>> shape(List<TargetClock> clocks) {
         return clocks.stream()
                 .map(c -> List.<Object>of(
-                        c.objective(), c.started(), c.segments(), c.changes(), c.used(), c.allowed(), c.state(), c.late(), c.dueMark(), c.steps(),
+                        c.objective(),
+                        c.started(),
+                        c.segments(),
+                        c.changes(),
+                        c.used(),
+                        c.allowed(),
+                        c.state(),
+                        c.late(),
+                        c.dueMark(),
+                        c.steps(),
                         c.policy().map(p -> p.policy().id())))
                 .toList();
     }
@@ -405,26 +481,34 @@ class PolicyClocksTest {
     @Test
     void a_time_agreed_within_closed_hours_means_the_last_working_moment_before() {
         opened("01T08:00").agreed("01T10:00", Optional.of(at("06T12:00")));
-        assertThat(clock(sixteenHours(), Objective.RESOLUTION, "01T11:00").dueMark()).hasValue(at("05T17:00"));
+        assertThat(clock(sixteenHours(), Objective.RESOLUTION, "01T11:00").dueMark())
+                .hasValue(at("05T17:00"));
     }
 
     @Test
     void a_time_agreed_moves_on_while_the_customer_has_the_turn() {
-        opened("01T08:00").agreed("01T10:00", Optional.of(at("02T12:00"))).weWrote("01T11:00").customerWrote("01T15:00");
-        assertThat(clock(sixteenHours(), Objective.RESOLUTION, "01T15:00").dueMark()).hasValue(at("02T16:00"));
+        opened("01T08:00")
+                .agreed("01T10:00", Optional.of(at("02T12:00")))
+                .weWrote("01T11:00")
+                .customerWrote("01T15:00");
+        assertThat(clock(sixteenHours(), Objective.RESOLUTION, "01T15:00").dueMark())
+                .hasValue(at("02T16:00"));
     }
 
     @Test
     void a_time_agreed_outlasts_a_change_of_priority_and_its_taking_back_brings_what_the_policy_says() {
         opened("01T08:00").agreed("01T10:00", Optional.of(at("05T12:00")));
         events.add(new TicketEvent.PriorityChanged(at("01T12:00"), IMANI, Priority.P1));
-        assertThat(clock(sixteenHours(), Objective.RESOLUTION, "01T13:00").dueMark()).hasValue(at("05T12:00"));
+        assertThat(clock(sixteenHours(), Objective.RESOLUTION, "01T13:00").dueMark())
+                .hasValue(at("05T12:00"));
         agreed("01T14:00", Optional.empty());
         TargetClock clock = clock(sixteenHours(), Objective.RESOLUTION, "01T14:30");
         // P1 has four hours, and six were used when it was taken back.
         assertThat(clock.late()).isTrue();
         assertThat(clock.dueMark()).hasValue(at("01T14:00"));
-        assertThat(clock.changes()).extracting(ClockChange::why).containsExactly(ClockChange.Why.AGREED, ClockChange.Why.AS_PROMISED);
+        assertThat(clock.changes())
+                .extracting(ClockChange::why)
+                .containsExactly(ClockChange.Why.AGREED, ClockChange.Why.AS_PROMISED);
     }
 
     @Test
@@ -441,7 +525,8 @@ class PolicyClocksTest {
 
     @Test
     void other_objectives_know_nothing_of_a_time_agreed_for_the_resolution() {
-        Editions both = always(policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 2, Objective.RESOLUTION, 16)));
+        Editions both = always(
+                policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 2, Objective.RESOLUTION, 16)));
         opened("01T08:00").agreed("01T09:00", Optional.of(at("05T12:00")));
         assertThat(clock(both, Objective.FIRST_REPLY, "01T09:30").dueMark()).hasValue(at("01T10:00"));
     }

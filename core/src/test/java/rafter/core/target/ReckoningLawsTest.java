@@ -40,7 +40,8 @@ class ReckoningLawsTest {
     void what_is_to_come_never_changes_a_clock_of_the_past(long seed) {
         List<TicketEvent> events = RandomHistory.of(seed);
         Instant then = events.get(new Random(seed).nextInt(events.size())).at();
-        List<TicketEvent> known = events.stream().filter(e -> !e.at().isAfter(then)).toList();
+        List<TicketEvent> known =
+                events.stream().filter(e -> !e.at().isAfter(then)).toList();
         assertThat(reckon(events, then)).isEqualTo(reckon(known, then));
     }
 

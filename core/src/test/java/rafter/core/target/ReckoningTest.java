@@ -45,7 +45,14 @@ class ReckoningTest {
 
     private ReckoningTest opened(String when) {
         events.add(new TicketEvent.Opened(
-                at(when), DOV, TicketEvent.Origin.CUSTOMER, Way.by("email"), "Slot", 7, Priority.P3, OptionalLong.empty()));
+                at(when),
+                DOV,
+                TicketEvent.Origin.CUSTOMER,
+                Way.by("email"),
+                "Slot",
+                7,
+                Priority.P3,
+                OptionalLong.empty()));
         return this;
     }
 
@@ -75,12 +82,14 @@ class ReckoningTest {
     }
 
     private TargetClock clock(Promise promise, Objective objective, String now) {
-        return Reckoning.latest(Reckoning.reckon(events, Facts.none(), Editions.always(promise, hours), at(now))).get(objective);
+        return Reckoning.latest(Reckoning.reckon(events, Facts.none(), Editions.always(promise, hours), at(now)))
+                .get(objective);
     }
 
     @Test
     void example_1_created_friday_afternoon_is_due_on_monday() {
-        var clock = opened("2027-03-05T16:30").clock(promise(Objective.FIRST_REPLY, 2), Objective.FIRST_REPLY, "2027-03-05T16:45");
+        var clock = opened("2027-03-05T16:30")
+                .clock(promise(Objective.FIRST_REPLY, 2), Objective.FIRST_REPLY, "2027-03-05T16:45");
         assertThat(clock.dueMark()).hasValue(at("2027-03-08T09:30"));
         assertThat(clock.used()).isEqualTo(Duration.ofMinutes(15));
         assertThat(clock.late()).isFalse();
@@ -89,21 +98,27 @@ class ReckoningTest {
     @Test
     void example_2_a_holiday_moves_it_on() {
         hours = WEEK.withHolidays(List.of(new Holiday(LocalDate.of(2027, 3, 8), "Harbour day")));
-        var clock = opened("2027-03-05T16:30").clock(promise(Objective.FIRST_REPLY, 2), Objective.FIRST_REPLY, "2027-03-05T16:45");
+        var clock = opened("2027-03-05T16:30")
+                .clock(promise(Objective.FIRST_REPLY, 2), Objective.FIRST_REPLY, "2027-03-05T16:45");
         assertThat(clock.dueMark()).hasValue(at("2027-03-09T09:30"));
     }
 
     @Test
     void example_3_created_on_saturday_it_begins_to_count_on_monday() {
-        var clock = opened("2027-03-06T11:00").clock(promise(Objective.FIRST_REPLY, 2), Objective.FIRST_REPLY, "2027-03-07T11:00");
+        var clock = opened("2027-03-06T11:00")
+                .clock(promise(Objective.FIRST_REPLY, 2), Objective.FIRST_REPLY, "2027-03-07T11:00");
         assertThat(clock.used()).isZero();
         assertThat(clock.dueMark()).hasValue(at("2027-03-08T10:00"));
     }
 
     @Test
     void example_4_a_second_message_does_not_restart_the_next_reply() {
-        opened("2027-03-01T09:00").weWrote("2027-03-01T10:00").customerWrote("2027-03-02T10:00").customerWrote("2027-03-02T11:00");
-        assertThat(clock(promise(Objective.NEXT_REPLY, 4), Objective.NEXT_REPLY, "2027-03-02T11:30").dueMark())
+        opened("2027-03-01T09:00")
+                .weWrote("2027-03-01T10:00")
+                .customerWrote("2027-03-02T10:00")
+                .customerWrote("2027-03-02T11:00");
+        assertThat(clock(promise(Objective.NEXT_REPLY, 4), Objective.NEXT_REPLY, "2027-03-02T11:30")
+                        .dueMark())
                 .hasValue(at("2027-03-02T14:00"));
     }
 
@@ -115,17 +130,19 @@ class ReckoningTest {
         assertThat(paused.state()).isEqualTo(new ClockState.Held(Duration.ofHours(3)));
         assertThat(paused.dueMark()).isEmpty();
         moved("2027-03-02T13:00", TicketState.IN_HAND);
-        assertThat(clock(promise(Objective.NEXT_REPLY, 4), Objective.NEXT_REPLY, "2027-03-02T13:30").dueMark())
+        assertThat(clock(promise(Objective.NEXT_REPLY, 4), Objective.NEXT_REPLY, "2027-03-02T13:30")
+                        .dueMark())
                 .hasValue(at("2027-03-02T16:00"));
     }
 
-    private static final Promise RESOLVE_BY_PRIORITY = new Promise(Map.of(
-            Objective.RESOLUTION, Map.of(Priority.P3, Duration.ofHours(16), Priority.P1, Duration.ofHours(4))));
+    private static final Promise RESOLVE_BY_PRIORITY = new Promise(
+            Map.of(Objective.RESOLUTION, Map.of(Priority.P3, Duration.ofHours(16), Priority.P1, Duration.ofHours(4))));
 
     @Test
     void example_6_a_raised_priority_keeps_what_was_used() {
         opened("2027-03-01T08:00").priority("2027-03-01T11:00", Priority.P1);
-        assertThat(clock(RESOLVE_BY_PRIORITY, Objective.RESOLUTION, "2027-03-01T11:10").dueMark())
+        assertThat(clock(RESOLVE_BY_PRIORITY, Objective.RESOLUTION, "2027-03-01T11:10")
+                        .dueMark())
                 .hasValue(at("2027-03-01T12:00"));
     }
 
@@ -140,7 +157,8 @@ class ReckoningTest {
     @Test
     void example_7_around_the_clock_over_the_night_on_which_clocks_go_forward() {
         hours = WorkCalendar.aroundTheClock("Always", OSLO);
-        var clock = opened("2027-03-27T12:00").clock(promise(Objective.FIRST_REPLY, 24), Objective.FIRST_REPLY, "2027-03-27T13:00");
+        var clock = opened("2027-03-27T12:00")
+                .clock(promise(Objective.FIRST_REPLY, 24), Objective.FIRST_REPLY, "2027-03-27T13:00");
         assertThat(clock.dueMark()).hasValue(at("2027-03-28T13:00"));
     }
 
@@ -148,7 +166,8 @@ class ReckoningTest {
     void example_8_a_night_desk() {
         hours = WorkCalendar.weekly(
                 "Night", OSLO, LocalTime.of(22, 0), LocalTime.of(6, 0), java.time.DayOfWeek.values());
-        var clock = opened("2027-03-10T05:30").clock(promise(Objective.FIRST_REPLY, 1), Objective.FIRST_REPLY, "2027-03-10T05:40");
+        var clock = opened("2027-03-10T05:30")
+                .clock(promise(Objective.FIRST_REPLY, 1), Objective.FIRST_REPLY, "2027-03-10T05:40");
         assertThat(clock.dueMark()).hasValue(at("2027-03-10T22:30"));
     }
 
@@ -165,7 +184,9 @@ class ReckoningTest {
     @Test
     void the_due_instant_itself_is_late() {
         opened("2027-03-05T16:30").weWrote("2027-03-08T09:30");
-        assertThat(clock(promise(Objective.FIRST_REPLY, 2), Objective.FIRST_REPLY, "2027-03-09T09:00").late()).isTrue();
+        assertThat(clock(promise(Objective.FIRST_REPLY, 2), Objective.FIRST_REPLY, "2027-03-09T09:00")
+                        .late())
+                .isTrue();
     }
 
     @Test
@@ -183,26 +204,30 @@ class ReckoningTest {
         assertThat(Reckoning.reckon(events, Facts.none(), Editions.always(both, hours), at("2027-03-02T10:00")))
                 .filteredOn(c -> c.objective() == Objective.RESOLUTION)
                 .hasSize(1);
-        assertThat(clock(both, Objective.FIRST_REPLY, "2027-03-02T10:00").late()).isFalse();
+        assertThat(clock(both, Objective.FIRST_REPLY, "2027-03-02T10:00").late())
+                .isFalse();
     }
 
     @Test
     void before_we_ever_answered_a_further_message_starts_no_next_reply() {
         opened("2027-03-01T08:00").customerWrote("2027-03-01T09:00");
-        assertThat(clock(promise(Objective.NEXT_REPLY, 4), Objective.NEXT_REPLY, "2027-03-01T10:00")).isNull();
+        assertThat(clock(promise(Objective.NEXT_REPLY, 4), Objective.NEXT_REPLY, "2027-03-01T10:00"))
+                .isNull();
     }
 
     @Test
     void an_automatic_message_of_the_customers_starts_nothing() {
         opened("2027-03-01T08:00").weWrote("2027-03-01T09:00");
         events.add(new TicketEvent.CustomerWrote(at("2027-03-01T09:01"), DOV, 3, true));
-        assertThat(clock(promise(Objective.NEXT_REPLY, 4), Objective.NEXT_REPLY, "2027-03-01T10:00")).isNull();
+        assertThat(clock(promise(Objective.NEXT_REPLY, 4), Objective.NEXT_REPLY, "2027-03-01T10:00"))
+                .isNull();
     }
 
     @Test
     void a_team_that_never_opens_promises_no_instant() {
         hours = new WorkCalendar("Never", OSLO, false, List.of(), List.of());
-        var clock = opened("2027-03-01T08:00").clock(promise(Objective.FIRST_REPLY, 2), Objective.FIRST_REPLY, "2027-03-02T10:00");
+        var clock = opened("2027-03-01T08:00")
+                .clock(promise(Objective.FIRST_REPLY, 2), Objective.FIRST_REPLY, "2027-03-02T10:00");
         assertThat(clock.dueMark()).isEmpty();
         assertThat(clock.late()).isFalse();
         assertThat(Reckoning.nextDue(List.of(clock))).isEmpty();

@@ -32,7 +32,13 @@ class RecordedClocksTest {
 
     private static List<Entry> week(int opens, int closes) {
         LocalDate first = LocalDate.of(2027, 3, 1);
-        return List.of(Entry.of("week", "", Entry.Kind.OPENING, first.atTime(opens, 0), first.atTime(closes, 0), Optional.of(Repeat.of("FREQ=WEEKLY;COUNT=120;BYDAY=MO,TU,WE,TH,FR"))));
+        return List.of(Entry.of(
+                "week",
+                "",
+                Entry.Kind.OPENING,
+                first.atTime(opens, 0),
+                first.atTime(closes, 0),
+                Optional.of(Repeat.of("FREQ=WEEKLY;COUNT=120;BYDAY=MO,TU,WE,TH,FR"))));
     }
 
     private static Policy policy(Random random, String id, Criteria criteria) {
@@ -46,13 +52,29 @@ class RecordedClocksTest {
                 }
             }
             if (!within.isEmpty()) {
-                Set<Turn> held = random.nextBoolean() ? Set.of(Turn.CUSTOMER) : random.nextBoolean() ? Set.of(Turn.CUSTOMER, Turn.PARTNER) : Set.of();
+                Set<Turn> held = random.nextBoolean()
+                        ? Set.of(Turn.CUSTOMER)
+                        : random.nextBoolean() ? Set.of(Turn.CUSTOMER, Turn.PARTNER) : Set.of();
                 goals.put(objective, new Goal(within, held, 90 + random.nextInt(11), random.nextInt(4) == 0));
             }
             steps.add(new Step(id + objective + 1, objective, new Step.When.Used(20 + random.nextInt(80)), List.of()));
-            steps.add(new Step(id + objective + 2, objective, random.nextBoolean() ? new Step.When.After(Duration.ofHours(random.nextInt(5))) : new Step.When.Before(Duration.ofMinutes(45)), List.of()));
+            steps.add(new Step(
+                    id + objective + 2,
+                    objective,
+                    random.nextBoolean()
+                            ? new Step.When.After(Duration.ofHours(random.nextInt(5)))
+                            : new Step.When.Before(Duration.ofMinutes(45)),
+                    List.of()));
         }
-        return new Policy(id, id, "", random.nextInt(8) > 0, criteria, random.nextInt(4) == 0 ? Optional.empty() : Optional.of(random.nextBoolean() ? "short" : "long"), goals, steps);
+        return new Policy(
+                id,
+                id,
+                "",
+                random.nextInt(8) > 0,
+                criteria,
+                random.nextInt(4) == 0 ? Optional.empty() : Optional.of(random.nextBoolean() ? "short" : "long"),
+                goals,
+                steps);
     }
 
     private static Editions editions(Random random, Instant from) {
@@ -62,8 +84,22 @@ class RecordedClocksTest {
         var all = new ArrayList<Editions.Edition>();
         Instant at = Instant.EPOCH;
         for (int i = 0; i <= random.nextInt(3); i++) {
-            all.add(new Editions.Edition(at, new PromiseBook(OSLO, "short", plans, List.of(), List.of(
-                    policy(random, "urgent", Criteria.test(KnownField.PRIORITY, Operator.AT_LEAST, "P2")), policy(random, "rest", Criteria.test(KnownField.TAGS, Operator.HAS_NONE, "lost"))))));
+            all.add(new Editions.Edition(
+                    at,
+                    new PromiseBook(
+                            OSLO,
+                            "short",
+                            plans,
+                            List.of(),
+                            List.of(
+                                    policy(
+                                            random,
+                                            "urgent",
+                                            Criteria.test(KnownField.PRIORITY, Operator.AT_LEAST, "P2")),
+                                    policy(
+                                            random,
+                                            "rest",
+                                            Criteria.test(KnownField.TAGS, Operator.HAS_NONE, "lost"))))));
             at = (i == 0 ? from : at).plusSeconds(1 + random.nextInt(300_000));
         }
         return Editions.of(all);
@@ -78,9 +114,12 @@ class RecordedClocksTest {
             Editions editions = editions(random, events.getFirst().at());
             Instant last = events.getLast().at();
             Duration life = Duration.between(events.getFirst().at(), last);
-            for (Instant now : List.of(events.getFirst().at().plus(life.dividedBy(2)), last.plus(Duration.ofHours(random.nextInt(50))))) {
+            for (Instant now : List.of(
+                    events.getFirst().at().plus(life.dividedBy(2)), last.plus(Duration.ofHours(random.nextInt(50))))) {
                 var said = new StringBuilder(seed + ":");
-                Reckoning.reckon(events, Facts.none(), editions, now).forEach(clock -> said.append(' ').append(written(clock, events.getFirst().at())));
+                Reckoning.reckon(events, Facts.none(), editions, now)
+                        .forEach(clock -> said.append(' ')
+                                .append(written(clock, events.getFirst().at())));
                 lines.add(said.toString());
             }
         }
@@ -89,11 +128,29 @@ class RecordedClocksTest {
 
     /** Times as seconds since the ticket was opened. */
     private static String written(TargetClock clock, Instant opened) {
-        return "[" + clock.objective() + " " + since(clock.started(), opened) + " " + clock.state().getClass().getSimpleName() + " used " + clock.used().toSeconds() + " of "
-                + clock.allowed().toSeconds() + (clock.late() ? " late" : "") + " due " + clock.dueMark().map(at -> since(at, opened)).orElse("-") + " owner " + clock.owner().orElse(0)
-                + (clock.reachedLate() ? " reached late" : "") + " segments " + clock.segments().size() + " changes "
-                + clock.changes().stream().map(c -> c.why() + "@" + since(c.at(), opened) + c.dueBefore().map(at -> "<" + since(at, opened)).orElse("") + c.dueAfter().map(at -> ">" + since(at, opened)).orElse("")).toList()
-                + " steps " + clock.steps().stream().map(step -> step.step().id().substring(step.step().id().length() - 1) + "@" + since(step.at(), opened)).toList() + " risk "
+        return "[" + clock.objective() + " " + since(clock.started(), opened) + " "
+                + clock.state().getClass().getSimpleName() + " used "
+                + clock.used().toSeconds() + " of "
+                + clock.allowed().toSeconds() + (clock.late() ? " late" : "") + " due "
+                + clock.dueMark().map(at -> since(at, opened)).orElse("-") + " owner "
+                + clock.owner().orElse(0)
+                + (clock.reachedLate() ? " reached late" : "") + " segments "
+                + clock.segments().size() + " changes "
+                + clock.changes().stream()
+                        .map(c -> c.why() + "@" + since(c.at(), opened)
+                                + c.dueBefore()
+                                        .map(at -> "<" + since(at, opened))
+                                        .orElse("")
+                                + c.dueAfter()
+                                        .map(at -> ">" + since(at, opened))
+                                        .orElse(""))
+                        .toList()
+                + " steps "
+                + clock.steps().stream()
+                        .map(step -> step.step().id().substring(step.step().id().length() - 1) + "@"
+                                + since(step.at(), opened))
+                        .toList()
+                + " risk "
                 + clock.riskFrom().map(at -> since(at, opened)).orElse("-") + (clock.atRisk() ? "!" : "") + "]";
     }
 

@@ -35,13 +35,29 @@ class RehearsalTest {
 
     private static PromiseBook within(int hours) {
         var goal = Goal.usual(Objective.FIRST_REPLY, Map.of(Priority.P3, Duration.ofHours(hours)));
-        var policy = new Policy("all", "Everybody", "", true, Criteria.everything(), Optional.empty(), Map.of(Objective.FIRST_REPLY, goal), List.of());
+        var policy = new Policy(
+                "all",
+                "Everybody",
+                "",
+                true,
+                Criteria.everything(),
+                Optional.empty(),
+                Map.of(Objective.FIRST_REPLY, goal),
+                List.of());
         return new PromiseBook(ZoneOffset.UTC, "none", List.of(), List.of(), List.of(policy));
     }
 
     private static List<TicketEvent> answeredAfter(int hours) {
         return List.of(
-                new TicketEvent.Opened(MONDAY, new Actor.Contact(1), TicketEvent.Origin.CUSTOMER, Way.by("email"), "Any", 1, Priority.P3, OptionalLong.empty()),
+                new TicketEvent.Opened(
+                        MONDAY,
+                        new Actor.Contact(1),
+                        TicketEvent.Origin.CUSTOMER,
+                        Way.by("email"),
+                        "Any",
+                        1,
+                        Priority.P3,
+                        OptionalLong.empty()),
                 new TicketEvent.WeWrote(MONDAY.plus(Duration.ofHours(hours)), new Actor.Person(1), 1, false));
     }
 
@@ -53,16 +69,20 @@ class RehearsalTest {
         rehearsal.take(4003, 0, Facts.none(), answeredAfter(5));
         Rehearsal.Result result = rehearsal.result();
         assertThat(result.byObjective()).containsEntry(Objective.FIRST_REPLY, new Rehearsal.Tally(2, 1, 1, 2));
-        assertThat(result.byTeam()).containsEntry(2L, new Rehearsal.Tally(2, 0, 1, 1)).containsEntry(0L, new Rehearsal.Tally(0, 1, 0, 1));
+        assertThat(result.byTeam())
+                .containsEntry(2L, new Rehearsal.Tally(2, 0, 1, 1))
+                .containsEntry(0L, new Rehearsal.Tally(0, 1, 0, 1));
         assertThat(result.byHour()).containsOnlyKeys(9);
         assertThat(result.changed())
-                .containsExactly(new Rehearsal.Changed(4002, Objective.FIRST_REPLY, MONDAY, Rehearsal.Ending.MET, Rehearsal.Ending.MISSED));
+                .containsExactly(new Rehearsal.Changed(
+                        4002, Objective.FIRST_REPLY, MONDAY, Rehearsal.Ending.MET, Rehearsal.Ending.MISSED));
         assertThat(result.tickets()).isEqualTo(3);
     }
 
     @Test
     void clocks_that_began_before_the_period_are_left_out() {
-        var rehearsal = new Rehearsal(Editions.always(within(4)), Editions.always(within(2)), MONDAY.plusSeconds(1), END);
+        var rehearsal =
+                new Rehearsal(Editions.always(within(4)), Editions.always(within(2)), MONDAY.plusSeconds(1), END);
         rehearsal.take(4002, 2, Facts.none(), answeredAfter(3));
         assertThat(rehearsal.result().byObjective()).isEmpty();
     }
@@ -74,7 +94,8 @@ class RehearsalTest {
             rehearsal.take(seed, 0, Facts.none(), RandomHistory.of(seed));
         }
         assertThat(rehearsal.result().changedTotal()).isZero();
-        assertThat(rehearsal.result().byObjective().values()).allMatch(t -> t.metNow() == t.metThen() && t.missedNow() == t.missedThen());
+        assertThat(rehearsal.result().byObjective().values())
+                .allMatch(t -> t.metNow() == t.metThen() && t.missedNow() == t.missedThen());
     }
 
     @Test
@@ -91,34 +112,58 @@ class RehearsalTest {
         assertThat(even.result().byObjective()).isEqualTo(whole.result().byObjective());
         assertThat(even.result().byTeam()).isEqualTo(whole.result().byTeam());
         assertThat(even.result().byHour()).isEqualTo(whole.result().byHour());
-        assertThat(even.result().changedTotal()).isEqualTo(whole.result().changedTotal()).isPositive();
+        assertThat(even.result().changedTotal())
+                .isEqualTo(whole.result().changedTotal())
+                .isPositive();
     }
 
     @Test
     void a_book_comes_back_from_json_as_it_went() {
         var entry = new Entry(
-                "e", "Market", Entry.Kind.OPENING, true, false, java.time.LocalDateTime.parse("2027-01-10T10:00"), java.time.LocalDateTime.parse("2027-01-10T14:00"),
-                Optional.of(new Repeat("FREQ=MONTHLY;BYDAY=2SU", Optional.of(java.time.LocalDateTime.parse("2028-01-01T00:00")))),
-                new TreeSet<>(Set.of(java.time.LocalDateTime.parse("2027-02-14T10:00"))), new TreeSet<>(), Optional.of(java.time.ZoneId.of("Europe/Oslo")));
+                "e",
+                "Market",
+                Entry.Kind.OPENING,
+                true,
+                false,
+                java.time.LocalDateTime.parse("2027-01-10T10:00"),
+                java.time.LocalDateTime.parse("2027-01-10T14:00"),
+                Optional.of(new Repeat(
+                        "FREQ=MONTHLY;BYDAY=2SU", Optional.of(java.time.LocalDateTime.parse("2028-01-01T00:00")))),
+                new TreeSet<>(Set.of(java.time.LocalDateTime.parse("2027-02-14T10:00"))),
+                new TreeSet<>(),
+                Optional.of(java.time.ZoneId.of("Europe/Oslo")));
         var plan = new CalendarPlan("c", "Office", Optional.empty(), false, List.of(entry), List.of("h"));
-        var set = HolidaySet.of("h", "Holidays", List.of(new Holiday(java.time.LocalDate.of(2027, 5, 17), "Constitution Day")));
+        var set = HolidaySet.of(
+                "h", "Holidays", List.of(new Holiday(java.time.LocalDate.of(2027, 5, 17), "Constitution Day")));
         var goal = new Goal(Map.of(Priority.P1, Duration.ofMinutes(90)), Set.of(Turn.PARTNER), 90, true);
         var steps = List.of(
-                new Step("a", Objective.FIRST_REPLY, new Step.When.Before(Duration.ofMinutes(30)), List.of(
-                        new Act.Notify(Act.Whom.LEAD, "", "{number}"), new Act.RaisePriority())),
-                new Step("b", Objective.FIRST_REPLY, new Step.When.Used(50), List.of(new Act.HandOver(3), new Act.Tag("late"))),
-                new Step("c", Objective.FIRST_REPLY, new Step.When.After(Duration.ZERO), List.of(new Act.Note("Late"))));
+                new Step(
+                        "a",
+                        Objective.FIRST_REPLY,
+                        new Step.When.Before(Duration.ofMinutes(30)),
+                        List.of(new Act.Notify(Act.Whom.LEAD, "", "{number}"), new Act.RaisePriority())),
+                new Step(
+                        "b",
+                        Objective.FIRST_REPLY,
+                        new Step.When.Used(50),
+                        List.of(new Act.HandOver(3), new Act.Tag("late"))),
+                new Step(
+                        "c", Objective.FIRST_REPLY, new Step.When.After(Duration.ZERO), List.of(new Act.Note("Late"))));
         Criteria criteria = new Criteria.Any(List.of(
-                Criteria.test(KnownField.PLAN, Operator.IS, "Anchor"), new Criteria.Not(Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, "lost"))));
-        var policy = new Policy("p", "Anchor", "why", true, criteria, Optional.of("c"), Map.of(Objective.FIRST_REPLY, goal), steps);
-        var book = new PromiseBook(java.time.ZoneId.of("Europe/Oslo"), "c", List.of(plan), List.of(set), List.of(policy));
+                Criteria.test(KnownField.PLAN, Operator.IS, "Anchor"),
+                new Criteria.Not(Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, "lost"))));
+        var policy = new Policy(
+                "p", "Anchor", "why", true, criteria, Optional.of("c"), Map.of(Objective.FIRST_REPLY, goal), steps);
+        var book =
+                new PromiseBook(java.time.ZoneId.of("Europe/Oslo"), "c", List.of(plan), List.of(set), List.of(policy));
         assertThat(BookJson.read(BookJson.write(book))).isEqualTo(book);
         assertThat(book.faults()).isEmpty();
     }
 
     @Test
     void a_book_says_what_keeps_it_from_coming_into_force() {
-        var lost = new Policy("p", "Anchor", "", true, new Criteria.Any(List.of()), Optional.of("gone"), Map.of(), List.of());
+        var lost = new Policy(
+                "p", "Anchor", "", true, new Criteria.Any(List.of()), Optional.of("gone"), Map.of(), List.of());
         var book = new PromiseBook(ZoneOffset.UTC, "gone", List.of(), List.of(), List.of(lost, lost));
         assertThat(String.join(" ", book.faults()))
                 .contains("No calendar is the default")

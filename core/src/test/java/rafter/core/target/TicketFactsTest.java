@@ -26,9 +26,17 @@ class TicketFactsTest {
 
     private static final Instant OPENED = Instant.parse("2027-03-01T08:00:00Z");
     private static final Actor IMANI = new Actor.Person(1);
-    private static final Facts CUSTOMER = Facts.none().with(KnownField.PLAN, "Harbour").with(KnownField.COMPANY, "4");
+    private static final Facts CUSTOMER =
+            Facts.none().with(KnownField.PLAN, "Harbour").with(KnownField.COMPANY, "4");
     private final List<TicketEvent> events = new ArrayList<>(List.of(new TicketEvent.Opened(
-            OPENED, new Actor.Contact(1), TicketEvent.Origin.CUSTOMER, Way.by("email"), "Lost pass", 1, Priority.P3, OptionalLong.of(9))));
+            OPENED,
+            new Actor.Contact(1),
+            TicketEvent.Origin.CUSTOMER,
+            Way.by("email"),
+            "Lost pass",
+            1,
+            Priority.P3,
+            OptionalLong.of(9))));
 
     private Facts after(TicketEvent... more) {
         events.addAll(Arrays.asList(more));
@@ -51,11 +59,18 @@ class TicketFactsTest {
         assertThat(opened.values(KnownField.PLAN)).containsExactly("Harbour");
         OwnField metres = new OwnField(3, OwnField.Kind.NUMBER);
         Facts facts = after(
-                new TicketEvent.PriorityChanged(at(9), IMANI, Priority.P1), new TicketEvent.TopicChanged(at(9), IMANI, "billing"),
-                new TicketEvent.TagsChanged(at(9), IMANI, Set.of("vip", "late")), new TicketEvent.TeamChanged(at(9), IMANI, OptionalLong.empty()),
-                new TicketEvent.FieldSet(at(9), IMANI, metres.key(), "14"), new TicketEvent.FieldSet(at(9), IMANI, "no field", "x"),
+                new TicketEvent.PriorityChanged(at(9), IMANI, Priority.P1),
+                new TicketEvent.TopicChanged(at(9), IMANI, "billing"),
+                new TicketEvent.TagsChanged(at(9), IMANI, Set.of("vip", "late")),
+                new TicketEvent.TeamChanged(at(9), IMANI, OptionalLong.empty()),
+                new TicketEvent.FieldSet(at(9), IMANI, metres.key(), "14"),
+                new TicketEvent.FieldSet(at(9), IMANI, "no field", "x"),
                 new TicketEvent.StateChanged(at(9), IMANI, TicketState.WITH_PARTNER),
-                new TicketEvent.CustomerChanged(at(9), Actor.system(), new TicketEvent.CustomerKnown(OptionalLong.of(4), "Harbour"), new TicketEvent.CustomerKnown(OptionalLong.of(5), "Anchor")));
+                new TicketEvent.CustomerChanged(
+                        at(9),
+                        Actor.system(),
+                        new TicketEvent.CustomerKnown(OptionalLong.of(4), "Harbour"),
+                        new TicketEvent.CustomerKnown(OptionalLong.of(5), "Anchor")));
         assertThat(facts.values(KnownField.PRIORITY)).containsExactly("P1");
         assertThat(facts.values(KnownField.TOPIC)).containsExactly("billing");
         assertThat(facts.values(KnownField.TAGS)).containsExactly("late", "vip");
@@ -69,23 +84,36 @@ class TicketFactsTest {
 
     @Test
     void before_the_customer_changed_they_were_as_they_were_then() {
-        var change = new TicketEvent.CustomerChanged(at(9), Actor.system(), new TicketEvent.CustomerKnown(OptionalLong.empty(), ""), new TicketEvent.CustomerKnown(OptionalLong.of(5), "Anchor"));
-        assertThat(TicketFacts.begin(CUSTOMER, List.of(events.getFirst(), change)).values(KnownField.PLAN)).isEmpty();
+        var change = new TicketEvent.CustomerChanged(
+                at(9),
+                Actor.system(),
+                new TicketEvent.CustomerKnown(OptionalLong.empty(), ""),
+                new TicketEvent.CustomerKnown(OptionalLong.of(5), "Anchor"));
+        assertThat(TicketFacts.begin(CUSTOMER, List.of(events.getFirst(), change))
+                        .values(KnownField.PLAN))
+                .isEmpty();
         assertThat(TicketFacts.begin(CUSTOMER, events).values(KnownField.PLAN)).containsExactly("Harbour");
     }
 
     @Test
     void what_is_joined_or_in_the_bin_is_closed() {
-        assertThat(after(new TicketEvent.Joined(at(9), IMANI, 7)).values(KnownField.STATE)).containsExactly("closed");
+        assertThat(after(new TicketEvent.Joined(at(9), IMANI, 7)).values(KnownField.STATE))
+                .containsExactly("closed");
         events.removeLast();
-        assertThat(after(new TicketEvent.Discarded(at(9), IMANI, "x")).values(KnownField.TURN)).containsExactly("NOBODY");
-        Facts known = TicketFacts.withTimes(after(new TicketEvent.Restored(at(10), IMANI)), Ticket.replay(events), List.of());
-        assertThat(known.values(KnownField.STATE)).as("out of the bin it is in the state it had").containsExactly("new");
+        assertThat(after(new TicketEvent.Discarded(at(9), IMANI, "x")).values(KnownField.TURN))
+                .containsExactly("NOBODY");
+        Facts known =
+                TicketFacts.withTimes(after(new TicketEvent.Restored(at(10), IMANI)), Ticket.replay(events), List.of());
+        assertThat(known.values(KnownField.STATE))
+                .as("out of the bin it is in the state it had")
+                .containsExactly("new");
     }
 
     @Test
     void lists_ask_since_when_things_are_as_they_are_and_what_falls_due() {
-        after(new TicketEvent.OwnerChanged(at(9), IMANI, OptionalLong.of(2)), new TicketEvent.BringBackSet(at(9), IMANI, java.util.Optional.of(at(20))));
+        after(
+                new TicketEvent.OwnerChanged(at(9), IMANI, OptionalLong.of(2)),
+                new TicketEvent.BringBackSet(at(9), IMANI, java.util.Optional.of(at(20))));
         List<TargetClock> clocks = Reckoning.reckon(events, Facts.none(), RandomHistory.EDITIONS, at(10));
         Ticket ticket = Ticket.replay(events);
         Facts facts = TicketFacts.withTimes(TicketFacts.of(CUSTOMER, events), ticket, clocks);
@@ -96,16 +124,25 @@ class TicketFactsTest {
         assertThat(facts.values(KnownField.SINCE_CUSTOMER)).isEmpty();
         assertThat(facts.values(KnownField.SINCE_BACK)).isEmpty();
         TargetClock first = Reckoning.nextDue(clocks).orElseThrow();
-        assertThat(facts.values(KnownField.NEXT_TARGET)).startsWith(first.dueMark().orElseThrow().toString()).hasSize(2);
+        assertThat(facts.values(KnownField.NEXT_TARGET))
+                .startsWith(first.dueMark().orElseThrow().toString())
+                .hasSize(2);
         for (TargetClock clock : clocks) {
             if (clock.live()) {
-                assertThat(facts.values(TicketFacts.field(clock.objective()))).containsExactly(clock.dueMark().orElseThrow().toString(), clock.riskFrom().orElseThrow().toString());
+                assertThat(facts.values(TicketFacts.field(clock.objective())))
+                        .containsExactly(
+                                clock.dueMark().orElseThrow().toString(),
+                                clock.riskFrom().orElseThrow().toString());
             }
         }
         Facts none = TicketFacts.withTimes(TicketFacts.of(CUSTOMER, events), ticket, List.of());
         assertThat(none.values(KnownField.NEXT_TARGET)).isEmpty();
         assertThat(none.values(KnownField.RESOLUTION)).isEmpty();
-        List<TargetClock> late = Reckoning.reckon(events, Facts.none(), RandomHistory.EDITIONS, at(10).plus(Duration.ofDays(60)));
-        assertThat(TicketFacts.withTimes(TicketFacts.of(CUSTOMER, events), ticket, late).values(KnownField.NEXT_TARGET)).as("what is late is not at risk any more").hasSize(1);
+        List<TargetClock> late =
+                Reckoning.reckon(events, Facts.none(), RandomHistory.EDITIONS, at(10).plus(Duration.ofDays(60)));
+        assertThat(TicketFacts.withTimes(TicketFacts.of(CUSTOMER, events), ticket, late)
+                        .values(KnownField.NEXT_TARGET))
+                .as("what is late is not at risk any more")
+                .hasSize(1);
     }
 }

@@ -18,7 +18,8 @@ class FlowedTest {
 
     @Test
     void quotations_are_joined_each_by_itself_and_stuffed_blanks_are_taken_off() {
-        assertThat(Flowed.join("> one \n> two\n>> three \nfour\n >five\n", false)).isEqualTo("> one two\n>> three \nfour\n>five\n");
+        assertThat(Flowed.join("> one \n> two\n>> three \nfour\n >five\n", false))
+                .isEqualTo("> one two\n>> three \nfour\n>five\n");
     }
 
     @Test

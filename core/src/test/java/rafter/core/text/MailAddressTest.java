@@ -10,15 +10,17 @@ import org.junit.jupiter.params.provider.ValueSource;
 class MailAddressTest {
 
     @ParameterizedTest
-    @CsvSource(quoteCharacter = '~', value = {
-        "Taro..Yamada@mobile.example, taro..yamada@mobile.example",
-        "jiro.@mobile.example, jiro.@mobile.example",
-        "kim@under_score.example, kim@under_score.example",
-        "~<@relay.example,@other.example:kim@post.example>~, kim@post.example",
-        "~\"kim vale\"@post.example~, ~\"kim vale\"@post.example~",
-        "~\"kim\"@post.example~, kim@post.example",
-        "o'neil@post.example, o'neil@post.example",
-    })
+    @CsvSource(
+            quoteCharacter = '~',
+            value = {
+                "Taro..Yamada@mobile.example, taro..yamada@mobile.example",
+                "jiro.@mobile.example, jiro.@mobile.example",
+                "kim@under_score.example, kim@under_score.example",
+                "~<@relay.example,@other.example:kim@post.example>~, kim@post.example",
+                "~\"kim vale\"@post.example~, ~\"kim vale\"@post.example~",
+                "~\"kim\"@post.example~, kim@post.example",
+                "o'neil@post.example, o'neil@post.example",
+            })
     void addresses_of_odd_shape_are_addresses(String written, String kept) {
         MailAddress address = MailAddress.of(written).orElseThrow();
         assertThat(address).hasToString(kept);
@@ -26,14 +28,25 @@ class MailAddressTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"", "kim", "@post.example", "kim@", "kim vale@post.example", "kim@post.example\r\nBcc: x@y.example", "a<b@c.example", "kim@@post.example"})
+    @ValueSource(
+            strings = {
+                "",
+                "kim",
+                "@post.example",
+                "kim@",
+                "kim vale@post.example",
+                "kim@post.example\r\nBcc: x@y.example",
+                "a<b@c.example",
+                "kim@@post.example"
+            })
     void what_is_none_is_refused(String written) {
         assertThat(MailAddress.of(written)).isEmpty();
     }
 
     @Test
     void letters_beyond_ascii_are_kept_but_cannot_be_written_to() {
-        assertThat(MailAddress.of("bjørn@havn.example").orElseThrow().writable()).isFalse();
+        assertThat(MailAddress.of("bjørn@havn.example").orElseThrow().writable())
+                .isFalse();
         assertThat(MailAddress.of("kim@a..example").orElseThrow().writable()).isFalse();
     }
 
@@ -67,14 +80,19 @@ class MailAddressTest {
 
     @Test
     void signs_that_no_address_has_are_refused_and_others_are_not() {
-        for (String sign : java.util.List.of("\u001f", "\u007f", "\u0080", "\u009f", "<", ">", ",", ";", ":", "(", " ")) {
+        for (String sign :
+                java.util.List.of("\u001f", "\u007f", "\u0080", "\u009f", "<", ">", ",", ";", ":", "(", " ")) {
             assertThat(MailAddress.of("a" + sign + "b@post.example")).as(sign).isEmpty();
         }
         for (String sign : java.util.List.of("\u00a1", "'", "{", "|", "`", "~", "!")) {
             assertThat(MailAddress.of("a" + sign + "b@post.example")).as(sign).isPresent();
         }
-        assertThat(MailAddress.of("\"a b\"@post.example")).map(MailAddress::toString).hasValue("\"a b\"@post.example");
-        assertThat(MailAddress.of("\"ab\"@post.example")).map(MailAddress::toString).hasValue("ab@post.example");
+        assertThat(MailAddress.of("\"a b\"@post.example"))
+                .map(MailAddress::toString)
+                .hasValue("\"a b\"@post.example");
+        assertThat(MailAddress.of("\"ab\"@post.example"))
+                .map(MailAddress::toString)
+                .hasValue("ab@post.example");
         assertThat(MailAddress.of("\"\"@post.example")).isEmpty();
         assertThat(MailAddress.of("\"a b@post.example")).isEmpty();
         assertThat(MailAddress.of("a@b\u007f.example")).isEmpty();
@@ -83,7 +101,8 @@ class MailAddressTest {
     @Test
     void mail_can_be_written_to_what_is_of_plain_signs_alone() {
         assertThat(MailAddress.of("a~b@post.example").orElseThrow().writable()).isTrue();
-        assertThat(MailAddress.of("\"a b\"@post.example").orElseThrow().writable()).isFalse();
+        assertThat(MailAddress.of("\"a b\"@post.example").orElseThrow().writable())
+                .isFalse();
         assertThat(MailAddress.of("å@post.example").orElseThrow().writable()).isFalse();
         assertThat(MailAddress.of("a@post..example").orElseThrow().writable()).isFalse();
         assertThat(MailAddress.of("a@.example").orElseThrow().writable()).isFalse();
@@ -92,13 +111,18 @@ class MailAddressTest {
 
     @Test
     void in_running_text_they_end_where_their_signs_end() {
-        assertThat(MailAddress.in("Write to a@x.example, or b@y.example. <c@z.example>; not @alone or d@", 9)).extracting(MailAddress::toString)
+        assertThat(MailAddress.in("Write to a@x.example, or b@y.example. <c@z.example>; not @alone or d@", 9))
+                .extracting(MailAddress::toString)
                 .containsExactly("a@x.example", "b@y.example", "c@z.example");
         assertThat(MailAddress.in("a@x.example b@x.example c@x.example", 2)).hasSize(2);
         assertThat(MailAddress.in("a@x.example a@x.example", 9)).hasSize(1);
         String long64 = "l".repeat(MailAddress.LONGEST_LOCAL);
-        assertThat(MailAddress.in("x" + long64 + "@post.example", 9)).extracting(MailAddress::toString).containsExactly(long64 + "@post.example");
+        assertThat(MailAddress.in("x" + long64 + "@post.example", 9))
+                .extracting(MailAddress::toString)
+                .containsExactly(long64 + "@post.example");
         assertThat(MailAddress.in("@x.example", 9)).isEmpty();
-        assertThat(MailAddress.in("mail=a@x.example!", 9)).extracting(MailAddress::toString).containsExactly("mail=a@x.example");
+        assertThat(MailAddress.in("mail=a@x.example!", 9))
+                .extracting(MailAddress::toString)
+                .containsExactly("mail=a@x.example");
     }
 }

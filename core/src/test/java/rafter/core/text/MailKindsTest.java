@@ -40,15 +40,28 @@ class MailKindsTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"Out of office hours: how do I collect my car?", "Automatic reply from your ticket machine", "Autosvar på Skelby kai virker ikke", "Réponse automatique du guichet"})
+    @ValueSource(
+            strings = {
+                "Out of office hours: how do I collect my car?",
+                "Automatic reply from your ticket machine",
+                "Autosvar på Skelby kai virker ikke",
+                "Réponse automatique du guichet"
+            })
     void the_words_of_a_subject_alone_never_make_a_machine_of_a_person(String subject) {
         assertThat(kind(Map.of("subject", subject))).isEqualTo(MailKind.PERSON);
     }
 
     @ParameterizedTest
-    @CsvSource({"x-auto-response-suppress, All", "x-auto-response-suppress, 'DR, OOF, AutoReply'", "return-path, <>", "precedence, bulk", "auto-submitted, auto-generated"})
+    @CsvSource({
+        "x-auto-response-suppress, All",
+        "x-auto-response-suppress, 'DR, OOF, AutoReply'",
+        "return-path, <>",
+        "precedence, bulk",
+        "auto-submitted, auto-generated"
+    })
     void the_words_of_a_subject_decide_together_with_a_machines_header(String header, String value) {
-        assertThat(kind(Map.of("subject", "Automatisk svar: Borte", header, value))).isEqualTo(MailKind.AUTO_REPLY);
+        assertThat(kind(Map.of("subject", "Automatisk svar: Borte", header, value)))
+                .isEqualTo(MailKind.AUTO_REPLY);
     }
 
     @Test
@@ -57,7 +70,9 @@ class MailKindsTest {
         MailSigns signs = MailSigns.plain(headers, "dov@brightwater.example", "");
         assertThat(MailKinds.of(signs)).isEqualTo(MailKind.PERSON);
         assertThat(signs.wantsNoAutomaticAnswer()).isTrue();
-        assertThat(MailSigns.plain(Map.of("x-auto-response-suppress", List.of("DR, RN, NRN")), "", "").wantsNoAutomaticAnswer()).isFalse();
+        assertThat(MailSigns.plain(Map.of("x-auto-response-suppress", List.of("DR, RN, NRN")), "", "")
+                        .wantsNoAutomaticAnswer())
+                .isFalse();
     }
 
     @Test
@@ -76,6 +91,7 @@ class MailKindsTest {
     void placeholders_are_filled_and_unknown_ones_stay_and_are_named() {
         assertThat(Placeholders.fill("{ticket}: {subject} {other}", Map.of("ticket", "4471", "subject", "$1 {ticket}")))
                 .isEqualTo("4471: $1 {ticket} {other}");
-        assertThat(Placeholders.unknown("{ticket} {other thing}", java.util.Set.of("ticket"))).containsExactly("other thing");
+        assertThat(Placeholders.unknown("{ticket} {other thing}", java.util.Set.of("ticket")))
+                .containsExactly("other thing");
     }
 }

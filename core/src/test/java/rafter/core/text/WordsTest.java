@@ -74,15 +74,34 @@ class WordsTest {
 
     @ParameterizedTest
     @CsvSource({
-        "pass, compass, false", "pass, season-pass, true", "season pass, season-pass, true", "season pass, season the pass, false", "zurich, ZÜRICH!, true",
-        "o'neill, O Neill, true", "14m, 14 m, false", "14m, a 14M trailer, true", "straße, strasse, false", "naïve, naive, true", "ﬁne, fine, true"
+        "pass, compass, false",
+        "pass, season-pass, true",
+        "season pass, season-pass, true",
+        "season pass, season the pass, false",
+        "zurich, ZÜRICH!, true",
+        "o'neill, O Neill, true",
+        "14m, 14 m, false",
+        "14m, a 14M trailer, true",
+        "straße, strasse, false",
+        "naïve, naive, true",
+        "ﬁne, fine, true"
     })
     void whole_words_are_found_letter_case_and_accents_aside(String phrase, String text, boolean found) {
         assertThat(Words.of(text).has(phrase)).isEqualTo(found);
     }
 
     @ParameterizedTest
-    @CsvSource({"delay, delayed", "delay, delaying", "cancel, cancelled", "ferry, ferries", "ferries, ferry", "book, booking", "arrive, arrives", "stop, stopping", "box, boxes"})
+    @CsvSource({
+        "delay, delayed",
+        "delay, delaying",
+        "cancel, cancelled",
+        "ferry, ferries",
+        "ferries, ferry",
+        "book, booking",
+        "arrive, arrives",
+        "stop, stopping",
+        "box, boxes"
+    })
     void the_regular_forms_of_a_word_are_known_both_ways(String word, String form) {
         assertThat(Words.of(form).hasForm(word)).isTrue();
         assertThat(Words.of(word).hasForm(form)).isTrue();
@@ -98,20 +117,29 @@ class WordsTest {
 
     @Test
     void a_phrase_of_many_words_has_no_more_forms_than_are_sensible_to_look_for() {
-        assertThat(Words.of("The delayed box bookings stop ferry cancels today").hasForm("delays boxes booking stopped ferries cancelled")).isTrue();
-        assertThat(Words.of("The delayed box bookings stop no ferry cancels").hasForm("delays boxes booking stopped ferries cancelled")).isFalse();
+        assertThat(Words.of("The delayed box bookings stop ferry cancels today")
+                        .hasForm("delays boxes booking stopped ferries cancelled"))
+                .isTrue();
+        assertThat(Words.of("The delayed box bookings stop no ferry cancels")
+                        .hasForm("delays boxes booking stopped ferries cancelled"))
+                .isFalse();
         assertThat(Words.formsOf(" . ")).isEmpty();
         assertThat(Words.formsOf("word ".repeat(13))).isEmpty();
-        assertThat(Words.of(List.of("ends with boxes", "booking begins")).hasForm("box bookings")).isFalse();
+        assertThat(Words.of(List.of("ends with boxes", "booking begins")).hasForm("box bookings"))
+                .isFalse();
     }
 
     // ------------------------------------------------------------------ placeholders
 
     @Test
     void placeholders_have_one_name_each_and_go_on_answering_to_those_of_before() {
-        assertThat(Placeholder.names(Placeholder.forSteps())).contains("ticket", "number", "target", "objective").hasSize(Placeholder.values().length + 2);
+        assertThat(Placeholder.names(Placeholder.forSteps()))
+                .contains("ticket", "number", "target", "objective")
+                .hasSize(Placeholder.values().length + 2);
         assertThat(Placeholder.names(Placeholder.forCustomers())).doesNotContain("owner", "link", "due");
-        assertThat(Placeholders.fill("{ticket} {number} {objective}", Placeholder.named(Map.of(Placeholder.TICKET, "4471", Placeholder.TARGET, "first reply"))))
+        assertThat(Placeholders.fill(
+                        "{ticket} {number} {objective}",
+                        Placeholder.named(Map.of(Placeholder.TICKET, "4471", Placeholder.TARGET, "first reply"))))
                 .isEqualTo("4471 4471 first reply");
         assertThat(Placeholder.firstName("Dov Reiss")).isEqualTo("Dov");
         assertThat(Placeholder.firstName("dov@post.example")).isEqualTo("there");
@@ -120,14 +148,17 @@ class WordsTest {
 
     @Test
     void placeholders_are_filled_once_and_what_is_filled_in_is_left_alone() {
-        assertThat(Placeholders.fill("Dear {first name}, {ticket}: {first name}", Map.of("first name", "{ticket} $1 \\", "ticket", "4471")))
+        assertThat(Placeholders.fill(
+                        "Dear {first name}, {ticket}: {first name}",
+                        Map.of("first name", "{ticket} $1 \\", "ticket", "4471")))
                 .isEqualTo("Dear {ticket} $1 \\, 4471: {ticket} $1 \\");
     }
 
     @Test
     void what_nobody_knows_stays_and_is_told_once_in_order() {
         String text = "{who} and {what else} and {who}, {Not One}, {}, {ticket}";
-        assertThat(Placeholders.fill(text, Map.of("ticket", "1"))).isEqualTo("{who} and {what else} and {who}, {Not One}, {}, 1");
+        assertThat(Placeholders.fill(text, Map.of("ticket", "1")))
+                .isEqualTo("{who} and {what else} and {who}, {Not One}, {}, 1");
         assertThat(Placeholders.unknown(text, Set.of("ticket"))).containsExactly("who", "what else");
     }
 
@@ -142,14 +173,20 @@ class WordsTest {
         assertThat(Words.forms("carried")).contains("carry");
         assertThat(Words.forms("ferry")).contains("ferries", "ferried").doesNotContain("ferrys", "ferryed");
         assertThat(Words.forms("day")).contains("days", "dayed").doesNotContain("daies");
-        assertThat(Words.forms("by")).as("of two letters a y stays").contains("bys").doesNotContain("bies");
+        assertThat(Words.forms("by"))
+                .as("of two letters a y stays")
+                .contains("bys")
+                .doesNotContain("bies");
         assertThat(Words.forms("move")).contains("moved", "moving", "moves").doesNotContain("moveed", "moveing");
         assertThat(Words.forms("moving")).contains("move");
         assertThat(Words.forms("moved")).contains("move");
         assertThat(Words.forms("boxes")).contains("box", "boxed");
         assertThat(Words.forms("at")).as("of two letters nothing is doubled").doesNotContain("atted", "atting");
         assertThat(Words.forms("ran")).contains("ranned", "ranning");
-        assertThat(Words.forms("is")).as("too short to be a form of anything").contains("is").doesNotContain("i");
+        assertThat(Words.forms("is"))
+                .as("too short to be a form of anything")
+                .contains("is")
+                .doesNotContain("i");
         assertThat(Words.forms("bus")).doesNotContain("bu");
         assertThat(Words.forms("cats")).contains("cat");
         assertThat(Words.forms("falling")).contains("fall", "fal");
@@ -170,12 +207,18 @@ class WordsTest {
 
     @Test
     void texts_are_the_same_by_their_words_and_begin_with_the_first_of_them() {
-        assertThat(Words.of("Été 12")).isEqualTo(Words.of("ete 12")).hasSameHashCodeAs(Words.of("ete 12")).isNotEqualTo(Words.of("ete 13")).isNotEqualTo("ete 12");
+        assertThat(Words.of("Été 12"))
+                .isEqualTo(Words.of("ete 12"))
+                .hasSameHashCodeAs(Words.of("ete 12"))
+                .isNotEqualTo(Words.of("ete 13"))
+                .isNotEqualTo("ete 12");
         assertThat(Words.of("ete").hashCode()).isNotZero();
         assertThat(Words.of("Été").toString()).isEqualTo("ete");
         assertThat(Words.of("Été 12").folded()).isEqualTo("ete 12");
-        assertThat(Words.of(java.util.List.of("one two", "three four")).beginsWith("three")).isTrue();
-        assertThat(Words.of(java.util.List.of("one two", "three four")).beginsWith("two")).isFalse();
+        assertThat(Words.of(java.util.List.of("one two", "three four")).beginsWith("three"))
+                .isTrue();
+        assertThat(Words.of(java.util.List.of("one two", "three four")).beginsWith("two"))
+                .isFalse();
         assertThat(Words.of("one").beginsWith("")).isFalse();
         assertThat(Words.of("one").beginsWith("?")).isFalse();
         assertThat(Words.fold("\u00a0Ä ")).isEqualTo("a");

@@ -66,19 +66,43 @@ class ActTest {
     };
 
     static final List<Act> ALL = List.of(
-            new Act.HandToPerson(OptionalLong.of(1)), new Act.HandToPerson(OptionalLong.empty()), new Act.HandOver(2),
-            new Act.HandBack(2, OptionalLong.of(1), OptionalLong.empty()), new Act.MoveTo("with-partner"), new Act.SetPriority(Priority.P1),
-            new Act.RaisePriority(), new Act.SetTopic("billing"), new Act.SetTags(Set.of("lost")), new Act.Tag("Storm "), new Act.Untag("lost"),
-            new Act.Fill("own-1-number", " 14 "), new Act.AgreeTime(Optional.of(NOW.plusSeconds(9000)), "asked for it"),
-            new Act.AgreeTime(Optional.empty(), ""), new Act.BringBack(Optional.of(NOW.plusSeconds(9000))), new Act.BringBack(Optional.empty()),
-            new Act.Note("Look"), new Act.TakeNoteBack(7), new Act.Answer("Hello {first name}", Turn.PARTNER),
-            new Act.Notify(Act.Whom.LEAD, "", "{ticket} is late"), new Act.Join(4472), new Act.Part(7), new Act.NoRequest(true), new Act.Delete(),
+            new Act.HandToPerson(OptionalLong.of(1)),
+            new Act.HandToPerson(OptionalLong.empty()),
+            new Act.HandOver(2),
+            new Act.HandBack(2, OptionalLong.of(1), OptionalLong.empty()),
+            new Act.MoveTo("with-partner"),
+            new Act.SetPriority(Priority.P1),
+            new Act.RaisePriority(),
+            new Act.SetTopic("billing"),
+            new Act.SetTags(Set.of("lost")),
+            new Act.Tag("Storm "),
+            new Act.Untag("lost"),
+            new Act.Fill("own-1-number", " 14 "),
+            new Act.AgreeTime(Optional.of(NOW.plusSeconds(9000)), "asked for it"),
+            new Act.AgreeTime(Optional.empty(), ""),
+            new Act.BringBack(Optional.of(NOW.plusSeconds(9000))),
+            new Act.BringBack(Optional.empty()),
+            new Act.Note("Look"),
+            new Act.TakeNoteBack(7),
+            new Act.Answer("Hello {first name}", Turn.PARTNER),
+            new Act.Notify(Act.Whom.LEAD, "", "{ticket} is late"),
+            new Act.Join(4472),
+            new Act.Part(7),
+            new Act.NoRequest(true),
+            new Act.Delete(),
             new Act.Restore());
 
     private static Ticket opened(TicketEvent... more) {
         var events = new ArrayList<TicketEvent>();
         events.add(new TicketEvent.Opened(
-                NOW.minusSeconds(60), new Actor.Contact(7), TicketEvent.Origin.CUSTOMER, Way.by("email"), "Slot", 7, Priority.P3, OptionalLong.of(1)));
+                NOW.minusSeconds(60),
+                new Actor.Contact(7),
+                TicketEvent.Origin.CUSTOMER,
+                Way.by("email"),
+                "Slot",
+                7,
+                Priority.P3,
+                OptionalLong.of(1)));
         events.addAll(List.of(more));
         return Ticket.replay(events);
     }
@@ -108,7 +132,9 @@ class ActTest {
 
     @Test
     void every_act_there_is_is_tried_here() {
-        Stream<Class<?>> all = Stream.of(Act.class, Act.Automatic.class).flatMap(of -> Stream.of(of.getPermittedSubclasses())).filter(Class::isRecord);
+        Stream<Class<?>> all = Stream.of(Act.class, Act.Automatic.class)
+                .flatMap(of -> Stream.of(of.getPermittedSubclasses()))
+                .filter(Class::isRecord);
         assertThat(ALL.stream().map(Object::getClass).distinct()).containsExactlyInAnyOrderElementsOf(all.toList());
     }
 
@@ -126,21 +152,28 @@ class ActTest {
             var random = new Random(seed);
             Ticket ticket = Ticket.replay(RandomHistory.of(seed));
             Act act = ALL.get(random.nextInt(ALL.size()));
-            if (!(decide(ticket, act, ODILE) instanceof Decision.Done done) || done.events().isEmpty()) {
+            if (!(decide(ticket, act, ODILE) instanceof Decision.Done done)
+                    || done.events().isEmpty()) {
                 continue;
             }
             Ticket changed = after(ticket, done);
             if (Conduct.standing(ticket, act).isPresent()) {
-                assertThat(decide(changed, act, ODILE)).as("%s on seed %s", act, seed).isEqualTo(new Decision.Done(List.of(), Optional.empty()));
+                assertThat(decide(changed, act, ODILE))
+                        .as("%s on seed %s", act, seed)
+                        .isEqualTo(new Decision.Done(List.of(), Optional.empty()));
             }
             done.undo().ifPresent(undo -> {
                 Decision back = Conduct.decide(NUMBER, changed, undo.act(), ODILE, HOUSE, NOW, undo.seen());
                 if (back instanceof Decision.Refused refused) {
-                    assertThat(refused.words()).as("a time that has passed meanwhile cannot be set again").contains("has passed");
+                    assertThat(refused.words())
+                            .as("a time that has passed meanwhile cannot be set again")
+                            .contains("has passed");
                     return;
                 }
                 Ticket restored = after(changed, back);
-                assertThat(Conduct.standing(restored, act)).as("%s on the way back", act).isEqualTo(Conduct.standing(ticket, act));
+                assertThat(Conduct.standing(restored, act))
+                        .as("%s on the way back", act)
+                        .isEqualTo(Conduct.standing(ticket, act));
                 assertThat(restored.owner()).isEqualTo(ticket.owner());
                 assertThat(restored.team()).isEqualTo(ticket.team());
                 assertThat(restored.tags()).isEqualTo(ticket.tags());
@@ -157,10 +190,15 @@ class ActTest {
         refuses(decide(opened(owned(2, 2)), toSefa, IMANI), Decision.Why.NO_RIGHT, "colleague");
         assertThat(decide(opened(owned(1, 2)), toSefa, IMANI)).isInstanceOf(Decision.Done.class);
         assertThat(decide(opened(owned(2, 2)), toSefa, ODILE)).isInstanceOf(Decision.Done.class);
-        assertThat(decide(opened(owned(2, 2)), new Act.HandToPerson(OptionalLong.of(1)), IMANI)).as("anybody may make it theirs").isInstanceOf(Decision.Done.class);
+        assertThat(decide(opened(owned(2, 2)), new Act.HandToPerson(OptionalLong.of(1)), IMANI))
+                .as("anybody may make it theirs")
+                .isInstanceOf(Decision.Done.class);
         assertThat(decide(opened(owned(2, 1)), toSefa, IMANI)).as("one's own").isInstanceOf(Decision.Done.class);
         refuses(decide(opened(owned(2, 2)), new Act.HandOver(2), IMANI), Decision.Why.NO_RIGHT, "colleague");
-        refuses(decide(opened(), new Act.HandToPerson(OptionalLong.of(9)), ODILE), Decision.Why.INVALID, "does not work here");
+        refuses(
+                decide(opened(), new Act.HandToPerson(OptionalLong.of(9)), ODILE),
+                Decision.Why.INVALID,
+                "does not work here");
         refuses(decide(opened(), new Act.HandOver(9), ODILE), Decision.Why.INVALID, "no such team");
     }
 
@@ -181,11 +219,24 @@ class ActTest {
     @Test
     void what_somebody_changed_meanwhile_is_not_written_over() {
         Ticket ticket = opened(new TicketEvent.PriorityChanged(NOW, new Actor.Person(2), Priority.P1));
-        refuses(Conduct.decide(NUMBER, ticket, new Act.SetPriority(Priority.P4), IMANI, HOUSE, NOW, Optional.of("P3")), Decision.Why.STALE, "is P1 now");
         refuses(
-                Conduct.decide(NUMBER, opened(owned(2, 2)), new Act.HandToPerson(OptionalLong.of(1)), IMANI, HOUSE, NOW, Optional.of("")),
-                Decision.Why.STALE, "Person 2 owns");
-        assertThat(Conduct.decide(NUMBER, ticket, new Act.SetPriority(Priority.P4), IMANI, HOUSE, NOW, Optional.of("P1"))).isInstanceOf(Decision.Done.class);
+                Conduct.decide(NUMBER, ticket, new Act.SetPriority(Priority.P4), IMANI, HOUSE, NOW, Optional.of("P3")),
+                Decision.Why.STALE,
+                "is P1 now");
+        refuses(
+                Conduct.decide(
+                        NUMBER,
+                        opened(owned(2, 2)),
+                        new Act.HandToPerson(OptionalLong.of(1)),
+                        IMANI,
+                        HOUSE,
+                        NOW,
+                        Optional.of("")),
+                Decision.Why.STALE,
+                "Person 2 owns");
+        assertThat(Conduct.decide(
+                        NUMBER, ticket, new Act.SetPriority(Priority.P4), IMANI, HOUSE, NOW, Optional.of("P1")))
+                .isInstanceOf(Decision.Done.class);
     }
 
     @Test
@@ -193,7 +244,10 @@ class ActTest {
         Ticket binned = opened(new TicketEvent.Discarded(NOW, new Actor.Person(1), Conduct.NO_REQUEST));
         Ticket joined = opened(new TicketEvent.Joined(NOW, new Actor.Person(1), 7));
         for (Act act : ALL) {
-            boolean brings = act instanceof Act.Restore || act instanceof Act.Part || act instanceof Act.TakeNoteBack || act instanceof Act.Notify;
+            boolean brings = act instanceof Act.Restore
+                    || act instanceof Act.Part
+                    || act instanceof Act.TakeNoteBack
+                    || act instanceof Act.Notify;
             boolean bins = act instanceof Act.Delete || act instanceof Act.NoRequest;
             if (!brings) {
                 refuses(decide(joined, act, ODILE), Decision.Why.INVALID, "goes on in ticket 7");
@@ -202,8 +256,10 @@ class ActTest {
                 refuses(decide(binned, act, ODILE), Decision.Why.INVALID, "is in the bin");
             }
         }
-        assertThat(after(binned, decide(binned, new Act.Restore(), IMANI)).discarded()).isFalse();
-        assertThat(after(joined, decide(joined, new Act.Part(7), IMANI)).joinedInto()).isEmpty();
+        assertThat(after(binned, decide(binned, new Act.Restore(), IMANI)).discarded())
+                .isFalse();
+        assertThat(after(joined, decide(joined, new Act.Part(7), IMANI)).joinedInto())
+                .isEmpty();
         refuses(decide(joined, new Act.Part(8), IMANI), Decision.Why.STALE, "no part of ticket 8");
     }
 
@@ -219,10 +275,19 @@ class ActTest {
     @Test
     void times_lie_ahead_and_belong_to_tickets_that_are_worked_on() {
         refuses(decide(opened(), new Act.BringBack(Optional.of(NOW)), IMANI), Decision.Why.INVALID, "has passed");
-        refuses(decide(opened(), new Act.AgreeTime(Optional.of(NOW.plus(Duration.ofDays(731))), ""), IMANI), Decision.Why.INVALID, "two years");
-        refuses(decide(opened(), new Act.AgreeTime(Optional.of(NOW.plusSeconds(60)), "x".repeat(201)), IMANI), Decision.Why.INVALID, "200 letters");
+        refuses(
+                decide(opened(), new Act.AgreeTime(Optional.of(NOW.plus(Duration.ofDays(731))), ""), IMANI),
+                Decision.Why.INVALID,
+                "two years");
+        refuses(
+                decide(opened(), new Act.AgreeTime(Optional.of(NOW.plusSeconds(60)), "x".repeat(201)), IMANI),
+                Decision.Why.INVALID,
+                "200 letters");
         Ticket resolved = opened(new TicketEvent.StateChanged(NOW, new Actor.Person(1), TicketState.RESOLVED));
-        refuses(decide(resolved, new Act.BringBack(Optional.of(NOW.plusSeconds(60))), IMANI), Decision.Why.INVALID, "is resolved");
+        refuses(
+                decide(resolved, new Act.BringBack(Optional.of(NOW.plusSeconds(60))), IMANI),
+                Decision.Why.INVALID,
+                "is resolved");
     }
 
     @Test
@@ -234,17 +299,24 @@ class ActTest {
         refuses(decide(opened(), new Act.MoveTo("nowhere"), IMANI), Decision.Why.INVALID, "no such state");
         refuses(decide(opened(), new Act.Note("  "), IMANI), Decision.Why.INVALID, "no words in the note");
         refuses(decide(opened(), new Act.Join(NUMBER), IMANI), Decision.Why.INVALID, "joined into");
-        assertThat(after(opened(), decide(opened(), new Act.Tag(" STORM "), IMANI)).tags()).containsExactly("storm");
-        assertThat(after(opened(), decide(opened(), new Act.Fill("own-1-number", " 14 "), IMANI)).own()).containsEntry("own-1-number", "14");
+        assertThat(after(opened(), decide(opened(), new Act.Tag(" STORM "), IMANI))
+                        .tags())
+                .containsExactly("storm");
+        assertThat(after(opened(), decide(opened(), new Act.Fill("own-1-number", " 14 "), IMANI))
+                        .own())
+                .containsEntry("own-1-number", "14");
     }
 
     @Test
     void what_can_be_done_to_no_ticket_is_known_before_any_is_tried() {
-        assertThat(Conduct.hindrance(new Act.MoveTo("nowhere"), IMANI, HOUSE, NOW)).isPresent();
+        assertThat(Conduct.hindrance(new Act.MoveTo("nowhere"), IMANI, HOUSE, NOW))
+                .isPresent();
         assertThat(Conduct.hindrance(new Act.Delete(), IMANI, HOUSE, NOW)).isPresent();
         assertThat(Conduct.hindrance(new Act.Delete(), ODILE, HOUSE, NOW)).isEmpty();
-        assertThat(Conduct.hindrance(new Act.Answer(" ", Turn.CUSTOMER), IMANI, HOUSE, NOW)).isPresent();
-        assertThat(Conduct.hindrance(new Act.HandToPerson(OptionalLong.of(2)), IMANI, HOUSE, NOW)).isEmpty();
+        assertThat(Conduct.hindrance(new Act.Answer(" ", Turn.CUSTOMER), IMANI, HOUSE, NOW))
+                .isPresent();
+        assertThat(Conduct.hindrance(new Act.HandToPerson(OptionalLong.of(2)), IMANI, HOUSE, NOW))
+                .isEmpty();
     }
 
     @ParameterizedTest
@@ -264,8 +336,13 @@ class ActTest {
 
     @Test
     void a_step_is_not_read_that_does_what_a_person_must_answer_for() {
-        String step = "{\"id\":\"s\",\"objective\":\"RESOLUTION\",\"when\":{\"when\":\"used\",\"percent\":50},\"acts\":[{\"act\":\"%s\"}]}";
-        assertThat(JsonMapper.shared().readValue(step.formatted("raise-priority"), Step.class).acts()).containsExactly(new Act.RaisePriority());
-        assertThatThrownBy(() -> JsonMapper.shared().readValue(step.formatted("delete"), Step.class)).isInstanceOf(JacksonException.class);
+        String step =
+                "{\"id\":\"s\",\"objective\":\"RESOLUTION\",\"when\":{\"when\":\"used\",\"percent\":50},\"acts\":[{\"act\":\"%s\"}]}";
+        assertThat(JsonMapper.shared()
+                        .readValue(step.formatted("raise-priority"), Step.class)
+                        .acts())
+                .containsExactly(new Act.RaisePriority());
+        assertThatThrownBy(() -> JsonMapper.shared().readValue(step.formatted("delete"), Step.class))
+                .isInstanceOf(JacksonException.class);
     }
 }

@@ -64,7 +64,10 @@ class ConductTest {
 
     @Test
     void what_is_our_turn_anyway_comes_back_as_a_reminder_and_keeps_its_state() {
-        assertThat(Conduct.broughtBack(ticket(), T0.plusSeconds(90))).hasSize(1).first().isInstanceOf(TicketEvent.BroughtBack.class);
+        assertThat(Conduct.broughtBack(ticket(), T0.plusSeconds(90)))
+                .hasSize(1)
+                .first()
+                .isInstanceOf(TicketEvent.BroughtBack.class);
     }
 
     @Test
@@ -91,7 +94,8 @@ class ConductTest {
     void it_takes_answers_within_the_days_set_and_not_from_then_on() {
         Ticket resolved = answered(Turn.NOBODY);
         Instant at = resolved.resolvedAt().orElseThrow();
-        assertThat(Conduct.takesAnswers(resolved, at.plus(WEEK).minusSeconds(1), WEEK)).isTrue();
+        assertThat(Conduct.takesAnswers(resolved, at.plus(WEEK).minusSeconds(1), WEEK))
+                .isTrue();
         assertThat(Conduct.takesAnswers(resolved, at.plus(WEEK), WEEK)).isFalse();
     }
 

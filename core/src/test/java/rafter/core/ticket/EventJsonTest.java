@@ -34,12 +34,42 @@ class EventJsonTest {
 
     /** What each line of the recorded file says; the file is only ever added to. */
     static final List<TicketEvent> RECORDED = List.of(
-            new TicketEvent.Opened(AT, DOV, TicketEvent.Origin.CUSTOMER, Way.by("email"), "Slot “å”", 7, Priority.P3, OptionalLong.of(2)),
             new TicketEvent.Opened(
-                    AT, IMANI, TicketEvent.Origin.OURS, new Way("email", OptionalLong.of(4)), "", 7, Priority.P1, OptionalLong.empty()),
-            new TicketEvent.Opened(AT, DOV, TicketEvent.Origin.CUSTOMER, Way.by("email"), "Slot “å”", 7, Priority.P3, OptionalLong.of(2)),
+                    AT,
+                    DOV,
+                    TicketEvent.Origin.CUSTOMER,
+                    Way.by("email"),
+                    "Slot “å”",
+                    7,
+                    Priority.P3,
+                    OptionalLong.of(2)),
             new TicketEvent.Opened(
-                    AT, IMANI, TicketEvent.Origin.OURS, new Way("email", OptionalLong.of(4)), "", 7, Priority.P1, OptionalLong.empty()),
+                    AT,
+                    IMANI,
+                    TicketEvent.Origin.OURS,
+                    new Way("email", OptionalLong.of(4)),
+                    "",
+                    7,
+                    Priority.P1,
+                    OptionalLong.empty()),
+            new TicketEvent.Opened(
+                    AT,
+                    DOV,
+                    TicketEvent.Origin.CUSTOMER,
+                    Way.by("email"),
+                    "Slot “å”",
+                    7,
+                    Priority.P3,
+                    OptionalLong.of(2)),
+            new TicketEvent.Opened(
+                    AT,
+                    IMANI,
+                    TicketEvent.Origin.OURS,
+                    new Way("email", OptionalLong.of(4)),
+                    "",
+                    7,
+                    Priority.P1,
+                    OptionalLong.empty()),
             new TicketEvent.CustomerWrote(AT, DOV, 5, true),
             new TicketEvent.CustomerWrote(AT, DOV, 5, false),
             new TicketEvent.CustomerWrote(AT, DOV, 5, true),
@@ -65,13 +95,16 @@ class EventJsonTest {
             new TicketEvent.Linked(AT, RAFTER, 4001, "that ticket was over"),
             new TicketEvent.Unlinked(AT, IMANI, 4002, "it is a ticket of its own again"),
             new TicketEvent.Continued(AT, RAFTER, 4010, "that ticket was over"),
-            new TicketEvent.CustomerChanged(AT, RAFTER, UNKNOWN, new TicketEvent.CustomerKnown(OptionalLong.of(3), "Anchor")),
-            new TicketEvent.CustomerChanged(AT, RAFTER, UNKNOWN, new TicketEvent.CustomerKnown(OptionalLong.of(3), "Anchor")),
+            new TicketEvent.CustomerChanged(
+                    AT, RAFTER, UNKNOWN, new TicketEvent.CustomerKnown(OptionalLong.of(3), "Anchor")),
+            new TicketEvent.CustomerChanged(
+                    AT, RAFTER, UNKNOWN, new TicketEvent.CustomerKnown(OptionalLong.of(3), "Anchor")),
             new TicketEvent.Joined(AT, IMANI, 4002),
             new TicketEvent.Parted(AT, IMANI, 4002),
             new TicketEvent.Discarded(AT, IMANI, "not a request"),
             new TicketEvent.Restored(AT, IMANI),
-            new TicketEvent.TimeAgreed(AT, IMANI, Optional.of(Instant.parse("2027-03-02T09:00:00.123456Z")), "they are away"),
+            new TicketEvent.TimeAgreed(
+                    AT, IMANI, Optional.of(Instant.parse("2027-03-02T09:00:00.123456Z")), "they are away"),
             new TicketEvent.TimeAgreed(AT, IMANI, Optional.empty(), ""),
             new TicketEvent.TimeAgreed(AT, IMANI, Optional.empty(), ""),
             new TicketEvent.BringBackSet(AT, IMANI, Optional.of(AT.plusNanos(1000))),
@@ -81,7 +114,10 @@ class EventJsonTest {
 
     private static List<EventJson.Kept> file() {
         try (var in = EventJsonTest.class.getResourceAsStream("/recorded/events.jsonl")) {
-            return new String(in.readAllBytes(), StandardCharsets.UTF_8).lines().map(EventJsonTest::kept).toList();
+            return new String(in.readAllBytes(), StandardCharsets.UTF_8)
+                    .lines()
+                    .map(EventJsonTest::kept)
+                    .toList();
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
@@ -90,7 +126,11 @@ class EventJsonTest {
     private static EventJson.Kept kept(String line) {
         JsonNode node = JsonMapper.shared().readTree(line);
         return new EventJson.Kept(
-                AT, node.get("kind").stringValue(), node.get("version").intValue(), node.get("actor").stringValue(), node.get("body").toString());
+                AT,
+                node.get("kind").stringValue(),
+                node.get("version").intValue(),
+                node.get("actor").stringValue(),
+                node.get("body").toString());
     }
 
     private static EventJson.Kept kept(String kind, int version, String body) {
@@ -107,7 +147,8 @@ class EventJsonTest {
         var recorded = new TreeSet<String>();
         file().forEach(kept -> recorded.add(kept.kind() + " " + kept.version()));
         Stream<String> all = Arrays.stream(EventKind.values())
-                .flatMap(kind -> IntStream.rangeClosed(1, kind.version()).mapToObj(version -> kind.word() + " " + version));
+                .flatMap(kind ->
+                        IntStream.rangeClosed(1, kind.version()).mapToObj(version -> kind.word() + " " + version));
         assertThat(recorded).containsExactlyInAnyOrderElementsOf(all.toList());
     }
 
@@ -119,9 +160,13 @@ class EventJsonTest {
             if (file.get(i).version() == written.version()) {
                 JsonNode body = JsonMapper.shared().readTree(written.body());
                 if (RECORDED.get(i) instanceof TicketEvent.TagsChanged) {
-                    assertThat(body.get("tags")).hasSameSizeAs(JsonMapper.shared().readTree(file.get(i).body()).get("tags"));
+                    assertThat(body.get("tags"))
+                            .hasSameSizeAs(JsonMapper.shared()
+                                    .readTree(file.get(i).body())
+                                    .get("tags"));
                 } else {
-                    assertThat(body).isEqualTo(JsonMapper.shared().readTree(file.get(i).body()));
+                    assertThat(body)
+                            .isEqualTo(JsonMapper.shared().readTree(file.get(i).body()));
                 }
                 assertThat(written.actor()).isEqualTo(file.get(i).actor());
             }
@@ -137,27 +182,48 @@ class EventJsonTest {
     @Test
     void there_is_a_kind_for_every_event() {
         assertThat(Arrays.stream(EventKind.values()).map(EventKind::type))
-                .containsExactlyInAnyOrder(Arrays.stream(TicketEvent.class.getPermittedSubclasses()).toArray(Class[]::new));
+                .containsExactlyInAnyOrder(Arrays.stream(TicketEvent.class.getPermittedSubclasses())
+                        .toArray(Class[]::new));
     }
 
     @ParameterizedTest
-    @CsvSource(delimiter = '|', value = {
-        "topic|{}", "topic|{'topic':null}", "topic|{'topic':3}", "topic|{'topic':'a','more':1}", "note|{}", "note|{'message':null}",
-        "note|{'message':'7'}", "note|{'message':7.5}", "priority|{'priority':'P9'}", "priority|{'priority':1}", "linked|{'earlier':1}",
-        "tags|{'tags':null}", "tags|{}", "field|{'field':'own-1-text'}", "note|[]"})
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "topic|{}",
+                "topic|{'topic':null}",
+                "topic|{'topic':3}",
+                "topic|{'topic':'a','more':1}",
+                "note|{}",
+                "note|{'message':null}",
+                "note|{'message':'7'}",
+                "note|{'message':7.5}",
+                "priority|{'priority':'P9'}",
+                "priority|{'priority':1}",
+                "linked|{'earlier':1}",
+                "tags|{'tags':null}",
+                "tags|{}",
+                "field|{'field':'own-1-text'}",
+                "note|[]"
+            })
     void what_is_missing_or_of_another_sort_is_a_defect_and_never_an_empty_text_or_a_zero(String kind, String body) {
-        assertThatExceptionOfType(JacksonException.class).isThrownBy(() -> EventJson.read(kept(kind, 1, body.replace('\'', '"'))));
+        assertThatExceptionOfType(JacksonException.class)
+                .isThrownBy(() -> EventJson.read(kept(kind, 1, body.replace('\'', '"'))));
     }
 
     @ParameterizedTest
     @CsvSource({"robot:3", "person:", "person", "''", "person:x"})
     void nobody_acts_who_is_not_known(String actor) {
-        assertThatExceptionOfType(JacksonException.class).isThrownBy(() -> EventJson.read(new EventJson.Kept(AT, "restored", 1, actor, "{}")));
+        assertThatExceptionOfType(JacksonException.class)
+                .isThrownBy(() -> EventJson.read(new EventJson.Kept(AT, "restored", 1, actor, "{}")));
     }
 
     @Test
     void what_a_newer_version_wrote_is_not_guessed_at() {
-        assertThatExceptionOfType(EventJson.Newer.class).isThrownBy(() -> EventJson.read(kept("novel", 1, "{}"))).withMessageContaining("novel");
-        assertThatExceptionOfType(EventJson.Newer.class).isThrownBy(() -> EventJson.read(kept("topic", 2, "{\"topic\":\"a\"}")));
+        assertThatExceptionOfType(EventJson.Newer.class)
+                .isThrownBy(() -> EventJson.read(kept("novel", 1, "{}")))
+                .withMessageContaining("novel");
+        assertThatExceptionOfType(EventJson.Newer.class)
+                .isThrownBy(() -> EventJson.read(kept("topic", 2, "{\"topic\":\"a\"}")));
     }
 }

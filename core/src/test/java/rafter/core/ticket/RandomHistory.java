@@ -34,10 +34,12 @@ public final class RandomHistory {
         var durations = new EnumMap<Objective, Map<Priority, Duration>>(Objective.class);
         for (Objective objective : Objective.values()) {
             // P4 promises nothing, so that lifting is part of the histories.
-            durations.put(objective, Map.of(
-                    Priority.P1, Duration.ofHours(1 + objective.ordinal()),
-                    Priority.P2, Duration.ofHours(4 + objective.ordinal()),
-                    Priority.P3, Duration.ofHours(9 + objective.ordinal())));
+            durations.put(
+                    objective,
+                    Map.of(
+                            Priority.P1, Duration.ofHours(1 + objective.ordinal()),
+                            Priority.P2, Duration.ofHours(4 + objective.ordinal()),
+                            Priority.P3, Duration.ofHours(9 + objective.ordinal())));
         }
         return new Promise(durations);
     }
@@ -48,8 +50,14 @@ public final class RandomHistory {
         Instant at = Instant.parse("2027-03-01T07:00:00Z").plusSeconds(random.nextInt(2_000_000));
         var events = new ArrayList<TicketEvent>();
         events.add(new TicketEvent.Opened(
-                at, new Actor.Contact(1), TicketEvent.Origin.values()[random.nextInt(2)], Way.by("email"), "Any", 1,
-                Priority.values()[random.nextInt(4)], OptionalLong.empty()));
+                at,
+                new Actor.Contact(1),
+                TicketEvent.Origin.values()[random.nextInt(2)],
+                Way.by("email"),
+                "Any",
+                1,
+                Priority.values()[random.nextInt(4)],
+                OptionalLong.empty()));
         int acts = random.nextInt(20);
         for (int i = 0; i < acts; i++) {
             at = at.plusSeconds(random.nextInt(60_000));
@@ -63,17 +71,34 @@ public final class RandomHistory {
         return switch (random.nextInt(12)) {
             case 0, 1 -> Conduct.customerWrote(ticket, at, new Actor.Contact(1), 5, random.nextInt(5) == 0);
             case 2, 3 -> Conduct.answered(ticket, at, person.id(), 5, Turn.values()[random.nextInt(4)]);
-            case 4 -> List.of(new TicketEvent.StateChanged(at, person, TicketState.shipped().get(random.nextInt(6))));
+            case 4 ->
+                List.of(new TicketEvent.StateChanged(
+                        at, person, TicketState.shipped().get(random.nextInt(6))));
             case 5 -> List.of(new TicketEvent.PriorityChanged(at, person, Priority.values()[random.nextInt(4)]));
-            case 7 -> List.of(new TicketEvent.TimeAgreed(at, person, random.nextInt(4) == 0 ? Optional.empty() : Optional.of(at.plusSeconds(random.nextInt(400_000))), ""));
-            case 8 -> random.nextBoolean()
-                    ? List.of(new TicketEvent.BringBackSet(at, person, Optional.of(at.plusSeconds(90_000))))
-                    : Conduct.broughtBack(ticket, at);
+            case 7 ->
+                List.of(new TicketEvent.TimeAgreed(
+                        at,
+                        person,
+                        random.nextInt(4) == 0
+                                ? Optional.empty()
+                                : Optional.of(at.plusSeconds(random.nextInt(400_000))),
+                        ""));
+            case 8 ->
+                random.nextBoolean()
+                        ? List.of(new TicketEvent.BringBackSet(at, person, Optional.of(at.plusSeconds(90_000))))
+                        : Conduct.broughtBack(ticket, at);
             case 6 -> List.of(new TicketEvent.OwnerChanged(at, person, OptionalLong.of(person.id())));
-            case 9 -> List.of(ticket.joinedInto().isPresent()
-                    ? new TicketEvent.Parted(at, person, ticket.joinedInto().getAsLong())
-                    : new TicketEvent.Joined(at, person, 7));
-            case 10 -> List.of(ticket.discarded() ? new TicketEvent.Restored(at, person) : new TicketEvent.Discarded(at, person, "it was no request"));
+            case 9 ->
+                List.of(
+                        ticket.joinedInto().isPresent()
+                                ? new TicketEvent.Parted(
+                                        at, person, ticket.joinedInto().getAsLong())
+                                : new TicketEvent.Joined(at, person, 7));
+            case 10 ->
+                List.of(
+                        ticket.discarded()
+                                ? new TicketEvent.Restored(at, person)
+                                : new TicketEvent.Discarded(at, person, "it was no request"));
             default -> List.of(new TicketEvent.TagsChanged(at, person, Set.of("lost")));
         };
     }

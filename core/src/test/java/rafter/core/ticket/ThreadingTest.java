@@ -33,7 +33,8 @@ class ThreadingTest {
     void a_stranger_gets_a_ticket_of_their_own_linked_to_the_thread() {
         var open = candidate(TicketState.WITH_CUSTOMER, Optional.empty());
         var verdict = Threading.decide(List.of(open), Set.of("nosy@post.example"), NOW, WEEK);
-        assertThat(verdict).isEqualTo(new Verdict.Opens(OptionalLong.of(4471), "its sender takes no part in that ticket"));
+        assertThat(verdict)
+                .isEqualTo(new Verdict.Opens(OptionalLong.of(4471), "its sender takes no part in that ticket"));
     }
 
     @Test
@@ -52,12 +53,14 @@ class ThreadingTest {
     void when_the_first_ticket_is_over_and_another_is_not_it_joins_the_other() {
         var old = candidate(TicketState.CLOSED, Optional.of(NOW.minus(Duration.ofDays(30))));
         var live = new Candidate(4500, Evidence.REFERENCE, TicketState.IN_HAND, Optional.empty(), DOV);
-        assertThat(Threading.decide(List.of(old, live), DOV, NOW, WEEK)).isEqualTo(new Verdict.Joins(4500, Evidence.REFERENCE));
+        assertThat(Threading.decide(List.of(old, live), DOV, NOW, WEEK))
+                .isEqualTo(new Verdict.Joins(4500, Evidence.REFERENCE));
     }
 
     @Test
     void an_automatic_message_joins_what_it_points_to_whatever_its_state() {
-        assertThat(Threading.decideAutomatic(List.of(candidate(TicketState.CLOSED, Optional.empty())))).hasValue(4471);
+        assertThat(Threading.decideAutomatic(List.of(candidate(TicketState.CLOSED, Optional.empty()))))
+                .hasValue(4471);
         assertThat(Threading.decideAutomatic(List.of())).isEmpty();
     }
 }

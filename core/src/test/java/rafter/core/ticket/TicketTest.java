@@ -15,7 +15,15 @@ class TicketTest {
     private static final Actor IMANI = new Actor.Person(7);
     private static final Actor DOV = new Actor.Contact(3);
     private final List<TicketEvent> events = new ArrayList<>(List.of(
-            new TicketEvent.Opened(at(8), DOV, TicketEvent.Origin.CUSTOMER, Way.by("email"), "A slot", 3, Priority.P3, OptionalLong.empty()),
+            new TicketEvent.Opened(
+                    at(8),
+                    DOV,
+                    TicketEvent.Origin.CUSTOMER,
+                    Way.by("email"),
+                    "A slot",
+                    3,
+                    Priority.P3,
+                    OptionalLong.empty()),
             new TicketEvent.CustomerWrote(at(8), DOV, 1, false)));
 
     private static Instant at(int hour) {
@@ -33,14 +41,18 @@ class TicketTest {
         assertThat(inHand.turnSince()).isEqualTo(at(8));
         Ticket waiting = after(new TicketEvent.StateChanged(at(10), IMANI, TicketState.WITH_CUSTOMER));
         assertThat(waiting.turnSince()).isEqualTo(at(10));
-        assertThat(after(new TicketEvent.PriorityChanged(at(11), IMANI, Priority.P1)).turnSince()).isEqualTo(at(10));
+        assertThat(after(new TicketEvent.PriorityChanged(at(11), IMANI, Priority.P1))
+                        .turnSince())
+                .isEqualTo(at(10));
     }
 
     @Test
     void an_automatic_message_is_not_the_customers_last_word() {
         assertThat(after().lastCustomerAt()).hasValue(at(8));
-        assertThat(after(new TicketEvent.CustomerWrote(at(9), DOV, 2, true)).lastCustomerAt()).hasValue(at(8));
-        assertThat(after(new TicketEvent.CustomerWrote(at(10), DOV, 3, false)).lastCustomerAt()).hasValue(at(10));
+        assertThat(after(new TicketEvent.CustomerWrote(at(9), DOV, 2, true)).lastCustomerAt())
+                .hasValue(at(8));
+        assertThat(after(new TicketEvent.CustomerWrote(at(10), DOV, 3, false)).lastCustomerAt())
+                .hasValue(at(10));
     }
 
     @Test
@@ -68,7 +80,8 @@ class TicketTest {
     @Test
     void a_ticket_that_is_taken_out_of_another_is_as_it_was() {
         Ticket before = after(
-                new TicketEvent.StateChanged(at(9), IMANI, TicketState.WITH_PARTNER), new TicketEvent.Linked(at(9), Actor.system(), 3000, "that was over"));
+                new TicketEvent.StateChanged(at(9), IMANI, TicketState.WITH_PARTNER),
+                new TicketEvent.Linked(at(9), Actor.system(), 3000, "that was over"));
         after(new TicketEvent.Joined(at(10), IMANI, 4002));
         Ticket parted = after(new TicketEvent.Parted(at(11), IMANI, 4002));
         assertThat(parted.joinedInto()).isEmpty();
@@ -76,22 +89,30 @@ class TicketTest {
         assertThat(parted.linkedTo()).hasValue(3000);
         assertThat(parted.resolvedAt()).isEmpty();
         assertThat(parted.turnSince()).isEqualTo(at(11));
-        assertThat(after(new TicketEvent.Parted(at(12), IMANI, 4002)).state()).as("once more changes nothing").isEqualTo(before.state());
+        assertThat(after(new TicketEvent.Parted(at(12), IMANI, 4002)).state())
+                .as("once more changes nothing")
+                .isEqualTo(before.state());
     }
 
     @Test
     void joined_twice_it_is_a_part_of_the_first_and_keeps_the_state_before() {
         after(new TicketEvent.Joined(at(9), IMANI, 4002));
-        assertThat(after(new TicketEvent.Joined(at(10), IMANI, 4003)).joinedInto()).hasValue(4002);
+        assertThat(after(new TicketEvent.Joined(at(10), IMANI, 4003)).joinedInto())
+                .hasValue(4002);
         assertThat(after(new TicketEvent.Parted(at(11), IMANI, 4002)).state()).isEqualTo(TicketState.NEW);
     }
 
     @Test
     void what_is_unlinked_is_linked_no_more_and_a_later_ticket_links_nothing() {
-        assertThat(after(new TicketEvent.Linked(at(9), IMANI, 4002, "")).linkedTo()).hasValue(4002);
-        assertThat(after(new TicketEvent.Unlinked(at(9), IMANI, 4003, "")).linkedTo()).hasValue(4002);
-        assertThat(after(new TicketEvent.Unlinked(at(9), IMANI, 4002, "")).linkedTo()).isEmpty();
-        assertThat(after(new TicketEvent.Continued(at(10), Actor.system(), 4009, "")).linkedTo()).isEmpty();
+        assertThat(after(new TicketEvent.Linked(at(9), IMANI, 4002, "")).linkedTo())
+                .hasValue(4002);
+        assertThat(after(new TicketEvent.Unlinked(at(9), IMANI, 4003, "")).linkedTo())
+                .hasValue(4002);
+        assertThat(after(new TicketEvent.Unlinked(at(9), IMANI, 4002, "")).linkedTo())
+                .isEmpty();
+        assertThat(after(new TicketEvent.Continued(at(10), Actor.system(), 4009, ""))
+                        .linkedTo())
+                .isEmpty();
     }
 
     @Test
@@ -106,18 +127,32 @@ class TicketTest {
     void a_ticket_that_is_to_come_back_does_not_once_the_customer_wrote_or_it_ended() {
         var set = new TicketEvent.BringBackSet(at(9), IMANI, Optional.of(at(20)));
         assertThat(after(set).bringBackAt()).hasValue(at(20));
-        assertThat(after(new TicketEvent.CustomerWrote(at(10), DOV, 2, true)).bringBackAt()).hasValue(at(20));
-        assertThat(after(new TicketEvent.CustomerWrote(at(11), DOV, 3, false)).bringBackAt()).isEmpty();
-        assertThat(after(set, new TicketEvent.StateChanged(at(12), IMANI, TicketState.WITH_PARTNER)).bringBackAt()).hasValue(at(20));
-        assertThat(after(new TicketEvent.StateChanged(at(13), IMANI, TicketState.RESOLVED)).bringBackAt()).isEmpty();
-        assertThat(after(set, new TicketEvent.BringBackSet(at(14), IMANI, Optional.empty())).bringBackAt()).isEmpty();
+        assertThat(after(new TicketEvent.CustomerWrote(at(10), DOV, 2, true)).bringBackAt())
+                .hasValue(at(20));
+        assertThat(after(new TicketEvent.CustomerWrote(at(11), DOV, 3, false)).bringBackAt())
+                .isEmpty();
+        assertThat(after(set, new TicketEvent.StateChanged(at(12), IMANI, TicketState.WITH_PARTNER))
+                        .bringBackAt())
+                .hasValue(at(20));
+        assertThat(after(new TicketEvent.StateChanged(at(13), IMANI, TicketState.RESOLVED))
+                        .bringBackAt())
+                .isEmpty();
+        assertThat(after(set, new TicketEvent.BringBackSet(at(14), IMANI, Optional.empty()))
+                        .bringBackAt())
+                .isEmpty();
     }
 
     @Test
     void the_time_agreed_last_is_the_one_that_holds() {
-        assertThat(after(new TicketEvent.TimeAgreed(at(9), IMANI, Optional.of(at(18)), "")).agreedDue()).hasValue(at(18));
-        assertThat(after(new TicketEvent.TimeAgreed(at(10), IMANI, Optional.of(at(19)), "later")).agreedDue()).hasValue(at(19));
-        assertThat(after(new TicketEvent.TimeAgreed(at(11), IMANI, Optional.empty(), "")).agreedDue()).isEmpty();
+        assertThat(after(new TicketEvent.TimeAgreed(at(9), IMANI, Optional.of(at(18)), ""))
+                        .agreedDue())
+                .hasValue(at(18));
+        assertThat(after(new TicketEvent.TimeAgreed(at(10), IMANI, Optional.of(at(19)), "later"))
+                        .agreedDue())
+                .hasValue(at(19));
+        assertThat(after(new TicketEvent.TimeAgreed(at(11), IMANI, Optional.empty(), ""))
+                        .agreedDue())
+                .isEmpty();
     }
 
     @Test
@@ -128,16 +163,31 @@ class TicketTest {
         Ticket answered = after(new TicketEvent.WeWrote(at(9), IMANI, 2, false));
         assertThat(answered.messages()).isEqualTo(2);
         assertThat(answered.lastPublicSeq()).isEqualTo(3);
-        Ticket noted = after(new TicketEvent.NoteAdded(at(10), IMANI, 3), new TicketEvent.Bounced(at(10), Actor.system(), 4));
+        Ticket noted =
+                after(new TicketEvent.NoteAdded(at(10), IMANI, 3), new TicketEvent.Bounced(at(10), Actor.system(), 4));
         assertThat(noted.messages()).isEqualTo(4);
         assertThat(noted.lastPublicSeq()).as("a note is for us alone").isEqualTo(3);
         assertThat(noted.seq()).isEqualTo(5);
-        assertThat(after(new TicketEvent.TeamChanged(at(11), IMANI, OptionalLong.of(4))).team()).hasValue(4);
-        assertThat(after(new TicketEvent.TopicChanged(at(11), IMANI, "billing")).topic()).isEqualTo("billing");
-        assertThat(after(new TicketEvent.TagsChanged(at(11), IMANI, Set.of("late"))).tags()).containsExactly("late");
-        assertThat(after(new TicketEvent.FieldSet(at(12), IMANI, "own-1-text", "A")).own()).containsEntry("own-1-text", "A");
-        assertThat(after(new TicketEvent.FieldSet(at(12), IMANI, "own-2-text", "B")).own()).hasSize(2);
-        assertThat(after(new TicketEvent.FieldSet(at(13), IMANI, "own-1-text", "")).own()).doesNotContainKey("own-1-text").hasSize(1);
-        assertThat(after(new TicketEvent.OwnerChanged(at(13), IMANI, OptionalLong.of(1))).changedAt()).isEqualTo(at(13));
+        assertThat(after(new TicketEvent.TeamChanged(at(11), IMANI, OptionalLong.of(4)))
+                        .team())
+                .hasValue(4);
+        assertThat(after(new TicketEvent.TopicChanged(at(11), IMANI, "billing")).topic())
+                .isEqualTo("billing");
+        assertThat(after(new TicketEvent.TagsChanged(at(11), IMANI, Set.of("late")))
+                        .tags())
+                .containsExactly("late");
+        assertThat(after(new TicketEvent.FieldSet(at(12), IMANI, "own-1-text", "A"))
+                        .own())
+                .containsEntry("own-1-text", "A");
+        assertThat(after(new TicketEvent.FieldSet(at(12), IMANI, "own-2-text", "B"))
+                        .own())
+                .hasSize(2);
+        assertThat(after(new TicketEvent.FieldSet(at(13), IMANI, "own-1-text", ""))
+                        .own())
+                .doesNotContainKey("own-1-text")
+                .hasSize(1);
+        assertThat(after(new TicketEvent.OwnerChanged(at(13), IMANI, OptionalLong.of(1)))
+                        .changedAt())
+                .isEqualTo(at(13));
     }
 }

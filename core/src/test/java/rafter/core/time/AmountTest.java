@@ -10,7 +10,16 @@ import org.junit.jupiter.params.provider.ValueSource;
 class AmountTest {
 
     @ParameterizedTest
-    @CsvSource({"30 m, PT30M", "30, PT30M", "4 h, PT4H", "1 h 30, PT1H30M", "1H30M, PT1H30M", "2 d, PT48H", "1 d 2 h 3 m, PT26H3M", "' 5 m ', PT5M"})
+    @CsvSource({
+        "30 m, PT30M",
+        "30, PT30M",
+        "4 h, PT4H",
+        "1 h 30, PT1H30M",
+        "1H30M, PT1H30M",
+        "2 d, PT48H",
+        "1 d 2 h 3 m, PT26H3M",
+        "' 5 m ', PT5M"
+    })
     void lengths_of_time_are_read_as_people_write_them(String typed, Duration amount) {
         assertThat(Amount.read(typed)).hasValue(amount);
     }

@@ -69,9 +69,12 @@ class WorkingTimeLawsTest {
         boolean second = random.nextInt(3) == 0;
         Entry weekly = Entry.weekly(day, opens, closes);
         String rule = "FREQ=MONTHLY;BYDAY=2" + day.name().substring(0, 2);
-        Entry entry = second ? Entry.of("nth", "", Entry.Kind.OPENING, weekly.start(), weekly.end(), Optional.of(Repeat.of(rule))) : weekly;
+        Entry entry = second
+                ? Entry.of("nth", "", Entry.Kind.OPENING, weekly.start(), weekly.end(), Optional.of(Repeat.of(rule)))
+                : weekly;
         entries.add(even ? entry.overHolidays() : entry);
-        Predicate<LocalDate> days = date -> date.getDayOfWeek() == day && (!second || date.getDayOfMonth() > 7 && date.getDayOfMonth() < 15);
+        Predicate<LocalDate> days = date ->
+                date.getDayOfWeek() == day && (!second || date.getDayOfMonth() > 7 && date.getDayOfMonth() < 15);
         signs.add(new Sign(days, opens, closes, even));
     }
 
@@ -80,7 +83,8 @@ class WorkingTimeLawsTest {
     }
 
     private static Instant instant(Random random) {
-        return Instant.parse("2027-01-01T00:00:00Z").plusNanos(random.nextLong(Duration.ofDays(364).toNanos()));
+        return Instant.parse("2027-01-01T00:00:00Z")
+                .plusNanos(random.nextLong(Duration.ofDays(364).toNanos()));
     }
 
     @ParameterizedTest
@@ -103,7 +107,8 @@ class WorkingTimeLawsTest {
         var time = WorkingTime.of(calendar(random), SPAN);
         for (int i = 0; i < 50; i++) {
             Instant start = instant(random);
-            Duration amount = Duration.ofNanos(1 + random.nextLong(Duration.ofHours(60).toNanos()));
+            Duration amount =
+                    Duration.ofNanos(1 + random.nextLong(Duration.ofHours(60).toNanos()));
             Optional<Instant> end = time.add(start, amount);
             end.ifPresent(at -> {
                 assertThat(time.between(start, at)).isEqualTo(amount);
@@ -128,7 +133,8 @@ class WorkingTimeLawsTest {
     }
 
     private static void assertNotAfter(Optional<Instant> first, Optional<Instant> second) {
-        second.ifPresent(at -> assertThat(first).hasValueSatisfying(one -> assertThat(one).isBeforeOrEqualTo(at)));
+        second.ifPresent(at ->
+                assertThat(first).hasValueSatisfying(one -> assertThat(one).isBeforeOrEqualTo(at)));
     }
 
     @ParameterizedTest
@@ -158,14 +164,22 @@ class WorkingTimeLawsTest {
         ZonedDateTime local = at.atZone(calendar.zone());
         LocalDate today = local.toLocalDate();
         boolean closed = calendar.entries().stream()
-                .anyMatch(e -> e.kind() == Entry.Kind.CLOSING && e.start().toLocalDate().equals(today));
-        boolean holiday = calendar.holidays().stream().flatMap(set -> set.days().stream()).anyMatch(h -> h.date().equals(today));
+                .anyMatch(e -> e.kind() == Entry.Kind.CLOSING
+                        && e.start().toLocalDate().equals(today));
+        boolean holiday = calendar.holidays().stream()
+                .flatMap(set -> set.days().stream())
+                .anyMatch(h -> h.date().equals(today));
         LocalTime clock = local.toLocalTime();
-        return !closed && door.signs().stream().filter(sign -> !holiday || sign.evenOnHolidays()).anyMatch(sign -> {
-            boolean begun = sign.days().test(today) && !clock.isBefore(sign.opens());
-            boolean tail = sign.days().test(today.minusDays(1)) && clock.isBefore(sign.closes());
-            return sign.closes().isAfter(sign.opens()) ? begun && clock.isBefore(sign.closes()) : begun || tail;
-        });
+        return !closed
+                && door.signs().stream()
+                        .filter(sign -> !holiday || sign.evenOnHolidays())
+                        .anyMatch(sign -> {
+                            boolean begun = sign.days().test(today) && !clock.isBefore(sign.opens());
+                            boolean tail = sign.days().test(today.minusDays(1)) && clock.isBefore(sign.closes());
+                            return sign.closes().isAfter(sign.opens())
+                                    ? begun && clock.isBefore(sign.closes())
+                                    : begun || tail;
+                        });
     }
 
     @ParameterizedTest
@@ -179,7 +193,8 @@ class WorkingTimeLawsTest {
         assertThat(openings.stream().map(Interval::length).reduce(Duration.ZERO, Duration::plus))
                 .isEqualTo(time.between(a, b));
         for (int i = 1; i < openings.size(); i++) {
-            assertThat(openings.get(i).startInclusive()).isAfter(openings.get(i - 1).endExclusive());
+            assertThat(openings.get(i).startInclusive())
+                    .isAfter(openings.get(i - 1).endExclusive());
         }
     }
 

@@ -44,8 +44,10 @@ class WorkingTimeTest {
 
     @Test
     void eight_hours_from_the_start_of_an_eight_hour_day_end_with_that_day() {
-        var eightHours = WorkingTime.of(WorkCalendar.weekly("Short", OSLO, EIGHT, LocalTime.of(16, 0), MONDAY, TUESDAY));
-        assertThat(eightHours.add(oslo("2027-03-08T08:00"), Duration.ofHours(8))).hasValue(oslo("2027-03-08T16:00"));
+        var eightHours =
+                WorkingTime.of(WorkCalendar.weekly("Short", OSLO, EIGHT, LocalTime.of(16, 0), MONDAY, TUESDAY));
+        assertThat(eightHours.add(oslo("2027-03-08T08:00"), Duration.ofHours(8)))
+                .hasValue(oslo("2027-03-08T16:00"));
     }
 
     @Test
@@ -62,7 +64,8 @@ class WorkingTimeTest {
 
     @Test
     void time_backwards_is_negative() {
-        assertThat(office().between(oslo("2027-03-08T10:00"), oslo("2027-03-08T09:00"))).isEqualTo(Duration.ofHours(-1));
+        assertThat(office().between(oslo("2027-03-08T10:00"), oslo("2027-03-08T09:00")))
+                .isEqualTo(Duration.ofHours(-1));
     }
 
     @Test
@@ -70,14 +73,16 @@ class WorkingTimeTest {
         var never = WorkingTime.of(new WorkCalendar("Never", OSLO, false, List.of(), List.of()));
         assertThat(never.add(oslo("2027-03-08T10:00"), Duration.ofMinutes(1))).isEmpty();
         assertThat(never.nextOpen(oslo("2027-03-08T10:00"))).isEmpty();
-        assertThat(never.between(oslo("2027-03-01T00:00"), oslo("2027-04-01T00:00"))).isZero();
+        assertThat(never.between(oslo("2027-03-01T00:00"), oslo("2027-04-01T00:00")))
+                .isZero();
     }
 
     @Test
     void around_the_clock_is_plain_time() {
         var always = WorkingTime.of(WorkCalendar.aroundTheClock("Always", OSLO));
         assertThat(always.add(oslo("2027-03-27T12:00"), Duration.ofHours(24))).hasValue(oslo("2027-03-28T13:00"));
-        assertThat(always.between(oslo("2027-03-27T12:00"), oslo("2027-03-28T13:00"))).isEqualTo(Duration.ofHours(24));
+        assertThat(always.between(oslo("2027-03-27T12:00"), oslo("2027-03-28T13:00")))
+                .isEqualTo(Duration.ofHours(24));
     }
 
     @Test
@@ -110,8 +115,10 @@ class WorkingTimeTest {
     void the_night_on_which_clocks_go_forward_is_an_hour_shorter_and_back_an_hour_longer() {
         var night = WorkingTime.of(
                 WorkCalendar.weekly("Night", OSLO, LocalTime.of(22, 0), LocalTime.of(6, 0), DayOfWeek.values()));
-        assertThat(night.between(oslo("2027-03-27T22:00"), oslo("2027-03-28T06:00"))).isEqualTo(Duration.ofHours(7));
-        assertThat(night.between(oslo("2027-10-30T22:00"), oslo("2027-10-31T06:00"))).isEqualTo(Duration.ofHours(9));
+        assertThat(night.between(oslo("2027-03-27T22:00"), oslo("2027-03-28T06:00")))
+                .isEqualTo(Duration.ofHours(7));
+        assertThat(night.between(oslo("2027-10-30T22:00"), oslo("2027-10-31T06:00")))
+                .isEqualTo(Duration.ofHours(9));
     }
 
     @Test
@@ -124,7 +131,9 @@ class WorkingTimeTest {
     @Test
     void overlapping_openings_count_once() {
         var calendar = new WorkCalendar(
-                "Two", OSLO, false,
+                "Two",
+                OSLO,
+                false,
                 List.of(
                         Entry.weekly(MONDAY, EIGHT, LocalTime.of(12, 0)),
                         Entry.weekly(MONDAY, LocalTime.of(11, 0), FIVE)),

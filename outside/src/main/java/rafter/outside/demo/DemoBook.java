@@ -43,22 +43,43 @@ final class DemoBook {
 
     static void putIntoForce(ApplicationContext context, Instant now, long by) {
         var drafts = context.getBean(TargetDrafts.class);
-        drafts.save(book(now.atZone(ZONE).toLocalDate()), drafts.current().version(), by, "wrote down hours and targets");
-        context.getBean(ReckonAnew.class).run(drafts.putIntoForce(drafts.current().version(), by));
+        drafts.save(
+                book(now.atZone(ZONE).toLocalDate()), drafts.current().version(), by, "wrote down hours and targets");
+        context.getBean(ReckonAnew.class)
+                .run(drafts.putIntoForce(drafts.current().version(), by));
     }
 
     private static PromiseBook book(LocalDate today) {
-        var holidays = HolidaySet.of("line-holidays", "Holidays of the line", List.of(
-                new Holiday(today.minusDays(38), "Harbour festival"), new Holiday(today.plusDays(32), "Midwinter day"),
-                new Holiday(today.plusDays(39), "New Year’s Day"), new Holiday(today.plusDays(130), "Founders’ day")));
-        return new PromiseBook(ZONE, SHORE, List.of(shore(today), nightDesk(), farQuay()), List.of(holidays), policies());
+        var holidays = HolidaySet.of(
+                "line-holidays",
+                "Holidays of the line",
+                List.of(
+                        new Holiday(today.minusDays(38), "Harbour festival"),
+                                new Holiday(today.plusDays(32), "Midwinter day"),
+                        new Holiday(today.plusDays(39), "New Year’s Day"),
+                                new Holiday(today.plusDays(130), "Founders’ day")));
+        return new PromiseBook(
+                ZONE, SHORE, List.of(shore(today), nightDesk(), farQuay()), List.of(holidays), policies());
     }
 
     private static CalendarPlan shore(LocalDate today) {
         var entries = new ArrayList<Entry>();
-        entries.add(entry("weekdays", "", Entry.Kind.OPENING, "2015-01-01T08:00", "2015-01-01T17:00", "FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR"));
-        entries.add(entry("saturday", "", Entry.Kind.OPENING, "2015-01-03T09:00", "2015-01-03T13:00", "FREQ=WEEKLY;BYDAY=SA"));
-        entries.add(entry("market", "Market Sunday", Entry.Kind.OPENING, "2015-01-11T10:00", "2015-01-11T14:00", "FREQ=MONTHLY;BYDAY=2SU"));
+        entries.add(entry(
+                "weekdays",
+                "",
+                Entry.Kind.OPENING,
+                "2015-01-01T08:00",
+                "2015-01-01T17:00",
+                "FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR"));
+        entries.add(entry(
+                "saturday", "", Entry.Kind.OPENING, "2015-01-03T09:00", "2015-01-03T13:00", "FREQ=WEEKLY;BYDAY=SA"));
+        entries.add(entry(
+                "market",
+                "Market Sunday",
+                Entry.Kind.OPENING,
+                "2015-01-11T10:00",
+                "2015-01-11T14:00",
+                "FREQ=MONTHLY;BYDAY=2SU"));
         entries.add(Entry.closed(today.plusDays(17), "Yard closed").withId("yard"));
         return new CalendarPlan(SHORE, "Shore office", Optional.empty(), false, entries, List.of("line-holidays"));
     }
@@ -70,40 +91,94 @@ final class DemoBook {
 
     private static CalendarPlan farQuay() {
         var week = new ArrayList<Entry>();
-        for (DayOfWeek day : List.of(DayOfWeek.MONDAY, DayOfWeek.TUESDAY, DayOfWeek.WEDNESDAY, DayOfWeek.THURSDAY, DayOfWeek.FRIDAY)) {
+        for (DayOfWeek day : List.of(
+                DayOfWeek.MONDAY, DayOfWeek.TUESDAY, DayOfWeek.WEDNESDAY, DayOfWeek.THURSDAY, DayOfWeek.FRIDAY)) {
             week.add(Entry.weekly(day, LocalTime.of(9, 0), LocalTime.of(17, 0)));
         }
-        return new CalendarPlan("far-quay", "Agents overseas", Optional.of(ZoneId.of("America/St_Johns")), false, week, List.of("line-holidays"));
+        return new CalendarPlan(
+                "far-quay",
+                "Agents overseas",
+                Optional.of(ZoneId.of("America/St_Johns")),
+                false,
+                week,
+                List.of("line-holidays"));
     }
 
     private static Entry entry(String id, String name, Entry.Kind kind, String start, String end, String rule) {
-        return Entry.of(id, name, kind, LocalDateTime.parse(start), LocalDateTime.parse(end), Optional.of(Repeat.of(rule))).synchronised();
+        return Entry.of(
+                        id,
+                        name,
+                        kind,
+                        LocalDateTime.parse(start),
+                        LocalDateTime.parse(end),
+                        Optional.of(Repeat.of(rule)))
+                .synchronised();
     }
 
     private static List<Policy> policies() {
         var safety = new Policy(
-                "on-board", "On board now", "Somebody is on a vessel while they write.", true,
-                new Criteria.All(List.of(Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, "wheelchair", "medical", "on board"))),
-                Optional.empty(), goals(goal(4, 8, 16, 24), goal(4, 8, 16, 24), goal(24, 48, 96, 120), Optional.empty()), List.of());
+                "on-board",
+                "On board now",
+                "Somebody is on a vessel while they write.",
+                true,
+                new Criteria.All(List.of(
+                        Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, "wheelchair", "medical", "on board"))),
+                Optional.empty(),
+                goals(goal(4, 8, 16, 24), goal(4, 8, 16, 24), goal(24, 48, 96, 120), Optional.empty()),
+                List.of());
         Criteria anchor = new Criteria.All(List.of(Criteria.test(KnownField.PLAN, Operator.IS, "Anchor")));
         var anchors = new Policy(
-                "anchor", "Anchor customers", "As the Anchor contract says.", true, anchor, Optional.of(SHORE),
+                "anchor",
+                "Anchor customers",
+                "As the Anchor contract says.",
+                true,
+                anchor,
+                Optional.of(SHORE),
                 goals(goal(1, 2, 4, 8), goal(1, 2, 4, 9), goal(6, 12, 18, 36), Optional.of(goal(2, 4, 9, 18))),
                 List.of(
-                        new Step("anchor-soon", Objective.FIRST_REPLY, new Step.When.Before(Duration.ofMinutes(30)), List.of(
-                                new Act.Notify(Act.Whom.OWNER, "", "First reply to {customer} is due at {due}: {subject}"))),
-                        new Step("anchor-late", Objective.FIRST_REPLY, new Step.When.After(Duration.ZERO), List.of(
-                                new Act.Notify(Act.Whom.LEAD, "", "First reply to {customer}, an Anchor customer, is late: {subject}"),
-                                new Act.Tag("late")))));
+                        new Step(
+                                "anchor-soon",
+                                Objective.FIRST_REPLY,
+                                new Step.When.Before(Duration.ofMinutes(30)),
+                                List.of(new Act.Notify(
+                                        Act.Whom.OWNER, "", "First reply to {customer} is due at {due}: {subject}"))),
+                        new Step(
+                                "anchor-late",
+                                Objective.FIRST_REPLY,
+                                new Step.When.After(Duration.ZERO),
+                                List.of(
+                                        new Act.Notify(
+                                                Act.Whom.LEAD,
+                                                "",
+                                                "First reply to {customer}, an Anchor customer, is late: {subject}"),
+                                        new Act.Tag("late")))));
         var harbour = new Policy(
-                "harbour", "Harbour customers", "", true, new Criteria.All(List.of(Criteria.test(KnownField.PLAN, Operator.IS, "Harbour"))),
-                Optional.of(SHORE), goals(goal(1, 3, 5, 9), goal(1, 3, 6, 12), goal(8, 16, 24, 45), Optional.empty()), List.of());
+                "harbour",
+                "Harbour customers",
+                "",
+                true,
+                new Criteria.All(List.of(Criteria.test(KnownField.PLAN, Operator.IS, "Harbour"))),
+                Optional.of(SHORE),
+                goals(goal(1, 3, 5, 9), goal(1, 3, 6, 12), goal(8, 16, 24, 45), Optional.empty()),
+                List.of());
         var everybody = new Policy(
-                "everybody", "Everybody", "Whoever no other policy is for.", true, Criteria.everything(), Optional.of(SHORE),
-                goals(StarterBook.goal(Objective.FIRST_REPLY, 1, 2, 4, 9), StarterBook.goal(Objective.NEXT_REPLY, 1, 3, 6, 18),
-                        StarterBook.goal(Objective.RESOLUTION, 8, 18, 27, 45), Optional.empty()),
-                List.of(new Step("all-late", Objective.RESOLUTION, new Step.When.After(Duration.ofHours(9)), List.of(
-                        new Act.Notify(Act.Whom.LEAD, "", "Ticket {ticket} is a day past its resolution: {subject}")))));
+                "everybody",
+                "Everybody",
+                "Whoever no other policy is for.",
+                true,
+                Criteria.everything(),
+                Optional.of(SHORE),
+                goals(
+                        StarterBook.goal(Objective.FIRST_REPLY, 1, 2, 4, 9),
+                        StarterBook.goal(Objective.NEXT_REPLY, 1, 3, 6, 18),
+                        StarterBook.goal(Objective.RESOLUTION, 8, 18, 27, 45),
+                        Optional.empty()),
+                List.of(new Step(
+                        "all-late",
+                        Objective.RESOLUTION,
+                        new Step.When.After(Duration.ofHours(9)),
+                        List.of(new Act.Notify(
+                                Act.Whom.LEAD, "", "Ticket {ticket} is a day past its resolution: {subject}")))));
         return List.of(safety, anchors, harbour, everybody);
     }
 

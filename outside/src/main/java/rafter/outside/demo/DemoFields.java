@@ -19,13 +19,15 @@ final class DemoFields {
 
     DemoFields(OwnFields fields, long by) {
         this.booking = key(fields, "Booking", OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", by);
-        this.vessel = key(fields, "Vessel", OwnField.Bearer.TICKET, OwnField.Kind.CHOICE, "MV Kestrel Light\nMV Saltmarsh", by);
+        this.vessel = key(
+                fields, "Vessel", OwnField.Bearer.TICKET, OwnField.Kind.CHOICE, "MV Kestrel Light\nMV Saltmarsh", by);
         this.metres = key(fields, "Metres", OwnField.Bearer.TICKET, OwnField.Kind.NUMBER, "", by);
         this.prefers = key(fields, "Prefers", OwnField.Bearer.CONTACT, OwnField.Kind.CHOICE, "Mail\nTelephone", by);
         this.account = key(fields, "Account", OwnField.Bearer.COMPANY, OwnField.Kind.TEXT, "", by);
     }
 
-    private static String key(OwnFields fields, String name, OwnField.Bearer bearer, OwnField.Kind kind, String choices, long by) {
+    private static String key(
+            OwnFields fields, String name, OwnField.Bearer bearer, OwnField.Kind kind, String choices, long by) {
         return new OwnField(fields.add(name, bearer, kind, choices, by), bearer, kind).key();
     }
 
@@ -37,8 +39,13 @@ final class DemoFields {
     /** What is written down of somebody of a firm: a number that no telephone has, and how they like to be reached. */
     ContactCard known(ContactCard card, int place) {
         return new ContactCard(
-                card.id(), card.name(), card.company(), card.addresses(), List.of("+999 55 01 " + (20 + place)),
-                Map.of(prefers, place % 3 == 0 ? "Telephone" : "Mail"), card.version());
+                card.id(),
+                card.name(),
+                card.company(),
+                card.addresses(),
+                List.of("+999 55 01 " + (20 + place)),
+                Map.of(prefers, place % 3 == 0 ? "Telephone" : "Mail"),
+                card.version());
     }
 
     /** What an agent knows of a request once they have read it. */

@@ -18,8 +18,14 @@ public final class DemoLoader {
         Instant now = Instant.now(Clock.systemUTC());
         var all = new ArrayList<>(List.of(args));
         all.addAll(List.of(
-                "--server.port=0", "--server.address=127.0.0.1", "--rafter.intake.workers=0", "--rafter.intake.watch=false", "--rafter.steps.enabled=false", "--db-scheduler.enabled=false",
-                "--rafter.secret-key=demo-key-not-for-real-use", "--logging.level.rafter=warn"));
+                "--server.port=0",
+                "--server.address=127.0.0.1",
+                "--rafter.intake.workers=0",
+                "--rafter.intake.watch=false",
+                "--rafter.steps.enabled=false",
+                "--db-scheduler.enabled=false",
+                "--rafter.secret-key=demo-key-not-for-real-use",
+                "--logging.level.rafter=warn"));
         var clock = new DemoClock(now.minus(History.LENGTH).minusSeconds(3600));
         var application = new SpringApplication(RafterApplication.class);
         application.addInitializers(context -> context.getBeanFactory().registerSingleton("clock", clock));
@@ -27,7 +33,8 @@ public final class DemoLoader {
             int smtp = context.getEnvironment().getRequiredProperty("demo.smtp-port", Integer.class);
             int imap = context.getEnvironment().getRequiredProperty("demo.imap-port", Integer.class);
             var people = new DemoPeople(context, smtp, imap);
-            boolean full = context.getEnvironment().getProperty("demo.mode", "full").equals("full");
+            boolean full =
+                    context.getEnvironment().getProperty("demo.mode", "full").equals("full");
             people.settle(now, full);
             if (full) {
                 new History(context, clock, people, smtp, now).live();

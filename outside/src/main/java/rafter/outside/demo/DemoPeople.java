@@ -43,17 +43,30 @@ final class DemoPeople {
             Persons persons = context.getBean(Persons.class);
             Map<String, Long> teams = Cast.TEAMS.stream().collect(Collectors.toMap(t -> t, t -> persons.addTeam(t, 0)));
             Cast.WORKERS.forEach(w -> persons.save(
-                    Optional.empty(), w.name(), w.address(), Role.valueOf(w.role()), true, Cast.PASSWORD,
-                    w.teams().stream().map(teams::get).collect(Collectors.toSet()), 0));
+                    Optional.empty(),
+                    w.name(),
+                    w.address(),
+                    Role.valueOf(w.role()),
+                    true,
+                    Cast.PASSWORD,
+                    w.teams().stream().map(teams::get).collect(Collectors.toSet()),
+                    0));
             persons.all().forEach(person -> byName.put(person.name(), person));
             Companies companies = context.getBean(Companies.class);
             if (full) {
-                fields = Optional.of(new DemoFields(context.getBean(OwnFields.class), named("Ravi Nand").id()));
+                fields = Optional.of(new DemoFields(
+                        context.getBean(OwnFields.class), named("Ravi Nand").id()));
             }
             for (int i = 0; i < Cast.FIRMS.size(); i++) {
                 Cast.Firm firm = Cast.FIRMS.get(i);
                 int place = i;
-                companies.save(Optional.empty(), firm.name(), firm.plan(), firm.domain(), fields.map(f -> f.ofFirm(place)).orElse(Map.of()), 0);
+                companies.save(
+                        Optional.empty(),
+                        firm.name(),
+                        firm.plan(),
+                        firm.domain(),
+                        fields.map(f -> f.ofFirm(place)).orElse(Map.of()),
+                        0);
             }
             Cast.MAILBOXES.stream().limit(full ? Cast.MAILBOXES.size() : 1).forEach(box -> mailbox(box, teams));
             DemoBook.putIntoForce(context, now, named("Ravi Nand").id());
@@ -61,13 +74,26 @@ final class DemoPeople {
     }
 
     private void mailbox(Cast.Box box, Map<String, Long> teams) {
-        var server = new MailServer("127.0.0.1", imap, MailServer.Security.NONE, box.address(), rafter.outside.MailWorld.PASSWORD);
+        var server = new MailServer(
+                "127.0.0.1", imap, MailServer.Security.NONE, box.address(), rafter.outside.MailWorld.PASSWORD);
         var out = new MailServer("127.0.0.1", smtp, MailServer.Security.NONE, "", "");
         context.getBean(Mailboxes.class)
                 .save(
                         new Mailbox(
-                                0, box.name(), box.address(), Optional.ofNullable(teams.get(box.team())), true, true, Mailbox.AfterFetch.MARK_READ, server,
-                                "INBOX", out, Optional.empty(), 0, new Mailbox.Status(Mailbox.Health.NEW, "", Optional.empty()), 0),
+                                0,
+                                box.name(),
+                                box.address(),
+                                Optional.ofNullable(teams.get(box.team())),
+                                true,
+                                true,
+                                Mailbox.AfterFetch.MARK_READ,
+                                server,
+                                "INBOX",
+                                out,
+                                Optional.empty(),
+                                0,
+                                new Mailbox.Status(Mailbox.Health.NEW, "", Optional.empty()),
+                                0),
                         0);
     }
 
@@ -78,8 +104,11 @@ final class DemoPeople {
             Cast.Someone someone = Cast.PEOPLE.get(i);
             int place = i;
             if (!someone.firm().isEmpty()) {
-                context.getBean(Contacts.class).find(someone.address())
-                        .ifPresent(contact -> cards.save(fields().known(cards.get(contact.id()), place), named("Odile Bran").id()));
+                context.getBean(Contacts.class)
+                        .find(someone.address())
+                        .ifPresent(contact -> cards.save(
+                                fields().known(cards.get(contact.id()), place),
+                                named("Odile Bran").id()));
             }
         }
     }

@@ -59,11 +59,14 @@ final class History {
     private static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
     /** What is promised to most customers, from P1 to P4. */
     private static final List<Integer> FIRST_REPLY_MINUTES = List.of(60, 120, 240, 480);
+
     private static final List<Integer> NEXT_REPLY_MINUTES = List.of(60, 180, 360, 720);
     /** So many weeks ago half the team was ill. */
     private static final int BAD_WEEK = 5;
+
     private static final Duration LATELY = Duration.ofHours(26);
-    private static final List<String> AGENTS = List.of("Imani Okoro", "Imani Okoro", "Imani Okoro", "Jonas Weir", "Priya Raman", "Sefa Tui", "Marta Kowal");
+    private static final List<String> AGENTS = List.of(
+            "Imani Okoro", "Imani Okoro", "Imani Okoro", "Jonas Weir", "Priya Raman", "Sefa Tui", "Marta Kowal");
 
     /** One thing to come. */
     private record Moment(Instant at, long order, Step step) {}
@@ -86,7 +89,8 @@ final class History {
 
         Course(Telling telling) {
             this.telling = telling;
-            this.agent = people.named(telling.story().firms() && random.nextInt(3) > 0 ? "Jonas Weir" : Telling.pick(AGENTS, random));
+            this.agent = people.named(
+                    telling.story().firms() && random.nextInt(3) > 0 ? "Jonas Weir" : Telling.pick(AGENTS, random));
         }
 
         void ask(Instant at) throws MessagingException {
@@ -116,14 +120,19 @@ final class History {
         }
 
         void triage(Instant at) {
-            acts.perform(number, new Act.SetPriority(Priority.valueOf(telling.story().priority())), agent);
+            acts.perform(
+                    number, new Act.SetPriority(Priority.valueOf(telling.story().priority())), agent);
             acts.perform(number, new Act.SetTopic(telling.story().topic()), agent);
             acts.perform(number, new Act.SetTags(new HashSet<>(telling.story().tags())), agent);
-            people.fields().of(telling, random).forEach((key, value) -> acts.perform(number, new Act.Fill(key, value), agent));
+            people.fields()
+                    .of(telling, random)
+                    .forEach((key, value) -> acts.perform(number, new Act.Fill(key, value), agent));
             acts.perform(number, new Act.HandToPerson(OptionalLong.of(agent.id())), agent);
             if (telling.story().firms() && at.isAfter(now.minus(Duration.ofDays(9))) && random.nextInt(4) == 0) {
-                hours.nextOpen(at.plus(Duration.ofDays(2 + random.nextInt(5)))).map(open -> open.plus(Duration.ofHours(3))).ifPresent(due ->
-                        acts.perform(number, new Act.AgreeTime(Optional.of(due), "the trailer leaves no earlier"), agent));
+                hours.nextOpen(at.plus(Duration.ofDays(2 + random.nextInt(5))))
+                        .map(open -> open.plus(Duration.ofHours(3)))
+                        .ifPresent(due -> acts.perform(
+                                number, new Act.AgreeTime(Optional.of(due), "the trailer leaves no earlier"), agent));
             }
             if (!telling.story().note().isEmpty()) {
                 answering.note(number, "<p>" + telling.story().note() + "</p>", agent);
@@ -136,7 +145,9 @@ final class History {
             boolean more = asked < telling.story().asks().size();
             boolean partner = telling.story().partner() && answered == 0 && !last;
             Turn then = partner ? Turn.PARTNER : more ? Turn.CUSTOMER : Turn.NOBODY;
-            String text = telling.fill(telling.story().answers().get(Math.min(answered, telling.story().answers().size() - 1)));
+            String text = telling.fill(telling.story()
+                    .answers()
+                    .get(Math.min(answered, telling.story().answers().size() - 1)));
             int seen = tickets.find(number).map(t -> t.lastPublicSeq()).orElse(0);
             String html = rafter.app.platform.SafeHtml.fromText(text + "\n\nKind regards\n" + agent.firstName());
             answering.answer(number, new Answering.Answer(html, "", then, seen), agent);
@@ -146,7 +157,8 @@ final class History {
                 then(working(at, lingers ? 2000 : 120 + random.nextInt(700)), this::partnerAnswered);
             } else if (more) {
                 if (random.nextInt(3) == 0) {
-                    hours.nextOpen(at.plus(Duration.ofDays(1 + random.nextInt(4)))).ifPresent(back -> acts.perform(number, new Act.BringBack(Optional.of(back)), agent));
+                    hours.nextOpen(at.plus(Duration.ofDays(1 + random.nextInt(4))))
+                            .ifPresent(back -> acts.perform(number, new Act.BringBack(Optional.of(back)), agent));
                 }
                 then(at.plus(Duration.ofMinutes(20 + random.nextInt(lingers ? 9000 : 3000))), this::askAgain);
             }
@@ -165,7 +177,9 @@ final class History {
             send(this, at);
             asked++;
             boolean further = answered < telling.story().answers().size();
-            then(working(at, Math.max(5, promised(NEXT_REPLY_MINUTES) * pace(at) / (further ? 100 : 400))), further ? this::answer : this::resolve);
+            then(
+                    working(at, Math.max(5, promised(NEXT_REPLY_MINUTES) * pace(at) / (further ? 100 : 400))),
+                    further ? this::answer : this::resolve);
         }
 
         void resolve(Instant at) {
@@ -178,7 +192,8 @@ final class History {
     private final Instant now;
     private final int smtp;
     private final Random random = new Random(SEED);
-    private final PriorityQueue<Moment> ahead = new PriorityQueue<>(Comparator.comparing(Moment::at).thenComparingLong(Moment::order));
+    private final PriorityQueue<Moment> ahead =
+            new PriorityQueue<>(Comparator.comparing(Moment::at).thenComparingLong(Moment::order));
     private final Tickets tickets;
     private final Acts acts;
     private final TicketTimes times;
@@ -241,19 +256,25 @@ final class History {
 
     /** Each ticket that comes back at its own instant. */
     private void bringBackUntil(Instant until) {
-        for (Optional<Instant> next = nextBack(); next.filter(at -> !at.isAfter(until)).isPresent(); next = nextBack()) {
+        for (Optional<Instant> next = nextBack();
+                next.filter(at -> !at.isAfter(until)).isPresent();
+                next = nextBack()) {
             clock.set(next.get());
             times.broughtBack(next.get(), 50);
         }
     }
 
     private Optional<Instant> nextBack() {
-        return Optional.ofNullable(sql.select(DSL.min(Tables.TICKET.BRING_BACK_AT)).from(Tables.TICKET).fetchSingle(DSL.min(Tables.TICKET.BRING_BACK_AT)));
+        return Optional.ofNullable(sql.select(DSL.min(Tables.TICKET.BRING_BACK_AT))
+                .from(Tables.TICKET)
+                .fetchSingle(DSL.min(Tables.TICKET.BRING_BACK_AT)));
     }
 
     /** Each step of a target at its own instant. */
     private void fireStepsUntil(Instant until) {
-        for (Optional<Instant> due = steps.nextDue(); due.filter(at -> !at.isAfter(until)).isPresent(); due = steps.nextDue()) {
+        for (Optional<Instant> due = steps.nextDue();
+                due.filter(at -> !at.isAfter(until)).isPresent();
+                due = steps.nextDue()) {
             clock.set(due.get());
             steps.fireDue(50);
         }
@@ -283,7 +304,9 @@ final class History {
 
     private void begin(Instant at) throws MessagingException {
         Story story = Telling.pick(Stories.ALL, random);
-        List<Cast.Someone> able = Cast.PEOPLE.stream().filter(p -> p.firm().isEmpty() != story.firms()).toList();
+        List<Cast.Someone> able = Cast.PEOPLE.stream()
+                .filter(p -> p.firm().isEmpty() != story.firms())
+                .toList();
         new Course(Telling.begin(story, Telling.pick(able, random), random, at)).ask(at);
     }
 
@@ -307,16 +330,29 @@ final class History {
         Mailbox mailbox = mailbox(told.story().mailbox());
         String to = answered.isPresent() ? ReplyMark.address(mailbox, course.number, secret) : mailbox.address();
         List<Letter.Enclosure> files = text.contains("attached")
-                ? List.of(new Letter.Enclosure("receipt.txt", "text/plain", "Taxi, 62.00, paid".getBytes(StandardCharsets.UTF_8)))
+                ? List.of(new Letter.Enclosure(
+                        "receipt.txt", "text/plain", "Taxi, 62.00, paid".getBytes(StandardCharsets.UTF_8)))
                 : List.of();
         var letter = new Letter(
-                told.who().name(), told.who().address(), to, "", (first ? "" : "Re: ") + told.subject(), text + quoted,
-                answered.map(OurMail::messageId), answered.map(mail -> List.of(mail.messageId())).orElse(List.of()), files, at);
+                told.who().name(),
+                told.who().address(),
+                to,
+                "",
+                (first ? "" : "Re: ") + told.subject(),
+                text + quoted,
+                answered.map(OurMail::messageId),
+                answered.map(mail -> List.of(mail.messageId())).orElse(List.of()),
+                files,
+                at);
         deliver(letter.mime());
         watch.fetchOnce(mailbox);
         processor.processAll();
         post();
-        return sql.select(Tables.INBOUND.TICKET).from(Tables.INBOUND).orderBy(Tables.INBOUND.ID.desc()).limit(1).fetchSingle(Tables.INBOUND.TICKET);
+        return sql.select(Tables.INBOUND.TICKET)
+                .from(Tables.INBOUND)
+                .orderBy(Tables.INBOUND.ID.desc())
+                .limit(1)
+                .fetchSingle(Tables.INBOUND.TICKET);
     }
 
     private void deliver(MimeMessage mail) throws MessagingException {
@@ -330,7 +366,10 @@ final class History {
     }
 
     private Mailbox mailbox(String address) {
-        return mailboxes.all().stream().filter(m -> m.address().equals(address)).findFirst().orElseThrow();
+        return mailboxes.all().stream()
+                .filter(m -> m.address().equals(address))
+                .findFirst()
+                .orElseThrow();
     }
 
     private record OurMail(String messageId, String text) {}
@@ -353,7 +392,9 @@ final class History {
     /** People look at their notices within some hours; the latest are still to be read. */
     private void readNotices() {
         sql.update(Tables.NOTICE)
-                .set(Tables.NOTICE.READ_AT, DSL.field("{0} + interval '47 minutes'", Tables.NOTICE.READ_AT.getDataType(), Tables.NOTICE.AT))
+                .set(
+                        Tables.NOTICE.READ_AT,
+                        DSL.field("{0} + interval '47 minutes'", Tables.NOTICE.READ_AT.getDataType(), Tables.NOTICE.AT))
                 .where(Tables.NOTICE.READ_AT.isNull())
                 .and(Tables.NOTICE.AT.lt(now.minus(Duration.ofHours(5))))
                 .execute();
@@ -371,7 +412,14 @@ final class History {
                     .orderBy(Tables.TICKET.NEXT_DUE)
                     .limit(2)
                     .fetch(Tables.TICKET.NUMBER)
-                    .forEach(number -> drafts.save(number, Drafts.Kind.REPLY, "<p>Hello,</p><p>I have looked into it and</p>", "", Turn.CUSTOMER, 0, person));
+                    .forEach(number -> drafts.save(
+                            number,
+                            Drafts.Kind.REPLY,
+                            "<p>Hello,</p><p>I have looked into it and</p>",
+                            "",
+                            Turn.CUSTOMER,
+                            0,
+                            person));
         }
     }
 }

@@ -14,5 +14,13 @@ import java.util.List;
  * @param note what an agent notes; may be empty
  */
 record Story(
-        String subject, boolean firms, String mailbox, String topic, List<String> tags, String priority, boolean partner, List<String> asks,
-        List<String> answers, String note) {}
+        String subject,
+        boolean firms,
+        String mailbox,
+        String topic,
+        List<String> tags,
+        String priority,
+        boolean partner,
+        List<String> asks,
+        List<String> answers,
+        String note) {}

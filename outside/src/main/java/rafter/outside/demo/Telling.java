@@ -12,7 +12,8 @@ import java.util.Random;
 /** One story told about one customer, with its placeholders chosen once. */
 record Telling(Story story, Cast.Someone who, Map<String, String> values) {
 
-    private static final List<String> DAYS = List.of("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday");
+    private static final List<String> DAYS =
+            List.of("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday");
     private static final List<String> TOWNS = List.of("Aldermouth", "Skelby", "Vessa", "North Quill");
     private static final List<String> TIMES = List.of("06:10", "07:40", "09:15", "12:30", "16:20", "18:15", "21:05");
     private static final List<String> VESSELS = List.of("MV Kestrel Light", "MV Saltmarsh");
@@ -29,8 +30,12 @@ record Telling(Story story, Cast.Someone who, Map<String, String> values) {
         values.put("booking", "TP-" + (20000 + random.nextInt(8000)));
         values.put("invoice", Integer.toString(8000 + random.nextInt(1900)));
         values.put("n", Integer.toString(12 + random.nextInt(40)));
-        values.put("date", DateTimeFormatter.ofPattern("d MMMM", Locale.ENGLISH)
-                .format(at.atZone(ZoneId.of("Europe/Oslo")).toLocalDate().plusDays(1 + random.nextInt(20))));
+        values.put(
+                "date",
+                DateTimeFormatter.ofPattern("d MMMM", Locale.ENGLISH)
+                        .format(at.atZone(ZoneId.of("Europe/Oslo"))
+                                .toLocalDate()
+                                .plusDays(1 + random.nextInt(20))));
         return new Telling(story, who, Map.copyOf(values));
     }
 

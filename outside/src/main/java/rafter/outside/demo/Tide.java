@@ -24,7 +24,9 @@ public final class Tide {
     private static final Duration SHORTEST = Duration.ofSeconds(45);
     private static final int SPREAD_SECONDS = 90;
     private static final List<String> REPLIES = List.of(
-            "Thank you, that helps.", "Thanks. And is that also true on Sundays?", "I tried, and it still does not work. What now?",
+            "Thank you, that helps.",
+            "Thanks. And is that also true on Sundays?",
+            "I tried, and it still does not work. What now?",
             "Perfect, thank you for the quick answer!");
 
     private final MailWorld world;
@@ -83,18 +85,29 @@ public final class Tide {
 
     private void askSomething() throws MessagingException {
         Story story = Telling.pick(Stories.ALL, random);
-        List<Cast.Someone> able = Cast.PEOPLE.stream().filter(p -> p.firm().isEmpty() != story.firms()).toList();
+        List<Cast.Someone> able = Cast.PEOPLE.stream()
+                .filter(p -> p.firm().isEmpty() != story.firms())
+                .toList();
         Telling told = Telling.begin(story, Telling.pick(able, random), random, clock.instant());
         send(new Letter(
-                told.who().name(), told.who().address(), story.mailbox(), "", told.subject(), told.fill(story.asks().getFirst()), Optional.empty(),
-                List.of(), List.of(), clock.instant()));
+                told.who().name(),
+                told.who().address(),
+                story.mailbox(),
+                "",
+                told.subject(),
+                told.fill(story.asks().getFirst()),
+                Optional.empty(),
+                List.of(),
+                List.of(),
+                clock.instant()));
     }
 
     private boolean answerSomething() throws MessagingException, IOException {
         for (Cast.Someone person : Cast.PEOPLE) {
             for (StoredMessage stored : world.messages(person.address())) {
                 MimeMessage mail = stored.getMimeMessage();
-                boolean ours = mail.getHeader("Auto-Submitted") == null && String.valueOf(mail.getFrom()[0]).contains("ternpassage.example");
+                boolean ours = mail.getHeader("Auto-Submitted") == null
+                        && String.valueOf(mail.getFrom()[0]).contains("ternpassage.example");
                 if (answered.add(id(stored)) && ours) {
                     answer(person, mail);
                     return true;
@@ -106,11 +119,21 @@ public final class Tide {
 
     private void answer(Cast.Someone person, MimeMessage mail) throws MessagingException, IOException {
         String to = ((InternetAddress) mail.getReplyTo()[0]).getAddress();
-        String quoted = MimeMessageText.plain(mail).lines().map(line -> "> " + line).reduce("", (a, b) -> a + b + "\n");
-        String text = Telling.pick(REPLIES, random) + "\n\nOn " + mail.getSentDate() + ", " + Cast.LINE + " wrote:\n" + quoted;
+        String quoted =
+                MimeMessageText.plain(mail).lines().map(line -> "> " + line).reduce("", (a, b) -> a + b + "\n");
+        String text = Telling.pick(REPLIES, random) + "\n\nOn " + mail.getSentDate() + ", " + Cast.LINE + " wrote:\n"
+                + quoted;
         send(new Letter(
-                person.name(), person.address(), to, "", mail.getSubject(), text, Optional.of(mail.getMessageID()), List.of(mail.getMessageID()),
-                List.of(), clock.instant()));
+                person.name(),
+                person.address(),
+                to,
+                "",
+                mail.getSubject(),
+                text,
+                Optional.of(mail.getMessageID()),
+                List.of(mail.getMessageID()),
+                List.of(),
+                clock.instant()));
     }
 
     private void send(Letter letter) throws MessagingException {

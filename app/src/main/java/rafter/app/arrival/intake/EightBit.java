@@ -14,18 +14,34 @@ import org.mozilla.universalchardet.UniversalDetector;
 final class EightBit {
 
     private static final Map<String, String> ALSO_CALLED = Map.of(
-            "utf8", "UTF-8", "utf-8-sig", "UTF-8", "latin-1", "ISO-8859-1", "iso-8859-8-i", "ISO-8859-8",
-            "ascii", "windows-1252", "us-ascii", "windows-1252", "x-unknown", "UTF-8", "ansi_x3.4-1968", "windows-1252");
+            "utf8",
+            "UTF-8",
+            "utf-8-sig",
+            "UTF-8",
+            "latin-1",
+            "ISO-8859-1",
+            "iso-8859-8-i",
+            "ISO-8859-8",
+            "ascii",
+            "windows-1252",
+            "us-ascii",
+            "windows-1252",
+            "x-unknown",
+            "UTF-8",
+            "ansi_x3.4-1968",
+            "windows-1252");
 
     /** So much tells a charset. */
     private static final int READ = 50_000;
+
     private static final int FEWEST = 12;
 
     private EightBit() {}
 
     /** Header text in which the library has kept each byte as one character. */
     static String asText(String header) {
-        boolean eightBit = header.chars().anyMatch(c -> c > 0x7f && c <= 0xff) && header.chars().noneMatch(c -> c > 0xff);
+        boolean eightBit = header.chars().anyMatch(c -> c > 0x7f && c <= 0xff)
+                && header.chars().noneMatch(c -> c > 0xff);
         return eightBit ? decode(header.getBytes(StandardCharsets.ISO_8859_1), Optional.empty()) : header;
     }
 
@@ -42,7 +58,10 @@ final class EightBit {
             return new String(bytes, charset.get());
         }
         try {
-            return StandardCharsets.UTF_8.newDecoder().decode(ByteBuffer.wrap(bytes)).toString();
+            return StandardCharsets.UTF_8
+                    .newDecoder()
+                    .decode(ByteBuffer.wrap(bytes))
+                    .toString();
         } catch (CharacterCodingException e) {
             return new String(bytes, detected(bytes).orElse(Charset.forName("windows-1252")));
         }

@@ -29,7 +29,14 @@ public class Inbox {
 
     /** A message that was set aside. */
     public record Aside(
-            long id, String sender, String subject, Instant receivedAt, String reason, String detail, long mailbox, long size) {}
+            long id,
+            String sender,
+            String subject,
+            Instant receivedAt,
+            String reason,
+            String detail,
+            long mailbox,
+            long size) {}
 
     /**
      * A message that is being processed.
@@ -58,15 +65,17 @@ public class Inbox {
         record Aside(String reason, String detail) implements Outcome {}
     }
 
-    private static final Writes.Form FINISH = Writes.form(Writes.Stage.DEPENDENTS, sql -> sql.update(INBOUND)
-            .set(INBOUND.PROCESSED_AT, (Instant) null)
-            .set(INBOUND.SENDER, (String) null)
-            .set(INBOUND.SUBJECT, (String) null)
-            .set(INBOUND.STATE, (String) null)
-            .set(INBOUND.TICKET, (Long) null)
-            .set(INBOUND.REASON, (String) null)
-            .set(INBOUND.DETAIL, (String) null)
-            .where(INBOUND.ID.eq(DSL.val(null, INBOUND.ID))));
+    private static final Writes.Form FINISH = Writes.form(
+            Writes.Stage.DEPENDENTS,
+            sql -> sql.update(INBOUND)
+                    .set(INBOUND.PROCESSED_AT, (Instant) null)
+                    .set(INBOUND.SENDER, (String) null)
+                    .set(INBOUND.SUBJECT, (String) null)
+                    .set(INBOUND.STATE, (String) null)
+                    .set(INBOUND.TICKET, (Long) null)
+                    .set(INBOUND.REASON, (String) null)
+                    .set(INBOUND.DETAIL, (String) null)
+                    .where(INBOUND.ID.eq(DSL.val(null, INBOUND.ID))));
 
     private final DSLContext sql;
     private final Writes writes;
@@ -99,14 +108,24 @@ public class Inbox {
             return keep(mailbox, raw, key, key.key(), "WAITING", "");
         }
         sql.execute("select pg_advisory_xact_lock(7402, ?)", (int) mailbox);
-        if (sql.fetchExists(INBOUND_ORIGIN, at(mailbox, origin.get()).and(INBOUND_ORIGIN.UID.eq(origin.get().uid())))) {
+        if (sql.fetchExists(
+                INBOUND_ORIGIN,
+                at(mailbox, origin.get()).and(INBOUND_ORIGIN.UID.eq(origin.get().uid())))) {
             return Optional.empty();
         }
-        int beside = sql.fetchCount(INBOUND_ORIGIN, INBOUND_ORIGIN.CONTENT_KEY.eq(key.key()).and(at(mailbox, origin.get())));
+        int beside = sql.fetchCount(
+                INBOUND_ORIGIN, INBOUND_ORIGIN.CONTENT_KEY.eq(key.key()).and(at(mailbox, origin.get())));
         byte[] own = key.beside(beside);
         Optional<Long> id = keep(mailbox, raw, key, own, "WAITING", "");
-        long known = id.orElseGet(() -> sql.select(INBOUND.ID).from(INBOUND).where(INBOUND.KEY.eq(own)).fetchSingle(INBOUND.ID));
-        sql.insertInto(INBOUND_ORIGIN, INBOUND_ORIGIN.MAILBOX_ID, INBOUND_ORIGIN.VALIDITY, INBOUND_ORIGIN.UID, INBOUND_ORIGIN.CONTENT_KEY, INBOUND_ORIGIN.INBOUND_ID)
+        long known = id.orElseGet(() ->
+                sql.select(INBOUND.ID).from(INBOUND).where(INBOUND.KEY.eq(own)).fetchSingle(INBOUND.ID));
+        sql.insertInto(
+                        INBOUND_ORIGIN,
+                        INBOUND_ORIGIN.MAILBOX_ID,
+                        INBOUND_ORIGIN.VALIDITY,
+                        INBOUND_ORIGIN.UID,
+                        INBOUND_ORIGIN.CONTENT_KEY,
+                        INBOUND_ORIGIN.INBOUND_ID)
                 .values(mailbox, origin.get().validity(), origin.get().uid(), key.key(), known)
                 .onConflictDoNothing()
                 .execute();
@@ -120,7 +139,8 @@ public class Inbox {
     /** Notes a message that is too large to be fetched, by its header alone. */
     @Transactional
     public void receiveTooLarge(long mailbox, byte[] header, long size) {
-        String reason = "It has " + rafter.app.platform.Say.size(size) + ", more than is fetched. It was left in the mailbox.";
+        String reason =
+                "It has " + rafter.app.platform.Say.size(size) + ", more than is fetched. It was left in the mailbox.";
         MessageKey key = MessageKey.of(header);
         keep(mailbox, header, key, key.key(), "ASIDE", reason);
     }
@@ -128,9 +148,10 @@ public class Inbox {
     /** Notes a message that the mail server has but does not hand out, so that somebody looks for it there. */
     @Transactional
     public void receiveWithoutText(long mailbox, long validity, long uid, long size) {
-        String reason = "The mail server gave no text for its message " + uid + " (" + rafter.app.platform.Say.size(size)
-                + "). It was left in the mailbox; look at it there.";
-        byte[] stand = ("X-Rafter-Missing: " + mailbox + "/" + validity + "/" + uid + "\r\n\r\n").getBytes(java.nio.charset.StandardCharsets.US_ASCII);
+        String reason = "The mail server gave no text for its message " + uid + " ("
+                + rafter.app.platform.Say.size(size) + "). It was left in the mailbox; look at it there.";
+        byte[] stand = ("X-Rafter-Missing: " + mailbox + "/" + validity + "/" + uid + "\r\n\r\n")
+                .getBytes(java.nio.charset.StandardCharsets.US_ASCII);
         MessageKey key = MessageKey.of(stand);
         keep(mailbox, stand, key, key.key(), "ASIDE", reason);
     }
@@ -168,7 +189,8 @@ public class Inbox {
         return sql.select(INBOUND.fields())
                 .select(small)
                 .from(INBOUND)
-                .join(FILE).on(FILE.SHA256.eq(INBOUND.RAW))
+                .join(FILE)
+                .on(FILE.SHA256.eq(INBOUND.RAW))
                 .where(INBOUND.STATE.eq(DSL.inline("WAITING")))
                 .and(INBOUND.NOT_BEFORE.isNull().or(INBOUND.NOT_BEFORE.le(clock.instant())))
                 .andNotExists(DSL.selectOne()
@@ -198,14 +220,19 @@ public class Inbox {
         }
     }
 
-    private void finish(long id, String sender, String subject, String state, Optional<Long> ticket, String reason, String detail) {
+    private void finish(
+            long id, String sender, String subject, String state, Optional<Long> ticket, String reason, String detail) {
         writes.write(FINISH, clock.instant(), sender, subject, state, ticket.orElse(null), reason, detail, id);
     }
 
     /** Leaves a message to another node for a while; that counts as no try. */
     @Transactional
     public void leave(long id, Instant until) {
-        sql.update(INBOUND).set(INBOUND.NOT_BEFORE, until).where(INBOUND.ID.eq(id)).and(INBOUND.STATE.eq("WAITING")).execute();
+        sql.update(INBOUND)
+                .set(INBOUND.NOT_BEFORE, until)
+                .where(INBOUND.ID.eq(id))
+                .and(INBOUND.STATE.eq("WAITING"))
+                .execute();
     }
 
     /** Counts one more try that failed, and sets the message aside after the last. */
@@ -213,7 +240,9 @@ public class Inbox {
     public void failed(long id, int mostTries, String reason, String detail) {
         sql.update(INBOUND)
                 .set(INBOUND.ATTEMPTS, INBOUND.ATTEMPTS.plus(1))
-                .set(INBOUND.STATE, DSL.when(INBOUND.ATTEMPTS.ge(mostTries - 1), "ASIDE").otherwise("WAITING"))
+                .set(
+                        INBOUND.STATE,
+                        DSL.when(INBOUND.ATTEMPTS.ge(mostTries - 1), "ASIDE").otherwise("WAITING"))
                 .set(INBOUND.REASON, reason)
                 .set(INBOUND.DETAIL, detail)
                 .where(INBOUND.ID.eq(id))
@@ -225,7 +254,8 @@ public class Inbox {
     public List<Aside> aside(int offset, int limit) {
         return sql.select(INBOUND.asterisk(), FILE.SIZE)
                 .from(INBOUND)
-                .join(FILE).on(FILE.SHA256.eq(INBOUND.RAW))
+                .join(FILE)
+                .on(FILE.SHA256.eq(INBOUND.RAW))
                 .where(INBOUND.STATE.eq(DSL.inline("ASIDE")))
                 .orderBy(INBOUND.ID.desc())
                 .offset(offset)
@@ -235,8 +265,14 @@ public class Inbox {
 
     private static Aside aside(Record r) {
         return new Aside(
-                r.get(INBOUND.ID), r.get(INBOUND.SENDER), r.get(INBOUND.SUBJECT), r.get(INBOUND.RECEIVED_AT),
-                r.get(INBOUND.REASON), r.get(INBOUND.DETAIL), r.get(INBOUND.MAILBOX_ID), r.get(FILE.SIZE));
+                r.get(INBOUND.ID),
+                r.get(INBOUND.SENDER),
+                r.get(INBOUND.SUBJECT),
+                r.get(INBOUND.RECEIVED_AT),
+                r.get(INBOUND.REASON),
+                r.get(INBOUND.DETAIL),
+                r.get(INBOUND.MAILBOX_ID),
+                r.get(FILE.SIZE));
     }
 
     /** How many messages were set aside. */

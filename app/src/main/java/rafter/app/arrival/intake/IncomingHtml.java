@@ -31,7 +31,9 @@ final class IncomingHtml {
             .addEnforcedAttribute("a", "target", "_blank")
             .addProtocols("a", "href", "tel");
     /** How mail programs call what holds an earlier message. */
-    private static final Pattern QUOTING = Pattern.compile("(^|[ _-])(quot(e|ed|ation|ing)|cite|citation|reply-?intro|divrplyfwdmsg|olk_src_body_section)($|[ _-]|container|content|text|s$)");
+    private static final Pattern QUOTING = Pattern.compile(
+            "(^|[ _-])(quot(e|ed|ation|ing)|cite|citation|reply-?intro|divrplyfwdmsg|olk_src_body_section)($|[ _-]|container|content|text|s$)");
+
     private static final String SIGNATURE = "Signature";
     private static final String EARLIER = "Earlier messages";
 
@@ -66,11 +68,14 @@ final class IncomingHtml {
         ReplyParts parts = ReplyStripper.strip(text, earlier);
         return new Shown(
                 SafeHtml.fromText(parts.own()) + fold(SIGNATURE, parts.signature()) + fold(EARLIER, parts.quoted()),
-                parts.own(), (parts.signature() + "\n\n" + parts.quoted()).strip());
+                parts.own(),
+                (parts.signature() + "\n\n" + parts.quoted()).strip());
     }
 
     private static String fold(String what, String text) {
-        return text.isBlank() ? "" : "<details class=\"fold\"><summary>" + what + "</summary>" + SafeHtml.fromText(text) + "</details>";
+        return text.isBlank()
+                ? ""
+                : "<details class=\"fold\"><summary>" + what + "</summary>" + SafeHtml.fromText(text) + "</details>";
     }
 
     private static Shown formatted(List<ReadMail.Words> all, Earlier earlier) {
@@ -115,7 +120,10 @@ final class IncomingHtml {
         }
         boolean cites = element.nameIs("blockquote") && element.attr("type").equalsIgnoreCase("cite");
         String names = (element.className() + " " + element.id()).toLowerCase(Locale.ROOT);
-        if (cites || (names.length() > 1 && names.length() < 500 && QUOTING.matcher(names).find())) {
+        if (cites
+                || (names.length() > 1
+                        && names.length() < 500
+                        && QUOTING.matcher(names).find())) {
             element.attr(HtmlLines.QUOTE, "holds");
         }
     }

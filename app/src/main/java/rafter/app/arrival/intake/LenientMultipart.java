@@ -13,7 +13,13 @@ final class LenientMultipart extends MimeMultipart {
      * @param anyBoundary take the first line that looks like a boundary, whatever was said
      */
     LenientMultipart(byte[] content, MediaType type, boolean anyBoundary) throws MessagingException {
-        super(new ByteArrayDataSource(content, type.name() + type.parameter("boundary").filter(b -> !anyBoundary).map(b -> "; boundary=\"" + b.replace("\\", "\\\\") + "\"").orElse("")));
+        super(new ByteArrayDataSource(
+                content,
+                type.name()
+                        + type.parameter("boundary")
+                                .filter(b -> !anyBoundary)
+                                .map(b -> "; boundary=\"" + b.replace("\\", "\\\\") + "\"")
+                                .orElse("")));
         this.anyBoundary = anyBoundary;
     }
 

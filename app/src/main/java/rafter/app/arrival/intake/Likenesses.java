@@ -33,7 +33,9 @@ class Likenesses {
     private static final int WORDS_READ = 300;
     /** Fewer words may be anybody's, so they are told by their sender. */
     private static final int FEW_WORDS = 8;
-    private static final Writes.Form SEEN = Writes.insert(Writes.Stage.DEPENDENTS, LIKENESS, LIKENESS.KEY, LIKENESS.AT, LIKENESS.TICKET);
+
+    private static final Writes.Form SEEN =
+            Writes.insert(Writes.Stage.DEPENDENTS, LIKENESS, LIKENESS.KEY, LIKENESS.AT, LIKENESS.TICKET);
 
     private final DSLContext sql;
     private final Writes writes;
@@ -58,7 +60,8 @@ class Likenesses {
                 .toList();
         boolean bySystem = words.size() >= FEW_WORDS && !companies.isPublic(address.domain());
         String who = bySystem ? address.domain() : address.plain().toString();
-        return Files.sha256((who + "\n" + words.stream().collect(Collectors.joining(" "))).getBytes(StandardCharsets.UTF_8));
+        return Files.sha256(
+                (who + "\n" + words.stream().collect(Collectors.joining(" "))).getBytes(StandardCharsets.UTF_8));
     }
 
     /** Whether there were so many within the hour that this one is a machine's. Administrators are told once. */
@@ -87,8 +90,9 @@ class Likenesses {
     }
 
     private void tell(long ticket, String sender, Instant now) {
-        String words = "A machine at " + MailAddress.of(sender).map(MailAddress::domain).orElse(sender) + " seems to answer our answers: " + MOST_AN_HOUR
-                + " alike requests within an hour. Further ones are set aside (House rules, Set aside).";
+        String words = "A machine at "
+                + MailAddress.of(sender).map(MailAddress::domain).orElse(sender) + " seems to answer our answers: "
+                + MOST_AN_HOUR + " alike requests within an hour. Further ones are set aside (House rules, Set aside).";
         notices.tell(persons.active().stream()
                 .filter(person -> person.role() == Role.ADMINISTRATOR)
                 .map(Person::id)

@@ -26,9 +26,11 @@ final class MailParts {
     private static final int MOST_FILES = 100;
     /** More lines than this that look like boundaries, and the library would spend its memory on empty parts. */
     private static final int MOST_BOUNDARIES = 20_000;
+
     private static final int LONGEST_TEXT = 1_000_000;
     /** So much is shown of what cannot be taken apart. */
     private static final int LONGEST_RAW_TEXT = 100_000;
+
     private static final String SEE_ORIGINAL = " Open the original message to see ";
     private static final String TOO_MANY = "Some of its parts lie too deep or are too many." + SEE_ORIGINAL + "them.";
 
@@ -119,7 +121,12 @@ final class MailParts {
         } else if (type.is("message/disposition-notification", "message/global-disposition-notification")) {
             receipt = true;
             file(part, type);
-        } else if (type.is("text/rfc822-headers", "message/rfc822-headers", "message/rfc822", "message/global", "message/global-headers")) {
+        } else if (type.is(
+                "text/rfc822-headers",
+                "message/rfc822-headers",
+                "message/rfc822",
+                "message/global",
+                "message/global-headers")) {
             returned.append(head(bytes(part))).append('\n');
             file(part, type);
         } else if (isText(part, type, depth)) {
@@ -131,7 +138,8 @@ final class MailParts {
 
     /** Of a returned message its header is enough. */
     private static String head(byte[] message) {
-        String text = EightBit.decode(message.length > 20_000 ? java.util.Arrays.copyOf(message, 20_000) : message, Optional.empty());
+        String text = EightBit.decode(
+                message.length > 20_000 ? java.util.Arrays.copyOf(message, 20_000) : message, Optional.empty());
         int end = text.replace("\r\n", "\n").indexOf("\n\n");
         return end < 0 ? text : text.substring(0, Math.min(text.length(), end + 2));
     }
@@ -213,8 +221,17 @@ final class MailParts {
     private void addText(Part part, MediaType type) throws MessagingException, IOException {
         boolean formatted = type.is("text/html");
         String text = EightBit.decode(bytes(part), type.parameter("charset"));
-        boolean flowed = !formatted && type.parameter("format").filter("flowed"::equalsIgnoreCase).isPresent();
-        add(formatted, flowed ? Flowed.join(text, type.parameter("delsp").filter("yes"::equalsIgnoreCase).isPresent()) : text);
+        boolean flowed = !formatted
+                && type.parameter("format").filter("flowed"::equalsIgnoreCase).isPresent();
+        add(
+                formatted,
+                flowed
+                        ? Flowed.join(
+                                text,
+                                type.parameter("delsp")
+                                        .filter("yes"::equalsIgnoreCase)
+                                        .isPresent())
+                        : text);
     }
 
     private void add(boolean formatted, String text) {
@@ -257,7 +274,8 @@ final class MailParts {
 
     private static List<ReadMail.Words> within(byte[] message) {
         try {
-            return of(new MimeMessage(MailReader.session(), new ByteArrayInputStream(message)), message).words();
+            return of(new MimeMessage(MailReader.session(), new ByteArrayInputStream(message)), message)
+                    .words();
         } catch (MessagingException unreadable) {
             return List.of();
         }
@@ -271,28 +289,29 @@ final class MailParts {
             return;
         }
         String name = MailReader.fileName(part);
-        files.add(new ReadMail.Part(name.isEmpty() ? nameFor(type.name()) : name, type.name(), contentId(part), bytes(part)));
+        files.add(new ReadMail.Part(
+                name.isEmpty() ? nameFor(type.name()) : name, type.name(), contentId(part), bytes(part)));
     }
 
     private String nameFor(String type) {
-        String ending =
-                switch (type) {
-                    case "message/rfc822", "message/global" -> ".eml";
-                    case "text/calendar" -> ".ics";
-                    case "image/jpeg" -> ".jpg";
-                    case "application/pgp-signature" -> ".asc";
-                    case "application/pkcs7-signature", "application/x-pkcs7-signature" -> ".p7s";
-                    case "message/delivery-status", "text/rfc822-headers", "text/plain" -> ".txt";
-                    default -> type.matches("(image|audio|video)/[a-z0-9]{2,5}") ? "." + type.substring(type.indexOf('/') + 1) : "";
-                };
-        String base =
-                switch (type) {
-                    case "text/calendar" -> "invitation";
-                    case "message/rfc822", "message/global" -> "message";
-                    case "message/delivery-status" -> "delivery-report";
-                    case "application/pgp-signature", "application/pkcs7-signature", "application/x-pkcs7-signature" -> "signature";
-                    default -> "file-" + (files.size() + 1);
-                };
+        String ending = switch (type) {
+            case "message/rfc822", "message/global" -> ".eml";
+            case "text/calendar" -> ".ics";
+            case "image/jpeg" -> ".jpg";
+            case "application/pgp-signature" -> ".asc";
+            case "application/pkcs7-signature", "application/x-pkcs7-signature" -> ".p7s";
+            case "message/delivery-status", "text/rfc822-headers", "text/plain" -> ".txt";
+            default ->
+                type.matches("(image|audio|video)/[a-z0-9]{2,5}") ? "." + type.substring(type.indexOf('/') + 1) : "";
+        };
+        String base = switch (type) {
+            case "text/calendar" -> "invitation";
+            case "message/rfc822", "message/global" -> "message";
+            case "message/delivery-status" -> "delivery-report";
+            case "application/pgp-signature", "application/pkcs7-signature", "application/x-pkcs7-signature" ->
+                "signature";
+            default -> "file-" + (files.size() + 1);
+        };
         return base + ending;
     }
 
@@ -306,7 +325,8 @@ final class MailParts {
         try (InputStream in = part.getInputStream()) {
             in.transferTo(out);
         } catch (IOException | MessagingException broken) {
-            // An encoding that breaks off in the middle still gives what came before, an unknown one the bytes as they are.
+            // An encoding that breaks off in the middle still gives what came before, an unknown one the bytes as they
+            // are.
             if (out.size() == 0) {
                 try (InputStream undecoded = undecoded(part)) {
                     undecoded.transferTo(out);

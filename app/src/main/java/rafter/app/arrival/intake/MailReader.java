@@ -39,8 +39,10 @@ final class MailReader {
     private static final Pattern MESSAGE_ID = Pattern.compile("<[^<>\\s]{3,400}>");
     /** Longer lines of a header are cut before they are understood. */
     private static final int LONGEST_HEADER = 20_000;
+
     private static final int OPENING = 20_000;
-    private static final Pattern PASSED_ON = Pattern.compile("^\\s*(fwd?|wg|vs|vb|tr|rv|enc|i|doorst|pd|vl)\\s*:", Pattern.CASE_INSENSITIVE);
+    private static final Pattern PASSED_ON =
+            Pattern.compile("^\\s*(fwd?|wg|vs|vb|tr|rv|enc|i|doorst|pd|vl)\\s*:", Pattern.CASE_INSENSITIVE);
     private static final Session SESSION;
 
     static {
@@ -67,10 +69,17 @@ final class MailReader {
         Map<String, List<String>> headers = headers(message);
         MailParts parts = MailParts.of(message, raw);
         List<ReadMail.Address> from = addresses(message, "From");
-        Optional<ReadMail.Address> author = from.stream().findFirst().or(() -> addresses(message, "Sender").stream().findFirst());
+        Optional<ReadMail.Address> author = from.stream()
+                .findFirst()
+                .or(() -> addresses(message, "Sender").stream().findFirst());
         var signs = new MailSigns(
-                headers, author.map(ReadMail.Address::address).orElse(""), author.map(ReadMail.Address::name).orElse(""), MediaType.of(message).name(),
-                parts.statusReport(), parts.receipt(), opening(parts));
+                headers,
+                author.map(ReadMail.Address::address).orElse(""),
+                author.map(ReadMail.Address::name).orElse(""),
+                MediaType.of(message).name(),
+                parts.statusReport(),
+                parts.receipt(),
+                opening(parts));
         MailKind kind = MailKinds.of(signs);
         String subject = subject(message);
         return new ReadMail(
@@ -110,13 +119,18 @@ final class MailReader {
             plain.append(within ? c == '>' ? "\n" : "" : Character.toString(c));
             within &= c != '>';
         }
-        return plain.toString().replace("&lt;", "<").replace("&gt;", ">").replace("&amp;", "&").replace("&nbsp;", " ");
+        return plain.toString()
+                .replace("&lt;", "<")
+                .replace("&gt;", ">")
+                .replace("&amp;", "&")
+                .replace("&nbsp;", " ");
     }
 
     /** Whether a text has anything to read or to look at. */
     static boolean hasWords(ReadMail.Words words) {
         String text = words.formatted() ? withoutTags(words.text()) : words.text();
-        return !text.replace('\u00a0', ' ').isBlank() || (words.formatted() && words.text().toLowerCase(Locale.ROOT).contains("<img"));
+        return !text.replace('\u00a0', ' ').isBlank()
+                || (words.formatted() && words.text().toLowerCase(Locale.ROOT).contains("<img"));
     }
 
     static Session session() {
@@ -127,7 +141,8 @@ final class MailReader {
         var all = new HashMap<String, List<String>>();
         for (Header header : Collections.list(message.getAllHeaders())) {
             String value = header.getValue() == null ? "" : decode(cut(header.getValue()));
-            all.computeIfAbsent(header.getName().strip().toLowerCase(Locale.ROOT), n -> new ArrayList<>()).add(value);
+            all.computeIfAbsent(header.getName().strip().toLowerCase(Locale.ROOT), n -> new ArrayList<>())
+                    .add(value);
         }
         return all;
     }
@@ -141,7 +156,9 @@ final class MailReader {
         if (all == null || all[0] == null) {
             return "";
         }
-        String subject = decode(MimeUtility.unfold(cut(all[0]))).replaceAll("[\\p{Cntrl}\\u2028\\u2029]+", " ").strip();
+        String subject = decode(MimeUtility.unfold(cut(all[0])))
+                .replaceAll("[\\p{Cntrl}\\u2028\\u2029]+", " ")
+                .strip();
         return subject.length() > LONGEST_SUBJECT ? subject.substring(0, LONGEST_SUBJECT) + "…" : subject;
     }
 
@@ -200,7 +217,9 @@ final class MailReader {
 
     /** The first thing in a broken line that looks like an address. */
     private static List<ReadMail.Address> scan(String line) {
-        return MailAddress.in(clean(line), 1).stream().map(address -> new ReadMail.Address(address.toString(), "")).toList();
+        return MailAddress.in(clean(line), 1).stream()
+                .map(address -> new ReadMail.Address(address.toString(), ""))
+                .toList();
     }
 
     private static List<String> received(MimeMessage message) {
@@ -239,7 +258,9 @@ final class MailReader {
             return "";
         }
         String whole = decode(cut(name));
-        String plain = whole.substring(Math.max(whole.lastIndexOf('/'), whole.lastIndexOf('\\')) + 1).replaceAll("[\\p{Cntrl}\\u202a-\\u202e\\u2066-\\u2069<>:\"|?*]", "_").strip();
+        String plain = whole.substring(Math.max(whole.lastIndexOf('/'), whole.lastIndexOf('\\')) + 1)
+                .replaceAll("[\\p{Cntrl}\\u202a-\\u202e\\u2066-\\u2069<>:\"|?*]", "_")
+                .strip();
         return plain.length() > 200 ? plain.substring(0, 150) + "…" + plain.substring(plain.length() - 40) : plain;
     }
 }

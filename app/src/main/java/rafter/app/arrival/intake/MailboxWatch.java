@@ -125,7 +125,8 @@ public class MailboxWatch {
          * away meanwhile by somebody else; one whose answer comes without its text is asked for once more by itself, and is then set
          * aside rather than passed over.
          */
-        private List<Long> keep(List<Long> batch, SortedMap<Long, Long> sizes, long validity) throws MessagingException {
+        private List<Long> keep(List<Long> batch, SortedMap<Long, Long> sizes, long validity)
+                throws MessagingException {
             long size = sizes.getOrDefault(batch.getFirst(), 0L);
             if (batch.size() == 1 && size > LARGEST) {
                 for (Answer one : bodies(batch, "BODY.PEEK[HEADER]")) {
@@ -135,9 +136,16 @@ public class MailboxWatch {
             }
             var kept = new ArrayList<Long>();
             for (Answer one : bodies(batch, "BODY.PEEK[]")) {
-                Answer answer = one.raw().isPresent() ? one : bodies(List.of(one.uid()), "BODY.PEEK[]").stream().findFirst().orElse(one);
+                Answer answer = one.raw().isPresent()
+                        ? one
+                        : bodies(List.of(one.uid()), "BODY.PEEK[]").stream()
+                                .findFirst()
+                                .orElse(one);
                 if (answer.raw().isPresent()) {
-                    inbox.receive(mailbox, Optional.of(new Inbox.Origin(validity, one.uid())), answer.raw().get());
+                    inbox.receive(
+                            mailbox,
+                            Optional.of(new Inbox.Origin(validity, one.uid())),
+                            answer.raw().get());
                     kept.add(one.uid());
                 } else {
                     inbox.receiveWithoutText(mailbox, validity, one.uid(), sizes.getOrDefault(one.uid(), 0L));
@@ -160,7 +168,9 @@ public class MailboxWatch {
 
         private static Optional<byte[]> text(FetchResponse one) {
             BODY body = one.getItem(BODY.class);
-            return body == null || body.getByteArray() == null ? Optional.empty() : Optional.of(body.getByteArray().getNewBytes());
+            return body == null || body.getByteArray() == null
+                    ? Optional.empty()
+                    : Optional.of(body.getByteArray().getNewBytes());
         }
 
         private void mark(List<Long> batch, Mailbox.AfterFetch after) throws MessagingException {

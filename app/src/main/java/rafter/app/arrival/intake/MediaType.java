@@ -16,7 +16,8 @@ import java.util.regex.Pattern;
 record MediaType(String name, String written) {
 
     private static final int LONGEST = 2_000;
-    private static final Pattern NAME = Pattern.compile("^\\s*([a-z0-9!#$&^_.+-]{1,60})\\s*/\\s*([a-z0-9!#$&^_.+-]{1,80})", Pattern.CASE_INSENSITIVE);
+    private static final Pattern NAME = Pattern.compile(
+            "^\\s*([a-z0-9!#$&^_.+-]{1,60})\\s*/\\s*([a-z0-9!#$&^_.+-]{1,80})", Pattern.CASE_INSENSITIVE);
 
     static MediaType of(Part part) {
         String type;
@@ -29,13 +30,15 @@ record MediaType(String name, String written) {
     }
 
     static MediaType read(String type) {
-        String plain = withoutComments(type.length() > LONGEST ? type.substring(0, LONGEST) : type).replaceAll("[\\r\\n\\t]", " ");
+        String plain = withoutComments(type.length() > LONGEST ? type.substring(0, LONGEST) : type)
+                .replaceAll("[\\r\\n\\t]", " ");
         Matcher name = NAME.matcher(plain);
         if (name.find()) {
             return new MediaType((name.group(1) + "/" + name.group(2)).toLowerCase(Locale.ROOT), plain);
         }
         String first = plain.replaceFirst(";.*", "").strip().toLowerCase(Locale.ROOT);
-        return new MediaType(first.equals("text") || first.isEmpty() ? "text/plain" : "application/octet-stream", plain);
+        return new MediaType(
+                first.equals("text") || first.isEmpty() ? "text/plain" : "application/octet-stream", plain);
     }
 
     private static String withoutComments(String type) {
@@ -64,7 +67,14 @@ record MediaType(String name, String written) {
 
     /** The value of a parameter. */
     Optional<String> parameter(String parameter) {
-        Matcher found = Pattern.compile("(?:^|[;\\s])" + Pattern.quote(parameter) + "\\s*=\\s*(?:\"([^\"]*)\"|([^\\s;\"]+))", Pattern.CASE_INSENSITIVE).matcher(written);
-        return found.find() ? Optional.of(found.group(1) == null ? found.group(2) : found.group(1)).map(String::strip).filter(value -> !value.isEmpty()) : Optional.empty();
+        Matcher found = Pattern.compile(
+                        "(?:^|[;\\s])" + Pattern.quote(parameter) + "\\s*=\\s*(?:\"([^\"]*)\"|([^\\s;\"]+))",
+                        Pattern.CASE_INSENSITIVE)
+                .matcher(written);
+        return found.find()
+                ? Optional.of(found.group(1) == null ? found.group(2) : found.group(1))
+                        .map(String::strip)
+                        .filter(value -> !value.isEmpty())
+                : Optional.empty();
     }
 }

@@ -30,16 +30,22 @@ record MessageKey(byte[] key, String messageId, List<String> refersTo) {
         Map<String, List<String>> headers = headers(raw, bodyStart);
         MessageDigest digest = Files.newSha256();
         for (String name : IDENTIFYING) {
-            String value = String.join("\n", headers.getOrDefault(name, List.of())).replaceAll("\\s+", " ").strip();
+            String value = String.join("\n", headers.getOrDefault(name, List.of()))
+                    .replaceAll("\\s+", " ")
+                    .strip();
             digest.update((name + ":" + value + "\n").getBytes(StandardCharsets.UTF_8));
         }
         // A mail may be a header alone; what has none either is no mail, and is told from others by all of it.
         int from = bodyStart == raw.length && IDENTIFYING.stream().noneMatch(headers::containsKey) ? 0 : bodyStart;
         digest.update(raw, from, contentEnd(raw, from) - from);
-        Optional<String> id = MailReader.identifiers(headers, "message-id").stream().findFirst();
+        Optional<String> id =
+                MailReader.identifiers(headers, "message-id").stream().findFirst();
         var refersTo = new ArrayList<>(MailReader.identifiers(headers, "in-reply-to"));
         refersTo.addAll(MailReader.identifiers(headers, "references"));
-        return new MessageKey(digest.digest(), id.orElse(""), refersTo.stream().distinct().limit(50).toList());
+        return new MessageKey(
+                digest.digest(),
+                id.orElse(""),
+                refersTo.stream().distinct().limit(50).toList());
     }
 
     /**
@@ -73,7 +79,8 @@ record MessageKey(byte[] key, String messageId, List<String> refersTo) {
             while (lines.hasMoreElements()) {
                 var header = lines.nextElement();
                 String value = header.getValue() == null ? "" : MailReader.clean(header.getValue());
-                all.computeIfAbsent(header.getName().toLowerCase(Locale.ROOT), n -> new ArrayList<>()).add(value);
+                all.computeIfAbsent(header.getName().toLowerCase(Locale.ROOT), n -> new ArrayList<>())
+                        .add(value);
             }
         } catch (MessagingException unreadable) {
             return Map.of();

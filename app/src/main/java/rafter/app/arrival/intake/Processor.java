@@ -102,7 +102,8 @@ public class Processor {
     public int processSome() {
         try {
             return count(transaction.execute(status -> writes.gather(() -> {
-                List<Opened> some = inbox.claim(AT_ONCE).stream().map(Processor::opened).toList();
+                List<Opened> some =
+                        inbox.claim(AT_ONCE).stream().map(Processor::opened).toList();
                 foresee(some);
                 some.forEach(this::process);
                 return some.size();
@@ -123,14 +124,17 @@ public class Processor {
         var working = new long[1];
         try {
             return count(transaction.execute(status -> {
-                List<Inbox.Claimed> one = inbox.claim(1);
-                one.forEach(message -> {
-                    working[0] = message.row().getId();
-                    process(opened(message));
-                });
-                return one.size();
-            })) > 0;
-        } catch (DataAccessResourceFailureException | TransientDataAccessException | TransactionException databaseIsAway) {
+                        List<Inbox.Claimed> one = inbox.claim(1);
+                        one.forEach(message -> {
+                            working[0] = message.row().getId();
+                            process(opened(message));
+                        });
+                        return one.size();
+                    }))
+                    > 0;
+        } catch (DataAccessResourceFailureException
+                | TransientDataAccessException
+                | TransactionException databaseIsAway) {
             throw databaseIsAway;
         } catch (RuntimeException | StackOverflowError | OutOfMemoryError e) {
             if (working[0] == 0) {
@@ -142,7 +146,11 @@ public class Processor {
                 return true;
             }
             LOG.warn("Message {} could not be processed", working[0], e);
-            inbox.failed(working[0], MOST_TRIES, "It could not be processed: " + e.getClass().getSimpleName() + ".", trace(e));
+            inbox.failed(
+                    working[0],
+                    MOST_TRIES,
+                    "It could not be processed: " + e.getClass().getSimpleName() + ".",
+                    trace(e));
             return true;
         }
     }
@@ -175,7 +183,8 @@ public class Processor {
             return new Opened(message.row(), Optional.empty(), Optional.empty());
         }
         try {
-            return new Opened(message.row(), Optional.of(MailReader.read(message.raw().get())), Optional.empty());
+            return new Opened(
+                    message.row(), Optional.of(MailReader.read(message.raw().get())), Optional.empty());
         } catch (MessagingException e) {
             return new Opened(message.row(), Optional.empty(), Optional.of(String.valueOf(e.getMessage())));
         }
@@ -187,11 +196,19 @@ public class Processor {
             return;
         }
         List<ReadMail> mails = some.stream().flatMap(one -> one.mail().stream()).toList();
-        List<String> senders = mails.stream().flatMap(mail -> mail.from().stream()).map(ReadMail.Address::address).distinct().toList();
+        List<String> senders = mails.stream()
+                .flatMap(mail -> mail.from().stream())
+                .map(ReadMail.Address::address)
+                .distinct()
+                .toList();
         contacts.foresee(senders);
         arrivals.foresee(
-                mails.stream().flatMap(mail -> mail.messageId().stream()).toList(), senders,
-                some.stream().map(one -> one.row().getReceivedAt()).min(Comparator.naturalOrder()).orElseThrow());
+                mails.stream().flatMap(mail -> mail.messageId().stream()).toList(),
+                senders,
+                some.stream()
+                        .map(one -> one.row().getReceivedAt())
+                        .min(Comparator.naturalOrder())
+                        .orElseThrow());
     }
 
     private void process(Opened message) {
@@ -200,17 +217,27 @@ public class Processor {
                 ? message
                 : opened(new Inbox.Claimed(row, Optional.of(files.read(row.getRaw()))));
         if (read.mail().isEmpty()) {
-            inbox.finish(row.getId(), new Inbox.Outcome.Aside("It cannot be read as a mail.", read.broken().orElse("")), "", "");
+            inbox.finish(
+                    row.getId(),
+                    new Inbox.Outcome.Aside(
+                            "It cannot be read as a mail.", read.broken().orElse("")),
+                    "",
+                    "");
             return;
         }
         ReadMail mail = read.mail().get();
         Inbox.Outcome outcome = deliver(row, mail);
-        inbox.finish(row.getId(), outcome, mail.from().map(ReadMail.Address::address).orElse(""), mail.subject());
+        inbox.finish(
+                row.getId(), outcome, mail.from().map(ReadMail.Address::address).orElse(""), mail.subject());
     }
 
     private Inbox.Outcome deliver(InboundRecord row, ReadMail mail) {
         var scene = new Scene(
-                row, mail, mailboxes.settings(row.getMailboxId()).orElseThrow(), mailboxes.addresses(), workspaces.current());
+                row,
+                mail,
+                mailboxes.settings(row.getMailboxId()).orElseThrow(),
+                mailboxes.addresses(),
+                workspaces.current());
         boolean asPerson = row.getDetail().equals(AS_PERSON);
         if (mail.kind() == MailKind.BOUNCE && !asPerson) {
             return bounce(scene, marked(scene));
@@ -250,12 +277,18 @@ public class Processor {
         OptionalLong ticket = Threading.decideAutomatic(candidates);
         String guess = "";
         if (ticket.isEmpty()) {
-            List<String> failed = bounce.failures().stream().map(Bounce.Failure::address).filter(address -> !address.isEmpty()).toList();
+            List<String> failed = bounce.failures().stream()
+                    .map(Bounce.Failure::address)
+                    .filter(address -> !address.isEmpty())
+                    .toList();
             ticket = outbox.ticketSentTo(failed, scene.row().getReceivedAt().minus(BOUNCE_WITHIN));
-            guess = ticket.isPresent() ? "The report does not say which mail it is about; this ticket’s was the only one sent there in the last days." : "";
+            guess = ticket.isPresent()
+                    ? "The report does not say which mail it is about; this ticket’s was the only one sent there in the last days."
+                    : "";
         }
         if (ticket.isEmpty()) {
-            return new Inbox.Outcome.Aside("It reports that a mail was not delivered, but that mail is none of ours.", bounce.words());
+            return new Inbox.Outcome.Aside(
+                    "It reports that a mail was not delivered, but that mail is none of ours.", bounce.words());
         }
         NewMessage entry = entry(scene, NewMessage.Kind.BOUNCE, Optional.empty(), bounce.words(), Earlier.NOTHING);
         arrivals.bounced(ticket.getAsLong(), entry.remarked(guess), bounce.words(), bounce.delayed());
@@ -271,8 +304,11 @@ public class Processor {
             Contact contact = contact(scene.mail());
             Threading.Candidate candidate = candidates.getFirst();
             boolean takesPart = contact.addresses().stream().anyMatch(candidate.participants()::contains);
-            NewMessage entry = entry(scene, NewMessage.Kind.CUSTOMER, Optional.of(contact), says(kind), earlier(scene, candidate));
-            String stranger = "It comes from " + scene.mail().from().orElseThrow().address() + ", who takes no part in this ticket; answers do not go there.";
+            NewMessage entry =
+                    entry(scene, NewMessage.Kind.CUSTOMER, Optional.of(contact), says(kind), earlier(scene, candidate));
+            String stranger =
+                    "It comes from " + scene.mail().from().orElseThrow().address()
+                            + ", who takes no part in this ticket; answers do not go there.";
             arrivals.join(ticket.getAsLong(), contact, entry.remarked(takesPart ? "" : stranger), true);
             return new Inbox.Outcome.Entry(ticket.getAsLong());
         }
@@ -296,30 +332,46 @@ public class Processor {
     }
 
     private Inbox.Outcome person(Scene scene, List<Threading.Candidate> candidates) {
-        Optional<Contact> known = contacts.find(scene.mail().from().orElseThrow().address());
+        Optional<Contact> known =
+                contacts.find(scene.mail().from().orElseThrow().address());
         Set<String> sender = new HashSet<>(known.map(Contact::addresses).orElse(Set.of()));
         sender.add(scene.mail().from().map(ReadMail.Address::address).orElse(""));
-        return switch (Threading.decide(candidates, sender, scene.row().getReceivedAt(), scene.workspace().reopenFor())) {
+        return switch (Threading.decide(
+                candidates,
+                sender,
+                scene.row().getReceivedAt(),
+                scene.workspace().reopenFor())) {
             case Threading.Verdict.Joins joins -> {
                 Contact contact = known.orElseGet(() -> contact(scene.mail()));
-                Threading.Candidate candidate = candidates.stream().filter(one -> one.ticket() == joins.ticket()).findFirst().orElseThrow();
-                NewMessage entry = entry(scene, NewMessage.Kind.CUSTOMER, Optional.of(contact), "", earlier(scene, candidate));
+                Threading.Candidate candidate = candidates.stream()
+                        .filter(one -> one.ticket() == joins.ticket())
+                        .findFirst()
+                        .orElseThrow();
+                NewMessage entry =
+                        entry(scene, NewMessage.Kind.CUSTOMER, Optional.of(contact), "", earlier(scene, candidate));
                 arrivals.join(joins.ticket(), contact, entry, false);
                 yield new Inbox.Outcome.Entry(joins.ticket());
             }
-            case Threading.Verdict.Opens opens -> open(
-                    scene, false, opens.linkedTo(), remark(opens), opens.why(),
-                    opens.linkedTo().isPresent() ? earlier(scene, candidates.getFirst()) : Earlier.NOTHING);
+            case Threading.Verdict.Opens opens ->
+                open(
+                        scene,
+                        false,
+                        opens.linkedTo(),
+                        remark(opens),
+                        opens.why(),
+                        opens.linkedTo().isPresent() ? earlier(scene, candidates.getFirst()) : Earlier.NOTHING);
         };
     }
 
     private static String remark(Threading.Verdict.Opens opens) {
         return opens.linkedTo().isPresent()
-                ? "This refers to ticket " + opens.linkedTo().getAsLong() + ", but " + opens.why() + "; so it opened a ticket of its own."
+                ? "This refers to ticket " + opens.linkedTo().getAsLong() + ", but " + opens.why()
+                        + "; so it opened a ticket of its own."
                 : "";
     }
 
-    private Inbox.Outcome open(Scene scene, boolean automatic, OptionalLong linkedTo, String remark, String why, Earlier earlier) {
+    private Inbox.Outcome open(
+            Scene scene, boolean automatic, OptionalLong linkedTo, String remark, String why, Earlier earlier) {
         ReadMail mail = scene.mail();
         String sender = mail.from().orElseThrow().address();
         IncomingHtml.Shown shown = IncomingHtml.of(mail, earlier);
@@ -327,20 +379,34 @@ public class Processor {
         boolean asPerson = scene.row().getDetail().equals(AS_PERSON);
         if (!asPerson && likenesses.tooMany(likeness, sender, scene.row().getReceivedAt())) {
             return new Inbox.Outcome.Aside(
-                    "Its sender has sent " + Likenesses.MOST_AN_HOUR + " alike requests within an hour; it looks like a machine that answers our mail.", "");
+                    "Its sender has sent " + Likenesses.MOST_AN_HOUR
+                            + " alike requests within an hour; it looks like a machine that answers our mail.",
+                    "");
         }
         Contact contact = contact(mail);
         NewMessage entry = entry(scene, NewMessage.Kind.CUSTOMER, Optional.of(contact), remark, shown);
         String subject = mail.subject().isBlank() ? firstWords(entry.text()) : mail.subject();
         Arrivals.Request request = new Arrivals.Request(
-                scene.mailbox().way(), scene.mailbox().asAddress(), contact, subject, entry, automatic, automatic || mail.unanswered(), linkedTo, why);
+                scene.mailbox().way(),
+                scene.mailbox().asAddress(),
+                contact,
+                subject,
+                entry,
+                automatic,
+                automatic || mail.unanswered(),
+                linkedTo,
+                why);
         long number = arrivals.open(request, scene.workspace());
         likenesses.note(likeness, number, scene.row().getReceivedAt());
         return new Inbox.Outcome.Entry(number);
     }
 
     private static String firstWords(String text) {
-        String line = text.lines().filter(l -> !l.isBlank()).findFirst().orElse("(no subject)").strip();
+        String line = text.lines()
+                .filter(l -> !l.isBlank())
+                .findFirst()
+                .orElse("(no subject)")
+                .strip();
         return line.length() > 80 ? line.substring(0, 80) + "…" : line;
     }
 
@@ -349,11 +415,13 @@ public class Processor {
         return contacts.recognise(from.address(), from.name(), clock.instant());
     }
 
-    private NewMessage entry(Scene scene, NewMessage.Kind kind, Optional<Contact> contact, String remark, Earlier earlier) {
+    private NewMessage entry(
+            Scene scene, NewMessage.Kind kind, Optional<Contact> contact, String remark, Earlier earlier) {
         return entry(scene, kind, contact, remark, IncomingHtml.of(scene.mail(), earlier));
     }
 
-    private NewMessage entry(Scene scene, NewMessage.Kind kind, Optional<Contact> contact, String remark, IncomingHtml.Shown shown) {
+    private NewMessage entry(
+            Scene scene, NewMessage.Kind kind, Optional<Contact> contact, String remark, IncomingHtml.Shown shown) {
         ReadMail mail = scene.mail();
         ReadMail.Address from = mail.from().orElse(new ReadMail.Address("", ""));
         var remarks = new ArrayList<String>();
@@ -363,22 +431,42 @@ public class Processor {
         remarks.addAll(mail.remarks());
         var envelope = new NewMessage.Envelope(
                 from.address(),
-                mail.replyTo().map(ReadMail.Address::address).filter(a -> !a.equals(from.address())).orElse(""),
+                mail.replyTo()
+                        .map(ReadMail.Address::address)
+                        .filter(a -> !a.equals(from.address()))
+                        .orElse(""),
                 mail.to().stream().map(ReadMail.Address::address).toList(),
-                mail.cc().stream().map(ReadMail.Address::address).filter(a -> !scene.ours().contains(ReplyMark.plain(a))).toList(),
+                mail.cc().stream()
+                        .map(ReadMail.Address::address)
+                        .filter(a -> !scene.ours().contains(ReplyMark.plain(a)))
+                        .toList(),
                 mail.subject(),
                 mail.messageId().filter(id -> !arrivals.knows(id)));
         String sender = from.address().isEmpty() ? "A mail server" : from.address();
         String author = from.name().isBlank() ? contact.map(Contact::name).orElse(sender) : from.name();
         return new NewMessage(
-                kind, scene.row().getReceivedAt(), author, contact.map(Contact::id), Optional.empty(), envelope, shown.html(), shown.own(), shown.folded(),
-                Optional.of(scene.row().getId()), String.join(" ", remarks), storedFiles(mail));
+                kind,
+                scene.row().getReceivedAt(),
+                author,
+                contact.map(Contact::id),
+                Optional.empty(),
+                envelope,
+                shown.html(),
+                shown.own(),
+                shown.folded(),
+                Optional.of(scene.row().getId()),
+                String.join(" ", remarks),
+                storedFiles(mail));
     }
 
     private List<NewMessage.FileRef> storedFiles(ReadMail mail) {
         return mail.files().stream()
                 .map(part -> new NewMessage.FileRef(
-                        files.keep(part.content()), part.name(), part.mediaType(), part.content().length, part.contentId()))
+                        files.keep(part.content()),
+                        part.name(),
+                        part.mediaType(),
+                        part.content().length,
+                        part.contentId()))
                 .toList();
     }
 }

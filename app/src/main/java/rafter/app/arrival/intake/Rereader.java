@@ -69,12 +69,22 @@ class Rereader {
     }
 
     private void reread(MessageRecord message) {
-        byte[] raw = files.read(sql.select(INBOUND.RAW).from(INBOUND).where(INBOUND.ID.eq(message.getInboundId())).fetchSingle(INBOUND.RAW));
+        byte[] raw = files.read(sql.select(INBOUND.RAW)
+                .from(INBOUND)
+                .where(INBOUND.ID.eq(message.getInboundId()))
+                .fetchSingle(INBOUND.RAW));
         try {
             ReadMail mail = MailReader.read(raw);
             IncomingHtml.Shown shown = IncomingHtml.of(mail, earlier(message));
-            String remarks = mail.remarks().stream().filter(one -> !message.getRemark().contains(one)).collect(Collectors.joining(" "));
-            arrivals.rewrite(message.getId(), shown.html(), shown.own(), shown.folded(), (message.getRemark() + " " + remarks).strip());
+            String remarks = mail.remarks().stream()
+                    .filter(one -> !message.getRemark().contains(one))
+                    .collect(Collectors.joining(" "));
+            arrivals.rewrite(
+                    message.getId(),
+                    shown.html(),
+                    shown.own(),
+                    shown.folded(),
+                    (message.getRemark() + " " + remarks).strip());
         } catch (MessagingException unreadable) {
             arrivals.rewrite(message.getId(), message.getHtml(), message.getText(), "", message.getRemark());
         }

@@ -49,7 +49,9 @@ class SetAsideController {
         model.addAttribute("messages", some.size() > PAGE ? some.subList(0, PAGE) : some);
         model.addAttribute("next", some.size() > PAGE ? from + PAGE : -1);
         model.addAttribute("count", inbox.asideCount());
-        model.addAttribute("mailboxes", mailboxes.all().stream().collect(java.util.stream.Collectors.toMap(Mailbox::id, Mailbox::address)));
+        model.addAttribute(
+                "mailboxes",
+                mailboxes.all().stream().collect(java.util.stream.Collectors.toMap(Mailbox::id, Mailbox::address)));
         model.addAttribute("whens", whens);
         return "arrival/intake/set-aside";
     }
@@ -70,12 +72,18 @@ class SetAsideController {
         access.require(Right.HOUSE_RULES);
         return ResponseEntity.ok()
                 .contentType(MediaType.APPLICATION_OCTET_STREAM)
-                .header(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment().filename("message-" + id + ".eml").build().toString())
+                .header(
+                        HttpHeaders.CONTENT_DISPOSITION,
+                        ContentDisposition.attachment()
+                                .filename("message-" + id + ".eml")
+                                .build()
+                                .toString())
                 .body(inbox.raw(id));
     }
 
     @PostMapping("/{id}/again")
-    String again(@PathVariable long id, @RequestParam(defaultValue = "false") boolean person, RedirectAttributes redirect) {
+    String again(
+            @PathVariable long id, @RequestParam(defaultValue = "false") boolean person, RedirectAttributes redirect) {
         inbox.tryAgain(id, person, access.require(Right.HOUSE_RULES).id());
         redirect.addFlashAttribute("said", "It is being tried again. If it cannot be processed, it comes back here.");
         return "redirect:/house-rules/set-aside";

@@ -17,7 +17,8 @@ final class Tangles {
     private static final int DEEPEST = 2_000;
     private static final Set<String> FORMATTING =
             Set.of("a", "b", "big", "code", "em", "font", "i", "nobr", "s", "small", "strike", "strong", "tt", "u");
-    private static final Set<String> EMPTY = Set.of("br", "img", "hr", "meta", "link", "input", "col", "area", "base", "wbr", "source", "!doctype", "!--");
+    private static final Set<String> EMPTY = Set.of(
+            "br", "img", "hr", "meta", "link", "input", "col", "area", "base", "wbr", "source", "!doctype", "!--");
 
     private static final Set<String> ENDS_BY_ITSELF = Set.of("p", "li", "td", "th", "tr", "dt", "dd", "option");
 
@@ -62,7 +63,11 @@ final class Tangles {
 
     private static String name(String html, int from) {
         int end = from;
-        while (end < html.length() && end - from < 12 && (Character.isLetterOrDigit(html.charAt(end)) || html.charAt(end) == '!' || html.charAt(end) == '-')) {
+        while (end < html.length()
+                && end - from < 12
+                && (Character.isLetterOrDigit(html.charAt(end))
+                        || html.charAt(end) == '!'
+                        || html.charAt(end) == '-')) {
             end++;
         }
         return html.substring(from, end).toLowerCase(Locale.ROOT);

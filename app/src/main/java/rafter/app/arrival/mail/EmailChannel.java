@@ -20,8 +20,8 @@ import rafter.core.text.MailAddress;
 @Component
 class EmailChannel implements Channel {
 
-    private static final Abilities ABILITIES =
-            new Abilities(false, true, OptionalInt.empty(), true, true, true, "the customer’s mail server has taken it");
+    private static final Abilities ABILITIES = new Abilities(
+            false, true, OptionalInt.empty(), true, true, true, "the customer’s mail server has taken it");
     private static final String KEPT = " Nothing was sent; your text is saved.";
 
     private final Mailboxes mailboxes;
@@ -76,9 +76,11 @@ class EmailChannel implements Channel {
     private static MailAddress address(String typed, String where) {
         MailAddress address = MailAddress.of(typed)
                 .filter(a -> a.domain().contains("."))
-                .orElseThrow(() -> new Problem.Invalid("“" + typed + "” in " + where + " is not a mail address." + KEPT));
+                .orElseThrow(
+                        () -> new Problem.Invalid("“" + typed + "” in " + where + " is not a mail address." + KEPT));
         if (!address.writable()) {
-            throw new Problem.Invalid("No mail can be sent to " + address + " in " + where + "; it has signs that few servers understand." + KEPT);
+            throw new Problem.Invalid("No mail can be sent to " + address + " in " + where
+                    + "; it has signs that few servers understand." + KEPT);
         }
         return address;
     }

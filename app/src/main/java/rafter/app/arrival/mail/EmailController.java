@@ -28,29 +28,88 @@ class EmailController {
 
     /** What is typed into the form, as it was typed; a box that is not ticked is not sent at all. */
     record Form(
-            long id, int version, String name, String address, String team, @Nullable Boolean watched, @Nullable Boolean plusAddressing, Mailbox.AfterFetch afterFetch,
-            String imapHost, String imapPort, MailServer.Security imapSecurity, String imapLogin, String imapPassword, String folder,
-            String smtpHost, String smtpPort, MailServer.Security smtpSecurity, String smtpLogin, String smtpPassword) {
+            long id,
+            int version,
+            String name,
+            String address,
+            String team,
+            @Nullable Boolean watched,
+            @Nullable Boolean plusAddressing,
+            Mailbox.AfterFetch afterFetch,
+            String imapHost,
+            String imapPort,
+            MailServer.Security imapSecurity,
+            String imapLogin,
+            String imapPassword,
+            String folder,
+            String smtpHost,
+            String smtpPort,
+            MailServer.Security smtpSecurity,
+            String smtpLogin,
+            String smtpPassword) {
 
         static Form of(Mailbox m) {
             return new Form(
-                    m.id(), m.version(), m.name(), m.address(), m.team().map(String::valueOf).orElse(""), m.watched(), m.plusAddressing(), m.afterFetch(),
-                    m.imap().host(), Integer.toString(m.imap().port()), m.imap().security(), m.imap().login(), "", m.folder(),
-                    m.smtp().host(), Integer.toString(m.smtp().port()), m.smtp().security(), m.smtp().login(), "");
+                    m.id(),
+                    m.version(),
+                    m.name(),
+                    m.address(),
+                    m.team().map(String::valueOf).orElse(""),
+                    m.watched(),
+                    m.plusAddressing(),
+                    m.afterFetch(),
+                    m.imap().host(),
+                    Integer.toString(m.imap().port()),
+                    m.imap().security(),
+                    m.imap().login(),
+                    "",
+                    m.folder(),
+                    m.smtp().host(),
+                    Integer.toString(m.smtp().port()),
+                    m.smtp().security(),
+                    m.smtp().login(),
+                    "");
         }
 
         static Form empty() {
             return new Form(
-                    0, 0, "", "", "", true, true, Mailbox.AfterFetch.MARK_READ, "", Integer.toString(IMAPS), MailServer.Security.TLS, "", "", "INBOX",
-                    "", Integer.toString(SUBMISSION), MailServer.Security.STARTTLS, "", "");
+                    0,
+                    0,
+                    "",
+                    "",
+                    "",
+                    true,
+                    true,
+                    Mailbox.AfterFetch.MARK_READ,
+                    "",
+                    Integer.toString(IMAPS),
+                    MailServer.Security.TLS,
+                    "",
+                    "",
+                    "INBOX",
+                    "",
+                    Integer.toString(SUBMISSION),
+                    MailServer.Security.STARTTLS,
+                    "",
+                    "");
         }
 
         Mailbox mailbox() {
             return new Mailbox(
-                    id, name, address.strip(), team.isEmpty() ? Optional.empty() : Optional.of(Long.valueOf(team)), Boolean.TRUE.equals(watched), Boolean.TRUE.equals(plusAddressing), afterFetch,
-                    new MailServer(imapHost.strip(), port(imapPort), imapSecurity, imapLogin, imapPassword), folder,
-                    new MailServer(smtpHost.strip(), port(smtpPort), smtpSecurity, smtpLogin, smtpPassword), Optional.empty(), 0,
-                    new Mailbox.Status(Mailbox.Health.NEW, "", Optional.empty()), version);
+                    id,
+                    name,
+                    address.strip(),
+                    team.isEmpty() ? Optional.empty() : Optional.of(Long.valueOf(team)),
+                    Boolean.TRUE.equals(watched),
+                    Boolean.TRUE.equals(plusAddressing),
+                    afterFetch,
+                    new MailServer(imapHost.strip(), port(imapPort), imapSecurity, imapLogin, imapPassword),
+                    folder,
+                    new MailServer(smtpHost.strip(), port(smtpPort), smtpSecurity, smtpLogin, smtpPassword),
+                    Optional.empty(),
+                    0,
+                    new Mailbox.Status(Mailbox.Health.NEW, "", Optional.empty()),
+                    version);
         }
 
         private static int port(String typed) {
@@ -84,7 +143,9 @@ class EmailController {
     @GetMapping("/{id}")
     String edit(@PathVariable long id, Model model) {
         access.require(Right.HOUSE_RULES);
-        Form form = id == 0 ? Form.empty() : Form.of(mailboxes.find(id).orElseThrow(() -> new Problem.NotFound("There is no such mailbox.")));
+        Form form = id == 0
+                ? Form.empty()
+                : Form.of(mailboxes.find(id).orElseThrow(() -> new Problem.NotFound("There is no such mailbox.")));
         return form(form, model);
     }
 
@@ -105,7 +166,8 @@ class EmailController {
             model.addAttribute("problem", e.words());
             return form(form, model);
         }
-        redirect.addFlashAttribute("said", form.address() + " is saved" + (Boolean.TRUE.equals(form.watched()) ? " and watched." : "."));
+        redirect.addFlashAttribute(
+                "said", form.address() + " is saved" + (Boolean.TRUE.equals(form.watched()) ? " and watched." : "."));
         return "redirect:/house-rules/email";
     }
 
@@ -118,7 +180,9 @@ class EmailController {
             Mailbox typed = form.mailbox();
             Optional<Mailbox> kept = form.id() == 0 ? Optional.empty() : mailboxes.find(form.id());
             steps = connections.test(
-                    withKept(typed.imap(), kept.map(mailboxes::imap)), typed.folder(), withKept(typed.smtp(), kept.map(mailboxes::smtp)));
+                    withKept(typed.imap(), kept.map(mailboxes::imap)),
+                    typed.folder(),
+                    withKept(typed.smtp(), kept.map(mailboxes::smtp)));
         } catch (Problem e) {
             steps = List.of(new MailConnections.Step("Passwords", false, e.words()));
         } catch (IllegalArgumentException e) {
@@ -133,14 +197,19 @@ class EmailController {
 
     /** A saved password goes only to the server and login it was saved for, and over no less private a connection. */
     private static MailServer withKept(MailServer typed, Optional<MailServer> kept) {
-        if (!typed.password().isEmpty() || kept.isEmpty() || kept.get().password().isEmpty()) {
+        if (!typed.password().isEmpty()
+                || kept.isEmpty()
+                || kept.get().password().isEmpty()) {
             return typed;
         }
         MailServer saved = kept.get();
-        boolean same = typed.host().strip().equalsIgnoreCase(saved.host()) && typed.port() == saved.port() && typed.login().strip().equals(saved.login())
+        boolean same = typed.host().strip().equalsIgnoreCase(saved.host())
+                && typed.port() == saved.port()
+                && typed.login().strip().equals(saved.login())
                 && typed.security() == saved.security();
         if (!same) {
-            throw new Problem.Invalid("The saved password belongs to " + saved.login() + " at " + saved.host() + ", port " + saved.port() + ". Enter a password for " + typed.host() + " to test it.");
+            throw new Problem.Invalid("The saved password belongs to " + saved.login() + " at " + saved.host()
+                    + ", port " + saved.port() + ". Enter a password for " + typed.host() + " to test it.");
         }
         return new MailServer(typed.host(), typed.port(), typed.security(), typed.login(), saved.password());
     }

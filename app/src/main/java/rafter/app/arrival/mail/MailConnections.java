@@ -87,10 +87,12 @@ public class MailConnections {
 
     private static Optional<String> known(Throwable cause, MailServer server) {
         return switch (cause) {
-            case AuthenticationFailedException a -> Optional.of("The login or the password is wrong for " + server.host() + ".");
+            case AuthenticationFailedException a ->
+                Optional.of("The login or the password is wrong for " + server.host() + ".");
             case FolderNotFoundException f -> Optional.of("There is no such folder on " + server.host() + ".");
             case UnknownHostException u -> Optional.of("There is no server called " + server.host() + ".");
-            case ConnectException c -> Optional.of("Nothing answers at " + server.host() + ", port " + server.port() + ".");
+            case ConnectException c ->
+                Optional.of("Nothing answers at " + server.host() + ", port " + server.port() + ".");
             case SocketTimeoutException t -> Optional.of(server.host() + " did not answer in time.");
             case SSLException s ->
                 Optional.of("No private connection could be made with " + server.host()

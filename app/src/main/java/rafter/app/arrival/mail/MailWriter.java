@@ -65,7 +65,8 @@ final class MailWriter {
     private static void address(MimeMessage message, Outgoing mail, String replyTo)
             throws MessagingException, UnsupportedEncodingException {
         message.setFrom(new InternetAddress(mail.from().address(), mail.senderName(), UTF_8));
-        message.setReplyTo(new InternetAddress[] {new InternetAddress(replyTo, mail.from().name(), UTF_8)});
+        message.setReplyTo(
+                new InternetAddress[] {new InternetAddress(replyTo, mail.from().name(), UTF_8)});
         message.setRecipients(Message.RecipientType.TO, addresses(mail.to()));
         if (!mail.copies().isEmpty()) {
             message.setRecipients(Message.RecipientType.CC, addresses(mail.copies()));
@@ -94,9 +95,12 @@ final class MailWriter {
     private static MimeMultipart body(Outgoing mail) throws MessagingException {
         var both = new MimeMultipart("alternative");
         both.addBodyPart(text(mail.text(), "plain"));
-        List<Outgoing.FilePart> pictures = mail.files().stream().filter(file -> !file.contentId().isEmpty()).toList();
+        List<Outgoing.FilePart> pictures = mail.files().stream()
+                .filter(file -> !file.contentId().isEmpty())
+                .toList();
         both.addBodyPart(pictures.isEmpty() ? text(mail.html(), "html") : withPictures(mail.html(), pictures));
-        List<Outgoing.FilePart> attached = mail.files().stream().filter(file -> file.contentId().isEmpty()).toList();
+        List<Outgoing.FilePart> attached =
+                mail.files().stream().filter(file -> file.contentId().isEmpty()).toList();
         if (attached.isEmpty()) {
             return both;
         }

@@ -31,7 +31,8 @@ public class Mailboxes {
     private final Audit audit;
     private final LiveNews news;
     private final Clock clock;
-    private final BrieflyCached<List<String>> addresses = new BrieflyCached<>(Duration.ofSeconds(1), this::readAddresses);
+    private final BrieflyCached<List<String>> addresses =
+            new BrieflyCached<>(Duration.ofSeconds(1), this::readAddresses);
     private final BrieflyCached<List<Mailbox>> settings = new BrieflyCached<>(Duration.ofSeconds(1), this::all);
     private final Guard guard;
 
@@ -94,7 +95,10 @@ public class Mailboxes {
         require(isPort(m.imap().port()) && isPort(m.smtp().port()), "A port is a number from 1 to 65535.");
         require(!m.folder().isBlank(), "The folder is missing; it is usually INBOX.");
         boolean taken = sql.fetchExists(
-                MAILBOX, DSL.lower(MAILBOX.ADDRESS).eq(m.address().toLowerCase(Locale.ROOT)).and(MAILBOX.ID.ne(m.id())));
+                MAILBOX,
+                DSL.lower(MAILBOX.ADDRESS)
+                        .eq(m.address().toLowerCase(Locale.ROOT))
+                        .and(MAILBOX.ID.ne(m.id())));
         require(!taken, m.address() + " is set up already.");
     }
 
@@ -134,17 +138,23 @@ public class Mailboxes {
         if (!m.smtp().password().isEmpty()) {
             update = update.set(MAILBOX.SMTP_PASSWORD, secrets.seal(m.smtp().password()));
         }
-        int changed = update.where(MAILBOX.ID.eq(m.id())).and(MAILBOX.VERSION.eq(m.version())).execute();
+        int changed = update.where(MAILBOX.ID.eq(m.id()))
+                .and(MAILBOX.VERSION.eq(m.version()))
+                .execute();
         if (changed == 0) {
-            throw new Problem.Stale("Somebody changed this mailbox while you were editing. What you typed is still in the form.");
+            throw new Problem.Stale(
+                    "Somebody changed this mailbox while you were editing. What you typed is still in the form.");
         }
         return m.id();
     }
 
     /** A saved password is not sent to another server than the one it was saved for. */
     private static void requirePassword(MailServer now, MailServer old, String what) {
-        boolean elsewhere = !now.host().strip().equalsIgnoreCase(old.host()) || !now.login().strip().equals(old.login());
-        require(!elsewhere || !now.password().isEmpty() || now.login().isBlank(), "The " + what + " server or login is another one, so its password must be entered again.");
+        boolean elsewhere = !now.host().strip().equalsIgnoreCase(old.host())
+                || !now.login().strip().equals(old.login());
+        require(
+                !elsewhere || !now.password().isEmpty() || now.login().isBlank(),
+                "The " + what + " server or login is another one, so its password must be entered again.");
     }
 
     private static Record values(Mailbox m) {
@@ -221,12 +231,18 @@ public class Mailboxes {
                 r.get(MAILBOX.PLUS_ADDRESSING),
                 Mailbox.AfterFetch.valueOf(r.get(MAILBOX.AFTER_FETCH)),
                 new MailServer(
-                        r.get(MAILBOX.IMAP_HOST), r.get(MAILBOX.IMAP_PORT),
-                        MailServer.Security.valueOf(r.get(MAILBOX.IMAP_SECURITY)), r.get(MAILBOX.IMAP_LOGIN), ""),
+                        r.get(MAILBOX.IMAP_HOST),
+                        r.get(MAILBOX.IMAP_PORT),
+                        MailServer.Security.valueOf(r.get(MAILBOX.IMAP_SECURITY)),
+                        r.get(MAILBOX.IMAP_LOGIN),
+                        ""),
                 r.get(MAILBOX.IMAP_FOLDER),
                 new MailServer(
-                        r.get(MAILBOX.SMTP_HOST), r.get(MAILBOX.SMTP_PORT),
-                        MailServer.Security.valueOf(r.get(MAILBOX.SMTP_SECURITY)), r.get(MAILBOX.SMTP_LOGIN), ""),
+                        r.get(MAILBOX.SMTP_HOST),
+                        r.get(MAILBOX.SMTP_PORT),
+                        MailServer.Security.valueOf(r.get(MAILBOX.SMTP_SECURITY)),
+                        r.get(MAILBOX.SMTP_LOGIN),
+                        ""),
                 Optional.ofNullable(r.get(MAILBOX.UID_VALIDITY)),
                 r.get(MAILBOX.LAST_UID),
                 new Mailbox.Status(
@@ -247,7 +263,8 @@ public class Mailboxes {
     }
 
     private MailServer withPassword(MailServer s, org.jooq.Field<byte[]> password, long mailbox) {
-        byte[] sealed = sql.select(password).from(MAILBOX).where(MAILBOX.ID.eq(mailbox)).fetchSingle(password);
+        byte[] sealed =
+                sql.select(password).from(MAILBOX).where(MAILBOX.ID.eq(mailbox)).fetchSingle(password);
         return new MailServer(s.host(), s.port(), s.security(), s.login(), secrets.open(sealed));
     }
 }

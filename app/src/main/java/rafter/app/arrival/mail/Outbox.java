@@ -30,8 +30,17 @@ import rafter.app.tickets.channel.Outgoing;
 public class Outbox {
 
     private static final Writes.Form PUT = Writes.insert(
-            Writes.Stage.DEPENDENTS, OUTBOX, OUTBOX.ID, OUTBOX.MESSAGE_ID, OUTBOX.TICKET, OUTBOX.MAILBOX_ID, OUTBOX.RAW, OUTBOX.RFC_MESSAGE_ID,
-            OUTBOX.RECIPIENTS, OUTBOX.QUEUED_AT, OUTBOX.NEXT_AT);
+            Writes.Stage.DEPENDENTS,
+            OUTBOX,
+            OUTBOX.ID,
+            OUTBOX.MESSAGE_ID,
+            OUTBOX.TICKET,
+            OUTBOX.MAILBOX_ID,
+            OUTBOX.RAW,
+            OUTBOX.RFC_MESSAGE_ID,
+            OUTBOX.RECIPIENTS,
+            OUTBOX.QUEUED_AT,
+            OUTBOX.NEXT_AT);
 
     private final DSLContext sql;
     private final Writes writes;
@@ -81,8 +90,16 @@ public class Outbox {
         recipients.addAll(mail.copies());
         long id = writes.number(OUTBOX);
         writes.write(
-                PUT, id, mail.entry().orElse(null), mail.ticket(), mailbox.id(), raw, mail.identity(), recipients.toArray(new String[0]),
-                mail.at(), mail.at());
+                PUT,
+                id,
+                mail.entry().orElse(null),
+                mail.ticket(),
+                mailbox.id(),
+                raw,
+                mail.identity(),
+                recipients.toArray(new String[0]),
+                mail.at(),
+                mail.at());
         schedule(id, mail.at());
     }
 
@@ -92,13 +109,17 @@ public class Outbox {
 
     /** How the mails behind these entries stand. */
     public Map<Long, Delivery> deliveries(Collection<Long> messages) {
-        return sql.selectFrom(OUTBOX).where(OUTBOX.MESSAGE_ID.in(messages)).fetchMap(OUTBOX.MESSAGE_ID, r -> new Delivery(
-                r.getId(),
-                Delivery.State.valueOf(r.getState()),
-                r.getAttempts(),
-                r.getReason(),
-                r.getNextAt(),
-                Optional.ofNullable(r.getSentAt())));
+        return sql.selectFrom(OUTBOX)
+                .where(OUTBOX.MESSAGE_ID.in(messages))
+                .fetchMap(
+                        OUTBOX.MESSAGE_ID,
+                        r -> new Delivery(
+                                r.getId(),
+                                Delivery.State.valueOf(r.getState()),
+                                r.getAttempts(),
+                                r.getReason(),
+                                r.getNextAt(),
+                                Optional.ofNullable(r.getSentAt())));
     }
 
     /** The one ticket whose mail went to any of these addresses since a time; nothing when there are none or several. */
@@ -109,7 +130,9 @@ public class Outbox {
         List<Long> tickets = sql.selectDistinct(OUTBOX.TICKET)
                 .from(OUTBOX)
                 .where(OUTBOX.QUEUED_AT.gt(since))
-                .and(DSL.condition("{0} && {1}", OUTBOX.RECIPIENTS, DSL.val(addresses.toArray(new String[0]), OUTBOX.RECIPIENTS.getDataType())))
+                .and(DSL.condition(
+                        "{0} && {1}",
+                        OUTBOX.RECIPIENTS, DSL.val(addresses.toArray(new String[0]), OUTBOX.RECIPIENTS.getDataType())))
                 .limit(2)
                 .fetch(OUTBOX.TICKET);
         return tickets.size() == 1 ? OptionalLong.of(tickets.getFirst()) : OptionalLong.empty();
@@ -119,7 +142,11 @@ public class Outbox {
     @Transactional
     public void retry(long id, Instant now, long by) {
         guard.work(by);
-        var row = sql.selectFrom(OUTBOX).where(OUTBOX.ID.eq(id)).and(OUTBOX.STATE.ne("SENT")).forUpdate().fetchOptional();
+        var row = sql.selectFrom(OUTBOX)
+                .where(OUTBOX.ID.eq(id))
+                .and(OUTBOX.STATE.ne("SENT"))
+                .forUpdate()
+                .fetchOptional();
         row.ifPresent(outbox -> {
             sql.update(OUTBOX)
                     .set(OUTBOX.STATE, Delivery.State.QUEUED.name())
@@ -138,6 +165,10 @@ public class Outbox {
 
     /** The ids of all mails that wait, oldest first. */
     public List<Long> queued() {
-        return sql.select(OUTBOX.ID).from(OUTBOX).where(OUTBOX.STATE.eq("QUEUED")).orderBy(OUTBOX.ID).fetch(OUTBOX.ID);
+        return sql.select(OUTBOX.ID)
+                .from(OUTBOX)
+                .where(OUTBOX.STATE.eq("QUEUED"))
+                .orderBy(OUTBOX.ID)
+                .fetch(OUTBOX.ID);
     }
 }

@@ -9,8 +9,8 @@ import rafter.app.platform.Secrets;
 public final class ReplyMark {
 
     private static final int SIGNATURE_LENGTH = 12;
-    private static final Pattern MARKED =
-            Pattern.compile("[^@+]+\\+t(\\d{1,18})\\.([0-9a-f]{" + SIGNATURE_LENGTH + "})@.+", Pattern.CASE_INSENSITIVE);
+    private static final Pattern MARKED = Pattern.compile(
+            "[^@+]+\\+t(\\d{1,18})\\.([0-9a-f]{" + SIGNATURE_LENGTH + "})@.+", Pattern.CASE_INSENSITIVE);
 
     private ReplyMark() {}
 
@@ -28,7 +28,9 @@ public final class ReplyMark {
             return OptionalLong.empty();
         }
         long ticket = Long.parseLong(found.group(1));
-        return signature(ticket, secret).equalsIgnoreCase(found.group(2)) ? OptionalLong.of(ticket) : OptionalLong.empty();
+        return signature(ticket, secret).equalsIgnoreCase(found.group(2))
+                ? OptionalLong.of(ticket)
+                : OptionalLong.empty();
     }
 
     /** The address without anything after a plus. */

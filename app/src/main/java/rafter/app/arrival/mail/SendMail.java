@@ -48,8 +48,13 @@ public class SendMail {
     private static final Duration WHEN_BUSY = Duration.ofSeconds(2);
     private static final Duration GIVE_UP = Duration.ofDays(3);
     private static final List<Duration> WAITS = List.of(
-            Duration.ofSeconds(10), Duration.ofSeconds(30), Duration.ofMinutes(1), Duration.ofMinutes(5),
-            Duration.ofMinutes(15), Duration.ofMinutes(30), Duration.ofHours(1));
+            Duration.ofSeconds(10),
+            Duration.ofSeconds(30),
+            Duration.ofMinutes(1),
+            Duration.ofMinutes(5),
+            Duration.ofMinutes(15),
+            Duration.ofMinutes(30),
+            Duration.ofHours(1));
 
     private final Semaphore places = new Semaphore(AT_ONCE);
     private final DSLContext sql;
@@ -92,8 +97,7 @@ public class SendMail {
         CustomTask<Void> sendMailTask(SendMail sendMail) {
             return Tasks.custom(TASK)
                     .onDeadExecutionRevive()
-                    .execute((instance, context) -> sendMail
-                            .send(Long.parseLong(instance.getId()))
+                    .execute((instance, context) -> sendMail.send(Long.parseLong(instance.getId()))
                             .<CompletionHandler<Void>>map(at -> (done, operations) -> operations.reschedule(done, at))
                             .orElseGet(CompletionHandler.OnCompleteRemove::new));
         }
@@ -134,7 +138,10 @@ public class SendMail {
     }
 
     private void hand(OutboxRecord mail, Mailbox mailbox) throws MessagingException {
-        String marked = mailbox.plusAddressing() ? ReplyMark.address(mailbox, mail.getTicket(), workspaces.current().secret()) : mailbox.address();
+        String marked = mailbox.plusAddressing()
+                ? ReplyMark.address(
+                        mailbox, mail.getTicket(), workspaces.current().secret())
+                : mailbox.address();
         try {
             hand(mail, mailbox, marked);
         } catch (SMTPSenderFailedException | SMTPSendFailedException refused) {
@@ -147,7 +154,8 @@ public class SendMail {
     }
 
     private static boolean refusesSender(MessagingException refused) {
-        return refused instanceof SMTPSenderFailedException || refused.getNextException() instanceof SMTPSenderFailedException;
+        return refused instanceof SMTPSenderFailedException
+                || refused.getNextException() instanceof SMTPSenderFailedException;
     }
 
     /**

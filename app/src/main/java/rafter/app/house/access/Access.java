@@ -21,7 +21,9 @@ public class Access {
      * @throws Problem.NoRight when nobody is signed in, or whoever it was has left
      */
     public Person me() {
-        return whoever().orElseThrow(() -> new Problem.NoRight("You are not signed in, or an administrator has ended your sign-in."));
+        return whoever()
+                .orElseThrow(() ->
+                        new Problem.NoRight("You are not signed in, or an administrator has ended your sign-in."));
     }
 
     /** Who is acting in this request, if anybody who works here is. */
@@ -53,7 +55,8 @@ public class Access {
             throw new Problem.NoRight(
                     switch (right) {
                         case WORK -> "You may not work on tickets.";
-                        case HAND_OVER_ANY -> "A colleague owns this ticket. Take it first, or ask a lead to hand it over.";
+                        case HAND_OVER_ANY ->
+                            "A colleague owns this ticket. Take it first, or ask a lead to hand it over.";
                         case DELETE -> "Only administrators delete tickets.";
                         case HOUSE_RULES -> "House rules are for administrators.";
                     });

@@ -35,8 +35,12 @@ final class BoundedSignIn implements AuthenticationProvider {
     @Override
     public Authentication authenticate(Authentication asked) {
         String account = asked.getName();
-        String network = asked.getDetails() instanceof WebAuthenticationDetails details ? String.valueOf(details.getRemoteAddress()) : "";
-        if (account.length() > LONGEST_ADDRESS || account.indexOf('\0') >= 0 || String.valueOf(asked.getCredentials()).length() > LONGEST_PASSWORD) {
+        String network = asked.getDetails() instanceof WebAuthenticationDetails details
+                ? String.valueOf(details.getRemoteAddress())
+                : "";
+        if (account.length() > LONGEST_ADDRESS
+                || account.indexOf('\0') >= 0
+                || String.valueOf(asked.getCredentials()).length() > LONGEST_PASSWORD) {
             throw new BadCredentialsException("no such address or password");
         }
         if (!place()) {

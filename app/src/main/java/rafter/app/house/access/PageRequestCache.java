@@ -15,7 +15,10 @@ final class PageRequestCache extends CookieRequestCache {
         boolean page = accepts != null && accepts.contains("text/html") && !SecurityConfiguration.isFromScript(request);
         String query = request.getQueryString();
         boolean kept = request.getRequestURI().length() + (query == null ? 0 : query.length()) < LONGEST;
-        if (request.getMethod().equals("GET") && page && kept && !request.getRequestURI().equals("/error")) {
+        if (request.getMethod().equals("GET")
+                && page
+                && kept
+                && !request.getRequestURI().equals("/error")) {
             super.saveRequest(request, response);
         }
     }

@@ -35,7 +35,8 @@ class PeopleController {
         access.require(Right.HOUSE_RULES);
         model.addAttribute("people", persons.all());
         model.addAttribute("teams", persons.teams());
-        model.addAttribute("teamsOf", persons.all().stream().collect(Collectors.toMap(Person::id, p -> persons.teamsOf(p.id()))));
+        model.addAttribute(
+                "teamsOf", persons.all().stream().collect(Collectors.toMap(Person::id, p -> persons.teamsOf(p.id()))));
         return "house/access/people";
     }
 
@@ -45,7 +46,14 @@ class PeopleController {
         Form form = id == 0
                 ? new Form(0, "", "", Role.AGENT, true, Set.of(), 0)
                 : persons.find(id)
-                        .map(p -> new Form(p.id(), p.name(), p.address(), p.role(), p.active(), persons.teamsOf(p.id()), p.version()))
+                        .map(p -> new Form(
+                                p.id(),
+                                p.name(),
+                                p.address(),
+                                p.role(),
+                                p.active(),
+                                persons.teamsOf(p.id()),
+                                p.version()))
                         .orElseThrow(() -> new Problem.NotFound("There is no such person."));
         return form(form, model);
     }
@@ -59,13 +67,29 @@ class PeopleController {
 
     @PostMapping("/save")
     String save(
-            @RequestParam long id, @RequestParam String name, @RequestParam String address, @RequestParam Role role,
-            @RequestParam(defaultValue = "false") boolean active, @RequestParam(required = false) Optional<Set<Long>> teams,
-            @RequestParam(defaultValue = "") String password, @RequestParam(defaultValue = "0") int version, Model model, RedirectAttributes redirect) {
+            @RequestParam long id,
+            @RequestParam String name,
+            @RequestParam String address,
+            @RequestParam Role role,
+            @RequestParam(defaultValue = "false") boolean active,
+            @RequestParam(required = false) Optional<Set<Long>> teams,
+            @RequestParam(defaultValue = "") String password,
+            @RequestParam(defaultValue = "0") int version,
+            Model model,
+            RedirectAttributes redirect) {
         Person me = access.require(Right.HOUSE_RULES);
         Set<Long> chosen = teams.orElse(Set.of());
         try {
-            persons.save(id == 0 ? Optional.empty() : Optional.of(id), name, address, role, active, password, chosen, OptionalInt.of(version), me.id());
+            persons.save(
+                    id == 0 ? Optional.empty() : Optional.of(id),
+                    name,
+                    address,
+                    role,
+                    active,
+                    password,
+                    chosen,
+                    OptionalInt.of(version),
+                    me.id());
         } catch (Problem.Invalid | Problem.Stale e) {
             model.addAttribute("problem", ((Problem) e).words());
             return form(new Form(id, name, address, role, active, chosen, version), model);

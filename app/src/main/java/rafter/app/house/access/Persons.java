@@ -33,6 +33,7 @@ public class Persons {
     private static final int LONGEST_NAME = 200;
     /** What the function that digests them looks at. */
     private static final int LONGEST_PASSWORD_BYTES = 72;
+
     private final Audit audit;
 
     Persons(DSLContext sql, PasswordEncoder passwords, Sessions sessions, Audit audit) {
@@ -70,7 +71,10 @@ public class Persons {
     }
 
     String passwordHash(long id) {
-        return sql.select(PERSON.PASSWORD_HASH).from(PERSON).where(PERSON.ID.eq(id)).fetchSingle(PERSON.PASSWORD_HASH);
+        return sql.select(PERSON.PASSWORD_HASH)
+                .from(PERSON)
+                .where(PERSON.ID.eq(id))
+                .fetchSingle(PERSON.PASSWORD_HASH);
     }
 
     /** All teams, by name. */
@@ -93,7 +97,15 @@ public class Persons {
      * @throws Problem.Invalid when something is missing, or the address is somebody else's
      */
     @Transactional
-    public long save(Optional<Long> id, String name, String address, Role role, boolean active, String password, Set<Long> teams, long by) {
+    public long save(
+            Optional<Long> id,
+            String name,
+            String address,
+            Role role,
+            boolean active,
+            String password,
+            Set<Long> teams,
+            long by) {
         return save(id, name, address, role, active, password, teams, OptionalInt.empty(), by);
     }
 
@@ -104,14 +116,27 @@ public class Persons {
      * @throws Problem.Stale when somebody did
      */
     @Transactional
-    public long save(Optional<Long> id, String name, String address, Role role, boolean active, String password, Set<Long> teams, OptionalInt seen, long by) {
+    public long save(
+            Optional<Long> id,
+            String name,
+            String address,
+            Role role,
+            boolean active,
+            String password,
+            Set<Long> teams,
+            OptionalInt seen,
+            long by) {
         check(id, name, address, password);
-        boolean stale = id.isPresent() && seen.isPresent() && find(id.get()).filter(p -> p.version() == seen.getAsInt()).isEmpty();
+        boolean stale = id.isPresent()
+                && seen.isPresent()
+                && find(id.get()).filter(p -> p.version() == seen.getAsInt()).isEmpty();
         if (stale) {
-            throw new Problem.Stale("Somebody else changed this person meanwhile. What you typed is still here; look at theirs in another window before you save.");
+            throw new Problem.Stale(
+                    "Somebody else changed this person meanwhile. What you typed is still here; look at theirs in another window before you save.");
         }
         if (id.isPresent() && id.get() == by && (role != Role.ADMINISTRATOR || !active)) {
-            throw new Problem.Invalid("You cannot take your own administration away. Ask another administrator to do it.");
+            throw new Problem.Invalid(
+                    "You cannot take your own administration away. Ask another administrator to do it.");
         }
         insist(by, Right.HOUSE_RULES);
         long person = id.isPresent() ? change(id.get(), name, address, role, active) : add(name, address, role);
@@ -137,13 +162,15 @@ public class Persons {
             throw new Problem.Invalid("A name is missing.");
         }
         if (name.length() > LONGEST_NAME || address.length() > BoundedSignIn.LONGEST_ADDRESS) {
-            throw new Problem.Invalid("A name has at most " + LONGEST_NAME + " letters, an address at most " + BoundedSignIn.LONGEST_ADDRESS + ".");
+            throw new Problem.Invalid("A name has at most " + LONGEST_NAME + " letters, an address at most "
+                    + BoundedSignIn.LONGEST_ADDRESS + ".");
         }
         if (MailAddress.of(address).filter(MailAddress::writable).isEmpty()) {
             throw new Problem.Invalid("“" + address + "” is not a mail address.");
         }
         if (password.getBytes(StandardCharsets.UTF_8).length > LONGEST_PASSWORD_BYTES) {
-            throw new Problem.Invalid("The password is too long: at most " + LONGEST_PASSWORD_BYTES + " letters, fewer with accents.");
+            throw new Problem.Invalid(
+                    "The password is too long: at most " + LONGEST_PASSWORD_BYTES + " letters, fewer with accents.");
         }
         if (id.isEmpty() && password.isEmpty()) {
             throw new Problem.Invalid("A new person needs a first password.");
@@ -207,7 +234,10 @@ public class Persons {
         if (by != 0) {
             audit.note(by, "added team", name);
         }
-        return sql.insertInto(TEAM).set(TEAM.NAME, name.strip()).returning(TEAM.ID).fetchSingle(TEAM.ID);
+        return sql.insertInto(TEAM)
+                .set(TEAM.NAME, name.strip())
+                .returning(TEAM.ID)
+                .fetchSingle(TEAM.ID);
     }
 
     /**
@@ -218,7 +248,10 @@ public class Persons {
      */
     void insist(long by, Right right) {
         if (by != Guard.ITSELF) {
-            Access.require(find(by).filter(Person::active).orElseThrow(() -> new Problem.NoRight("You do not work here any more.")), right);
+            Access.require(
+                    find(by).filter(Person::active)
+                            .orElseThrow(() -> new Problem.NoRight("You do not work here any more.")),
+                    right);
         }
     }
 

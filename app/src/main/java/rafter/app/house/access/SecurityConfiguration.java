@@ -23,8 +23,9 @@ import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWrite
 class SecurityConfiguration {
 
     @SuppressWarnings("InlineFormatString") // a policy is read as a whole
-    private static final String POLICY = "default-src 'none'; script-src 'self'; style-src 'self'; img-src %s; font-src 'self';"
-            + " connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'";
+    private static final String POLICY =
+            "default-src 'none'; script-src 'self'; style-src 'self'; img-src %s; font-src 'self';"
+                    + " connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'";
 
     @Bean
     PasswordEncoder passwordEncoder() {
@@ -46,7 +47,9 @@ class SecurityConfiguration {
     }
 
     @Bean
-    SecurityFilterChain chain(HttpSecurity http, SignInAttempts attempts, AuthenticationProvider signIn, Sessions sessions) throws Exception {
+    SecurityFilterChain chain(
+            HttpSecurity http, SignInAttempts attempts, AuthenticationProvider signIn, Sessions sessions)
+            throws Exception {
         http.authenticationProvider(signIn);
         // Visitors who do not sign in need no session: the token and the page they wanted are kept in cookies.
         var tokens = new CookieCsrfTokenRepository();
@@ -54,12 +57,21 @@ class SecurityConfiguration {
         tokens.setHeaderName("X-CSRF-TOKEN");
         tokens.setCookieCustomizer(cookie -> cookie.sameSite("Lax").httpOnly(true));
         http.csrf(csrf -> csrf.csrfTokenRepository(tokens));
-        http.authorizeHttpRequests(requests -> requests.dispatcherTypeMatchers(DispatcherType.ERROR, DispatcherType.ASYNC)
-                .permitAll()
-                .requestMatchers("/sign-in", "/sign-in/token", "/style/**", "/script/**", "/vendor/**", "/fonts/**", "/webjars/**", "/icon.svg")
-                .permitAll()
-                .anyRequest()
-                .authenticated());
+        http.authorizeHttpRequests(
+                requests -> requests.dispatcherTypeMatchers(DispatcherType.ERROR, DispatcherType.ASYNC)
+                        .permitAll()
+                        .requestMatchers(
+                                "/sign-in",
+                                "/sign-in/token",
+                                "/style/**",
+                                "/script/**",
+                                "/vendor/**",
+                                "/fonts/**",
+                                "/webjars/**",
+                                "/icon.svg")
+                        .permitAll()
+                        .anyRequest()
+                        .authenticated());
         http.formLogin(form -> form.loginPage("/sign-in")
                 .usernameParameter("address")
                 .successHandler(attempts)
@@ -71,8 +83,7 @@ class SecurityConfiguration {
                         new HttpStatusEntryPoint(HttpStatus.UNAUTHORIZED), SecurityConfiguration::isFromScript)
                 .defaultAuthenticationEntryPointFor(signInPage(), r -> true)
                 .accessDeniedHandler(new StaleSession()));
-        http.headers(headers -> headers
-                .addHeaderWriter((request, response) ->
+        http.headers(headers -> headers.addHeaderWriter((request, response) ->
                         response.setHeader("Content-Security-Policy", POLICY.formatted(pictureSources(request))))
                 .referrerPolicy(r -> r.policy(ReferrerPolicy.NO_REFERRER)));
         http.requestCache(cache -> cache.requestCache(new PageRequestCache()));
@@ -94,7 +105,8 @@ class SecurityConfiguration {
 
     /** Pictures from elsewhere load only on a page that was asked to show those of a message. */
     private static String pictureSources(HttpServletRequest request) {
-        boolean asked = request.getParameter("pictures") != null && request.getRequestURI().startsWith("/tickets/");
+        boolean asked = request.getParameter("pictures") != null
+                && request.getRequestURI().startsWith("/tickets/");
         return asked ? "'self' data: https: http:" : "'self' data:";
     }
 }

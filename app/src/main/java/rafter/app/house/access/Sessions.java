@@ -51,6 +51,8 @@ class Sessions implements LogoutHandler, OpenSessions {
 
     @Override
     public Set<String> stillOpen(Collection<String> ids) {
-        return ids.isEmpty() ? Set.of() : Set.copyOf(sql.select(ID).from(SESSION).where(ID.in(ids)).fetch(ID));
+        return ids.isEmpty()
+                ? Set.of()
+                : Set.copyOf(sql.select(ID).from(SESSION).where(ID.in(ids)).fetch(ID));
     }
 }

@@ -34,7 +34,8 @@ class SignInAttempts extends SavedRequestAwareAuthenticationSuccessHandler imple
 
     @Override
     public void onAuthenticationFailure(
-            HttpServletRequest request, HttpServletResponse response, AuthenticationException exception) throws IOException {
+            HttpServletRequest request, HttpServletResponse response, AuthenticationException exception)
+            throws IOException {
         if (SecurityConfiguration.isFromScript(request)) {
             response.setStatus(HttpServletResponse.SC_FORBIDDEN);
             return;

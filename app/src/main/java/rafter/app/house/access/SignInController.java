@@ -17,7 +17,8 @@ class SignInController {
             "wrong", "That address and password do not belong together. Check both and try again.",
             "wait", "Too many wrong tries. Wait a minute and try again, or ask an administrator for a new password.",
             "again", "This page had been open too long. Please sign in once more.",
-            "over", "Your session had ended before that was sent. Sign in again: replies and notes you were writing are saved as drafts.",
+            "over",
+                    "Your session had ended before that was sent. Sign in again: replies and notes you were writing are saved as drafts.",
             "out", "You are signed out.");
 
     @GetMapping("/sign-in")

@@ -24,6 +24,7 @@ class SignInTries {
     private static final Duration LONGEST_WAIT = Duration.ofMinutes(1);
     /** So many wrong ones of one account from one network cost no wait. */
     private static final int FREE_OF_BOTH = 5;
+
     private static final int FREE_OF_NETWORK = 30;
     /** An account that is guessed at from everywhere is slowed down a little for everybody. */
     private static final int FREE_OF_ACCOUNT = 60;
@@ -83,27 +84,39 @@ class SignInTries {
                     .values(key.digest(), 1, now)
                     .onConflict(SIGN_IN_TRY.KEY)
                     .doUpdate()
-                    .set(SIGN_IN_TRY.WRONG, DSL.when(SIGN_IN_TRY.LAST_AT.gt(now.minus(FORGOTTEN_AFTER)), SIGN_IN_TRY.WRONG.plus(1)).otherwise(1))
+                    .set(
+                            SIGN_IN_TRY.WRONG,
+                            DSL.when(SIGN_IN_TRY.LAST_AT.gt(now.minus(FORGOTTEN_AFTER)), SIGN_IN_TRY.WRONG.plus(1))
+                                    .otherwise(1))
                     .set(SIGN_IN_TRY.LAST_AT, now)
                     .execute();
         }
-        sql.deleteFrom(SIGN_IN_TRY).where(SIGN_IN_TRY.LAST_AT.lt(now.minus(FORGOTTEN_AFTER))).execute();
+        sql.deleteFrom(SIGN_IN_TRY)
+                .where(SIGN_IN_TRY.LAST_AT.lt(now.minus(FORGOTTEN_AFTER)))
+                .execute();
     }
 
     void right(String account, String network) {
-        sql.deleteFrom(SIGN_IN_TRY).where(SIGN_IN_TRY.KEY.eq(keys(account, network).getFirst().digest())).execute();
+        sql.deleteFrom(SIGN_IN_TRY)
+                .where(SIGN_IN_TRY.KEY.eq(keys(account, network).getFirst().digest()))
+                .execute();
     }
 
     private static List<Key> keys(String account, String network) {
         String who = account.strip().toLowerCase(Locale.ROOT);
         String from = network(network);
-        return List.of(new Key(Of.BOTH, digest("both " + from + " " + who)), new Key(Of.NETWORK, digest("network " + from)), new Key(Of.ACCOUNT, digest("account " + who)));
+        return List.of(
+                new Key(Of.BOTH, digest("both " + from + " " + who)),
+                new Key(Of.NETWORK, digest("network " + from)),
+                new Key(Of.ACCOUNT, digest("account " + who)));
     }
 
     /** Of IPv6 a network is what one customer of a provider gets. */
     static String network(String address) {
         String[] groups = address.split(":");
-        return address.contains(":") && groups.length > 4 ? String.join(":", List.of(groups).subList(0, 4)) : address;
+        return address.contains(":") && groups.length > 4
+                ? String.join(":", List.of(groups).subList(0, 4))
+                : address;
     }
 
     private static byte[] digest(String text) {

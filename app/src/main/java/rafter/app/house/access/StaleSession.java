@@ -31,9 +31,15 @@ final class StaleSession implements AccessDeniedHandler {
     private static void giveBack(HttpServletRequest request, HttpServletResponse response) throws IOException {
         var typed = new StringBuilder();
         request.getParameterMap().forEach((name, values) -> {
-            if (!name.startsWith("_") && !name.toLowerCase(Locale.ROOT).contains("password") && values.length > 0 && values[0].length() > 30) {
-                typed.append("<p><label>").append(HtmlUtils.htmlEscape(name)).append("<textarea class=\"form-control\" rows=\"8\" readonly>")
-                        .append(HtmlUtils.htmlEscape(values[0])).append("</textarea></label></p>");
+            if (!name.startsWith("_")
+                    && !name.toLowerCase(Locale.ROOT).contains("password")
+                    && values.length > 0
+                    && values[0].length() > 30) {
+                typed.append("<p><label>")
+                        .append(HtmlUtils.htmlEscape(name))
+                        .append("<textarea class=\"form-control\" rows=\"8\" readonly>")
+                        .append(HtmlUtils.htmlEscape(values[0]))
+                        .append("</textarea></label></p>");
             }
         });
         if (typed.isEmpty()) {
@@ -42,9 +48,10 @@ final class StaleSession implements AccessDeniedHandler {
         }
         response.setStatus(HttpServletResponse.SC_UNAUTHORIZED);
         response.setContentType("text/html;charset=utf-8");
-        String page = "<!DOCTYPE html><html lang=\"en\"><head><meta charset=\"utf-8\"><title>Your session had ended</title><link rel=\"stylesheet\" href=\"/style/rafter.css\"></head>"
-                + "<body><main class=\"problem sheet p-4\"><h1>Your session had ended</h1><p>Nothing was sent. This is what you typed: copy it, <a href=\"/sign-in\">sign in again</a>, and paste it there.</p>"
-                + typed + "</main></body></html>";
+        String page =
+                "<!DOCTYPE html><html lang=\"en\"><head><meta charset=\"utf-8\"><title>Your session had ended</title><link rel=\"stylesheet\" href=\"/style/rafter.css\"></head>"
+                        + "<body><main class=\"problem sheet p-4\"><h1>Your session had ended</h1><p>Nothing was sent. This is what you typed: copy it, <a href=\"/sign-in\">sign in again</a>, and paste it there.</p>"
+                        + typed + "</main></body></html>";
         response.getOutputStream().write(page.getBytes(StandardCharsets.UTF_8));
     }
 }

@@ -23,8 +23,17 @@ public final class CriteriaForm {
 
     /** A part as the page draws it. */
     public record Node(
-            String place, String kind, List<Node> parts, String field, String operator, List<String> values, List<FieldChoice> fields,
-            List<OperatorChoice> operators, List<CriteriaNames.Option> options, boolean wantsValues, boolean last) {}
+            String place,
+            String kind,
+            List<Node> parts,
+            String field,
+            String operator,
+            List<String> values,
+            List<FieldChoice> fields,
+            List<OperatorChoice> operators,
+            List<CriteriaNames.Option> options,
+            boolean wantsValues,
+            boolean last) {}
 
     public record FieldChoice(String key, String words) {}
 
@@ -54,7 +63,9 @@ public final class CriteriaForm {
     }
 
     private static Criteria group(Criteria criteria) {
-        return criteria instanceof Criteria.All || criteria instanceof Criteria.Any ? criteria : new Criteria.All(List.of(criteria));
+        return criteria instanceof Criteria.All || criteria instanceof Criteria.Any
+                ? criteria
+                : new Criteria.All(List.of(criteria));
     }
 
     private static Node draw(Criteria criteria, String place, Offer offer, boolean last) {
@@ -62,9 +73,19 @@ public final class CriteriaForm {
             case Criteria.All(List<Criteria> parts) -> node(place, "all", parts(parts, place, offer), last);
             case Criteria.Any(List<Criteria> parts) -> node(place, "any", parts(parts, place, offer), last);
             case Criteria.Not(Criteria part) -> node(place, "none", parts(inner(part), place, offer), last);
-            case Criteria.Test(Field field, Operator operator, List<String> values) -> new Node(
-                    place, "test", List.of(), field.key(), operator.key(), values, fields(offer), operators(field.type()), options(field, values, offer),
-                    operator.wantsValues(), last);
+            case Criteria.Test(Field field, Operator operator, List<String> values) ->
+                new Node(
+                        place,
+                        "test",
+                        List.of(),
+                        field.key(),
+                        operator.key(),
+                        values,
+                        fields(offer),
+                        operators(field.type()),
+                        options(field, values, offer),
+                        operator.wantsValues(),
+                        last);
         };
     }
 
@@ -97,11 +118,15 @@ public final class CriteriaForm {
     }
 
     private static List<FieldChoice> fields(Offer offer) {
-        return offer.fields().stream().map(f -> new FieldChoice(f.key(), offer.names().name(f))).toList();
+        return offer.fields().stream()
+                .map(f -> new FieldChoice(f.key(), offer.names().name(f)))
+                .toList();
     }
 
     private static List<OperatorChoice> operators(FieldType type) {
-        return type.operators().stream().map(o -> new OperatorChoice(o.key(), o.words())).toList();
+        return type.operators().stream()
+                .map(o -> new OperatorChoice(o.key(), o.words()))
+                .toList();
     }
 
     // ------------------------------------------------------------------ from the page
@@ -134,10 +159,16 @@ public final class CriteriaForm {
 
     /** When the field became one of another type, the first question of that type is asked, and about nothing yet. */
     private static Criteria test(MultiValueMap<String, String> form, String place, Field field) {
-        List<String> values = form.getOrDefault("n." + place + ".v", List.of()).stream().map(String::strip).filter(v -> !v.isEmpty()).distinct().toList();
-        Optional<Operator> operator = Operator.of(first(form, "n." + place + ".op")).filter(field.type().operators()::contains);
+        List<String> values = form.getOrDefault("n." + place + ".v", List.of()).stream()
+                .map(String::strip)
+                .filter(v -> !v.isEmpty())
+                .distinct()
+                .toList();
+        Optional<Operator> operator = Operator.of(first(form, "n." + place + ".op"))
+                .filter(field.type().operators()::contains);
         boolean another = !first(form, "n." + place + ".was").equals(field.key());
-        return new Criteria.Test(field, operator.orElse(field.type().operators().getFirst()), another ? List.of() : values);
+        return new Criteria.Test(
+                field, operator.orElse(field.type().operators().getFirst()), another ? List.of() : values);
     }
 
     private static String first(MultiValueMap<String, String> form, String name) {
@@ -165,9 +196,16 @@ public final class CriteriaForm {
         Criteria empty = new Criteria.Test(KnownField.PLAN, Operator.IS, List.of());
         return switch (words[0]) {
             case "add" -> at(group(criteria), path, group -> with(group, empty)).orElse(criteria);
-            case "group" -> at(group(criteria), path, group -> with(group, new Criteria.Any(List.of(empty)))).orElse(criteria);
-            case "remove" -> path.isEmpty() ? Criteria.everything() : at(group(criteria), path, part -> Optional.empty()).orElse(Criteria.everything());
-            case "drop" -> at(group(criteria), path, part -> drop(part, words.length > 2 ? Integer.parseInt(words[2]) : 0)).orElse(criteria);
+            case "group" ->
+                at(group(criteria), path, group -> with(group, new Criteria.Any(List.of(empty))))
+                        .orElse(criteria);
+            case "remove" ->
+                path.isEmpty()
+                        ? Criteria.everything()
+                        : at(group(criteria), path, part -> Optional.empty()).orElse(Criteria.everything());
+            case "drop" ->
+                at(group(criteria), path, part -> drop(part, words.length > 2 ? Integer.parseInt(words[2]) : 0))
+                        .orElse(criteria);
             default -> criteria;
         };
     }
@@ -182,12 +220,13 @@ public final class CriteriaForm {
     }
 
     private static Optional<Criteria> with(Criteria group, Criteria more) {
-        return Optional.of(switch (group) {
-            case Criteria.All(List<Criteria> parts) -> new Criteria.All(plus(parts, more));
-            case Criteria.Any(List<Criteria> parts) -> new Criteria.Any(plus(parts, more));
-            case Criteria.Not(Criteria part) -> new Criteria.Not(new Criteria.Any(plus(inner(part), more)));
-            case Criteria.Test test -> test;
-        });
+        return Optional.of(
+                switch (group) {
+                    case Criteria.All(List<Criteria> parts) -> new Criteria.All(plus(parts, more));
+                    case Criteria.Any(List<Criteria> parts) -> new Criteria.Any(plus(parts, more));
+                    case Criteria.Not(Criteria part) -> new Criteria.Not(new Criteria.Any(plus(inner(part), more)));
+                    case Criteria.Test test -> test;
+                });
     }
 
     private static List<Criteria> plus(List<Criteria> parts, Criteria more) {
@@ -206,12 +245,14 @@ public final class CriteriaForm {
         if (path.isEmpty()) {
             return change.of(criteria);
         }
-        return Optional.of(switch (criteria) {
-            case Criteria.All(List<Criteria> parts) -> new Criteria.All(at(parts, path, change));
-            case Criteria.Any(List<Criteria> parts) -> new Criteria.Any(at(parts, path, change));
-            case Criteria.Not(Criteria part) -> new Criteria.Not(new Criteria.Any(at(inner(part), path, change)));
-            case Criteria.Test test -> test;
-        });
+        return Optional.of(
+                switch (criteria) {
+                    case Criteria.All(List<Criteria> parts) -> new Criteria.All(at(parts, path, change));
+                    case Criteria.Any(List<Criteria> parts) -> new Criteria.Any(at(parts, path, change));
+                    case Criteria.Not(Criteria part) ->
+                        new Criteria.Not(new Criteria.Any(at(inner(part), path, change)));
+                    case Criteria.Test test -> test;
+                });
     }
 
     private static List<Criteria> at(List<Criteria> parts, List<Integer> path, Change change) {

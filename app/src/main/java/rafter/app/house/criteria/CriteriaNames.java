@@ -76,12 +76,17 @@ public class CriteriaNames {
 
     /** Everything that lists can ask about, of own fields only what is shown. */
     public List<Field> all() {
-        return Stream.concat(Arrays.stream(KnownField.values()), fields.all().stream().filter(AddedField::shown).map(AddedField::field)).toList();
+        return Stream.concat(
+                        Arrays.stream(KnownField.values()),
+                        fields.all().stream().filter(AddedField::shown).map(AddedField::field))
+                .toList();
     }
 
     /** What people call a field. */
     public String name(Field field) {
-        return field instanceof OwnField own ? fields.find(own.id()).map(AddedField::name).orElse(field.words()) : field.words();
+        return field instanceof OwnField own
+                ? fields.find(own.id()).map(AddedField::name).orElse(field.words())
+                : field.words();
     }
 
     /** What people call a value; the value itself when nobody knows better. */
@@ -90,13 +95,21 @@ public class CriteriaNames {
         if (field == KnownField.TOPIC || field == KnownField.TAGS || field instanceof OwnField) {
             return value;
         }
-        return options(field).stream().filter(o -> o.value().equals(value)).map(Option::words).findFirst().orElse(value);
+        return options(field).stream()
+                .filter(o -> o.value().equals(value))
+                .map(Option::words)
+                .findFirst()
+                .orElse(value);
     }
 
     /** What can be chosen for a field; nothing for fields that take any words. */
     public List<Option> options(Field field) {
         return switch (field) {
-            case OwnField own -> fields.find(own.id()).stream().flatMap(f -> f.choices().stream()).map(choice -> new Option(choice, choice)).toList();
+            case OwnField own ->
+                fields.find(own.id()).stream()
+                        .flatMap(f -> f.choices().stream())
+                        .map(choice -> new Option(choice, choice))
+                        .toList();
             case KnownField known -> options(known);
         };
     }
@@ -104,17 +117,47 @@ public class CriteriaNames {
     private List<Option> options(KnownField field) {
         return switch (field) {
             case PLAN -> List.of(new Option("Anchor", "Anchor"), new Option("Harbour", "Harbour"));
-            case COMPANY -> companies.all().stream().map(c -> new Option(Long.toString(c.id()), c.name())).toList();
+            case COMPANY ->
+                companies.all().stream()
+                        .map(c -> new Option(Long.toString(c.id()), c.name()))
+                        .toList();
             case CHANNEL -> List.of(new Option("email", "email"));
-            case TEAM -> with(new Option(Asking.MINE, "one of mine"), persons.teams().stream().map(t -> new Option(Long.toString(t.id()), t.name())));
-            case OWNER -> with(new Option(Asking.ME, "me"), persons.active().stream().map(p -> new Option(Long.toString(p.id()), p.name())));
+            case TEAM ->
+                with(
+                        new Option(Asking.MINE, "one of mine"),
+                        persons.teams().stream().map(t -> new Option(Long.toString(t.id()), t.name())));
+            case OWNER ->
+                with(
+                        new Option(Asking.ME, "me"),
+                        persons.active().stream().map(p -> new Option(Long.toString(p.id()), p.name())));
             case TOPIC -> topics();
-            case PRIORITY -> Arrays.stream(Priority.values()).map(p -> new Option(p.name(), p + " " + p.word())).toList();
-            case STATE -> states.all().stream().map(s -> new Option(s.key(), s.name())).toList();
-            case TURN -> Arrays.stream(Turn.values()).map(t -> new Option(t.name(), words(t))).toList();
-            case TAGS, SUBJECT, FIRST_MESSAGE, ANY_MESSAGE, CONTACT_NAME, CONTACT_ADDRESS, AGE, IN_TURN, SINCE_CUSTOMER, SINCE_BACK, COMES_BACK, NEXT_TARGET,
-                    FIRST_REPLY, NEXT_REPLY, RESOLUTION, PICK_UP, REGULAR_UPDATE ->
-                List.of();
+            case PRIORITY ->
+                Arrays.stream(Priority.values())
+                        .map(p -> new Option(p.name(), p + " " + p.word()))
+                        .toList();
+            case STATE ->
+                states.all().stream().map(s -> new Option(s.key(), s.name())).toList();
+            case TURN ->
+                Arrays.stream(Turn.values())
+                        .map(t -> new Option(t.name(), words(t)))
+                        .toList();
+            case TAGS,
+                    SUBJECT,
+                    FIRST_MESSAGE,
+                    ANY_MESSAGE,
+                    CONTACT_NAME,
+                    CONTACT_ADDRESS,
+                    AGE,
+                    IN_TURN,
+                    SINCE_CUSTOMER,
+                    SINCE_BACK,
+                    COMES_BACK,
+                    NEXT_TARGET,
+                    FIRST_REPLY,
+                    NEXT_REPLY,
+                    RESOLUTION,
+                    PICK_UP,
+                    REGULAR_UPDATE -> List.of();
         };
     }
 

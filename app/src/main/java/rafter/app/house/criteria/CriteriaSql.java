@@ -44,11 +44,15 @@ public final class CriteriaSql {
     public static Condition condition(Criteria criteria) {
         return switch (criteria) {
             case Criteria.All(List<Criteria> parts) when parts.isEmpty() -> DSL.trueCondition();
-            case Criteria.All(List<Criteria> parts) -> DSL.and(parts.stream().map(CriteriaSql::condition).toList());
+            case Criteria.All(List<Criteria> parts) ->
+                DSL.and(parts.stream().map(CriteriaSql::condition).toList());
             case Criteria.Any(List<Criteria> parts) when parts.isEmpty() -> DSL.falseCondition();
-            case Criteria.Any(List<Criteria> parts) -> DSL.or(parts.stream().map(CriteriaSql::condition).toList());
+            case Criteria.Any(List<Criteria> parts) ->
+                DSL.or(parts.stream().map(CriteriaSql::condition).toList());
             // What is not known does not match, so its opposite does; SQL alone would answer neither.
-            case Criteria.Not(Criteria part) -> DSL.not(DSL.coalesce(DSL.field(condition(part)), DSL.inline(false)).isTrue());
+            case Criteria.Not(Criteria part) ->
+                DSL.not(DSL.coalesce(DSL.field(condition(part)), DSL.inline(false))
+                        .isTrue());
             case Criteria.Test test -> test(test);
         };
     }
@@ -65,10 +69,12 @@ public final class CriteriaSql {
         return own(field, TICKET.OWN, CONTACT.OWN, COMPANY.OWN);
     }
 
-    private static Field<String> own(OwnField field, Field<JSONB> ofTicket, Field<JSONB> ofContact, Field<JSONB> ofCompany) {
+    private static Field<String> own(
+            OwnField field, Field<JSONB> ofTicket, Field<JSONB> ofContact, Field<JSONB> ofCompany) {
         Field<String> value = switch (field.bearer()) {
             case TICKET -> within(ofTicket, field);
-            case CONTACT -> DSL.field(DSL.select(within(ofContact, field)).from(CONTACT).where(CONTACT.ID.eq(TICKET.CONTACT_ID)));
+            case CONTACT ->
+                DSL.field(DSL.select(within(ofContact, field)).from(CONTACT).where(CONTACT.ID.eq(TICKET.CONTACT_ID)));
             case COMPANY -> company(within(ofCompany, field));
         };
         return DSL.coalesce(value, DSL.inline(""));
@@ -83,8 +89,16 @@ public final class CriteriaSql {
         return switch (field.kind()) {
             case CHOICE -> text(test, value);
             case TEXT -> folded(test, own(field, TICKET.OWN_FOLDED, CONTACT.OWN_FOLDED, COMPANY.OWN_FOLDED));
-            case NUMBER -> ordered(test, DSL.nullif(value, DSL.inline("")).cast(SQLDataType.NUMERIC), compared(test, field).map(BigDecimal::new).toList());
-            case DATE -> ordered(test, DSL.nullif(value, DSL.inline("")), compared(test, field).toList());
+            case NUMBER ->
+                ordered(
+                        test,
+                        DSL.nullif(value, DSL.inline("")).cast(SQLDataType.NUMERIC),
+                        compared(test, field).map(BigDecimal::new).toList());
+            case DATE ->
+                ordered(
+                        test,
+                        DSL.nullif(value, DSL.inline("")),
+                        compared(test, field).toList());
         };
     }
 
@@ -96,9 +110,18 @@ public final class CriteriaSql {
     private static <T extends Comparable<T>> Condition ordered(Criteria.Test test, Field<T> field, List<T> wanted) {
         return switch (test.operator()) {
             case IS -> wanted.isEmpty() ? DSL.falseCondition() : field.in(wanted);
-            case IS_NOT -> wanted.isEmpty() ? DSL.trueCondition() : field.isNull().or(field.notIn(wanted));
-            case AT_LEAST, FROM -> wanted.isEmpty() ? DSL.falseCondition() : field.ge(wanted.stream().min(Comparator.naturalOrder()).orElseThrow());
-            case AT_MOST, UNTIL -> wanted.isEmpty() ? DSL.falseCondition() : field.le(wanted.stream().max(Comparator.naturalOrder()).orElseThrow());
+            case IS_NOT ->
+                wanted.isEmpty() ? DSL.trueCondition() : field.isNull().or(field.notIn(wanted));
+            case AT_LEAST, FROM ->
+                wanted.isEmpty()
+                        ? DSL.falseCondition()
+                        : field.ge(
+                                wanted.stream().min(Comparator.naturalOrder()).orElseThrow());
+            case AT_MOST, UNTIL ->
+                wanted.isEmpty()
+                        ? DSL.falseCondition()
+                        : field.le(
+                                wanted.stream().max(Comparator.naturalOrder()).orElseThrow());
             case IS_SET -> field.isNotNull();
             case IS_EMPTY -> field.isNull();
             default -> DSL.falseCondition();
@@ -108,7 +131,11 @@ public final class CriteriaSql {
     private static Condition known(KnownField known, Criteria.Test test) {
         return switch (known) {
             case PLAN -> text(test, DSL.coalesce(company(COMPANY.PLAN), DSL.inline("")));
-            case COMPANY -> number(test, DSL.field(DSL.select(CONTACT.COMPANY_ID).from(CONTACT).where(CONTACT.ID.eq(TICKET.CONTACT_ID))));
+            case COMPANY ->
+                number(
+                        test,
+                        DSL.field(
+                                DSL.select(CONTACT.COMPANY_ID).from(CONTACT).where(CONTACT.ID.eq(TICKET.CONTACT_ID))));
             case TEAM -> number(test, TICKET.TEAM_ID);
             case OWNER -> number(test, TICKET.OWNER_ID);
             case CHANNEL -> text(test, TICKET.CHANNEL);
@@ -118,15 +145,23 @@ public final class CriteriaSql {
             case PRIORITY -> ranked(test, TICKET.PRIORITY);
             case TAGS -> tags(test);
             case CONTACT_ADDRESS -> address(test);
-            case CONTACT_NAME -> words(test, found -> DSL.exists(
-                    DSL.selectOne().from(CONTACT).where(CONTACT.ID.eq(TICKET.CONTACT_ID)).and(found.apply(CONTACT.NAME_WORDS))));
+            case CONTACT_NAME ->
+                words(
+                        test,
+                        found -> DSL.exists(DSL.selectOne()
+                                .from(CONTACT)
+                                .where(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                                .and(found.apply(CONTACT.NAME_WORDS))));
             case SUBJECT -> words(test, found -> found.apply(TICKET.SUBJECT_WORDS));
             case FIRST_MESSAGE -> words(test, CriteriaSql::inFirst);
-            case ANY_MESSAGE -> words(test, found -> DSL.exists(DSL.selectOne()
-                    .from(MESSAGE)
-                    .where(MESSAGE.TICKET.eq(TICKET.NUMBER))
-                    .and(MESSAGE.KIND.ne(DSL.inline("AUTOMATIC")))
-                    .and(found.apply(MESSAGE.WORDS))));
+            case ANY_MESSAGE ->
+                words(
+                        test,
+                        found -> DSL.exists(DSL.selectOne()
+                                .from(MESSAGE)
+                                .where(MESSAGE.TICKET.eq(TICKET.NUMBER))
+                                .and(MESSAGE.KIND.ne(DSL.inline("AUTOMATIC")))
+                                .and(found.apply(MESSAGE.WORDS))));
             case AGE -> elapsed(test, TICKET.OPENED_AT);
             case IN_TURN -> elapsed(test, TICKET.TURN_SINCE);
             case SINCE_CUSTOMER -> elapsed(test, TICKET.LAST_CUSTOMER_AT);
@@ -140,7 +175,8 @@ public final class CriteriaSql {
     private static Field<String> company(Field<String> field) {
         return DSL.field(DSL.select(field)
                 .from(CONTACT)
-                .join(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .join(COMPANY)
+                .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
                 .where(CONTACT.ID.eq(TICKET.CONTACT_ID)));
     }
 
@@ -165,10 +201,14 @@ public final class CriteriaSql {
     }
 
     private static Condition number(Criteria.Test test, Field<Long> field) {
-        List<Long> wanted = values(test).filter(v -> v.matches("\\d{1,18}")).map(Long::valueOf).toList();
+        List<Long> wanted = values(test)
+                .filter(v -> v.matches("\\d{1,18}"))
+                .map(Long::valueOf)
+                .toList();
         return switch (test.operator()) {
             case IS -> wanted.isEmpty() ? DSL.falseCondition() : field.in(wanted);
-            case IS_NOT -> wanted.isEmpty() ? DSL.trueCondition() : field.isNull().or(field.notIn(wanted));
+            case IS_NOT ->
+                wanted.isEmpty() ? DSL.trueCondition() : field.isNull().or(field.notIn(wanted));
             case IS_SET -> field.isNotNull();
             case IS_EMPTY -> field.isNull();
             default -> DSL.falseCondition();
@@ -176,21 +216,28 @@ public final class CriteriaSql {
     }
 
     private static Condition ranked(Criteria.Test test, Field<String> field) {
-        List<String> wanted = values(test).filter(value -> Priority.of(value).isPresent()).toList();
+        List<String> wanted =
+                values(test).filter(value -> Priority.of(value).isPresent()).toList();
         if (wanted.isEmpty()) {
             return test.operator() == Operator.IS_NOT ? DSL.trueCondition() : DSL.falseCondition();
         }
         return switch (test.operator()) {
             case IS -> field.in(wanted);
             case IS_NOT -> field.notIn(wanted);
-            case AT_LEAST -> field.le(wanted.stream().max(Comparator.naturalOrder()).orElseThrow());
-            case AT_MOST -> field.ge(wanted.stream().min(Comparator.naturalOrder()).orElseThrow());
+            case AT_LEAST ->
+                field.le(wanted.stream().max(Comparator.naturalOrder()).orElseThrow());
+            case AT_MOST ->
+                field.ge(wanted.stream().min(Comparator.naturalOrder()).orElseThrow());
             default -> DSL.falseCondition();
         };
     }
 
     private static Condition tags(Criteria.Test test) {
-        Field<String[]> wanted = DSL.val(values(test).map(value -> value.strip().toLowerCase(Locale.ROOT)).toArray(String[]::new), TICKET.TAGS.getDataType());
+        Field<String[]> wanted = DSL.val(
+                values(test)
+                        .map(value -> value.strip().toLowerCase(Locale.ROOT))
+                        .toArray(String[]::new),
+                TICKET.TAGS.getDataType());
         return switch (test.operator()) {
             case HAS_ANY -> DSL.condition("{0} && {1}", TICKET.TAGS, wanted);
             case HAS_ALL -> DSL.condition("{0} @> {1}", TICKET.TAGS, wanted);
@@ -221,7 +268,10 @@ public final class CriteriaSql {
     }
 
     private static Condition addresses(Condition which) {
-        return DSL.exists(DSL.selectOne().from(CONTACT_ADDRESS).where(CONTACT_ADDRESS.CONTACT_ID.eq(TICKET.CONTACT_ID)).and(which));
+        return DSL.exists(DSL.selectOne()
+                .from(CONTACT_ADDRESS)
+                .where(CONTACT_ADDRESS.CONTACT_ID.eq(TICKET.CONTACT_ID))
+                .and(which));
     }
 
     /** A field whose letter case and accents are folded, blank when nothing is known. */
@@ -239,7 +289,9 @@ public final class CriteriaSql {
     }
 
     private static List<Condition> each(Collection<String> values, Function<String, Condition> condition) {
-        return values.isEmpty() ? List.of(DSL.falseCondition()) : values.stream().map(condition).toList();
+        return values.isEmpty()
+                ? List.of(DSL.falseCondition())
+                : values.stream().map(condition).toList();
     }
 
     /** Asks a question of the text of a ticket, wherever that stands. */
@@ -250,7 +302,8 @@ public final class CriteriaSql {
         return DSL.exists(DSL.selectOne()
                 .from(MESSAGE)
                 .where(MESSAGE.TICKET.eq(TICKET.NUMBER))
-                .and(MESSAGE.SEQ.eq(DSL.select(DSL.min(earlier.SEQ)).from(earlier).where(earlier.TICKET.eq(TICKET.NUMBER))))
+                .and(MESSAGE.SEQ.eq(
+                        DSL.select(DSL.min(earlier.SEQ)).from(earlier).where(earlier.TICKET.eq(TICKET.NUMBER))))
                 .and(found.apply(MESSAGE.WORDS)));
     }
 
@@ -258,7 +311,11 @@ public final class CriteriaSql {
         List<String> wanted = test.values();
         return switch (test.operator()) {
             case HAS_ANY -> DSL.or(each(wanted, v -> text.apply(field -> has(field, v))));
-            case HAS_ALL -> DSL.and(wanted.isEmpty() ? List.of(DSL.trueCondition()) : each(wanted, v -> text.apply(field -> has(field, v))));
+            case HAS_ALL ->
+                DSL.and(
+                        wanted.isEmpty()
+                                ? List.of(DSL.trueCondition())
+                                : each(wanted, v -> text.apply(field -> has(field, v))));
             case HAS_NONE -> DSL.not(DSL.or(each(wanted, v -> text.apply(field -> has(field, v)))));
             case HAS_FORM -> DSL.or(each(wanted, v -> text.apply(field -> hasForm(field, v))));
             case BEGINS_WITH -> DSL.or(each(wanted, v -> text.apply(field -> begins(field, v))));
@@ -268,7 +325,9 @@ public final class CriteriaSql {
 
     private static Condition has(Field<String> field, String phrase) {
         String kept = Words.of(phrase).stored();
-        return kept.isBlank() ? DSL.falseCondition() : listed(field, kept, " & ").and(field.contains(kept));
+        return kept.isBlank()
+                ? DSL.falseCondition()
+                : listed(field, kept, " & ").and(field.contains(kept));
     }
 
     /** The index finds texts with some form of each word; a pattern of all forms then looks at their order. */
@@ -277,14 +336,20 @@ public final class CriteriaSql {
         if (forms.isEmpty()) {
             return DSL.falseCondition();
         }
-        String each = forms.stream().map(some -> some.stream().map(form -> "'" + form + "'").collect(Collectors.joining(" | ", "(", ")"))).collect(Collectors.joining(" & "));
-        String pattern = forms.stream().map(some -> String.join("|", some)).collect(Collectors.joining(") (", " (", ") "));
-        return DSL.condition("word_list({0}) @@ {1}::tsquery", field, DSL.val(each)).and(DSL.condition("{0} ~ {1}", field, DSL.val(pattern)));
+        String each = forms.stream()
+                .map(some -> some.stream().map(form -> "'" + form + "'").collect(Collectors.joining(" | ", "(", ")")))
+                .collect(Collectors.joining(" & "));
+        String pattern =
+                forms.stream().map(some -> String.join("|", some)).collect(Collectors.joining(") (", " (", ") "));
+        return DSL.condition("word_list({0}) @@ {1}::tsquery", field, DSL.val(each))
+                .and(DSL.condition("{0} ~ {1}", field, DSL.val(pattern)));
     }
 
     private static Condition begins(Field<String> field, String phrase) {
         String kept = Words.of(phrase).stored();
-        return kept.isBlank() ? DSL.falseCondition() : listed(field, kept, " & ").and(field.startsWith(kept));
+        return kept.isBlank()
+                ? DSL.falseCondition()
+                : listed(field, kept, " & ").and(field.startsWith(kept));
     }
 
     /** What the index of words finds; the text is then looked at for their order. */
@@ -294,7 +359,9 @@ public final class CriteriaSql {
 
     /** Kept words as a text search query. They hold letters and digits only, so nothing in them needs quoting but the words themselves. */
     public static String query(String kept, String joined) {
-        return List.of(kept.strip().split(" ")).stream().map(word -> "'" + word + "'").collect(Collectors.joining(joined));
+        return List.of(kept.strip().split(" ")).stream()
+                .map(word -> "'" + word + "'")
+                .collect(Collectors.joining(joined));
     }
 
     // ------------------------------------------------------------------ times
@@ -314,9 +381,13 @@ public final class CriteriaSql {
             case RUNS, IS_SET -> due.isNotNull();
             case RUNS_NOT, IS_EMPTY -> due.isNull();
             case AT_RISK -> anyAtRisk(test);
-            case WITHIN, LATE, SOON -> test.values().isEmpty()
-                    ? DSL.falseCondition()
-                    : due.le(test.values().stream().map(Instant::parse).max(Comparator.naturalOrder()).orElseThrow());
+            case WITHIN, LATE, SOON ->
+                test.values().isEmpty()
+                        ? DSL.falseCondition()
+                        : due.le(test.values().stream()
+                                .map(Instant::parse)
+                                .max(Comparator.naturalOrder())
+                                .orElseThrow());
             default -> DSL.falseCondition();
         };
     }
@@ -338,7 +409,12 @@ public final class CriteriaSql {
 
     /** A clock that comes to be at risk by then, and is not late by then. */
     private static Condition atRisk(Criteria.Test test) {
-        return DSL.or(each(test.values(), value -> TICKET_CLOCK.RISK_AT.le(Instant.parse(value)).and(TICKET_CLOCK.DUE_AT.gt(Instant.parse(value)))));
+        return DSL.or(each(
+                test.values(),
+                value -> TICKET_CLOCK
+                        .RISK_AT
+                        .le(Instant.parse(value))
+                        .and(TICKET_CLOCK.DUE_AT.gt(Instant.parse(value)))));
     }
 
     /** Any clock of the ticket. */

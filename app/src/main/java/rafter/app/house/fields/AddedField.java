@@ -42,6 +42,9 @@ public record AddedField(OwnField field, String name, List<String> choices, bool
      */
     public Optional<String> normalised(String typed, String was) {
         return field.normalised(typed)
-                .filter(value -> field.kind() != OwnField.Kind.CHOICE || value.isEmpty() || value.equals(was) || choices.contains(value));
+                .filter(value -> field.kind() != OwnField.Kind.CHOICE
+                        || value.isEmpty()
+                        || value.equals(was)
+                        || choices.contains(value));
     }
 }

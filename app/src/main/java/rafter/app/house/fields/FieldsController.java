@@ -19,10 +19,26 @@ import rafter.core.criteria.OwnField;
 class FieldsController {
 
     /** What is typed into the form. */
-    record Form(long id, String name, String of, String kind, String choices, @org.jspecify.annotations.Nullable Boolean shown, int position, int version) {
+    record Form(
+            long id,
+            String name,
+            String of,
+            String kind,
+            String choices,
+            @org.jspecify.annotations.Nullable Boolean shown,
+            int position,
+            int version) {
 
         static Form of(AddedField f) {
-            return new Form(f.field().id(), f.name(), f.bearer().name(), f.kind(), String.join("\n", f.choices()), f.shown(), f.position(), f.version());
+            return new Form(
+                    f.field().id(),
+                    f.name(),
+                    f.bearer().name(),
+                    f.kind(),
+                    String.join("\n", f.choices()),
+                    f.shown(),
+                    f.position(),
+                    f.version());
         }
 
         /** Whether it is asked for; an empty box is not sent. */
@@ -49,7 +65,9 @@ class FieldsController {
     @GetMapping("/{id}")
     String edit(@PathVariable long id, Model model) {
         access.require(Right.HOUSE_RULES);
-        return form(id == 0 ? new Form(0, "", OwnField.Bearer.TICKET.name(), "text", "", true, 0, 0) : Form.of(get(id)), model);
+        return form(
+                id == 0 ? new Form(0, "", OwnField.Bearer.TICKET.name(), "text", "", true, 0, 0) : Form.of(get(id)),
+                model);
     }
 
     private AddedField get(long id) {
@@ -77,7 +95,8 @@ class FieldsController {
                 fields.add(form.name(), bearer, kind, form.choices(), me);
             } else {
                 AddedField was = get(form.id());
-                var seen = new AddedField(was.field(), was.name(), was.choices(), was.shown(), was.position(), form.version());
+                var seen = new AddedField(
+                        was.field(), was.name(), was.choices(), was.shown(), was.position(), form.version());
                 fields.change(seen, form.name(), form.choices(), form.on(), form.position(), me);
             }
         } catch (Problem.Invalid | Problem.Stale e) {

@@ -27,6 +27,7 @@ public class OwnFields {
 
     /** More than these of one kind no page has room for. */
     public static final int MOST = 40;
+
     private static final int LONGEST_NAME = 40;
     private static final int MOST_CHOICES = 100;
     private static final JsonMapper JSON = JsonMapper.builder().build();
@@ -43,12 +44,16 @@ public class OwnFields {
 
     /** All of them, in order. */
     public List<AddedField> all() {
-        return sql.selectFrom(OWN_FIELD).orderBy(OWN_FIELD.POSITION, OWN_FIELD.ID).fetch(OwnFields::field);
+        return sql.selectFrom(OWN_FIELD)
+                .orderBy(OWN_FIELD.POSITION, OWN_FIELD.ID)
+                .fetch(OwnFields::field);
     }
 
     /** Those that are asked for, in order. */
     public List<AddedField> shown(OwnField.Bearer bearer) {
-        return all().stream().filter(field -> field.shown() && field.bearer() == bearer).toList();
+        return all().stream()
+                .filter(field -> field.shown() && field.bearer() == bearer)
+                .toList();
     }
 
     public Optional<AddedField> find(long id) {
@@ -57,7 +62,12 @@ public class OwnFields {
 
     private static AddedField field(OwnFieldRecord r) {
         return new AddedField(
-                new OwnField(r.getId(), OwnField.Bearer.valueOf(r.getBearer()), OwnField.Kind.valueOf(r.getKind())), r.getName(), Arrays.asList(r.getChoices()), r.getShown(), r.getPosition(), r.getVersion());
+                new OwnField(r.getId(), OwnField.Bearer.valueOf(r.getBearer()), OwnField.Kind.valueOf(r.getKind())),
+                r.getName(),
+                Arrays.asList(r.getChoices()),
+                r.getShown(),
+                r.getPosition(),
+                r.getVersion());
     }
 
     /**
@@ -70,7 +80,8 @@ public class OwnFields {
     public long add(String name, OwnField.Bearer bearer, OwnField.Kind kind, String choices, long by) {
         guard.houseRules(by);
         if (sql.fetchCount(OWN_FIELD, OWN_FIELD.BEARER.eq(bearer.name())) >= MOST) {
-            throw new Problem.Invalid("There are " + MOST + " fields of " + bearer.words() + " already, and their page has no room for more.");
+            throw new Problem.Invalid("There are " + MOST + " fields of " + bearer.words()
+                    + " already, and their page has no room for more.");
         }
         String called = checkName(name, 0);
         long id = sql.insertInto(OWN_FIELD)
@@ -78,7 +89,11 @@ public class OwnFields {
                 .set(OWN_FIELD.BEARER, bearer.name())
                 .set(OWN_FIELD.KIND, kind.name())
                 .set(OWN_FIELD.CHOICES, checkChoices(kind, choices))
-                .set(OWN_FIELD.POSITION, DSL.select(DSL.coalesce(DSL.max(OWN_FIELD.POSITION), 0).plus(1)).from(OWN_FIELD).asField())
+                .set(
+                        OWN_FIELD.POSITION,
+                        DSL.select(DSL.coalesce(DSL.max(OWN_FIELD.POSITION), 0).plus(1))
+                                .from(OWN_FIELD)
+                                .asField())
                 .returning(OWN_FIELD.ID)
                 .fetchSingle(OWN_FIELD.ID);
         audit.note(by, "own field added", called);
@@ -103,7 +118,8 @@ public class OwnFields {
                 .and(OWN_FIELD.VERSION.eq(was.version()))
                 .execute();
         if (changed == 0) {
-            throw new Problem.Stale("Somebody else changed this field meanwhile. What you typed is still here; look at theirs in another window before you save.");
+            throw new Problem.Stale(
+                    "Somebody else changed this field meanwhile. What you typed is still here; look at theirs in another window before you save.");
         }
         audit.note(by, "own field changed", name.strip());
     }
@@ -111,9 +127,12 @@ public class OwnFields {
     private String checkName(String name, long own) {
         String called = name.strip();
         if (called.isEmpty() || called.length() > LONGEST_NAME) {
-            throw new Problem.Invalid("A field has a name of at most " + LONGEST_NAME + " letters. Nothing was saved yet.");
+            throw new Problem.Invalid(
+                    "A field has a name of at most " + LONGEST_NAME + " letters. Nothing was saved yet.");
         }
-        if (sql.fetchExists(OWN_FIELD, DSL.lower(OWN_FIELD.NAME).eq(DSL.lower(DSL.val(called))).and(OWN_FIELD.ID.ne(own)))) {
+        if (sql.fetchExists(
+                OWN_FIELD,
+                DSL.lower(OWN_FIELD.NAME).eq(DSL.lower(DSL.val(called))).and(OWN_FIELD.ID.ne(own)))) {
             throw new Problem.Invalid("There is a field called “" + called + "” already. Nothing was saved yet.");
         }
         return called;
@@ -123,9 +142,14 @@ public class OwnFields {
         if (kind != OwnField.Kind.CHOICE) {
             return new String[0];
         }
-        String[] all = choices.lines().map(String::strip).filter(line -> !line.isEmpty()).distinct().toArray(String[]::new);
+        String[] all = choices.lines()
+                .map(String::strip)
+                .filter(line -> !line.isEmpty())
+                .distinct()
+                .toArray(String[]::new);
         if (all.length < 2 || all.length > MOST_CHOICES) {
-            throw new Problem.Invalid("Write at least two choices, one a line, and at most " + MOST_CHOICES + ". Nothing was saved yet.");
+            throw new Problem.Invalid(
+                    "Write at least two choices, one a line, and at most " + MOST_CHOICES + ". Nothing was saved yet.");
         }
         if (Arrays.stream(all).anyMatch(one -> one.length() > OwnField.LONGEST)) {
             throw new Problem.Invalid("A choice has at most " + OwnField.LONGEST + " letters. Nothing was saved yet.");
@@ -149,8 +173,8 @@ public class OwnFields {
             Optional.ofNullable(typed.get(field.key())).ifPresent(text -> {
                 String before = was.getOrDefault(field.key(), "");
                 String value = field.normalised(text, before)
-                        .orElseThrow(() -> new Problem.Invalid(
-                                "“" + text + "” cannot stand in “" + field.name() + "”, which holds " + field.holds() + ". Nothing was changed."));
+                        .orElseThrow(() -> new Problem.Invalid("“" + text + "” cannot stand in “" + field.name()
+                                + "”, which holds " + field.holds() + ". Nothing was changed."));
                 if (!value.equals(before)) {
                     changes.put(field.key(), value);
                 }
@@ -176,7 +200,9 @@ public class OwnFields {
     public static JSONB folded(Map<String, String> values) {
         var folded = new TreeMap<String, String>();
         values.forEach((key, value) -> {
-            if (OwnField.of(key).filter(field -> field.kind() == OwnField.Kind.TEXT).isPresent()) {
+            if (OwnField.of(key)
+                    .filter(field -> field.kind() == OwnField.Kind.TEXT)
+                    .isPresent()) {
                 folded.put(key, Words.fold(value));
             }
         });
@@ -186,7 +212,9 @@ public class OwnFields {
     /** Reads the values of a row. */
     public static Map<String, String> read(JSONB written) {
         var values = new TreeMap<String, String>();
-        JSON.readTree(written.data()).properties().forEach(entry -> values.put(entry.getKey(), entry.getValue().asString("")));
+        JSON.readTree(written.data())
+                .properties()
+                .forEach(entry -> values.put(entry.getKey(), entry.getValue().asString("")));
         return values;
     }
 }

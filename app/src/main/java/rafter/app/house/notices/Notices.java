@@ -69,13 +69,16 @@ public class Notices {
     /** Tells people something, if and when the transaction commits; those who do not want to hear of it are left in peace. */
     @Transactional(propagation = Propagation.MANDATORY)
     public void tell(Collection<Told> all) {
-        List<Told> wanted = all.stream().filter(one -> choices(one.person()).get(one.kind().ordinal()).bell()).toList();
+        List<Told> wanted = all.stream()
+                .filter(one -> choices(one.person()).get(one.kind().ordinal()).bell())
+                .toList();
         if (wanted.isEmpty()) {
             return;
         }
         var insert = sql.insertInto(NOTICE, NOTICE.PERSON_ID, NOTICE.TICKET, NOTICE.AT, NOTICE.KIND, NOTICE.WORDS);
         for (Told one : wanted) {
-            insert = insert.values(one.person(), one.ticket(), one.at(), one.kind().name(), one.words());
+            insert = insert.values(
+                    one.person(), one.ticket(), one.at(), one.kind().name(), one.words());
         }
         insert.execute();
         wanted.stream().map(Told::person).distinct().forEach(news::noticed);
@@ -92,14 +95,21 @@ public class Notices {
         Map<String, Choice> chosen = sql.selectFrom(NOTICE_CHOICE)
                 .where(NOTICE_CHOICE.PERSON_ID.eq(person))
                 .fetchMap(NOTICE_CHOICE.KIND, r -> new Choice(Kind.valueOf(r.getKind()), r.getBell(), r.getBrowser()));
-        return Arrays.stream(Kind.values()).map(kind -> chosen.getOrDefault(kind.name(), new Choice(kind, true, false))).toList();
+        return Arrays.stream(Kind.values())
+                .map(kind -> chosen.getOrDefault(kind.name(), new Choice(kind, true, false)))
+                .toList();
     }
 
     /** Notes how a person wants to be told. */
     @Transactional
     public void choose(long person, List<Choice> choices) {
         for (Choice choice : choices) {
-            sql.insertInto(NOTICE_CHOICE, NOTICE_CHOICE.PERSON_ID, NOTICE_CHOICE.KIND, NOTICE_CHOICE.BELL, NOTICE_CHOICE.BROWSER)
+            sql.insertInto(
+                            NOTICE_CHOICE,
+                            NOTICE_CHOICE.PERSON_ID,
+                            NOTICE_CHOICE.KIND,
+                            NOTICE_CHOICE.BELL,
+                            NOTICE_CHOICE.BROWSER)
                     .values(person, choice.kind().name(), choice.bell(), choice.browser())
                     .onConflict(NOTICE_CHOICE.PERSON_ID, NOTICE_CHOICE.KIND)
                     .doUpdate()
@@ -121,7 +131,8 @@ public class Notices {
                 .and(NOTICE.READ_AT.isNull())
                 .orderBy(NOTICE.ID.desc())
                 .limit(1)
-                .fetchOptional(r -> new Told(person, r.getTicket(), r.getAt(), Kind.valueOf(r.getKind()), r.getWords()));
+                .fetchOptional(
+                        r -> new Told(person, r.getTicket(), r.getAt(), Kind.valueOf(r.getKind()), r.getWords()));
         return latest.filter(one -> choices(person).get(one.kind().ordinal()).browser());
     }
 
@@ -134,7 +145,8 @@ public class Notices {
     public List<Notice> of(long person, Optional<Long> before, int most) {
         return sql.select(NOTICE.ID, NOTICE.TICKET, TICKET.SUBJECT, NOTICE.AT, NOTICE.WORDS, NOTICE.READ_AT.isNull())
                 .from(NOTICE)
-                .join(TICKET).on(TICKET.NUMBER.eq(NOTICE.TICKET))
+                .join(TICKET)
+                .on(TICKET.NUMBER.eq(NOTICE.TICKET))
                 .where(NOTICE.PERSON_ID.eq(person))
                 .and(NOTICE.ID.lt(before.orElse(Long.MAX_VALUE)))
                 .orderBy(NOTICE.ID.desc())

@@ -40,7 +40,13 @@ class NoticesController {
         Person me = access.require(Right.WORK);
         List<Line> lines = notices.of(me.id(), before, PAGE).stream()
                 .map(n -> new Line(
-                        n.id(), n.ticket(), n.subject(), n.words(), whens.say(n.at()), whens.exactly(n.at()), n.unread()))
+                        n.id(),
+                        n.ticket(),
+                        n.subject(),
+                        n.words(),
+                        whens.say(n.at()),
+                        whens.exactly(n.at()),
+                        n.unread()))
                 .toList();
         model.addAttribute("lines", lines);
         model.addAttribute("more", lines.size() == PAGE ? lines.getLast().id() : 0);
@@ -77,11 +83,17 @@ class NoticesController {
     }
 
     @PostMapping("/notices/choices")
-    String choose(@RequestParam(defaultValue = "") Set<String> bell, @RequestParam(defaultValue = "") Set<String> browser) {
+    String choose(
+            @RequestParam(defaultValue = "") Set<String> bell, @RequestParam(defaultValue = "") Set<String> browser) {
         Person me = access.require(Right.WORK);
-        notices.choose(me.id(), Arrays.stream(Notices.Kind.values())
-                .map(kind -> new Notices.Choice(kind, bell.contains(kind.name()), bell.contains(kind.name()) && browser.contains(kind.name())))
-                .toList());
+        notices.choose(
+                me.id(),
+                Arrays.stream(Notices.Kind.values())
+                        .map(kind -> new Notices.Choice(
+                                kind,
+                                bell.contains(kind.name()),
+                                bell.contains(kind.name()) && browser.contains(kind.name())))
+                        .toList());
         return "redirect:/notices";
     }
 }

@@ -37,7 +37,8 @@ public class Companies {
     private final Audit audit;
     private final ApplicationEventPublisher events;
     private final Guard guard;
-    private final BrieflyCached<Set<String>> publicOnes = new BrieflyCached<>(Duration.ofSeconds(1), () -> Set.copyOf(publicDomains()));
+    private final BrieflyCached<Set<String>> publicOnes =
+            new BrieflyCached<>(Duration.ofSeconds(1), () -> Set.copyOf(publicDomains()));
 
     /** Within the transaction: a company bought another plan. */
     public record PlanChanged(long company, String before, String after) {}
@@ -69,7 +70,12 @@ public class Companies {
 
     private static Company company(Record r, List<String> domains) {
         return new Company(
-                r.get(COMPANY.ID), r.get(COMPANY.NAME), r.get(COMPANY.PLAN), domains, OwnFields.read(r.get(COMPANY.OWN)), r.get(COMPANY.VERSION));
+                r.get(COMPANY.ID),
+                r.get(COMPANY.NAME),
+                r.get(COMPANY.PLAN),
+                domains,
+                OwnFields.read(r.get(COMPANY.OWN)),
+                r.get(COMPANY.VERSION));
     }
 
     /**
@@ -91,10 +97,20 @@ public class Companies {
      * @throws Problem.Stale when somebody did
      */
     @Transactional
-    public long save(Optional<Long> id, String name, String plan, String domains, Map<String, String> own, OptionalInt seen, long by) {
+    public long save(
+            Optional<Long> id,
+            String name,
+            String plan,
+            String domains,
+            Map<String, String> own,
+            OptionalInt seen,
+            long by) {
         guard.houseRules(by);
-        if (id.isPresent() && seen.isPresent() && find(id.get()).filter(c -> c.version() == seen.getAsInt()).isEmpty()) {
-            throw new Problem.Stale("Somebody else changed this company meanwhile. What you typed is still here; look at theirs in another window before you save.");
+        if (id.isPresent()
+                && seen.isPresent()
+                && find(id.get()).filter(c -> c.version() == seen.getAsInt()).isEmpty()) {
+            throw new Problem.Stale(
+                    "Somebody else changed this company meanwhile. What you typed is still here; look at theirs in another window before you save.");
         }
         if (name.length() > LONGEST_NAME) {
             throw new Problem.Invalid("A company’s name has at most " + LONGEST_NAME + " letters.");
@@ -108,11 +124,16 @@ public class Companies {
         }
         String before = was.map(Company::plan).orElse("");
         long company = id.map(known -> change(known, name, plan)).orElseGet(() -> add(name, plan));
-        fill(company, fields.filled(OwnField.Bearer.COMPANY, own, was.map(Company::own).orElse(Map.of())));
+        fill(
+                company,
+                fields.filled(
+                        OwnField.Bearer.COMPANY, own, was.map(Company::own).orElse(Map.of())));
         if (id.isPresent() && !before.equals(plan)) {
             events.publishEvent(new PlanChanged(company, before, plan));
         }
-        sql.deleteFrom(COMPANY_DOMAIN).where(COMPANY_DOMAIN.COMPANY_ID.eq(company)).execute();
+        sql.deleteFrom(COMPANY_DOMAIN)
+                .where(COMPANY_DOMAIN.COMPANY_ID.eq(company))
+                .execute();
         for (String domain : split(domains)) {
             own(company, plan, domain);
         }
@@ -137,7 +158,10 @@ public class Companies {
 
     /** The domains where anybody can have an address, in order; they never tell a company. */
     public List<String> publicDomains() {
-        return sql.select(PUBLIC_MAIL_DOMAIN.DOMAIN).from(PUBLIC_MAIL_DOMAIN).orderBy(PUBLIC_MAIL_DOMAIN.DOMAIN).fetch(PUBLIC_MAIL_DOMAIN.DOMAIN);
+        return sql.select(PUBLIC_MAIL_DOMAIN.DOMAIN)
+                .from(PUBLIC_MAIL_DOMAIN)
+                .orderBy(PUBLIC_MAIL_DOMAIN.DOMAIN)
+                .fetch(PUBLIC_MAIL_DOMAIN.DOMAIN);
     }
 
     /**

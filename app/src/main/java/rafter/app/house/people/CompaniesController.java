@@ -27,7 +27,12 @@ class CompaniesController {
     private static final List<String> PLANS = List.of("", "Harbour", "Anchor");
 
     /** What is typed into the form. */
-    record Form(long id, String name, String plan, String domains, @Nullable Integer version) {
+    record Form(
+            long id,
+            String name,
+            String plan,
+            String domains,
+            @Nullable Integer version) {
         static Form of(Company c) {
             return new Form(c.id(), c.name(), c.plan(), String.join(" ", c.domains()), c.version());
         }
@@ -95,7 +100,14 @@ class CompaniesController {
             throw new Problem.Invalid("There is no such plan.");
         }
         try {
-            companies.save(form.id() == 0 ? Optional.empty() : Optional.of(form.id()), form.name(), form.plan(), form.domains(), typed, seen(form), me);
+            companies.save(
+                    form.id() == 0 ? Optional.empty() : Optional.of(form.id()),
+                    form.name(),
+                    form.plan(),
+                    form.domains(),
+                    typed,
+                    seen(form),
+                    me);
         } catch (Problem.Invalid | Problem.Stale e) {
             model.addAttribute("problem", ((Problem) e).words());
             return form(form, typed, model);

@@ -14,4 +14,10 @@ import java.util.Optional;
  * @param version which state of it this is
  */
 public record ContactCard(
-        long id, String name, Optional<Long> company, List<String> addresses, List<String> phones, Map<String, String> own, int version) {}
+        long id,
+        String name,
+        Optional<Long> company,
+        List<String> addresses,
+        List<String> phones,
+        Map<String, String> own,
+        int version) {}

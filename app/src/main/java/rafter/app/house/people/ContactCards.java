@@ -38,7 +38,13 @@ public class ContactCards {
     private final ApplicationEventPublisher events;
     private final Guard guard;
 
-    ContactCards(DSLContext sql, Companies companies, OwnFields fields, Audit audit, ApplicationEventPublisher events, Guard guard) {
+    ContactCards(
+            DSLContext sql,
+            Companies companies,
+            OwnFields fields,
+            Audit audit,
+            ApplicationEventPublisher events,
+            Guard guard) {
         this.guard = guard;
         this.sql = sql;
         this.companies = companies;
@@ -68,7 +74,14 @@ public class ContactCards {
                 .where(CONTACT_PHONE.CONTACT_ID.eq(id))
                 .orderBy(CONTACT_PHONE.POSITION)
                 .fetch(CONTACT_PHONE.WRITTEN);
-        return new ContactCard(id, row.getName(), Optional.ofNullable(row.getCompanyId()), addresses, phones, OwnFields.read(row.getOwn()), row.getVersion());
+        return new ContactCard(
+                id,
+                row.getName(),
+                Optional.ofNullable(row.getCompanyId()),
+                addresses,
+                phones,
+                OwnFields.read(row.getOwn()),
+                row.getVersion());
     }
 
     /**
@@ -86,7 +99,8 @@ public class ContactCards {
         if (name.isEmpty() || name.length() > LONGEST_NAME) {
             throw new Problem.Invalid("A contact has a name of at most " + LONGEST_NAME + " letters." + KEPT);
         }
-        Optional<Company> company = typed.company().map(id -> companies.find(id).orElseThrow(() -> new Problem.Invalid("That company is gone." + KEPT)));
+        Optional<Company> company = typed.company()
+                .map(id -> companies.find(id).orElseThrow(() -> new Problem.Invalid("That company is gone." + KEPT)));
         Map<String, String> own = fields.filled(OwnField.Bearer.CONTACT, typed.own(), was.own());
         int changed = sql.update(CONTACT)
                 .set(CONTACT.NAME, name)
@@ -99,7 +113,8 @@ public class ContactCards {
                 .and(CONTACT.VERSION.eq(typed.version()))
                 .execute();
         if (changed == 0) {
-            throw new Problem.Stale("Somebody else changed this contact meanwhile. What you typed is still here; look at theirs in another window before you save.");
+            throw new Problem.Stale(
+                    "Somebody else changed this contact meanwhile. What you typed is still here; look at theirs in another window before you save.");
         }
         saveAddresses(typed);
         savePhones(typed);
@@ -110,9 +125,15 @@ public class ContactCards {
     }
 
     private void saveAddresses(ContactCard typed) {
-        List<String> addresses = typed.addresses().stream().map(Contacts::normal).filter(a -> !a.isEmpty()).distinct().toList();
+        List<String> addresses = typed.addresses().stream()
+                .map(Contacts::normal)
+                .filter(a -> !a.isEmpty())
+                .distinct()
+                .toList();
         if (addresses.isEmpty() || addresses.size() > MOST_LINES) {
-            throw new Problem.Invalid("A contact has at least one mail address, for by it their mail is recognised, and at most " + MOST_LINES + "." + KEPT);
+            throw new Problem.Invalid(
+                    "A contact has at least one mail address, for by it their mail is recognised, and at most "
+                            + MOST_LINES + "." + KEPT);
         }
         sql.deleteFrom(CONTACT_ADDRESS)
                 .where(CONTACT_ADDRESS.CONTACT_ID.eq(typed.id()))
@@ -126,7 +147,8 @@ public class ContactCards {
                     .values(address, Words.fold(address), typed.id())
                     .onConflictDoNothing()
                     .execute();
-            if (!sql.fetchExists(CONTACT_ADDRESS, CONTACT_ADDRESS.ADDRESS.eq(address), CONTACT_ADDRESS.CONTACT_ID.eq(typed.id()))) {
+            if (!sql.fetchExists(
+                    CONTACT_ADDRESS, CONTACT_ADDRESS.ADDRESS.eq(address), CONTACT_ADDRESS.CONTACT_ID.eq(typed.id()))) {
                 throw new Problem.Invalid(address + " belongs to another contact already." + KEPT);
             }
         }
@@ -135,17 +157,25 @@ public class ContactCards {
     private void savePhones(ContactCard typed) {
         var phones = new LinkedHashMap<String, Phone>();
         for (String line : typed.phones()) {
-            Phone phone = Phone.of(line).orElseThrow(() -> new Problem.Invalid(
-                    "“" + line + "” is not a telephone number. Write it with digits, such as +47 55 01 02 03." + KEPT));
+            Phone phone = Phone.of(line)
+                    .orElseThrow(() -> new Problem.Invalid("“" + line
+                            + "” is not a telephone number. Write it with digits, such as +47 55 01 02 03." + KEPT));
             phones.putIfAbsent(phone.digits(), phone);
         }
         if (phones.size() > MOST_LINES) {
             throw new Problem.Invalid("A contact has at most " + MOST_LINES + " telephone numbers." + KEPT);
         }
-        sql.deleteFrom(CONTACT_PHONE).where(CONTACT_PHONE.CONTACT_ID.eq(typed.id())).execute();
+        sql.deleteFrom(CONTACT_PHONE)
+                .where(CONTACT_PHONE.CONTACT_ID.eq(typed.id()))
+                .execute();
         int position = 0;
         for (Phone phone : phones.values()) {
-            sql.insertInto(CONTACT_PHONE, CONTACT_PHONE.CONTACT_ID, CONTACT_PHONE.DIGITS, CONTACT_PHONE.WRITTEN, CONTACT_PHONE.POSITION)
+            sql.insertInto(
+                            CONTACT_PHONE,
+                            CONTACT_PHONE.CONTACT_ID,
+                            CONTACT_PHONE.DIGITS,
+                            CONTACT_PHONE.WRITTEN,
+                            CONTACT_PHONE.POSITION)
                     .values(typed.id(), phone.digits(), phone.written(), position++)
                     .execute();
         }

@@ -32,12 +32,16 @@ class ContactWords {
                 .from(CONTACT)
                 .where(CONTACT.NAME_WORDS.isNull())
                 .limit(AT_ONCE)
-                .fetch(r -> sql.update(CONTACT).set(CONTACT.NAME_WORDS, Words.of(r.value2()).stored()).where(CONTACT.ID.eq(r.value1())));
+                .fetch(r -> sql.update(CONTACT)
+                        .set(CONTACT.NAME_WORDS, Words.of(r.value2()).stored())
+                        .where(CONTACT.ID.eq(r.value1())));
         var addresses = sql.select(CONTACT_ADDRESS.ADDRESS)
                 .from(CONTACT_ADDRESS)
                 .where(CONTACT_ADDRESS.FOLDED.isNull())
                 .limit(AT_ONCE)
-                .fetch(r -> sql.update(CONTACT_ADDRESS).set(CONTACT_ADDRESS.FOLDED, Words.fold(r.value1())).where(CONTACT_ADDRESS.ADDRESS.eq(r.value1())));
+                .fetch(r -> sql.update(CONTACT_ADDRESS)
+                        .set(CONTACT_ADDRESS.FOLDED, Words.fold(r.value1()))
+                        .where(CONTACT_ADDRESS.ADDRESS.eq(r.value1())));
         sql.batch(names).execute();
         sql.batch(addresses).execute();
         return names.size() + addresses.size();

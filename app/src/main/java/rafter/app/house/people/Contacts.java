@@ -53,25 +53,41 @@ public class Contacts {
         Set<String> wanted = addresses.stream().map(Contacts::normal).collect(Collectors.toSet());
         var rows = sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS, ONE.ADDRESS)
                 .from(ONE)
-                .join(CONTACT).on(CONTACT.ID.eq(ONE.CONTACT_ID))
-                .join(CONTACT_ADDRESS).on(CONTACT_ADDRESS.CONTACT_ID.eq(ONE.CONTACT_ID))
+                .join(CONTACT)
+                .on(CONTACT.ID.eq(ONE.CONTACT_ID))
+                .join(CONTACT_ADDRESS)
+                .on(CONTACT_ADDRESS.CONTACT_ID.eq(ONE.CONTACT_ID))
                 .where(ONE.ADDRESS.in(wanted))
-                .fetchGroups(ONE.ADDRESS, r -> r.into(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS));
-        Set<String> unwanted = sql.select(UNWANTED_SENDER.ADDRESS).from(UNWANTED_SENDER).where(UNWANTED_SENDER.ADDRESS.in(wanted)).fetchSet(UNWANTED_SENDER.ADDRESS);
-        writes.foresee(Sender.class, wanted.stream().collect(Collectors.toMap(
-                address -> address, address -> new Sender(one(rows.getOrDefault(address, List.of())), unwanted.contains(address)))));
+                .fetchGroups(
+                        ONE.ADDRESS,
+                        r -> r.into(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS));
+        Set<String> unwanted = sql.select(UNWANTED_SENDER.ADDRESS)
+                .from(UNWANTED_SENDER)
+                .where(UNWANTED_SENDER.ADDRESS.in(wanted))
+                .fetchSet(UNWANTED_SENDER.ADDRESS);
+        writes.foresee(
+                Sender.class,
+                wanted.stream()
+                        .collect(Collectors.toMap(
+                                address -> address,
+                                address -> new Sender(
+                                        one(rows.getOrDefault(address, List.of())), unwanted.contains(address)))));
     }
 
     /** The contact with this address, if there is one. */
     public Optional<Contact> find(String address) {
-        return writes.foreseen(Sender.class, normal(address), Sender.class).map(Sender::contact).orElseGet(() -> look(address));
+        return writes.foreseen(Sender.class, normal(address), Sender.class)
+                .map(Sender::contact)
+                .orElseGet(() -> look(address));
     }
 
     private Optional<Contact> look(String address) {
         return one(sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS)
                 .from(ONE)
-                .join(CONTACT).on(CONTACT.ID.eq(ONE.CONTACT_ID))
-                .join(CONTACT_ADDRESS).on(CONTACT_ADDRESS.CONTACT_ID.eq(ONE.CONTACT_ID))
+                .join(CONTACT)
+                .on(CONTACT.ID.eq(ONE.CONTACT_ID))
+                .join(CONTACT_ADDRESS)
+                .on(CONTACT_ADDRESS.CONTACT_ID.eq(ONE.CONTACT_ID))
                 .where(ONE.ADDRESS.eq(normal(address)))
                 .fetch());
     }
@@ -79,7 +95,8 @@ public class Contacts {
     public Contact get(long id) {
         return one(sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS)
                         .from(CONTACT)
-                        .join(CONTACT_ADDRESS).on(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID))
+                        .join(CONTACT_ADDRESS)
+                        .on(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID))
                         .where(CONTACT.ID.eq(id))
                         .fetch())
                 .orElseThrow(() -> new Problem.NotFound("There is no such contact."));
@@ -116,7 +133,9 @@ public class Contacts {
         Optional<Long> company = companyOf(address);
         long id = sql.insertInto(CONTACT)
                 .set(CONTACT.NAME, name.isBlank() ? address : name.strip())
-                .set(CONTACT.NAME_WORDS, Words.of(name.isBlank() ? address : name).stored())
+                .set(
+                        CONTACT.NAME_WORDS,
+                        Words.of(name.isBlank() ? address : name).stored())
                 .set(CONTACT.COMPANY_ID, company.orElse(null))
                 .set(CONTACT.CREATED_AT, now)
                 .returning(CONTACT.ID)
@@ -175,7 +194,9 @@ public class Contacts {
     public void unwanted(long contact, long by, Instant now) {
         guard.work(by);
         sql.insertInto(UNWANTED_SENDER, UNWANTED_SENDER.ADDRESS, UNWANTED_SENDER.PERSON_ID, UNWANTED_SENDER.AT)
-                .select(DSL.select(CONTACT_ADDRESS.ADDRESS, DSL.val(by), DSL.val(now)).from(CONTACT_ADDRESS).where(CONTACT_ADDRESS.CONTACT_ID.eq(contact)))
+                .select(DSL.select(CONTACT_ADDRESS.ADDRESS, DSL.val(by), DSL.val(now))
+                        .from(CONTACT_ADDRESS)
+                        .where(CONTACT_ADDRESS.CONTACT_ID.eq(contact)))
                 .onConflictDoNothing()
                 .execute();
     }
@@ -184,7 +205,9 @@ public class Contacts {
     @Transactional
     public void wantedAgain(long contact) {
         sql.deleteFrom(UNWANTED_SENDER)
-                .where(UNWANTED_SENDER.ADDRESS.in(DSL.select(CONTACT_ADDRESS.ADDRESS).from(CONTACT_ADDRESS).where(CONTACT_ADDRESS.CONTACT_ID.eq(contact))))
+                .where(UNWANTED_SENDER.ADDRESS.in(DSL.select(CONTACT_ADDRESS.ADDRESS)
+                        .from(CONTACT_ADDRESS)
+                        .where(CONTACT_ADDRESS.CONTACT_ID.eq(contact))))
                 .execute();
     }
 
@@ -203,11 +226,15 @@ public class Contacts {
     }
 
     static boolean isAddress(String normal) {
-        return MailAddress.of(normal).filter(address -> address.toString().equals(normal)).isPresent();
+        return MailAddress.of(normal)
+                .filter(address -> address.toString().equals(normal))
+                .isPresent();
     }
 
     /** An address as it is kept: without blanks around it, in lower case. */
     public static String normal(String address) {
-        return MailAddress.of(address).map(MailAddress::toString).orElseGet(() -> address.strip().toLowerCase(Locale.ROOT));
+        return MailAddress.of(address)
+                .map(MailAddress::toString)
+                .orElseGet(() -> address.strip().toLowerCase(Locale.ROOT));
     }
 }

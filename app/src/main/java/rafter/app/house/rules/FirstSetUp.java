@@ -55,16 +55,24 @@ public class FirstSetUp implements InitializingBean {
     public void afterPropertiesSet() {
         transaction.executeWithoutResult(status -> {
             if (!workspaces.exists()) {
-                workspaces.create(new Workspace("Our service", REOPEN_FOR, true, ACK_SUBJECT, ACK_BODY, secrets.randomBytes(32), 0));
+                workspaces.create(new Workspace(
+                        "Our service", REOPEN_FOR, true, ACK_SUBJECT, ACK_BODY, secrets.randomBytes(32), 0));
             }
             if (!persons.any() && !settings.firstAdministrator().isEmpty()) {
                 persons.save(
-                        Optional.empty(), "Administrator", settings.firstAdministrator(), Role.ADMINISTRATOR, true, settings.firstPassword(),
-                        Set.of(), 0);
+                        Optional.empty(),
+                        "Administrator",
+                        settings.firstAdministrator(),
+                        Role.ADMINISTRATOR,
+                        true,
+                        settings.firstPassword(),
+                        Set.of(),
+                        0);
                 LOG.info("The first administrator is {}", settings.firstAdministrator());
             }
             if (!persons.any()) {
-                LOG.warn("Nobody can sign in yet. Set RAFTER_FIRST_ADMINISTRATOR and RAFTER_FIRST_PASSWORD and start again.");
+                LOG.warn(
+                        "Nobody can sign in yet. Set RAFTER_FIRST_ADMINISTRATOR and RAFTER_FIRST_PASSWORD and start again.");
             }
         });
     }

@@ -12,13 +12,23 @@ import rafter.app.house.access.Right;
 class HousePlaces implements Place.Source {
 
     private static final List<Place> EVERYBODYS = List.of(
-            Place.page("Today", "/today"), Place.page("Worklist", "/worklist"), Place.page("Reports: targets", "/reports/targets"),
-            Place.page("Search", "/search"), Place.page("Notices", "/notices"), Place.page("What you are told of", "/notices/choices"),
+            Place.page("Today", "/today"),
+            Place.page("Worklist", "/worklist"),
+            Place.page("Reports: targets", "/reports/targets"),
+            Place.page("Search", "/search"),
+            Place.page("Notices", "/notices"),
+            Place.page("What you are told of", "/notices/choices"),
             Place.page("My batches", "/batches"));
     private static final List<Place> HOUSE_RULES = List.of(
-            rule("Service targets", "targets"), rule("Changes of service targets and hours", "targets/changes"),
-            rule("Opening hours", "hours"), rule("Fields", "fields"), rule("Email", "email"), rule("Acknowledgement", "acknowledgement"),
-            rule("Set aside", "set-aside"), rule("People and teams", "people"), rule("Companies", "companies"));
+            rule("Service targets", "targets"),
+            rule("Changes of service targets and hours", "targets/changes"),
+            rule("Opening hours", "hours"),
+            rule("Fields", "fields"),
+            rule("Email", "email"),
+            rule("Acknowledgement", "acknowledgement"),
+            rule("Set aside", "set-aside"),
+            rule("People and teams", "people"),
+            rule("Companies", "companies"));
 
     private static Place rule(String words, String path) {
         return new Place(words, "house rule", "/house-rules/" + path);
@@ -26,6 +36,8 @@ class HousePlaces implements Place.Source {
 
     @Override
     public List<Place> of(Person me) {
-        return me.role().has(Right.HOUSE_RULES) ? Stream.concat(EVERYBODYS.stream(), HOUSE_RULES.stream()).toList() : EVERYBODYS;
+        return me.role().has(Right.HOUSE_RULES)
+                ? Stream.concat(EVERYBODYS.stream(), HOUSE_RULES.stream()).toList()
+                : EVERYBODYS;
     }
 }

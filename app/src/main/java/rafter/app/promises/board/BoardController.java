@@ -67,8 +67,22 @@ class BoardController {
      * @param sure between which bounds the true share lies
      */
     record Line(
-            String name, String objective, String shape, String share, int width, int low, int high, String goal, int goalAt, String standing, String standingWords,
-            String sure, Mark met, Mark missed, Mark running, Mark risk) {}
+            String name,
+            String objective,
+            String shape,
+            String share,
+            int width,
+            int low,
+            int high,
+            String goal,
+            int goalAt,
+            String standing,
+            String standingWords,
+            String sure,
+            Mark met,
+            Mark missed,
+            Mark running,
+            Mark risk) {}
 
     /** A figure and the list of its tickets. */
     record Mark(long count, String link) {}
@@ -77,7 +91,8 @@ class BoardController {
     record Table(String title, String note, List<Line> lines) {}
 
     /** A week as a column. */
-    record Column(int x, int top, int height, int lowY, int highY, String label, String title, String link, boolean few) {}
+    record Column(
+            int x, int top, int height, int lowY, int highY, String label, String title, String link, boolean few) {}
 
     record Choice(String key, String name) {}
 
@@ -88,14 +103,21 @@ class BoardController {
 
     @GetMapping("/targets")
     String board(
-            @RequestParam(defaultValue = "") String from, @RequestParam(defaultValue = "") String to, @RequestParam(defaultValue = "") String objective,
-            @RequestParam(defaultValue = "") String policy, Model model) {
+            @RequestParam(defaultValue = "") String from,
+            @RequestParam(defaultValue = "") String to,
+            @RequestParam(defaultValue = "") String objective,
+            @RequestParam(defaultValue = "") String policy,
+            Model model) {
         Person me = access.require(Right.WORK);
         Asked asked = asked(from, to, objective, policy, model);
         PromiseBook book = targets.terms().editions().latest().book();
         BoardStore.Scope scope = asked.scope(Optional.empty());
         List<BoardStore.Group> policies = store.groups(BoardStore.Dimension.POLICY, scope);
-        model.addAttribute("objectives", Arrays.stream(Objective.values()).map(o -> new Choice(o.name(), o.words())).toList());
+        model.addAttribute(
+                "objectives",
+                Arrays.stream(Objective.values())
+                        .map(o -> new Choice(o.name(), o.words()))
+                        .toList());
         model.addAttribute("policies", names(book, policies));
         model.addAttribute("asked", asked);
         model.addAttribute("promises", policyLines(policies, book, asked));
@@ -103,9 +125,19 @@ class BoardController {
         tables.add(table(BoardStore.Dimension.TEAM, "By team", "", scope, asked));
         if (me.role() != Role.AGENT) {
             BoardStore.Scope fair = asked.scope(Optional.of(false));
-            tables.add(table(BoardStore.Dimension.AGENT, "By agent", "Without tickets that reached them when three quarters of the time or more were used.", fair, asked));
+            tables.add(table(
+                    BoardStore.Dimension.AGENT,
+                    "By agent",
+                    "Without tickets that reached them when three quarters of the time or more were used.",
+                    fair,
+                    asked));
             BoardStore.Scope late = asked.scope(Optional.of(true));
-            tables.add(table(BoardStore.Dimension.AGENT, "Reached late from others", "Shown apart, so that taking a late ticket spoils nobody’s figures.", late, asked));
+            tables.add(table(
+                    BoardStore.Dimension.AGENT,
+                    "Reached late from others",
+                    "Shown apart, so that taking a late ticket spoils nobody’s figures.",
+                    late,
+                    asked));
         }
         tables.add(table(BoardStore.Dimension.PLAN, "By plan", "", scope, asked));
         tables.add(table(BoardStore.Dimension.TOPIC, "By topic", "", scope, asked));
@@ -116,7 +148,15 @@ class BoardController {
     }
 
     /** What the reader chose to see. */
-    public record Asked(String from, String to, String objective, String policy, Instant start, Instant end, Instant now, ZoneId zone) {
+    public record Asked(
+            String from,
+            String to,
+            String objective,
+            String policy,
+            Instant start,
+            Instant end,
+            Instant now,
+            ZoneId zone) {
         BoardStore.Scope scope(Optional<Boolean> reachedLate) {
             return new BoardStore.Scope(start, end, now, some(objective), some(policy), reachedLate, zone);
         }
@@ -136,10 +176,20 @@ class BoardController {
             model.addAttribute("problem", "The period ends before it begins; it was turned round.");
             return asked(last.toString(), first.toString(), objective, policy, model);
         }
-        String known = Arrays.stream(Objective.values()).map(Objective::name).filter(objective::equals).findFirst().orElse("");
+        String known = Arrays.stream(Objective.values())
+                .map(Objective::name)
+                .filter(objective::equals)
+                .findFirst()
+                .orElse("");
         return new Asked(
-                first.toString(), last.toString(), known, policy, first.atStartOfDay(terms.zone()).toInstant(),
-                last.plusDays(1).atStartOfDay(terms.zone()).toInstant(), now, terms.zone());
+                first.toString(),
+                last.toString(),
+                known,
+                policy,
+                first.atStartOfDay(terms.zone()).toInstant(),
+                last.plusDays(1).atStartOfDay(terms.zone()).toInstant(),
+                now,
+                terms.zone());
     }
 
     private static LocalDate date(String written, LocalDate otherwise, Model model) {
@@ -155,61 +205,122 @@ class BoardController {
     private static List<Choice> names(PromiseBook book, List<BoardStore.Group> groups) {
         var names = new LinkedHashMap<String, String>();
         book.policies().forEach(p -> names.put(p.id(), p.name()));
-        groups.stream().filter(g -> !g.key().isEmpty()).forEach(g -> names.putIfAbsent(g.key(), "a policy of the past"));
-        return names.entrySet().stream().map(e -> new Choice(e.getKey(), e.getValue())).toList();
+        groups.stream()
+                .filter(g -> !g.key().isEmpty())
+                .forEach(g -> names.putIfAbsent(g.key(), "a policy of the past"));
+        return names.entrySet().stream()
+                .map(e -> new Choice(e.getKey(), e.getValue()))
+                .toList();
     }
 
     private List<Line> policyLines(List<BoardStore.Group> groups, PromiseBook book, Asked asked) {
         var lines = new ArrayList<Line>();
         List<String> order = book.policies().stream().map(Policy::id).toList();
         groups.stream()
-                .sorted(Comparator.comparingInt((BoardStore.Group g) -> order.contains(g.key()) ? order.indexOf(g.key()) : order.size())
+                .sorted(Comparator.comparingInt(
+                                (BoardStore.Group g) -> order.contains(g.key()) ? order.indexOf(g.key()) : order.size())
                         .thenComparing(g -> Objective.valueOf(g.objective())))
                 .forEach(g -> {
                     Optional<Policy> policy = book.policy(g.key());
                     Objective objective = Objective.valueOf(g.objective());
-                    Optional<Goal> goal = policy.flatMap(p -> Optional.ofNullable(p.goals().get(objective)));
+                    Optional<Goal> goal =
+                            policy.flatMap(p -> Optional.ofNullable(p.goals().get(objective)));
                     Asked narrowed = new Asked(
-                            asked.from(), asked.to(), g.objective(), asked.policy(), asked.start(), asked.end(), asked.now(), asked.zone());
+                            asked.from(),
+                            asked.to(),
+                            g.objective(),
+                            asked.policy(),
+                            asked.start(),
+                            asked.end(),
+                            asked.now(),
+                            asked.zone());
                     lines.add(line(
-                            policy.map(Policy::name).orElse("a policy of the past"), objective, g, goal.map(Goal::share), BoardStore.Dimension.POLICY, narrowed, Optional.empty()));
+                            policy.map(Policy::name).orElse("a policy of the past"),
+                            objective,
+                            g,
+                            goal.map(Goal::share),
+                            BoardStore.Dimension.POLICY,
+                            narrowed,
+                            Optional.empty()));
                 });
         return lines;
     }
 
-    private Table table(BoardStore.Dimension dimension, String title, String note, BoardStore.Scope scope, Asked asked) {
+    private Table table(
+            BoardStore.Dimension dimension, String title, String note, BoardStore.Scope scope, Asked asked) {
         List<Line> lines = store.groups(dimension, scope).stream()
                 .filter(g -> g.met() + g.missed() + g.running() > 0)
-                .sorted(Comparator.comparingDouble((BoardStore.Group g) -> new Share(g.met(), g.met() + g.missed()).bounds().low()).reversed())
+                .sorted(Comparator.comparingDouble((BoardStore.Group g) -> new Share(g.met(), g.met() + g.missed())
+                                .bounds()
+                                .low())
+                        .reversed())
                 .map(g -> line(
-                        !g.name().isEmpty() ? g.name() : g.key().isEmpty() ? "none" : g.key(), Objective.FIRST_REPLY, g, Optional.empty(), dimension, asked,
+                        !g.name().isEmpty() ? g.name() : g.key().isEmpty() ? "none" : g.key(),
+                        Objective.FIRST_REPLY,
+                        g,
+                        Optional.empty(),
+                        dimension,
+                        asked,
                         scope.reachedLate()))
                 .toList();
         return new Table(title, note, lines);
     }
 
     private static Line line(
-            String name, Objective objective, BoardStore.Group g, Optional<Integer> goal, BoardStore.Dimension dimension, Asked asked, Optional<Boolean> late) {
+            String name,
+            Objective objective,
+            BoardStore.Group g,
+            Optional<Integer> goal,
+            BoardStore.Dimension dimension,
+            Asked asked,
+            Optional<Boolean> late) {
         var share = new Share(g.met(), g.met() + g.missed());
         Share.Bounds bounds = share.bounds();
         boolean some = share.whole() > 0;
         String percent = some ? String.format(Locale.ENGLISH, "%.0f %%", Math.floor(share.percent())) : "–";
-        String sure = some ? String.format(Locale.ENGLISH, "likely (95 %%) between %.0f and %.0f %%", Math.floor(bounds.low()), Math.ceil(bounds.high())) : "nothing ended";
+        String sure = some
+                ? String.format(
+                        Locale.ENGLISH,
+                        "likely (95 %%) between %.0f and %.0f %%",
+                        Math.floor(bounds.low()),
+                        Math.ceil(bounds.high()))
+                : "nothing ended";
         Optional<Share.Standing> standing = goal.filter(w -> some).map(share::against);
         return new Line(
-                name, objective.words(), ClockView.css(objective), percent, (int) Math.round(share.percent()), (int) Math.floor(bounds.low()),
-                (int) Math.ceil(bounds.high()), goal.map(w -> w == 100 ? "all" : w + " %").orElse(""), goal.orElse(0),
-                standing.map(s -> s == Share.Standing.REACHED ? "calm" : s == Share.Standing.MISSED ? "late" : "soon").orElse(""),
-                standing.map(s -> s == Share.Standing.REACHED ? "goal reached" : s == Share.Standing.MISSED ? "goal missed" : "too few to say").orElse(""), sure,
-                mark(g.met(), BoardStore.Kind.MET, dimension, g.key(), asked, late), mark(g.missed(), BoardStore.Kind.MISSED, dimension, g.key(), asked, late),
-                mark(g.running(), BoardStore.Kind.RUNNING, dimension, g.key(), asked, late), mark(g.risk(), BoardStore.Kind.RISK, dimension, g.key(), asked, late));
+                name,
+                objective.words(),
+                ClockView.css(objective),
+                percent,
+                (int) Math.round(share.percent()),
+                (int) Math.floor(bounds.low()),
+                (int) Math.ceil(bounds.high()),
+                goal.map(w -> w == 100 ? "all" : w + " %").orElse(""),
+                goal.orElse(0),
+                standing.map(s -> s == Share.Standing.REACHED ? "calm" : s == Share.Standing.MISSED ? "late" : "soon")
+                        .orElse(""),
+                standing.map(s -> s == Share.Standing.REACHED
+                                ? "goal reached"
+                                : s == Share.Standing.MISSED ? "goal missed" : "too few to say")
+                        .orElse(""),
+                sure,
+                mark(g.met(), BoardStore.Kind.MET, dimension, g.key(), asked, late),
+                mark(g.missed(), BoardStore.Kind.MISSED, dimension, g.key(), asked, late),
+                mark(g.running(), BoardStore.Kind.RUNNING, dimension, g.key(), asked, late),
+                mark(g.risk(), BoardStore.Kind.RISK, dimension, g.key(), asked, late));
     }
 
-    private static Mark mark(long count, BoardStore.Kind kind, BoardStore.Dimension dimension, String key, Asked asked, Optional<Boolean> late) {
+    private static Mark mark(
+            long count,
+            BoardStore.Kind kind,
+            BoardStore.Dimension dimension,
+            String key,
+            Asked asked,
+            Optional<Boolean> late) {
         return new Mark(count, link(kind, dimension, key, asked, late));
     }
 
-    private static String link(BoardStore.Kind kind, BoardStore.Dimension dimension, String key, Asked asked, Optional<Boolean> late) {
+    private static String link(
+            BoardStore.Kind kind, BoardStore.Dimension dimension, String key, Asked asked, Optional<Boolean> late) {
         var link = UriComponentsBuilder.fromPath("/reports/targets/tickets")
                 .queryParam("kind", kind.name())
                 .queryParam("by", dimension.name())
@@ -219,11 +330,15 @@ class BoardController {
                 .queryParam("objective", asked.objective())
                 .queryParam("policy", "{policy}");
         late.ifPresent(only -> link.queryParam("late", only));
-        return link.encode().buildAndExpand(Map.of("key", key, "policy", asked.policy())).toUriString();
+        return link.encode()
+                .buildAndExpand(Map.of("key", key, "policy", asked.policy()))
+                .toUriString();
     }
 
     private static List<Column> weeks(List<BoardStore.Group> groups, Asked asked) {
-        List<BoardStore.Group> known = groups.stream().filter(g -> g.key() != null && !g.key().isEmpty() && g.met() + g.missed() > 0).toList();
+        List<BoardStore.Group> known = groups.stream()
+                .filter(g -> g.key() != null && !g.key().isEmpty() && g.met() + g.missed() > 0)
+                .toList();
         int step = known.isEmpty() ? 1 : Math.min(70, 640 / known.size());
         var columns = new ArrayList<Column>();
         for (BoardStore.Group g : known) {
@@ -233,11 +348,24 @@ class BoardController {
             int height = (int) Math.round(share.percent() * 1.2);
             String week = WEEK.format(LocalDate.parse(g.key()));
             String title = String.format(
-                    Locale.ENGLISH, "Week from %s: %d of %d met, %.0f %%, likely (95 %%) between %.0f and %.0f %%", week, share.part(), share.whole(), share.percent(), bounds.low(),
+                    Locale.ENGLISH,
+                    "Week from %s: %d of %d met, %.0f %%, likely (95 %%) between %.0f and %.0f %%",
+                    week,
+                    share.part(),
+                    share.whole(),
+                    share.percent(),
+                    bounds.low(),
                     bounds.high());
             columns.add(new Column(
-                    x, 130 - height, height, 130 - (int) Math.round(bounds.low() * 1.2), 130 - (int) Math.round(bounds.high() * 1.2), week, title,
-                    link(BoardStore.Kind.MISSED, BoardStore.Dimension.WEEK, g.key(), asked, Optional.empty()), bounds.high() - bounds.low() > 20));
+                    x,
+                    130 - height,
+                    height,
+                    130 - (int) Math.round(bounds.low() * 1.2),
+                    130 - (int) Math.round(bounds.high() * 1.2),
+                    week,
+                    title,
+                    link(BoardStore.Kind.MISSED, BoardStore.Dimension.WEEK, g.key(), asked, Optional.empty()),
+                    bounds.high() - bounds.low() > 20));
         }
         return columns;
     }
@@ -249,9 +377,16 @@ class BoardController {
 
     @GetMapping("/targets/tickets")
     String tickets(
-            @RequestParam String kind, @RequestParam String by, @RequestParam(defaultValue = "") String key, @RequestParam(defaultValue = "") String from,
-            @RequestParam(defaultValue = "") String to, @RequestParam(defaultValue = "") String objective, @RequestParam(defaultValue = "") String policy,
-            @RequestParam(required = false) Optional<Boolean> late, @RequestParam(defaultValue = "0") int page, Model model) {
+            @RequestParam String kind,
+            @RequestParam String by,
+            @RequestParam(defaultValue = "") String key,
+            @RequestParam(defaultValue = "") String from,
+            @RequestParam(defaultValue = "") String to,
+            @RequestParam(defaultValue = "") String objective,
+            @RequestParam(defaultValue = "") String policy,
+            @RequestParam(required = false) Optional<Boolean> late,
+            @RequestParam(defaultValue = "0") int page,
+            Model model) {
         Person me = access.require(Right.WORK);
         Asked asked = asked(from, to, objective, policy, model);
         BoardStore.Kind which = read(BoardStore.Kind.class, kind);
@@ -260,16 +395,28 @@ class BoardController {
             throw new Problem.NoRight("Figures of single agents are for leads.");
         }
         int at = Math.max(0, page);
-        List<BoardStore.Behind> found = store.behind(Optional.of(dimension), key, which, asked.scope(late), at * PAGE, PAGE + 1);
+        List<BoardStore.Behind> found =
+                store.behind(Optional.of(dimension), key, which, asked.scope(late), at * PAGE, PAGE + 1);
         ZoneId zone = asked.zone();
-        model.addAttribute("rows", found.stream().limit(PAGE)
-                .map(b -> new Row(
-                        b.number(), b.subject(), Objective.valueOf(b.objective()).words(), states.name(b.state()),
-                        Say.when(b.started(), asked.now(), zone), b.due().map(due -> Say.when(due, asked.now(), zone)).orElse("paused"), b.owner()))
-                .toList());
+        model.addAttribute(
+                "rows",
+                found.stream()
+                        .limit(PAGE)
+                        .map(b -> new Row(
+                                b.number(),
+                                b.subject(),
+                                Objective.valueOf(b.objective()).words(),
+                                states.name(b.state()),
+                                Say.when(b.started(), asked.now(), zone),
+                                b.due()
+                                        .map(due -> Say.when(due, asked.now(), zone))
+                                        .orElse("paused"),
+                                b.owner()))
+                        .toList());
         model.addAttribute("what", which.words());
         model.addAttribute("asked", asked);
-        model.addAttribute("next", found.size() > PAGE ? link(which, dimension, key, asked, late) + "&page=" + (at + 1) : "");
+        model.addAttribute(
+                "next", found.size() > PAGE ? link(which, dimension, key, asked, late) + "&page=" + (at + 1) : "");
         model.addAttribute("previous", at > 0 ? link(which, dimension, key, asked, late) + "&page=" + (at - 1) : "");
         return "promises/board/tickets";
     }
@@ -278,6 +425,7 @@ class BoardController {
         return Arrays.stream(type.getEnumConstants())
                 .filter(one -> one.name().equals(name))
                 .findFirst()
-                .orElseThrow(() -> new Problem.NotFound("There is no such list. Go back to the board and choose a figure."));
+                .orElseThrow(
+                        () -> new Problem.NotFound("There is no such list. Go back to the board and choose a figure."));
     }
 }

@@ -69,7 +69,13 @@ class BoardStore {
      * @param reachedLate only those that reached their owner late, or only those that did not; empty: both
      */
     record Scope(
-            Instant from, Instant to, Instant now, Optional<String> objective, Optional<String> policy, Optional<Boolean> reachedLate, ZoneId zone) {}
+            Instant from,
+            Instant to,
+            Instant now,
+            Optional<String> objective,
+            Optional<String> policy,
+            Optional<Boolean> reachedLate,
+            ZoneId zone) {}
 
     /**
      * The clocks of a group.
@@ -79,7 +85,14 @@ class BoardStore {
     record Group(String key, String name, String objective, long met, long missed, long running, long risk) {}
 
     /** A ticket behind a figure. */
-    record Behind(long number, String subject, String objective, String state, Instant started, Optional<Instant> due, String owner) {}
+    record Behind(
+            long number,
+            String subject,
+            String objective,
+            String state,
+            Instant started,
+            Optional<Instant> due,
+            String owner) {}
 
     private final DSLContext sql;
 
@@ -100,11 +113,19 @@ class BoardStore {
         Condition ended = TICKET_CLOCK.ENDED_AT.ge(s.from()).and(TICKET_CLOCK.ENDED_AT.lt(s.to()));
         return switch (kind) {
             case MET -> ended.and(TICKET_CLOCK.STATE.eq(DSL.inline("MET"))).andNot(TICKET_CLOCK.LATE);
-            case MISSED -> ended.and(TICKET_CLOCK.LATE)
-                    .and(TICKET_CLOCK.STATE.in(DSL.inline("MET"), DSL.inline("LIFTED")))
-                    .or(live().and(overdue(s.now())).and(TICKET_CLOCK.DUE_AT.ge(s.from())).and(TICKET_CLOCK.DUE_AT.lt(s.to())));
+            case MISSED ->
+                ended.and(TICKET_CLOCK.LATE)
+                        .and(TICKET_CLOCK.STATE.in(DSL.inline("MET"), DSL.inline("LIFTED")))
+                        .or(live().and(overdue(s.now()))
+                                .and(TICKET_CLOCK.DUE_AT.ge(s.from()))
+                                .and(TICKET_CLOCK.DUE_AT.lt(s.to())));
             case RUNNING -> live().and(TICKET_CLOCK.DUE_AT.isNull().or(TICKET_CLOCK.DUE_AT.gt(s.now())));
-            case RISK -> TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING")).and(TICKET_CLOCK.DUE_AT.gt(s.now())).and(TICKET_CLOCK.RISK_AT.le(s.now()));
+            case RISK ->
+                TICKET_CLOCK
+                        .STATE
+                        .eq(DSL.inline("RUNNING"))
+                        .and(TICKET_CLOCK.DUE_AT.gt(s.now()))
+                        .and(TICKET_CLOCK.RISK_AT.le(s.now()));
         };
     }
 
@@ -132,9 +153,10 @@ class BoardStore {
             case CHANNEL -> TICKET.CHANNEL;
             case TOPIC -> TICKET.TOPIC;
             case PLAN -> DSL.coalesce(COMPANY.PLAN, "");
-            case WEEK -> DSL.field(
-                    "to_char(date_trunc('week', coalesce({0}, {1}) at time zone {2}), 'YYYY-MM-DD')", String.class, TICKET_CLOCK.ENDED_AT,
-                    TICKET_CLOCK.DUE_AT, DSL.inline(zone.getId()));
+            case WEEK ->
+                DSL.field(
+                        "to_char(date_trunc('week', coalesce({0}, {1}) at time zone {2}), 'YYYY-MM-DD')",
+                        String.class, TICKET_CLOCK.ENDED_AT, TICKET_CLOCK.DUE_AT, DSL.inline(zone.getId()));
         };
     }
 
@@ -148,24 +170,36 @@ class BoardStore {
 
     private static <R extends Record> SelectJoinStep<R> joined(SelectSelectStep<R> select) {
         return select.from(TICKET_CLOCK)
-                .join(TICKET).on(TICKET.NUMBER.eq(TICKET_CLOCK.TICKET))
-                .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
-                .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
-                .leftJoin(TEAM).on(TEAM.ID.eq(TICKET.TEAM_ID))
-                .leftJoin(PERSON).on(PERSON.ID.eq(TICKET_CLOCK.OWNER_ID));
+                .join(TICKET)
+                .on(TICKET.NUMBER.eq(TICKET_CLOCK.TICKET))
+                .join(CONTACT)
+                .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                .leftJoin(COMPANY)
+                .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .leftJoin(TEAM)
+                .on(TEAM.ID.eq(TICKET.TEAM_ID))
+                .leftJoin(PERSON)
+                .on(PERSON.ID.eq(TICKET_CLOCK.OWNER_ID));
     }
 
     /** The groups of a dimension; for policies each objective by itself, else all objectives together. */
     List<Group> groups(Dimension dimension, Scope s) {
         Field<String> key = key(dimension, s.zone()).as("key");
-        Field<String> objective = (dimension == Dimension.POLICY ? TICKET_CLOCK.OBJECTIVE : DSL.inline("")).as("objective_of");
+        Field<String> objective =
+                (dimension == Dimension.POLICY ? TICKET_CLOCK.OBJECTIVE : DSL.inline("")).as("objective_of");
         return joined(sql.select(
-                        key, objective, name(dimension).as("name"), DSL.count().filterWhere(kind(Kind.MET, s)), DSL.count().filterWhere(kind(Kind.MISSED, s)),
-                        DSL.count().filterWhere(kind(Kind.RUNNING, s)), DSL.count().filterWhere(kind(Kind.RISK, s))))
+                        key,
+                        objective,
+                        name(dimension).as("name"),
+                        DSL.count().filterWhere(kind(Kind.MET, s)),
+                        DSL.count().filterWhere(kind(Kind.MISSED, s)),
+                        DSL.count().filterWhere(kind(Kind.RUNNING, s)),
+                        DSL.count().filterWhere(kind(Kind.RISK, s))))
                 .where(any(s))
                 .groupBy(DSL.field(DSL.name("key")), DSL.field(DSL.name("objective_of")))
                 .orderBy(DSL.field(DSL.name("key")))
-                .fetch(r -> new Group(r.value1(), r.value3(), r.value2(), r.value4(), r.value5(), r.value6(), r.value7()));
+                .fetch(r ->
+                        new Group(r.value1(), r.value3(), r.value2(), r.value4(), r.value5(), r.value6(), r.value7()));
     }
 
     /** The tickets behind one figure, the latest first. */
@@ -175,12 +209,24 @@ class BoardStore {
             where = where.and(key(dimension.get(), s.zone()).eq(key));
         }
         return joined(sql.select(
-                        TICKET.NUMBER, TICKET.SUBJECT, TICKET_CLOCK.OBJECTIVE, TICKET.STATE, TICKET_CLOCK.STARTED_AT, TICKET_CLOCK.DUE_AT, PERSON.NAME))
+                        TICKET.NUMBER,
+                        TICKET.SUBJECT,
+                        TICKET_CLOCK.OBJECTIVE,
+                        TICKET.STATE,
+                        TICKET_CLOCK.STARTED_AT,
+                        TICKET_CLOCK.DUE_AT,
+                        PERSON.NAME))
                 .where(where)
                 .orderBy(TICKET_CLOCK.STARTED_AT.desc(), TICKET.NUMBER.desc(), TICKET_CLOCK.OBJECTIVE)
                 .offset(offset)
                 .limit(limit)
                 .fetch(r -> new Behind(
-                        r.value1(), r.value2(), r.value3(), r.value4(), r.value5(), Optional.ofNullable(r.value6()), Optional.ofNullable(r.value7()).orElse("nobody")));
+                        r.value1(),
+                        r.value2(),
+                        r.value3(),
+                        r.value4(),
+                        r.value5(),
+                        Optional.ofNullable(r.value6()),
+                        Optional.ofNullable(r.value7()).orElse("nobody")));
     }
 }

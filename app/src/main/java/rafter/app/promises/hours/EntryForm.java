@@ -58,25 +58,67 @@ record EntryForm(
     static EntryForm empty(String kind, LocalDate today) {
         boolean opening = kind.equals("OPENING");
         return new EntryForm(
-                "new", kind, "", false, false, today.toString(), opening ? "08:00" : "", opening ? "17:00" : "", "", opening ? "weekly" : "once", "1",
-                opening ? List.of("MO", "TU", "WE", "TH", "FR") : List.of(), "1", "", "", "", "", "", "");
+                "new",
+                kind,
+                "",
+                false,
+                false,
+                today.toString(),
+                opening ? "08:00" : "",
+                opening ? "17:00" : "",
+                "",
+                opening ? "weekly" : "once",
+                "1",
+                opening ? List.of("MO", "TU", "WE", "TH", "FR") : List.of(),
+                "1",
+                "",
+                "",
+                "",
+                "",
+                "",
+                "");
     }
 
     static EntryForm of(Entry e) {
         String rule = e.repeat().map(Repeat::rule).orElse("");
         String repeat = e.repeat().isEmpty() ? "once" : kindOf(rule);
         return new EntryForm(
-                e.id(), e.kind().name(), e.name(), e.evenOnHolidays(), e.allDay(), e.start().toLocalDate().toString(),
-                e.start().toLocalTime().toString(), e.end().toLocalTime().equals(LocalTime.MIDNIGHT) ? "24:00" : e.end().toLocalTime().toString(),
-                lastDay(e), repeat, part(rule, "INTERVAL").orElse("1"),
-                part(rule, "BYDAY").map(days -> Stream.of(days.split(",")).map(d -> d.replaceAll("[-+0-9]", "")).toList()).orElse(List.of()),
-                part(rule, "BYDAY").map(day -> day.replaceAll("[A-Z]", "")).filter(n -> !n.isEmpty()).orElse("1"),
-                e.repeat().flatMap(Repeat::until).map(end -> end.toLocalDate().toString()).orElse(""), part(rule, "COUNT").orElse(""), rule,
-                dates(e.without()), dates(e.also()), e.zone().map(ZoneId::getId).orElse(""));
+                e.id(),
+                e.kind().name(),
+                e.name(),
+                e.evenOnHolidays(),
+                e.allDay(),
+                e.start().toLocalDate().toString(),
+                e.start().toLocalTime().toString(),
+                e.end().toLocalTime().equals(LocalTime.MIDNIGHT)
+                        ? "24:00"
+                        : e.end().toLocalTime().toString(),
+                lastDay(e),
+                repeat,
+                part(rule, "INTERVAL").orElse("1"),
+                part(rule, "BYDAY")
+                        .map(days -> Stream.of(days.split(","))
+                                .map(d -> d.replaceAll("[-+0-9]", ""))
+                                .toList())
+                        .orElse(List.of()),
+                part(rule, "BYDAY")
+                        .map(day -> day.replaceAll("[A-Z]", ""))
+                        .filter(n -> !n.isEmpty())
+                        .orElse("1"),
+                e.repeat()
+                        .flatMap(Repeat::until)
+                        .map(end -> end.toLocalDate().toString())
+                        .orElse(""),
+                part(rule, "COUNT").orElse(""),
+                rule,
+                dates(e.without()),
+                dates(e.also()),
+                e.zone().map(ZoneId::getId).orElse(""));
     }
 
     private static String lastDay(Entry e) {
-        LocalDate last = e.allDay() ? e.end().toLocalDate().minusDays(1) : e.start().toLocalDate();
+        LocalDate last =
+                e.allDay() ? e.end().toLocalDate().minusDays(1) : e.start().toLocalDate();
         return e.allDay() && !last.equals(e.start().toLocalDate()) ? last.toString() : "";
     }
 
@@ -86,7 +128,10 @@ record EntryForm(
 
     /** Which fields of the form can say a rule. */
     private static String kindOf(String rule) {
-        String parts = Stream.of(rule.split(";")).map(p -> p.substring(0, p.indexOf('='))).filter(p -> !p.matches("INTERVAL|COUNT")).sorted()
+        String parts = Stream.of(rule.split(";"))
+                .map(p -> p.substring(0, p.indexOf('=')))
+                .filter(p -> !p.matches("INTERVAL|COUNT"))
+                .sorted()
                 .collect(Collectors.joining(","));
         String day = part(rule, "BYDAY").orElse("");
         boolean numbered = day.matches("-?[1-5][A-Z]{2}");
@@ -103,7 +148,10 @@ record EntryForm(
     }
 
     private static Optional<String> part(String rule, String name) {
-        return Stream.of(rule.split(";")).filter(p -> p.startsWith(name + "=")).map(p -> p.substring(name.length() + 1)).findFirst();
+        return Stream.of(rule.split(";"))
+                .filter(p -> p.startsWith(name + "="))
+                .map(p -> p.substring(name.length() + 1))
+                .findFirst();
     }
 
     /**
@@ -114,14 +162,24 @@ record EntryForm(
     Entry entry() {
         LocalDate day = date(first, "the first day");
         // A closing without times is one of the whole day.
-        boolean whole = on(allDay) || (text(kind).equals("CLOSING") && text(from).isBlank() && text(to).isBlank());
+        boolean whole =
+                on(allDay) || (text(kind).equals("CLOSING") && text(from).isBlank() && text(to).isBlank());
         LocalDateTime start = whole ? day.atStartOfDay() : day.atTime(time(from, "the beginning"));
         LocalDateTime end = whole ? wholeEnd(day) : end(start);
         Optional<Repeat> repetition = repetition(start, whole);
         try {
             Entry entry = new Entry(
-                            id, text(name).strip(), Entry.Kind.valueOf(text(kind)), on(evenOnHolidays), whole, start, end, repetition,
-                            days(without, start.toLocalTime()), days(also, start.toLocalTime()), Zones.read(text(zone)))
+                            id,
+                            text(name).strip(),
+                            Entry.Kind.valueOf(text(kind)),
+                            on(evenOnHolidays),
+                            whole,
+                            start,
+                            end,
+                            repetition,
+                            days(without, start.toLocalTime()),
+                            days(also, start.toLocalTime()),
+                            Zones.read(text(zone)))
                     .synchronised();
             entry.trouble().ifPresent(trouble -> {
                 throw new Problem.Invalid("The entry cannot be used: " + trouble + ".");
@@ -145,13 +203,16 @@ record EntryForm(
             return start.toLocalDate().plusDays(1).atStartOfDay();
         }
         LocalTime closes = time(to, "the end");
-        return start.toLocalDate().plusDays(closes.isAfter(start.toLocalTime()) ? 0 : 1).atTime(closes);
+        return start.toLocalDate()
+                .plusDays(closes.isAfter(start.toLocalTime()) ? 0 : 1)
+                .atTime(closes);
     }
 
     private Optional<Repeat> repetition(LocalDateTime start, boolean whole) {
         String month = ";BYMONTH=" + start.getMonthValue();
         String weekday = nthDay(start.getDayOfWeek());
-        String interval = number(every, "every so many") > 1 ? ";INTERVAL=" + text(every).strip() : "";
+        String interval =
+                number(every, "every so many") > 1 ? ";INTERVAL=" + text(every).strip() : "";
         String written = switch (text(repeat)) {
             case "once" -> "";
             case "daily" -> "FREQ=DAILY" + interval;
@@ -170,7 +231,9 @@ record EntryForm(
         Repeat.wrong(all).ifPresent(words -> {
             throw new Problem.Invalid(words + ".");
         });
-        Optional<LocalDateTime> end = text(until).isBlank() ? Optional.empty() : Optional.of(date(until, "the last day").atTime(LocalTime.of(23, 59, 59)));
+        Optional<LocalDateTime> end = text(until).isBlank()
+                ? Optional.empty()
+                : Optional.of(date(until, "the last day").atTime(LocalTime.of(23, 59, 59)));
         if (end.filter(last -> last.toLocalDate().isBefore(start.toLocalDate())).isPresent()) {
             throw new Problem.Invalid("The last day of the repetition is before the first day.");
         }
@@ -178,14 +241,16 @@ record EntryForm(
     }
 
     private String weekdays(LocalDateTime start) {
-        List<String> chosen = days == null ? List.of() : days.stream().filter(SHORT::contains).toList();
+        List<String> chosen =
+                days == null ? List.of() : days.stream().filter(SHORT::contains).toList();
         return chosen.isEmpty() ? SHORT.get(start.getDayOfWeek().getValue() - 1) : String.join(",", chosen);
     }
 
     /** The day of the week that was chosen for it; where several are ticked, for they were for a week, the first day's own. */
     private String nthDay(DayOfWeek first) {
         String which = text(nth).matches("-?[1-5]") ? text(nth) : "1";
-        List<String> chosen = days == null ? List.of() : days.stream().filter(SHORT::contains).toList();
+        List<String> chosen =
+                days == null ? List.of() : days.stream().filter(SHORT::contains).toList();
         return which + (chosen.size() == 1 ? chosen.getFirst() : SHORT.get(first.getValue() - 1));
     }
 
@@ -203,15 +268,20 @@ record EntryForm(
         try {
             return LocalDate.parse(text(written).strip());
         } catch (DateTimeParseException e) {
-            throw new Problem.Invalid(what.substring(0, 1).toUpperCase(Locale.ROOT) + what.substring(1) + " is not a date: “" + text(written) + "”. Write it like 2027-05-17.");
+            throw new Problem.Invalid(what.substring(0, 1).toUpperCase(Locale.ROOT) + what.substring(1)
+                    + " is not a date: “" + text(written) + "”. Write it like 2027-05-17.");
         }
     }
 
     private static LocalTime time(@Nullable String written, String what) {
         try {
-            return LocalTime.parse(text(written).strip().length() == 4 ? "0" + text(written).strip() : text(written).strip());
+            return LocalTime.parse(
+                    text(written).strip().length() == 4
+                            ? "0" + text(written).strip()
+                            : text(written).strip());
         } catch (DateTimeParseException e) {
-            throw new Problem.Invalid(what.substring(0, 1).toUpperCase(Locale.ROOT) + what.substring(1) + " is not a time of day: “" + text(written) + "”. Write it like 08:00.");
+            throw new Problem.Invalid(what.substring(0, 1).toUpperCase(Locale.ROOT) + what.substring(1)
+                    + " is not a time of day: “" + text(written) + "”. Write it like 08:00.");
         }
     }
 

@@ -75,26 +75,41 @@ class HolidaysController {
     }
 
     private static String lines(List<Holiday> days) {
-        return days.stream().sorted(Comparator.comparing(Holiday::date)).map(day -> day.date() + " " + day.name()).collect(Collectors.joining("\n"));
+        return days.stream()
+                .sorted(Comparator.comparing(Holiday::date))
+                .map(day -> day.date() + " " + day.name())
+                .collect(Collectors.joining("\n"));
     }
 
     private String page(Form form, Model model) {
         model.addAttribute("form", form);
-        model.addAttribute("countries", HolidayManager.getSupportedCalendarCodes().stream()
-                .filter(code -> code.matches("[A-Za-z]{2}"))
-                .map(code -> new Country(code, Locale.of("", code.toUpperCase(Locale.ROOT)).getDisplayCountry(Locale.ENGLISH)))
-                .sorted(Comparator.comparing(Country::name))
-                .toList());
+        model.addAttribute(
+                "countries",
+                HolidayManager.getSupportedCalendarCodes().stream()
+                        .filter(code -> code.matches("[A-Za-z]{2}"))
+                        .map(code -> new Country(
+                                code,
+                                Locale.of("", code.toUpperCase(Locale.ROOT)).getDisplayCountry(Locale.ENGLISH)))
+                        .sorted(Comparator.comparing(Country::name))
+                        .toList());
         model.addAttribute("year", Year.now(clock).getValue());
         return "promises/hours/holidays";
     }
 
     /** Adds the public holidays of a country to what is typed; nothing is saved by that. */
     @PostMapping("/fill")
-    String fill(Form form, @RequestParam String country, @RequestParam int firstYear, @RequestParam int lastYear, Model model) {
+    String fill(
+            Form form,
+            @RequestParam String country,
+            @RequestParam int firstYear,
+            @RequestParam int lastYear,
+            Model model) {
         access.require(Right.HOUSE_RULES);
         if (lastYear < firstYear || lastYear - firstYear >= MOST_YEARS) {
-            model.addAttribute("problem", "At most " + MOST_YEARS + " years at once, the first before the last. What you typed is still here.");
+            model.addAttribute(
+                    "problem",
+                    "At most " + MOST_YEARS
+                            + " years at once, the first before the last. What you typed is still here.");
             return page(form, model);
         }
         var days = new ArrayList<>(read(form.days(), true));
@@ -103,7 +118,9 @@ class HolidaysController {
             // Two holidays can fall on one day; it is closed once and called by both.
             manager.getHolidays(Year.of(year), HolidayType.PUBLIC_HOLIDAY).stream()
                     .collect(Collectors.groupingBy(
-                            day -> day.getDate(), TreeMap::new, Collectors.mapping(day -> day.getDescription(Locale.ENGLISH), Collectors.joining(" and "))))
+                            day -> day.getDate(),
+                            TreeMap::new,
+                            Collectors.mapping(day -> day.getDescription(Locale.ENGLISH), Collectors.joining(" and "))))
                     .forEach((date, name) -> {
                         if (days.stream().noneMatch(known -> known.date().equals(date))) {
                             days.add(new Holiday(date, name));
@@ -111,7 +128,10 @@ class HolidaysController {
                     });
         }
         model.addAttribute("said", "Filled in. Look through the days, then save.");
-        String name = form.name().isBlank() ? "Holidays of " + Locale.of("", country.toUpperCase(Locale.ROOT)).getDisplayCountry(Locale.ENGLISH) : form.name();
+        String name = form.name().isBlank()
+                ? "Holidays of "
+                        + Locale.of("", country.toUpperCase(Locale.ROOT)).getDisplayCountry(Locale.ENGLISH)
+                : form.name();
         return page(new Form(form.id(), name, form.zone(), lines(days), form.version()), model);
     }
 
@@ -131,7 +151,16 @@ class HolidaysController {
             drafts.save(book.withHolidaySets(sets), form.version(), me, "changed holiday set " + set.name());
         } catch (Problem.Invalid | Problem.Stale e) {
             model.addAttribute("problem", ((Problem) e).words() + " What you typed is still here.");
-            return page(e instanceof Problem.Stale ? new Form(form.id(), form.name(), form.zone(), form.days(), drafts.current().version()) : form, model);
+            return page(
+                    e instanceof Problem.Stale
+                            ? new Form(
+                                    form.id(),
+                                    form.name(),
+                                    form.zone(),
+                                    form.days(),
+                                    drafts.current().version())
+                            : form,
+                    model);
         }
         redirect.addFlashAttribute("said", form.name() + " is saved; not in force yet.");
         return "redirect:/house-rules/hours";
@@ -139,24 +168,36 @@ class HolidaysController {
 
     @PostMapping("/{id}/delete")
     String delete(@PathVariable String id, @RequestParam int version, RedirectAttributes redirect) {
-        return change.apply(version, access.require(Right.HOUSE_RULES).id(), "removed a holiday set", redirect, "/house-rules/hours", "/house-rules/hours", book -> {
-            boolean used = book.calendars().stream().anyMatch(c -> c.holidaySets().contains(id));
-            if (used) {
-                throw new Problem.Invalid("Calendars still use this set. Take it off them first.");
-            }
-            return book.withHolidaySets(book.holidaySets().stream().filter(set -> !set.id().equals(id)).toList());
-        });
+        return change.apply(
+                version,
+                access.require(Right.HOUSE_RULES).id(),
+                "removed a holiday set",
+                redirect,
+                "/house-rules/hours",
+                "/house-rules/hours",
+                book -> {
+                    boolean used = book.calendars().stream()
+                            .anyMatch(c -> c.holidaySets().contains(id));
+                    if (used) {
+                        throw new Problem.Invalid("Calendars still use this set. Take it off them first.");
+                    }
+                    return book.withHolidaySets(book.holidaySets().stream()
+                            .filter(set -> !set.id().equals(id))
+                            .toList());
+                });
     }
 
     private static List<Holiday> read(String lines, boolean lenient) {
         var days = new ArrayList<Holiday>();
-        for (String line : lines.lines().map(String::strip).filter(l -> !l.isEmpty()).toList()) {
+        for (String line :
+                lines.lines().map(String::strip).filter(l -> !l.isEmpty()).toList()) {
             String[] parts = line.split("\\s+", 2);
             try {
                 days.add(new Holiday(LocalDate.parse(parts[0]), parts.length > 1 ? parts[1] : "Holiday"));
             } catch (DateTimeParseException e) {
                 if (!lenient) {
-                    throw new Problem.Invalid("“" + line + "” does not begin with a date. Write it like 2027-05-17 Constitution Day.");
+                    throw new Problem.Invalid(
+                            "“" + line + "” does not begin with a date. Write it like 2027-05-17 Constitution Day.");
                 }
             }
         }

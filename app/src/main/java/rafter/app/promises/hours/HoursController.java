@@ -83,12 +83,24 @@ class HoursController {
         model.addAttribute("draft", draft);
         model.addAttribute("zone", book.zone().getId());
         model.addAttribute("risk", book.riskOrUsual());
-        model.addAttribute("calendars", book.calendars().stream().map(plan -> line(plan, book)).toList());
-        model.addAttribute("sets", book.holidaySets().stream()
-                .map(set -> new SetLine(
-                        set.id(), set.name(), set.zone().map(ZoneId::getId).orElse("each calendar’s own"), set.days().size(),
-                        String.join(", ", book.calendars().stream().filter(c -> c.holidaySets().contains(set.id())).map(CalendarPlan::name).toList())))
-                .toList());
+        model.addAttribute(
+                "calendars",
+                book.calendars().stream().map(plan -> line(plan, book)).toList());
+        model.addAttribute(
+                "sets",
+                book.holidaySets().stream()
+                        .map(set -> new SetLine(
+                                set.id(),
+                                set.name(),
+                                set.zone().map(ZoneId::getId).orElse("each calendar’s own"),
+                                set.days().size(),
+                                String.join(
+                                        ", ",
+                                        book.calendars().stream()
+                                                .filter(c -> c.holidaySets().contains(set.id()))
+                                                .map(CalendarPlan::name)
+                                                .toList())))
+                        .toList());
         return "promises/hours/hours";
     }
 
@@ -96,19 +108,30 @@ class HoursController {
         WorkingTime hours = WorkingTime.of(book.calendar(plan));
         Instant now = clock.instant();
         long week = hours.between(now, now.plus(Duration.ofDays(28))).toHours() / 4;
-        List<String> policies = book.policies().stream().filter(p -> p.calendar().equals(Optional.of(plan.id()))).map(Policy::name).toList();
+        List<String> policies = book.policies().stream()
+                .filter(p -> p.calendar().equals(Optional.of(plan.id())))
+                .map(Policy::name)
+                .toList();
         return new CalendarLine(
-                plan.id(), plan.name(), plan.zone().map(ZoneId::getId).orElse(book.zone().getId() + ", the workspace’s"),
-                plan.id().equals(book.defaultCalendar()), plan.aroundTheClock() ? "around the clock" : "about " + week + " h a week",
+                plan.id(),
+                plan.name(),
+                plan.zone().map(ZoneId::getId).orElse(book.zone().getId() + ", the workspace’s"),
+                plan.id().equals(book.defaultCalendar()),
+                plan.aroundTheClock() ? "around the clock" : "about " + week + " h a week",
                 policies.isEmpty() ? "no policy" : String.join(", ", policies));
     }
 
     /** When a target is at risk, everywhere. */
     @PostMapping("/risk")
-    String risk(@RequestParam int percent, @RequestParam int minutes, @RequestParam int version, RedirectAttributes redirect) {
+    String risk(
+            @RequestParam int percent,
+            @RequestParam int minutes,
+            @RequestParam int version,
+            RedirectAttributes redirect) {
         return change(version, "changed when a target is at risk", redirect, "/house-rules/hours", book -> {
             if (percent < 1 || percent > 99 || minutes < 0 || minutes > 10_000) {
-                throw new Problem.Invalid("The share is between 1 and 99 %, the time left between 0 and 10,000 minutes. Nothing was changed.");
+                throw new Problem.Invalid(
+                        "The share is between 1 and 99 %, the time left between 0 and 10,000 minutes. Nothing was changed.");
             }
             return book.withRisk(new Risk(percent, Duration.ofMinutes(minutes)));
         });
@@ -116,17 +139,29 @@ class HoursController {
 
     @PostMapping("/zone")
     String zone(@RequestParam String zone, @RequestParam int version, RedirectAttributes redirect) {
-        return change(version, "changed the workspace’s time zone", redirect, "/house-rules/hours", book -> book.withZone(Zones.read(zone).orElseThrow(() -> new Problem.Invalid("The workspace needs a time zone. Nothing was changed."))));
+        return change(
+                version,
+                "changed the workspace’s time zone",
+                redirect,
+                "/house-rules/hours",
+                book -> book.withZone(Zones.read(zone)
+                        .orElseThrow(
+                                () -> new Problem.Invalid("The workspace needs a time zone. Nothing was changed."))));
     }
 
     /** Makes a new calendar, empty or as a copy of another. */
     @PostMapping("/add")
-    String add(@RequestParam String name, @RequestParam(defaultValue = "") String like, @RequestParam int version, RedirectAttributes redirect) {
+    String add(
+            @RequestParam String name,
+            @RequestParam(defaultValue = "") String like,
+            @RequestParam int version,
+            RedirectAttributes redirect) {
         String id = "calendar-" + UUID.randomUUID();
         return change(version, "added a calendar", redirect, "/house-rules/hours/" + id, "/house-rules/hours", book -> {
             String fresh = name.isBlank() ? "New calendar" : name.strip();
             CalendarPlan plan = book.plan(like)
-                    .map(other -> new CalendarPlan(id, fresh, other.zone(), other.aroundTheClock(), other.entries(), other.holidaySets()))
+                    .map(other -> new CalendarPlan(
+                            id, fresh, other.zone(), other.aroundTheClock(), other.entries(), other.holidaySets()))
                     .orElseGet(() -> new CalendarPlan(id, fresh, Optional.empty(), false, List.of(), List.of()));
             var all = new ArrayList<>(book.calendars());
             all.add(plan);
@@ -144,8 +179,11 @@ class HoursController {
 
     @GetMapping("/{id}")
     String calendar(
-            @PathVariable String id, @RequestParam(required = false) @Nullable Integer year, @RequestParam(required = false) @Nullable String from,
-            @RequestParam(required = false) @Nullable Integer hours, Model model) {
+            @PathVariable String id,
+            @RequestParam(required = false) @Nullable Integer year,
+            @RequestParam(required = false) @Nullable String from,
+            @RequestParam(required = false) @Nullable Integer hours,
+            Model model) {
         access.require(Right.HOUSE_RULES);
         TargetDrafts.Draft draft = drafts.current();
         CalendarPlan plan = plan(draft.book(), id);
@@ -159,13 +197,20 @@ class HoursController {
         model.addAttribute("zone", zone.getId());
         model.addAttribute("sets", draft.book().holidaySets());
         model.addAttribute("sheet", SheetDrawing.of(YearSheet.of(time, Year.of(shown)), zone));
-        model.addAttribute("entries", plan.entries().stream().sorted(RepeatWords.order()).map(HoursController::entryLine).toList());
+        model.addAttribute(
+                "entries",
+                plan.entries().stream()
+                        .sorted(RepeatWords.order())
+                        .map(HoursController::entryLine)
+                        .toList());
         next(time, zone, from, hours == null ? USUAL_HOURS : Math.clamp(hours, 1, MOST_HOURS), model);
         return "promises/hours/calendar";
     }
 
     private static EntryLine entryLine(Entry entry) {
-        boolean usual = entry.repeat().filter(r -> r.rule().contains("FREQ=WEEKLY") || r.rule().contains("FREQ=DAILY")).isPresent();
+        boolean usual = entry.repeat()
+                .filter(r -> r.rule().contains("FREQ=WEEKLY") || r.rule().contains("FREQ=DAILY"))
+                .isPresent();
         String tone = entry.kind() == Entry.Kind.CLOSING ? "shut" : usual && !entry.evenOnHolidays() ? "usual" : "rare";
         return new EntryLine(entry.id(), RepeatWords.sentence(entry), tone);
     }
@@ -174,40 +219,72 @@ class HoursController {
         Instant start = clock.instant();
         if (from != null && !from.isBlank()) {
             try {
-                start = LocalDateTime.parse(from.strip().replace(' ', 'T')).atZone(zone).toInstant();
+                start = LocalDateTime.parse(from.strip().replace(' ', 'T'))
+                        .atZone(zone)
+                        .toInstant();
             } catch (DateTimeParseException e) {
-                model.addAttribute("problem", "“" + from + "” is not a date and time. Write it like 2027-12-23 08:00. It was taken as now.");
+                model.addAttribute(
+                        "problem",
+                        "“" + from + "” is not a date and time. Write it like 2027-12-23 08:00. It was taken as now.");
             }
         }
         Outlook outlook = Outlook.next(time, start, Duration.ofHours(hours));
-        model.addAttribute("nextFrom", LocalDateTime.ofInstant(start, zone).truncatedTo(java.time.temporal.ChronoUnit.MINUTES).toString().replace('T', ' '));
+        model.addAttribute(
+                "nextFrom",
+                LocalDateTime.ofInstant(start, zone)
+                        .truncatedTo(java.time.temporal.ChronoUnit.MINUTES)
+                        .toString()
+                        .replace('T', ' '));
         model.addAttribute("nextHours", hours);
-        model.addAttribute("next", outlook.lines().stream().map(line -> nextLine(line, zone)).toList());
-        model.addAttribute("nextEnd", outlook.end().map(end -> Say.exactly(end, zone)).orElse(""));
+        model.addAttribute(
+                "next",
+                outlook.lines().stream().map(line -> nextLine(line, zone)).toList());
+        model.addAttribute(
+                "nextEnd", outlook.end().map(end -> Say.exactly(end, zone)).orElse(""));
     }
 
     private static NextLine nextLine(Outlook.Line line, ZoneId zone) {
         return switch (line) {
-            case Outlook.Line.Counted(Interval time, Duration soFar, List<Closing> cut) -> new NextLine(
-                    SheetDrawing.day(time.startInclusive().atZone(zone).toLocalDate()),
-                    clock(time.startInclusive(), zone) + "–" + closes(time, zone) + (cut.isEmpty() ? "" : ", shortened: " + names(cut, zone)), Say.worked(soFar), true);
-            case Outlook.Line.Skipped(LocalDate first, LocalDate last, List<Closing> because) -> new NextLine(
-                    first.equals(last) ? SheetDrawing.day(first) : SheetDrawing.day(first) + " to " + SheetDrawing.day(last),
-                    because.isEmpty() ? "no opening" : names(because, zone), "", false);
+            case Outlook.Line.Counted(Interval time, Duration soFar, List<Closing> cut) ->
+                new NextLine(
+                        SheetDrawing.day(time.startInclusive().atZone(zone).toLocalDate()),
+                        clock(time.startInclusive(), zone) + "–" + closes(time, zone)
+                                + (cut.isEmpty() ? "" : ", shortened: " + names(cut, zone)),
+                        Say.worked(soFar),
+                        true);
+            case Outlook.Line.Skipped(LocalDate first, LocalDate last, List<Closing> because) ->
+                new NextLine(
+                        first.equals(last)
+                                ? SheetDrawing.day(first)
+                                : SheetDrawing.day(first) + " to " + SheetDrawing.day(last),
+                        because.isEmpty() ? "no opening" : names(because, zone),
+                        "",
+                        false);
         };
     }
 
     private static String names(List<Closing> closings, ZoneId zone) {
-        return String.join(", ", closings.stream().map(c -> SheetDrawing.name(c, zone)).distinct().toList());
+        return String.join(
+                ", ",
+                closings.stream()
+                        .map(c -> SheetDrawing.name(c, zone))
+                        .distinct()
+                        .toList());
     }
 
     private static String clock(Instant at, ZoneId zone) {
-        return at.atZone(zone).toLocalTime().truncatedTo(java.time.temporal.ChronoUnit.MINUTES).toString();
+        return at.atZone(zone)
+                .toLocalTime()
+                .truncatedTo(java.time.temporal.ChronoUnit.MINUTES)
+                .toString();
     }
 
     private static String closes(Interval time, ZoneId zone) {
         String end = clock(time.endExclusive(), zone);
-        boolean nextDay = !time.startInclusive().atZone(zone).toLocalDate().equals(time.endExclusive().minusNanos(1).atZone(zone).toLocalDate());
+        boolean nextDay = !time.startInclusive()
+                .atZone(zone)
+                .toLocalDate()
+                .equals(time.endExclusive().minusNanos(1).atZone(zone).toLocalDate());
         return end.equals("00:00") ? "24:00" : nextDay ? end + " the next day" : end;
     }
 
@@ -217,8 +294,13 @@ class HoursController {
 
     @PostMapping("/{id}/settings")
     String settings(
-            @PathVariable String id, @RequestParam String name, @RequestParam(defaultValue = "") String zone, @RequestParam(defaultValue = "false") boolean around,
-            @RequestParam(defaultValue = "false") boolean usual, @RequestParam(defaultValue = "") List<String> sets, @RequestParam int version,
+            @PathVariable String id,
+            @RequestParam String name,
+            @RequestParam(defaultValue = "") String zone,
+            @RequestParam(defaultValue = "false") boolean around,
+            @RequestParam(defaultValue = "false") boolean usual,
+            @RequestParam(defaultValue = "") List<String> sets,
+            @RequestParam int version,
             RedirectAttributes redirect) {
         return change(version, "changed calendar " + name, redirect, "/house-rules/hours/" + id, book -> {
             if (name.isBlank()) {
@@ -237,31 +319,46 @@ class HoursController {
         return change(version, "removed a calendar", redirect, "/house-rules/hours", book -> {
             CalendarPlan plan = plan(book, id);
             if (id.equals(book.defaultCalendar())) {
-                throw new Problem.Invalid("“" + plan.name() + "” is the default. Make another calendar the default first.");
+                throw new Problem.Invalid(
+                        "“" + plan.name() + "” is the default. Make another calendar the default first.");
             }
-            List<String> users = book.policies().stream().filter(p -> p.calendar().equals(Optional.of(id))).map(Policy::name).toList();
+            List<String> users = book.policies().stream()
+                    .filter(p -> p.calendar().equals(Optional.of(id)))
+                    .map(Policy::name)
+                    .toList();
             if (!users.isEmpty()) {
-                throw new Problem.Invalid("“" + plan.name() + "” is used by " + String.join(", ", users) + ". Let them count in another calendar first.");
+                throw new Problem.Invalid("“" + plan.name() + "” is used by " + String.join(", ", users)
+                        + ". Let them count in another calendar first.");
             }
-            return book.withCalendars(book.calendars().stream().filter(c -> !c.id().equals(id)).toList());
+            return book.withCalendars(
+                    book.calendars().stream().filter(c -> !c.id().equals(id)).toList());
         });
     }
 
     private static PromiseBook replace(PromiseBook book, CalendarPlan plan) {
-        return book.withCalendars(book.calendars().stream().map(c -> c.id().equals(plan.id()) ? plan : c).toList());
+        return book.withCalendars(book.calendars().stream()
+                .map(c -> c.id().equals(plan.id()) ? plan : c)
+                .toList());
     }
 
     // ------------------------------------------------------------------ entries
 
     @GetMapping("/{id}/entries/{entry}")
-    String entry(@PathVariable String id, @PathVariable String entry, @RequestParam(defaultValue = "OPENING") String kind, Model model) {
+    String entry(
+            @PathVariable String id,
+            @PathVariable String entry,
+            @RequestParam(defaultValue = "OPENING") String kind,
+            Model model) {
         access.require(Right.HOUSE_RULES);
         TargetDrafts.Draft draft = drafts.current();
         CalendarPlan plan = plan(draft.book(), id);
         ZoneId zone = draft.book().calendar(plan).zone();
         EntryForm form = entry.equals("new")
                 ? EntryForm.empty(kind, clock.instant().atZone(zone).toLocalDate())
-                : plan.entries().stream().filter(e -> e.id().equals(entry)).findFirst().map(EntryForm::of)
+                : plan.entries().stream()
+                        .filter(e -> e.id().equals(entry))
+                        .findFirst()
+                        .map(EntryForm::of)
                         .orElseThrow(() -> new Problem.NotFound("There is no such entry any more."));
         return form(plan, form, draft.version(), model);
     }
@@ -291,7 +388,12 @@ class HoursController {
     }
 
     @PostMapping("/{id}/entries")
-    String saveEntry(@PathVariable String id, EntryForm form, @RequestParam int version, Model model, RedirectAttributes redirect) {
+    String saveEntry(
+            @PathVariable String id,
+            EntryForm form,
+            @RequestParam int version,
+            Model model,
+            RedirectAttributes redirect) {
         long me = access.require(Right.HOUSE_RULES).id();
         PromiseBook book = drafts.current().book();
         CalendarPlan plan = plan(book, id);
@@ -306,15 +408,24 @@ class HoursController {
             return "redirect:/house-rules/hours/" + id;
         } catch (Problem.Invalid | Problem.Stale e) {
             model.addAttribute("problem", ((Problem) e).words());
-            return form(plan, form, e instanceof Problem.Stale ? drafts.current().version() : version, model);
+            return form(
+                    plan, form, e instanceof Problem.Stale ? drafts.current().version() : version, model);
         }
     }
 
     @PostMapping("/{id}/entries/{entry}/delete")
-    String deleteEntry(@PathVariable String id, @PathVariable String entry, @RequestParam int version, RedirectAttributes redirect) {
+    String deleteEntry(
+            @PathVariable String id,
+            @PathVariable String entry,
+            @RequestParam int version,
+            RedirectAttributes redirect) {
         return change(version, "removed an entry", redirect, "/house-rules/hours/" + id, book -> {
             CalendarPlan plan = plan(book, id);
-            return replace(book, plan.with(plan.entries().stream().filter(e -> !e.id().equals(entry)).toList()));
+            return replace(
+                    book,
+                    plan.with(plan.entries().stream()
+                            .filter(e -> !e.id().equals(entry))
+                            .toList()));
         });
     }
 
@@ -328,20 +439,34 @@ class HoursController {
         String file = CalendarFile.write(book.calendar(plan), clock);
         return ResponseEntity.ok()
                 .contentType(new MediaType("text", "calendar", StandardCharsets.UTF_8))
-                .header(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment().filename(plan.name() + ".ics", StandardCharsets.UTF_8).build().toString())
+                .header(
+                        HttpHeaders.CONTENT_DISPOSITION,
+                        ContentDisposition.attachment()
+                                .filename(plan.name() + ".ics", StandardCharsets.UTF_8)
+                                .build()
+                                .toString())
                 .body(file.getBytes(StandardCharsets.UTF_8));
     }
 
     @PostMapping("/{id}/import")
     String importFile(
-            @PathVariable String id, @RequestParam MultipartFile file, @RequestParam(defaultValue = "CLOSING") Entry.Kind kind,
-            @RequestParam(defaultValue = "false") boolean instead, @RequestParam int version, RedirectAttributes redirect) throws IOException {
+            @PathVariable String id,
+            @RequestParam MultipartFile file,
+            @RequestParam(defaultValue = "CLOSING") Entry.Kind kind,
+            @RequestParam(defaultValue = "false") boolean instead,
+            @RequestParam int version,
+            RedirectAttributes redirect)
+            throws IOException {
         byte[] bytes = file.getBytes();
         return change(version, "imported a calendar file", redirect, "/house-rules/hours/" + id, book -> {
             CalendarPlan plan = plan(book, id);
-            CalendarFile.Read read = CalendarFile.read(new String(bytes, StandardCharsets.UTF_8), book.calendar(plan).zone(), kind);
+            CalendarFile.Read read = CalendarFile.read(
+                    new String(bytes, StandardCharsets.UTF_8),
+                    book.calendar(plan).zone(),
+                    kind);
             if (read.entries().isEmpty()) {
-                throw new Problem.Invalid("The file has no events that could be taken over. " + String.join(" ", read.remarks()));
+                throw new Problem.Invalid(
+                        "The file has no events that could be taken over. " + String.join(" ", read.remarks()));
             }
             var entries = new ArrayList<Entry>(instead ? List.of() : plan.entries());
             entries.removeIf(old -> read.entries().stream().anyMatch(e -> e.id().equals(old.id())));
@@ -351,11 +476,18 @@ class HoursController {
         });
     }
 
-    private String change(int version, String what, RedirectAttributes redirect, String to, UnaryOperator<PromiseBook> how) {
+    private String change(
+            int version, String what, RedirectAttributes redirect, String to, UnaryOperator<PromiseBook> how) {
         return change(version, what, redirect, to, to, how);
     }
 
-    private String change(int version, String what, RedirectAttributes redirect, String to, String otherwise, UnaryOperator<PromiseBook> how) {
+    private String change(
+            int version,
+            String what,
+            RedirectAttributes redirect,
+            String to,
+            String otherwise,
+            UnaryOperator<PromiseBook> how) {
         return change.apply(version, access.require(Right.HOUSE_RULES).id(), what, redirect, to, otherwise, how);
     }
 }

@@ -48,8 +48,12 @@ record SheetDrawing(int year, List<Row> months, String svg, String summary, List
         for (Month month : Month.values()) {
             rows.add(new Row(HIGH * month.ordinal() + 12, month.getDisplayName(TextStyle.SHORT, Locale.ENGLISH)));
         }
-        String changes = sheet.clockChanges().stream().map(d -> DateTimeFormatter.ofPattern("d MMM", Locale.ENGLISH).format(d)).collect(Collectors.joining(" and "));
-        String summary = String.format(Locale.ENGLISH, "%,d working hours", sheet.open().toHours()) + (changes.isEmpty() ? "" : ", clocks change " + changes);
+        String changes = sheet.clockChanges().stream()
+                .map(d -> DateTimeFormatter.ofPattern("d MMM", Locale.ENGLISH).format(d))
+                .collect(Collectors.joining(" and "));
+        String summary =
+                String.format(Locale.ENGLISH, "%,d working hours", sheet.open().toHours())
+                        + (changes.isEmpty() ? "" : ", clocks change " + changes);
         return new SheetDrawing(sheet.year().getValue(), rows, svg.toString(), summary, unusual);
     }
 
@@ -57,18 +61,39 @@ record SheetDrawing(int year, List<Row> months, String svg, String summary, List
         int x = LEFT + CELL * (day.date().getDayOfMonth() - 1);
         int y = HIGH * (day.date().getMonthValue() - 1);
         svg.append("<g><title>").append(HtmlUtils.htmlEscape(title(day, zone))).append("</title>");
-        svg.append("<rect class=\"cell\" x=\"").append(x).append("\" y=\"").append(y).append("\" width=\"14\" height=\"").append(BAR + 1).append("\"></rect>");
+        svg.append("<rect class=\"cell\" x=\"")
+                .append(x)
+                .append("\" y=\"")
+                .append(y)
+                .append("\" width=\"14\" height=\"")
+                .append(BAR + 1)
+                .append("\"></rect>");
         for (YearSheet.Part part : day.open()) {
             int top = y + Math.round(part.from() * BAR / 1440f);
             int height = Math.max(2, Math.round((part.to() - part.from()) * BAR / 1440f));
-            svg.append("<rect class=\"").append(part.tone() == YearSheet.Tone.USUAL ? "usual" : "rare").append("\" x=\"").append(x).append("\" y=\"")
-                    .append(top).append("\" width=\"14\" height=\"").append(height).append("\"></rect>");
+            svg.append("<rect class=\"")
+                    .append(part.tone() == YearSheet.Tone.USUAL ? "usual" : "rare")
+                    .append("\" x=\"")
+                    .append(x)
+                    .append("\" y=\"")
+                    .append(top)
+                    .append("\" width=\"14\" height=\"")
+                    .append(height)
+                    .append("\"></rect>");
         }
         if (!day.closings().isEmpty()) {
-            svg.append("<path class=\"shut\" d=\"M").append(x + 4).append(' ').append(y + 5).append("l6 6m0-6-6 6\"></path>");
+            svg.append("<path class=\"shut\" d=\"M")
+                    .append(x + 4)
+                    .append(' ')
+                    .append(y + 5)
+                    .append("l6 6m0-6-6 6\"></path>");
         }
         if (clocksChange) {
-            svg.append("<path class=\"change-mark\" d=\"M").append(x + 4).append(' ').append(y - 1).append("h6l-3 4z\"></path>");
+            svg.append("<path class=\"change-mark\" d=\"M")
+                    .append(x + 4)
+                    .append(' ')
+                    .append(y - 1)
+                    .append("h6l-3 4z\"></path>");
         }
         svg.append("</g>");
     }
@@ -81,7 +106,9 @@ record SheetDrawing(int year, List<Row> months, String svg, String summary, List
     private static String open(YearSheet.Day day) {
         return day.open().isEmpty()
                 ? "closed"
-                : day.open().stream().map(part -> clock(part.from()) + " to " + clock(part.to())).collect(Collectors.joining(", "));
+                : day.open().stream()
+                        .map(part -> clock(part.from()) + " to " + clock(part.to()))
+                        .collect(Collectors.joining(", "));
     }
 
     private static String clock(int minutes) {
@@ -97,7 +124,8 @@ record SheetDrawing(int year, List<Row> months, String svg, String summary, List
         String name = closing.name().isBlank() ? "closed" : closing.name();
         return closing.zone().equals(zone)
                 ? name
-                : name + ", a day of " + closing.zone().getId() + ": here from " + Say.exactly(closing.time().startInclusive(), zone) + " to "
+                : name + ", a day of " + closing.zone().getId() + ": here from "
+                        + Say.exactly(closing.time().startInclusive(), zone) + " to "
                         + Say.exactly(closing.time().endExclusive(), zone);
     }
 

@@ -72,7 +72,12 @@ class ChangesController {
         LocalDate today = clock.instant().atZone(zone).toLocalDate();
         model.addAttribute("from", today.minusDays(USUAL_DAYS).toString());
         model.addAttribute("to", today.toString());
-        model.addAttribute("rehearsed", draft.changedAt().flatMap(rehearsals::latest).filter(id -> draft.changed()).orElse(0L));
+        model.addAttribute(
+                "rehearsed",
+                draft.changedAt()
+                        .flatMap(rehearsals::latest)
+                        .filter(id -> draft.changed())
+                        .orElse(0L));
         model.addAttribute("editions", editions(zone));
         model.addAttribute("canBringBack", drafts.canBringBack());
         return "promises/policies/changes";
@@ -89,8 +94,13 @@ class ChangesController {
     private List<EditionLine> editions(ZoneId zone) {
         return drafts.editions(8).stream()
                 .map(e -> new EditionLine(
-                        e.edition(), e.from().equals(Instant.EPOCH) ? "from the beginning" : Say.exactly(e.from(), zone), e.by(), e.finished().isEmpty(),
-                        e.total() == 0 ? 100 : 100 * e.reckoned() / e.total(), e.reckoned(), e.total()))
+                        e.edition(),
+                        e.from().equals(Instant.EPOCH) ? "from the beginning" : Say.exactly(e.from(), zone),
+                        e.by(),
+                        e.finished().isEmpty(),
+                        e.total() == 0 ? 100 : 100 * e.reckoned() / e.total(),
+                        e.reckoned(),
+                        e.total()))
                 .toList();
     }
 
@@ -101,16 +111,27 @@ class ChangesController {
             all.add("The workspace’s time zone is " + after.zone() + " instead of " + before.zone());
         }
         if (!before.defaultCalendar().equals(after.defaultCalendar())) {
-            all.add("The default calendar is “" + after.plan(after.defaultCalendar()).map(CalendarPlan::name).orElse("none") + "”");
+            all.add("The default calendar is “"
+                    + after.plan(after.defaultCalendar())
+                            .map(CalendarPlan::name)
+                            .orElse("none") + "”");
         }
         if (!before.riskOrUsual().equals(after.riskOrUsual())) {
-            all.add("A target is at risk when " + after.riskOrUsual().percent() + " % of its time is used, or less than " + Say.worked(after.riskOrUsual().left()) + " is left");
+            all.add("A target is at risk when " + after.riskOrUsual().percent()
+                    + " % of its time is used, or less than "
+                    + Say.worked(after.riskOrUsual().left()) + " is left");
         }
         differ(all, "Calendar", before.calendars(), after.calendars(), CalendarPlan::id, CalendarPlan::name);
         differ(all, "Holiday set", before.holidaySets(), after.holidaySets(), HolidaySet::id, HolidaySet::name);
         differ(all, "Policy", before.policies(), after.policies(), Policy::id, Policy::name);
-        List<String> orderBefore = before.policies().stream().map(Policy::id).filter(id -> after.policy(id).isPresent()).toList();
-        List<String> orderAfter = after.policies().stream().map(Policy::id).filter(id -> before.policy(id).isPresent()).toList();
+        List<String> orderBefore = before.policies().stream()
+                .map(Policy::id)
+                .filter(id -> after.policy(id).isPresent())
+                .toList();
+        List<String> orderAfter = after.policies().stream()
+                .map(Policy::id)
+                .filter(id -> before.policy(id).isPresent())
+                .toList();
         if (!orderBefore.equals(orderAfter)) {
             all.add("The order of the policies");
         }
@@ -118,7 +139,12 @@ class ChangesController {
     }
 
     private static <T> void differ(
-            List<String> all, String what, List<T> before, List<T> after, Function<T, String> id, Function<T, String> name) {
+            List<String> all,
+            String what,
+            List<T> before,
+            List<T> after,
+            Function<T, String> id,
+            Function<T, String> name) {
         Map<String, T> old = new LinkedHashMap<>();
         before.forEach(one -> old.put(id.apply(one), one));
         for (T one : after) {
@@ -147,7 +173,9 @@ class ChangesController {
     @PostMapping("/force")
     String putIntoForce(@RequestParam int version, RedirectAttributes redirect) {
         long me = access.require(Right.HOUSE_RULES).id();
-        return doing(redirect, "In force from now on. Open tickets are recalculated in the background; what has ended stays as it is.",
+        return doing(
+                redirect,
+                "In force from now on. Open tickets are recalculated in the background; what has ended stays as it is.",
                 () -> drafts.putIntoForce(version, me));
     }
 
@@ -171,9 +199,11 @@ class ChangesController {
             Instant start = LocalDate.parse(from).atStartOfDay(zone).toInstant();
             Instant end = LocalDate.parse(to).plusDays(1).atStartOfDay(zone).toInstant();
             Instant now = clock.instant();
-            return "redirect:/house-rules/targets/rehearsals/" + rehearsals.start(start, end.isAfter(now) ? now : end, me);
+            return "redirect:/house-rules/targets/rehearsals/"
+                    + rehearsals.start(start, end.isAfter(now) ? now : end, me);
         } catch (DateTimeParseException e) {
-            redirect.addFlashAttribute("problem", "“" + e.getParsedString() + "” is not a date. Write it like 2027-05-17.");
+            redirect.addFlashAttribute(
+                    "problem", "“" + e.getParsedString() + "” is not a date. Write it like 2027-05-17.");
         } catch (Problem.Invalid e) {
             redirect.addFlashAttribute("problem", e.words());
         }
@@ -181,7 +211,15 @@ class ChangesController {
     }
 
     /** A share now and then. */
-    record Compared(String name, String now, String then, String difference, String tone, long countNow, long countThen, String sure) {}
+    record Compared(
+            String name,
+            String now,
+            String then,
+            String difference,
+            String tone,
+            long countNow,
+            long countThen,
+            String sure) {}
 
     /** A clock that would have ended otherwise. */
     record ChangedLine(long ticket, String objective, String started, String now, String then, boolean worse) {}
@@ -211,7 +249,12 @@ class ChangesController {
         model.addAttribute("draft", draft);
         model.addAttribute("run", run);
         // What was rehearsed is what would come into force.
-        model.addAttribute("current", draft.changed() && draft.changedAt().filter(at -> !at.isAfter(run.startedAt())).isPresent());
+        model.addAttribute(
+                "current",
+                draft.changed()
+                        && draft.changedAt()
+                                .filter(at -> !at.isAfter(run.startedAt()))
+                                .isPresent());
         model.addAttribute("percent", run.total() == 0 ? 100 : Math.min(100, 100 * run.done() / run.total()));
         model.addAttribute("period", Say.exactly(run.from(), zone) + " to " + Say.exactly(run.to(), zone));
         run.result().ifPresent(result -> show(result, zone, model));
@@ -220,17 +263,30 @@ class ChangesController {
     private void show(Rehearsal.Result result, ZoneId zone, Model model) {
         Map<Long, String> teams = persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name));
         model.addAttribute("result", result);
-        model.addAttribute("objectives", result.byObjective().entrySet().stream().map(e -> compare(e.getKey().words(), e.getValue())).toList());
-        model.addAttribute("teams", result.byTeam().entrySet().stream()
-                .map(e -> compare(Optional.ofNullable(teams.get(e.getKey())).orElse("no team"), e.getValue()))
-                .toList());
+        model.addAttribute(
+                "objectives",
+                result.byObjective().entrySet().stream()
+                        .map(e -> compare(e.getKey().words(), e.getValue()))
+                        .toList());
+        model.addAttribute(
+                "teams",
+                result.byTeam().entrySet().stream()
+                        .map(e -> compare(
+                                Optional.ofNullable(teams.get(e.getKey())).orElse("no team"), e.getValue()))
+                        .toList());
         model.addAttribute("cells", cells(result.byHour()));
         Instant now = clock.instant();
-        model.addAttribute("changed", result.changed().stream()
-                .map(c -> new ChangedLine(
-                        c.ticket(), c.objective().words(), Say.when(c.started(), now, zone), c.now().words(), c.then().words(),
-                        c.then() == Rehearsal.Ending.MISSED))
-                .toList());
+        model.addAttribute(
+                "changed",
+                result.changed().stream()
+                        .map(c -> new ChangedLine(
+                                c.ticket(),
+                                c.objective().words(),
+                                Say.when(c.started(), now, zone),
+                                c.now().words(),
+                                c.then().words(),
+                                c.then() == Rehearsal.Ending.MISSED))
+                        .toList());
     }
 
     private static Compared compare(String name, Rehearsal.Tally t) {
@@ -238,10 +294,12 @@ class ChangesController {
         var then = new Share(t.metThen(), t.metThen() + t.missedThen());
         double difference = then.percent() - now.percent();
         boolean both = now.whole() > 0 && then.whole() > 0;
-        String words = !both ? "" : String.format(Locale.ENGLISH, "%+.1f", difference).replace("-", "−");
+        String words =
+                !both ? "" : String.format(Locale.ENGLISH, "%+.1f", difference).replace("-", "−");
         String tone = !both || Math.abs(difference) < 0.05 ? "" : difference > 0 ? "calm" : "late";
         Share.Bounds bounds = then.bounds();
-        String sure = then.whole() == 0 ? "" : String.format(Locale.ENGLISH, "%.0f to %.0f %%", bounds.low(), bounds.high());
+        String sure =
+                then.whole() == 0 ? "" : String.format(Locale.ENGLISH, "%.0f to %.0f %%", bounds.low(), bounds.high());
         return new Compared(name, percent(now), percent(then), words, tone, now.whole(), then.whole(), sure);
     }
 
@@ -253,9 +311,14 @@ class ChangesController {
         var cells = new ArrayList<Cell>();
         byHour.forEach((hour, t) -> {
             String day = DayOfWeek.of(1 + hour / 24).getDisplayName(TextStyle.SHORT, Locale.ENGLISH);
-            String tone = t.missedThen() > t.missedNow() ? "more" : t.missedThen() < t.missedNow() ? "fewer" : t.missedNow() > 0 ? "same" : "none";
-            String title = String.format("%s %02d:00, begun then: %d missed now, %d with the changes", day, hour % 24, t.missedNow(), t.missedThen());
-            cells.add(new Cell(36 + 20 * (hour % 24), 18 * (hour / 24), (int) t.missedNow(), (int) t.missedThen(), tone, title));
+            String tone = t.missedThen() > t.missedNow()
+                    ? "more"
+                    : t.missedThen() < t.missedNow() ? "fewer" : t.missedNow() > 0 ? "same" : "none";
+            String title = String.format(
+                    "%s %02d:00, begun then: %d missed now, %d with the changes",
+                    day, hour % 24, t.missedNow(), t.missedThen());
+            cells.add(new Cell(
+                    36 + 20 * (hour % 24), 18 * (hour / 24), (int) t.missedNow(), (int) t.missedThen(), tone, title));
         });
         return cells;
     }

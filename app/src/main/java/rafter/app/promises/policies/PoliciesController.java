@@ -57,7 +57,15 @@ class PoliciesController {
 
     /** A policy in the list; {@code warning} says why it would never hold. */
     record PolicyLine(
-            int order, String id, String name, String description, boolean on, String sentence, String hours, List<String> promises, String steps,
+            int order,
+            String id,
+            String name,
+            String description,
+            boolean on,
+            String sentence,
+            String hours,
+            List<String> promises,
+            String steps,
             String warning) {}
 
     @GetMapping
@@ -75,14 +83,27 @@ class PoliciesController {
         var lines = new ArrayList<PolicyLine>();
         Optional<String> takesAll = Optional.empty();
         for (Policy policy : book.policies()) {
-            String hours = policy.calendar().flatMap(book::plan).map(CalendarPlan::name).orElse("around the clock");
+            String hours = policy.calendar()
+                    .flatMap(book::plan)
+                    .map(CalendarPlan::name)
+                    .orElse("around the clock");
             String warning = policy.on()
-                    ? takesAll.map(name -> "“" + name + "” above takes all tickets, so this one never holds. Move it up.").orElse("")
+                    ? takesAll.map(name ->
+                                    "“" + name + "” above takes all tickets, so this one never holds. Move it up.")
+                            .orElse("")
                     : "";
             int acts = policy.steps().size();
             lines.add(new PolicyLine(
-                    lines.size() + 1, policy.id(), policy.name(), policy.description(), policy.on(), sentence.of(policy.criteria()), hours,
-                    promises(policy), acts == 0 ? "" : acts == 1 ? "1 step" : acts + " steps", warning));
+                    lines.size() + 1,
+                    policy.id(),
+                    policy.name(),
+                    policy.description(),
+                    policy.on(),
+                    sentence.of(policy.criteria()),
+                    hours,
+                    promises(policy),
+                    acts == 0 ? "" : acts == 1 ? "1 step" : acts + " steps",
+                    warning));
             if (policy.on() && takesAll.isEmpty() && policy.criteria().equals(Criteria.everything())) {
                 takesAll = Optional.of(policy.name());
             }
@@ -102,7 +123,8 @@ class PoliciesController {
         for (Priority priority : Priority.values()) {
             durations.add(goal.of(priority).map(PolicyForm::written).orElse("–"));
         }
-        return objective.words() + " " + String.join(", ", durations) + (goal.share() == 100 ? ", for all" : ", for " + goal.share() + " %");
+        return objective.words() + " " + String.join(", ", durations)
+                + (goal.share() == 100 ? ", for all" : ", for " + goal.share() + " %");
     }
 
     // ------------------------------------------------------------------ one policy
@@ -113,7 +135,10 @@ class PoliciesController {
         TargetDrafts.Draft draft = drafts.current();
         PolicyForm form = id.equals("new")
                 ? PolicyForm.empty(draft.book().defaultCalendar())
-                : draft.book().policy(id).map(PolicyForm::of).orElseThrow(() -> new Problem.NotFound("There is no such policy."));
+                : draft.book()
+                        .policy(id)
+                        .map(PolicyForm::of)
+                        .orElseThrow(() -> new Problem.NotFound("There is no such policy."));
         return page(form, draft, draft.version(), model);
     }
 
@@ -122,7 +147,14 @@ class PoliciesController {
         model.addAttribute("version", version);
         model.addAttribute("title", form.name().isEmpty() ? "A new policy" : form.name());
         model.addAttribute("form", form);
-        model.addAttribute("node", CriteriaForm.draw(form.criteria(), names, Arrays.stream(KnownField.values()).filter(KnownField.ofPromises()::contains).toList()));
+        model.addAttribute(
+                "node",
+                CriteriaForm.draw(
+                        form.criteria(),
+                        names,
+                        Arrays.stream(KnownField.values())
+                                .filter(KnownField.ofPromises()::contains)
+                                .toList()));
         model.addAttribute("sentence", names.sentence().of(form.criteria()));
         model.addAttribute("calendars", draft.book().calendars());
         model.addAttribute("priorities", Priority.values());
@@ -135,7 +167,10 @@ class PoliciesController {
     /** Saves; or, for a button that changes the form's shape, shows the form in that shape with all that was typed. */
     @PostMapping("/save")
     String save(
-            @RequestParam MultiValueMap<String, String> typed, @RequestParam(defaultValue = "save") String act, @RequestParam int version, Model model,
+            @RequestParam MultiValueMap<String, String> typed,
+            @RequestParam(defaultValue = "save") String act,
+            @RequestParam int version,
+            Model model,
             RedirectAttributes redirect) {
         long me = access.require(Right.HOUSE_RULES).id();
         PolicyForm form = PolicyForm.read(typed);
@@ -179,10 +214,25 @@ class PoliciesController {
     }
 
     @PostMapping("/{id}/switch")
-    String switchOn(@PathVariable String id, @RequestParam boolean on, @RequestParam int version, RedirectAttributes redirect) {
-        return change(version, on ? "switched a policy on" : "switched a policy off", redirect, book -> book.withPolicies(book.policies().stream()
-                .map(p -> p.id().equals(id) ? new Policy(p.id(), p.name(), p.description(), on, p.criteria(), p.calendar(), p.goals(), p.steps()) : p)
-                .toList()));
+    String switchOn(
+            @PathVariable String id, @RequestParam boolean on, @RequestParam int version, RedirectAttributes redirect) {
+        return change(
+                version,
+                on ? "switched a policy on" : "switched a policy off",
+                redirect,
+                book -> book.withPolicies(book.policies().stream()
+                        .map(p -> p.id().equals(id)
+                                ? new Policy(
+                                        p.id(),
+                                        p.name(),
+                                        p.description(),
+                                        on,
+                                        p.criteria(),
+                                        p.calendar(),
+                                        p.goals(),
+                                        p.steps())
+                                : p)
+                        .toList()));
     }
 
     @PostMapping("/{id}/copy")
@@ -190,8 +240,17 @@ class PoliciesController {
         return change(version, "copied a policy", redirect, book -> {
             Policy p = find(book, id);
             var all = new ArrayList<>(book.policies());
-            all.add(all.indexOf(p), new Policy(
-                    "policy-" + UUID.randomUUID(), p.name() + ", copy", p.description(), false, p.criteria(), p.calendar(), p.goals(), p.steps()));
+            all.add(
+                    all.indexOf(p),
+                    new Policy(
+                            "policy-" + UUID.randomUUID(),
+                            p.name() + ", copy",
+                            p.description(),
+                            false,
+                            p.criteria(),
+                            p.calendar(),
+                            p.goals(),
+                            p.steps()));
             return book.withPolicies(all);
         });
     }
@@ -200,7 +259,8 @@ class PoliciesController {
     String delete(@PathVariable String id, @RequestParam int version, RedirectAttributes redirect) {
         return change(version, "removed a policy", redirect, book -> {
             find(book, id);
-            return book.withPolicies(book.policies().stream().filter(p -> !p.id().equals(id)).toList());
+            return book.withPolicies(
+                    book.policies().stream().filter(p -> !p.id().equals(id)).toList());
         });
     }
 

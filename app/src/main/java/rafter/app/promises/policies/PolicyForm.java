@@ -29,14 +29,28 @@ import rafter.core.ticket.Turn;
 
 /** A policy as the fields of its form, and back. What is typed is kept as it is typed until it can be read. */
 record PolicyForm(
-        String id, String name, String description, boolean on, String calendar, Criteria criteria, List<GoalLine> goals, List<StepLine> steps) {
+        String id,
+        String name,
+        String description,
+        boolean on,
+        String calendar,
+        Criteria criteria,
+        List<GoalLine> goals,
+        List<StepLine> steps) {
 
     private static final Pattern AMOUNT = Pattern.compile("(?:(\\d{1,4})\\s*h)?\\s*(?:(\\d{1,5})\\s*m?(?:in)?)?");
     private static final int MOST_STEPS = 40;
 
     /** The promises for one objective; durations by priority, empty for none. */
     record GoalLine(
-            String objective, String words, String help, Map<String, String> within, String share, boolean heldCustomer, boolean heldPartner, boolean canMeetByMachine,
+            String objective,
+            String words,
+            String help,
+            Map<String, String> within,
+            String share,
+            boolean heldCustomer,
+            boolean heldPartner,
+            boolean canMeetByMachine,
             boolean automaticMeets) {}
 
     /**
@@ -65,18 +79,28 @@ record PolicyForm(
                 steps.add(line(step, step.acts().get(i), i == 0 ? step.id() : step.id() + "-" + (i + 1)));
             }
         }
-        return new PolicyForm(p.id(), p.name(), p.description(), p.on(), p.calendar().orElse(""), p.criteria(), goals, steps);
+        return new PolicyForm(
+                p.id(), p.name(), p.description(), p.on(), p.calendar().orElse(""), p.criteria(), goals, steps);
     }
 
     private static GoalLine line(Objective objective, Optional<Goal> goal) {
         var within = new java.util.LinkedHashMap<String, String>();
         for (Priority priority : Priority.values()) {
-            within.put(priority.name(), goal.flatMap(g -> g.of(priority)).map(PolicyForm::written).orElse(""));
+            within.put(
+                    priority.name(),
+                    goal.flatMap(g -> g.of(priority)).map(PolicyForm::written).orElse(""));
         }
         Goal shown = goal.orElseGet(() -> Goal.usual(objective, Map.of()));
         return new GoalLine(
-                objective.name(), objective.words(), help(objective), within, Integer.toString(shown.share()), shown.held().contains(Turn.CUSTOMER),
-                shown.held().contains(Turn.PARTNER), objective == Objective.FIRST_REPLY, shown.automaticMeets());
+                objective.name(),
+                objective.words(),
+                help(objective),
+                within,
+                Integer.toString(shown.share()),
+                shown.held().contains(Turn.CUSTOMER),
+                shown.held().contains(Turn.PARTNER),
+                objective == Objective.FIRST_REPLY,
+                shown.automaticMeets());
     }
 
     private static String help(Objective objective) {
@@ -102,8 +126,15 @@ record PolicyForm(
         };
         String objective = step.objective().name();
         return switch (act) {
-            case Act.Notify n -> new StepLine(
-                    id, objective, when, amount, "notify-" + n.whom().name().toLowerCase(Locale.ROOT), n.address(), n.message());
+            case Act.Notify n ->
+                new StepLine(
+                        id,
+                        objective,
+                        when,
+                        amount,
+                        "notify-" + n.whom().name().toLowerCase(Locale.ROOT),
+                        n.address(),
+                        n.message());
             case Act.RaisePriority r -> new StepLine(id, objective, when, amount, "raise", "", "");
             case Act.HandOver h -> new StepLine(id, objective, when, amount, "hand-over", Long.toString(h.team()), "");
             case Act.Tag t -> new StepLine(id, objective, when, amount, "tag", t.tag(), "");
@@ -130,21 +161,39 @@ record PolicyForm(
                 within.put(priority.name(), text(form, at + priority.name()));
             }
             goals.add(new GoalLine(
-                    objective.name(), objective.words(), help(objective), within, text(form, at + "share"), form.containsKey(at + "customer"), form.containsKey(at + "partner"),
-                    objective == Objective.FIRST_REPLY, form.containsKey(at + "automatic")));
+                    objective.name(),
+                    objective.words(),
+                    help(objective),
+                    within,
+                    text(form, at + "share"),
+                    form.containsKey(at + "customer"),
+                    form.containsKey(at + "partner"),
+                    objective == Objective.FIRST_REPLY,
+                    form.containsKey(at + "automatic")));
         }
         var steps = new ArrayList<StepLine>();
         for (int i = 0; i < MOST_STEPS; i++) {
             String at = "s." + i + ".";
             if (form.containsKey(at + "act")) {
                 steps.add(new StepLine(
-                        text(form, at + "id"), text(form, at + "objective"), text(form, at + "when"), text(form, at + "amount"), text(form, at + "act"),
-                        text(form, at + "target"), text(form, at + "text")));
+                        text(form, at + "id"),
+                        text(form, at + "objective"),
+                        text(form, at + "when"),
+                        text(form, at + "amount"),
+                        text(form, at + "act"),
+                        text(form, at + "target"),
+                        text(form, at + "text")));
             }
         }
         return new PolicyForm(
-                text(form, "id"), text(form, "name"), text(form, "description"), form.containsKey("on"), text(form, "calendar"), CriteriaForm.read(form),
-                goals, steps);
+                text(form, "id"),
+                text(form, "name"),
+                text(form, "description"),
+                form.containsKey("on"),
+                text(form, "calendar"),
+                CriteriaForm.read(form),
+                goals,
+                steps);
     }
 
     private static String text(MultiValueMap<String, String> form, String name) {
@@ -156,7 +205,14 @@ record PolicyForm(
     PolicyForm after(String act) {
         if (act.equals("add-step")) {
             var more = new ArrayList<>(steps);
-            more.add(new StepLine("", Objective.FIRST_REPLY.name(), "before", "30 m", "notify-owner", "", "{target} of {ticket} is due at {due}: {subject}"));
+            more.add(new StepLine(
+                    "",
+                    Objective.FIRST_REPLY.name(),
+                    "before",
+                    "30 m",
+                    "notify-owner",
+                    "",
+                    "{target} of {ticket} is due at {due}: {subject}"));
             return with(criteria, more);
         }
         if (act.matches("remove-step:\\d{1,2}")) {
@@ -195,7 +251,8 @@ record PolicyForm(
             goal(line).ifPresent(goal -> promised.put(Objective.valueOf(line.objective()), goal));
         }
         if (promised.isEmpty()) {
-            throw new Problem.Invalid("The policy promises nothing yet. Fill in a duration for at least one objective.");
+            throw new Problem.Invalid(
+                    "The policy promises nothing yet. Fill in a duration for at least one objective.");
         }
         Optional<String> hours = calendar.isEmpty() ? Optional.empty() : Optional.of(calendar);
         String fixed = id.equals("new") ? "policy-" + UUID.randomUUID() : id;
@@ -219,7 +276,8 @@ record PolicyForm(
         if (line.heldPartner()) {
             held.add(Turn.PARTNER);
         }
-        return Optional.of(new Goal(within, held, share(line.share(), "the goal of " + line.words()), line.automaticMeets()));
+        return Optional.of(
+                new Goal(within, held, share(line.share(), "the goal of " + line.words()), line.automaticMeets()));
     }
 
     private List<Step> steps(Map<Objective, Goal> promised) {
@@ -228,7 +286,8 @@ record PolicyForm(
         for (StepLine line : steps) {
             Objective objective = Objective.valueOf(line.objective());
             if (!promised.containsKey(objective)) {
-                throw new Problem.Invalid("A step belongs to " + objective.words() + ", which the policy does not promise.");
+                throw new Problem.Invalid(
+                        "A step belongs to " + objective.words() + ", which the policy does not promise.");
             }
             String step = line.id().isEmpty() || !ids.add(line.id()) ? "step-" + UUID.randomUUID() : line.id();
             ids.add(step);
@@ -240,7 +299,9 @@ record PolicyForm(
     private static Step.When when(StepLine line) {
         return switch (line.when()) {
             case "used" -> new Step.When.Used(share(line.amount(), "the share of a step"));
-            case "after" -> new Step.When.After(line.amount().matches("0?( *[hm])?") ? Duration.ZERO : duration(line.amount(), "a step"));
+            case "after" ->
+                new Step.When.After(
+                        line.amount().matches("0?( *[hm])?") ? Duration.ZERO : duration(line.amount(), "a step"));
             default -> new Step.When.Before(duration(line.amount(), "a step"));
         };
     }
@@ -267,8 +328,9 @@ record PolicyForm(
                 }
                 yield new Act.Notify(Act.Whom.ADDRESS, line.target(), words(line));
             }
-            default -> new Act.Notify(
-                    Act.Whom.valueOf(line.act().replace("notify-", "").toUpperCase(Locale.ROOT)), "", words(line));
+            default ->
+                new Act.Notify(
+                        Act.Whom.valueOf(line.act().replace("notify-", "").toUpperCase(Locale.ROOT)), "", words(line));
         };
     }
 
@@ -278,7 +340,8 @@ record PolicyForm(
         }
         var unknown = Placeholders.unknown(line.text(), Placeholder.names(Placeholder.forSteps()));
         if (!unknown.isEmpty()) {
-            throw new Problem.Invalid("Nobody knows what {" + String.join("}, {", unknown) + "} in a step’s words stands for.");
+            throw new Problem.Invalid(
+                    "Nobody knows what {" + String.join("}, {", unknown) + "} in a step’s words stands for.");
         }
         return line.text();
     }
@@ -304,7 +367,8 @@ record PolicyForm(
         long minutes = found.group(2) == null ? 0 : Long.parseLong(found.group(2));
         Duration d = Duration.ofMinutes(hours * 60 + minutes);
         if (d.isZero()) {
-            throw new Problem.Invalid("“" + typed + "” for " + what + " would be late at once. Write it like 4 h or 45 m.");
+            throw new Problem.Invalid(
+                    "“" + typed + "” for " + what + " would be late at once. Write it like 4 h or 45 m.");
         }
         return d;
     }

@@ -47,7 +47,14 @@ public class Rehearsals {
 
     /** A rehearsal, and how far it got. */
     public record Run(
-            long id, Instant from, Instant to, Instant startedAt, long done, long total, Optional<Rehearsal.Result> result, String failure,
+            long id,
+            Instant from,
+            Instant to,
+            Instant startedAt,
+            long done,
+            long total,
+            Optional<Rehearsal.Result> result,
+            String failure,
             Optional<Instant> finishedAt) {}
 
     private final DSLContext sql;
@@ -59,7 +66,13 @@ public class Rehearsals {
     private final Guard guard;
 
     Rehearsals(
-            DSLContext sql, TargetDrafts drafts, Targets targets, Histories histories, ObjectProvider<SchedulerClient> scheduler, Clock clock, Guard guard) {
+            DSLContext sql,
+            TargetDrafts drafts,
+            Targets targets,
+            Histories histories,
+            ObjectProvider<SchedulerClient> scheduler,
+            Clock clock,
+            Guard guard) {
         this.guard = guard;
         this.sql = sql;
         this.drafts = drafts;
@@ -94,7 +107,8 @@ public class Rehearsals {
                 .set(REHEARSAL.TOTAL, histories.count(from, to))
                 .returning(REHEARSAL.ID)
                 .fetchSingle(REHEARSAL.ID);
-        scheduler.ifAvailable(client -> client.scheduleIfNotExists(TASK.instance(Long.toString(id)).scheduledTo(clock.instant())));
+        scheduler.ifAvailable(client ->
+                client.scheduleIfNotExists(TASK.instance(Long.toString(id)).scheduledTo(clock.instant())));
         return id;
     }
 
@@ -103,8 +117,15 @@ public class Rehearsals {
         return sql.selectFrom(REHEARSAL)
                 .where(REHEARSAL.ID.eq(id))
                 .fetchOptional(r -> new Run(
-                        r.getId(), r.getFromAt(), r.getToAt(), r.getStartedAt(), r.getDone(), r.getTotal(),
-                        Optional.ofNullable(r.getResult()).map(json -> JSON.readValue(json.data(), Rehearsal.Result.class)), r.getFailure(),
+                        r.getId(),
+                        r.getFromAt(),
+                        r.getToAt(),
+                        r.getStartedAt(),
+                        r.getDone(),
+                        r.getTotal(),
+                        Optional.ofNullable(r.getResult())
+                                .map(json -> JSON.readValue(json.data(), Rehearsal.Result.class)),
+                        r.getFailure(),
                         Optional.ofNullable(r.getFinishedAt())))
                 .orElseThrow(() -> new Problem.NotFound("There is no such rehearsal."));
     }
@@ -145,7 +166,11 @@ public class Rehearsals {
     }
 
     private Rehearsal.Result rehearse(Run run) {
-        var book = BookJson.read(sql.select(REHEARSAL.DOCUMENT).from(REHEARSAL).where(REHEARSAL.ID.eq(run.id())).fetchSingle(REHEARSAL.DOCUMENT).data());
+        var book = BookJson.read(sql.select(REHEARSAL.DOCUMENT)
+                .from(REHEARSAL)
+                .where(REHEARSAL.ID.eq(run.id()))
+                .fetchSingle(REHEARSAL.DOCUMENT)
+                .data());
         Editions then = Editions.always(book);
         Editions now = targets.terms().editions();
         Set<KnownField> asked = EnumSet.noneOf(KnownField.class);
@@ -179,7 +204,11 @@ public class Rehearsals {
     }
 
     private void progress(long id, long done) {
-        sql.update(REHEARSAL).set(REHEARSAL.DONE, done).where(REHEARSAL.ID.eq(id)).and(REHEARSAL.FINISHED_AT.isNull()).execute();
+        sql.update(REHEARSAL)
+                .set(REHEARSAL.DONE, done)
+                .where(REHEARSAL.ID.eq(id))
+                .and(REHEARSAL.FINISHED_AT.isNull())
+                .execute();
     }
 
     /** The background task. */

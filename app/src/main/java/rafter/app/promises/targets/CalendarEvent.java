@@ -31,7 +31,8 @@ record CalendarEvent(List<Line> lines) {
         try {
             new CalendarParserImpl().parse(new UnfoldingReader(new StringReader(text)), collector);
         } catch (IOException | ParserException e) {
-            throw new Problem.Invalid("That is not an iCalendar file, or it is damaged: " + e.getMessage() + ". Nothing was changed.");
+            throw new Problem.Invalid(
+                    "That is not an iCalendar file, or it is damaged: " + e.getMessage() + ". Nothing was changed.");
         }
         return collector.events.stream().map(CalendarEvent::new).toList();
     }

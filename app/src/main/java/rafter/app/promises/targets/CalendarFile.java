@@ -69,8 +69,17 @@ public final class CalendarFile {
             for (Holiday day : set.days()) {
                 Entry closed = Entry.closed(day.date(), day.name());
                 all.add(new Entry(
-                        HOLIDAY_ID + set.id() + "-" + day.date(), day.name(), Entry.Kind.CLOSING, false, true, closed.start(), closed.end(), Optional.empty(), closed.without(),
-                        closed.also(), set.zone()));
+                        HOLIDAY_ID + set.id() + "-" + day.date(),
+                        day.name(),
+                        Entry.Kind.CLOSING,
+                        false,
+                        true,
+                        closed.start(),
+                        closed.end(),
+                        Optional.empty(),
+                        closed.without(),
+                        closed.also(),
+                        set.zone()));
             }
         }
         return write(hours.name(), hours.zone(), all, clock);
@@ -86,7 +95,9 @@ public final class CalendarFile {
         var registry = TimeZoneRegistryFactory.getInstance().createRegistry();
         Stream.concat(Stream.of(zone), entries.stream().flatMap(entry -> entry.zone().stream()))
                 .distinct()
-                .flatMap(used -> Optional.ofNullable(registry.getTimeZone(used.getId())).map(known -> named(known.getVTimeZone(), used)).stream())
+                .flatMap(used -> Optional.ofNullable(registry.getTimeZone(used.getId()))
+                        .map(known -> named(known.getVTimeZone(), used))
+                        .stream())
                 .forEach(calendar::add);
         entries.forEach(entry -> calendar.add(event(entry, zone, clock)));
         try {
@@ -120,7 +131,8 @@ public final class CalendarFile {
         if (!entry.also().isEmpty()) {
             event.add(new RDate<>(times(entry, zone), list(entry, entry.also())));
         }
-        event.add(new XProperty(KIND, entry.id().startsWith(HOLIDAY_ID) ? HOLIDAY : entry.kind().name()));
+        event.add(new XProperty(
+                KIND, entry.id().startsWith(HOLIDAY_ID) ? HOLIDAY : entry.kind().name()));
         if (entry.evenOnHolidays()) {
             event.add(new XProperty(EVEN, "TRUE"));
         }
@@ -145,7 +157,9 @@ public final class CalendarFile {
     private static String rule(Entry entry, Repeat repeat, ZoneId zone) {
         return repeat.until()
                 .map(until -> repeat.rule() + ";UNTIL="
-                        + (entry.allDay() ? DATE.format(until) : TIME.format(until.atZone(zone).withZoneSameInstant(ZoneOffset.UTC)) + "Z"))
+                        + (entry.allDay()
+                                ? DATE.format(until)
+                                : TIME.format(until.atZone(zone).withZoneSameInstant(ZoneOffset.UTC)) + "Z"))
                 .orElse(repeat.rule());
     }
 
@@ -161,7 +175,8 @@ public final class CalendarFile {
     public static Read read(String text, ZoneId zone, Entry.Kind usual) {
         List<CalendarEvent> events = CalendarEvent.of(text);
         if (events.size() > MOST) {
-            throw new Problem.Invalid("The file has " + events.size() + " events; at most " + MOST + " are taken. Nothing was changed.");
+            throw new Problem.Invalid(
+                    "The file has " + events.size() + " events; at most " + MOST + " are taken. Nothing was changed.");
         }
         return new CalendarReading(zone, usual).read(events);
     }

@@ -42,13 +42,20 @@ final class CalendarReading {
 
     /** Reads all events of a file. */
     CalendarFile.Read read(List<CalendarEvent> all) {
-        List<CalendarEvent> events = all.stream().filter(event -> event.value(CalendarFile.KIND).filter(CalendarFile.HOLIDAY::equals).isEmpty()).toList();
+        List<CalendarEvent> events = all.stream()
+                .filter(event -> event.value(CalendarFile.KIND)
+                        .filter(CalendarFile.HOLIDAY::equals)
+                        .isEmpty())
+                .toList();
         if (events.size() < all.size()) {
-            remarks.add((all.size() - events.size()) + " days of holiday sets were left out; tick the sets in the calendar instead.");
+            remarks.add((all.size() - events.size())
+                    + " days of holiday sets were left out; tick the sets in the calendar instead.");
         }
         // What changes single occurrences comes after what it changes, wherever it stands in the file.
         for (boolean changes : new boolean[] {false, true}) {
-            events.stream().filter(event -> event.line("RECURRENCE-ID").isPresent() == changes).forEach(this::take);
+            events.stream()
+                    .filter(event -> event.line("RECURRENCE-ID").isPresent() == changes)
+                    .forEach(this::take);
         }
         return new CalendarFile.Read(List.copyOf(entries.values()), remarks);
     }
@@ -58,11 +65,14 @@ final class CalendarReading {
         try {
             if (event.line("RECURRENCE-ID").isPresent()) {
                 change(event, name);
-            } else if (event.value("STATUS").filter("CANCELLED"::equalsIgnoreCase).isEmpty()) {
+            } else if (event.value("STATUS")
+                    .filter("CANCELLED"::equalsIgnoreCase)
+                    .isEmpty()) {
                 add(event, name, usual);
             }
         } catch (DateTimeException | ArithmeticException | IllegalArgumentException e) {
-            remarks.add("“" + name + "” (" + event.value("DTSTART").orElse("without a beginning") + ") was left out: " + e.getMessage());
+            remarks.add("“" + name + "” (" + event.value("DTSTART").orElse("without a beginning") + ") was left out: "
+                    + e.getMessage());
         }
     }
 
@@ -74,13 +84,26 @@ final class CalendarReading {
         Optional<ZoneId> own = zone(event, start, name);
         ZoneId its = own.orElse(zone);
         LocalDateTime from = local(start, its);
-        Entry.Kind kind = event.value(CalendarFile.KIND).map(Entry.Kind::valueOf).orElse(otherwise);
-        boolean even = event.value(CalendarFile.EVEN).filter("TRUE"::equalsIgnoreCase).isPresent();
+        Entry.Kind kind =
+                event.value(CalendarFile.KIND).map(Entry.Kind::valueOf).orElse(otherwise);
+        boolean even =
+                event.value(CalendarFile.EVEN).filter("TRUE"::equalsIgnoreCase).isPresent();
         List<Line> rules = event.lines("RRULE").toList();
         Optional<Repeat> repeat = rules.stream().findFirst().map(rule -> repeat(rule.value(), its, allDay));
         remark(event, name, rules);
         var also = new TreeSet<LocalDateTime>();
-        var entry = new Entry(uid, name, kind, even, allDay, from, end(event, from, allDay, its), repeat, without(event, from, its), also, own);
+        var entry = new Entry(
+                uid,
+                name,
+                kind,
+                even,
+                allDay,
+                from,
+                end(event, from, allDay, its),
+                repeat,
+                without(event, from, its),
+                also,
+                own);
         entry.trouble().ifPresent(trouble -> {
             throw new IllegalArgumentException(trouble);
         });
@@ -92,12 +115,27 @@ final class CalendarReading {
                 if (to.equals(at.plus(entry.length()))) {
                     also.add(at);
                 } else {
-                    single.add(Entry.of(uid + "-" + CalendarFile.TIME.format(at), name, kind, at, to, Optional.empty()));
+                    single.add(
+                            Entry.of(uid + "-" + CalendarFile.TIME.format(at), name, kind, at, to, Optional.empty()));
                 }
             }
         }
-        entries.put(uid, new Entry(uid, name, kind, even, allDay, from, entry.end(), repeat, entry.without(), also, own));
-        single.forEach(one -> entries.put(one.id(), new Entry(one.id(), name, kind, even, false, one.start(), one.end(), Optional.empty(), one.without(), one.also(), own)));
+        entries.put(
+                uid, new Entry(uid, name, kind, even, allDay, from, entry.end(), repeat, entry.without(), also, own));
+        single.forEach(one -> entries.put(
+                one.id(),
+                new Entry(
+                        one.id(),
+                        name,
+                        kind,
+                        even,
+                        false,
+                        one.start(),
+                        one.end(),
+                        Optional.empty(),
+                        one.without(),
+                        one.also(),
+                        own)));
     }
 
     private String unused(String uid) {
@@ -111,14 +149,20 @@ final class CalendarReading {
     /** What an event says that opening hours have no place for. */
     private void remark(CalendarEvent event, String name, List<Line> rules) {
         if (rules.size() > 1) {
-            remarks.add("“" + name + "” has " + rules.size() + " rules; only the first was taken: RRULE:" + rules.getFirst().value() + ".");
+            remarks.add("“" + name + "” has " + rules.size() + " rules; only the first was taken: RRULE:"
+                    + rules.getFirst().value() + ".");
         }
-        event.line("EXRULE").ifPresent(rule -> remarks.add(
-                "“" + name + "” leaves days out by a rule, which today’s standard no longer has; check its days. EXRULE:" + rule.value()));
+        event.line("EXRULE")
+                .ifPresent(rule -> remarks.add("“" + name
+                        + "” leaves days out by a rule, which today’s standard no longer has; check its days. EXRULE:"
+                        + rule.value()));
         if (event.line("BEGIN-VALARM").isPresent()) {
             remarks.add("“" + name + "” has a reminder, which opening hours have no use for.");
         }
-        String lost = Stream.of("DESCRIPTION", "LOCATION", "CATEGORIES").filter(what -> event.line(what).filter(l -> !l.value().isBlank()).isPresent()).collect(Collectors.joining(", "));
+        String lost = Stream.of("DESCRIPTION", "LOCATION", "CATEGORIES")
+                .filter(what ->
+                        event.line(what).filter(l -> !l.value().isBlank()).isPresent())
+                .collect(Collectors.joining(", "));
         if (!lost.isEmpty()) {
             remarks.add("“" + name + "” has " + lost + ", which opening hours have no place for.");
         }
@@ -145,19 +189,37 @@ final class CalendarReading {
     private void change(CalendarEvent event, String name) {
         Line moved = event.line("RECURRENCE-ID").orElseThrow();
         if (moved.parameters().getOrDefault("RANGE", "").equalsIgnoreCase("THISANDFUTURE")) {
-            throw new IllegalArgumentException("it changes all occurrences from one on, which is not supported; end the entry there and add another. RECURRENCE-ID;RANGE=THISANDFUTURE:" + moved.value());
+            throw new IllegalArgumentException(
+                    "it changes all occurrences from one on, which is not supported; end the entry there and add another. RECURRENCE-ID;RANGE=THISANDFUTURE:"
+                            + moved.value());
         }
         String uid = event.value("UID").orElse("");
         Entry whole = entries.get(uid);
         if (whole == null) {
-            remarks.add("“" + name + "” changes an occurrence of an entry that is not in the file: RECURRENCE-ID:" + moved.value() + ".");
+            remarks.add("“" + name + "” changes an occurrence of an entry that is not in the file: RECURRENCE-ID:"
+                    + moved.value() + ".");
         } else {
             ZoneId its = whole.zone().orElse(zone);
             LocalDateTime at = local(moved, its);
             var without = new TreeSet<>(whole.without());
-            without.add(moved.value().length() == 8 && !whole.allDay() ? at.toLocalDate().atTime(whole.start().toLocalTime()) : at);
-            entries.put(uid, new Entry(
-                    whole.id(), whole.name(), whole.kind(), whole.evenOnHolidays(), whole.allDay(), whole.start(), whole.end(), whole.repeat(), without, whole.also(), whole.zone()));
+            without.add(
+                    moved.value().length() == 8 && !whole.allDay()
+                            ? at.toLocalDate().atTime(whole.start().toLocalTime())
+                            : at);
+            entries.put(
+                    uid,
+                    new Entry(
+                            whole.id(),
+                            whole.name(),
+                            whole.kind(),
+                            whole.evenOnHolidays(),
+                            whole.allDay(),
+                            whole.start(),
+                            whole.end(),
+                            whole.repeat(),
+                            without,
+                            whole.also(),
+                            whole.zone()));
         }
         if (event.value("STATUS").filter("CANCELLED"::equalsIgnoreCase).isEmpty()) {
             var single = new CalendarEvent(event.lines().stream()
@@ -170,14 +232,18 @@ final class CalendarReading {
 
     /** The event's own zone, when it is another one than the calendar's. */
     private Optional<ZoneId> zone(CalendarEvent event, Line start, String name) {
-        Optional<String> id = event.value(CalendarFile.ZONE).or(() -> Optional.ofNullable(start.parameters().get("TZID")));
+        Optional<String> id = event.value(CalendarFile.ZONE)
+                .or(() -> Optional.ofNullable(start.parameters().get("TZID")));
         if (id.isEmpty()) {
-            return start.value().endsWith("Z") && !zone.equals(ZoneOffset.UTC) ? Optional.of(ZoneId.of("UTC")) : Optional.empty();
+            return start.value().endsWith("Z") && !zone.equals(ZoneOffset.UTC)
+                    ? Optional.of(ZoneId.of("UTC"))
+                    : Optional.empty();
         }
         try {
             return Optional.of(ZoneId.of(id.get())).filter(own -> !own.equals(zone));
         } catch (DateTimeException e) {
-            remarks.add("“" + name + "” is in the zone " + id.get() + ", which is not known here; it was taken as the calendar’s own.");
+            remarks.add("“" + name + "” is in the zone " + id.get()
+                    + ", which is not known here; it was taken as the calendar’s own.");
             return Optional.empty();
         }
     }
@@ -198,11 +264,15 @@ final class CalendarReading {
     }
 
     private static Duration duration(String written) {
-        return written.contains("W") ? Duration.ofDays(7 * Long.parseLong(written.replaceAll("\\D", ""))) : Duration.parse(written);
+        return written.contains("W")
+                ? Duration.ofDays(7 * Long.parseLong(written.replaceAll("\\D", "")))
+                : Duration.parse(written);
     }
 
     private static Repeat repeat(String rule, ZoneId zone, boolean allDay) {
-        String bare = Stream.of(rule.split(";")).filter(part -> !part.toUpperCase(Locale.ROOT).startsWith("UNTIL=")).collect(Collectors.joining(";"));
+        String bare = Stream.of(rule.split(";"))
+                .filter(part -> !part.toUpperCase(Locale.ROOT).startsWith("UNTIL="))
+                .collect(Collectors.joining(";"));
         Repeat.wrong(bare).ifPresent(words -> {
             throw new IllegalArgumentException(words);
         });
@@ -213,7 +283,9 @@ final class CalendarReading {
                 // An end that is only a date takes in all of that date.
                 .map(end -> {
                     LocalDateTime last = local(new Line("UNTIL", Map.of(), end), zone);
-                    return end.length() == 8 && !allDay ? last.toLocalDate().atTime(LocalTime.of(23, 59, 59)) : allDay ? last.toLocalDate().atStartOfDay() : last;
+                    return end.length() == 8 && !allDay
+                            ? last.toLocalDate().atTime(LocalTime.of(23, 59, 59))
+                            : allDay ? last.toLocalDate().atStartOfDay() : last;
                 });
         return new Repeat(bare, until);
     }
@@ -225,10 +297,16 @@ final class CalendarReading {
             return LocalDate.parse(written, CalendarFile.DATE).atStartOfDay();
         }
         if (written.endsWith("Z")) {
-            return LocalDateTime.parse(written.substring(0, written.length() - 1), CalendarFile.TIME).atZone(ZoneOffset.UTC).withZoneSameInstant(zone).toLocalDateTime();
+            return LocalDateTime.parse(written.substring(0, written.length() - 1), CalendarFile.TIME)
+                    .atZone(ZoneOffset.UTC)
+                    .withZoneSameInstant(zone)
+                    .toLocalDateTime();
         }
         LocalDateTime at = LocalDateTime.parse(written, CalendarFile.TIME);
-        return known(line.parameters().getOrDefault("TZID", "")).filter(own -> !own.equals(zone)).map(own -> at.atZone(own).withZoneSameInstant(zone).toLocalDateTime()).orElse(at);
+        return known(line.parameters().getOrDefault("TZID", ""))
+                .filter(own -> !own.equals(zone))
+                .map(own -> at.atZone(own).withZoneSameInstant(zone).toLocalDateTime())
+                .orElse(at);
     }
 
     private static Optional<ZoneId> known(String id) {

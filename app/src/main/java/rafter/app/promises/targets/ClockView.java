@@ -24,7 +24,14 @@ import rafter.core.ticket.Turn;
  * @param usedOfTwenty how much of the time is used, in twentieths
  */
 public record ClockView(
-        String objective, String tone, String headline, String line, String exact, Rail rail, Optional<Instant> due, int usedOfTwenty) {
+        String objective,
+        String tone,
+        String headline,
+        String line,
+        String exact,
+        Rail rail,
+        Optional<Instant> due,
+        int usedOfTwenty) {
 
     /** The clock that matters most now: the one that falls due first, else the held one with the least time left. */
     public static Optional<ClockView> mostPressing(List<TargetClock> clocks, Turn turn, Instant now, ZoneId zone) {
@@ -37,8 +44,18 @@ public record ClockView(
     public static ClockView of(TargetClock clock, Turn turn, Instant now, ZoneId zone) {
         String exact = clock.dueMark().map(due -> Say.exactly(due, zone)).orElse("");
         return new ClockView(
-                css(clock.objective()), Tone.of(clock).css(), headline(clock), line(clock, turn, now, zone), exact, Rail.of(clock), clock.dueMark(),
-                (int) Math.min(20, clock.used().toMillis() * 20 / Math.max(1, clock.allowed().toMillis())));
+                css(clock.objective()),
+                Tone.of(clock).css(),
+                headline(clock),
+                line(clock, turn, now, zone),
+                exact,
+                Rail.of(clock),
+                clock.dueMark(),
+                (int) Math.min(
+                        20,
+                        clock.used().toMillis()
+                                * 20
+                                / Math.max(1, clock.allowed().toMillis())));
     }
 
     /** An objective as a style names it. */
@@ -49,7 +66,9 @@ public record ClockView(
     /** How much is left or over, or how it ended. */
     public static String headline(TargetClock clock) {
         return switch (clock.state()) {
-            case ClockState.Met met -> (clock.late() ? "met late, " : "met, ") + Say.worked(clock.used()) + " of " + Say.worked(clock.allowed());
+            case ClockState.Met met ->
+                (clock.late() ? "met late, " : "met, ") + Say.worked(clock.used()) + " of "
+                        + Say.worked(clock.allowed());
             case ClockState.Lifted lifted -> "no longer applies";
             case ClockState.Joined joined -> "joined";
             case ClockState.Void nothing -> "out of all figures";

@@ -24,7 +24,13 @@ public class DraftChange {
      * @return where to go
      */
     public String apply(
-            int version, long by, String what, RedirectAttributes redirect, String to, String otherwise, UnaryOperator<PromiseBook> how) {
+            int version,
+            long by,
+            String what,
+            RedirectAttributes redirect,
+            String to,
+            String otherwise,
+            UnaryOperator<PromiseBook> how) {
         try {
             drafts.save(how.apply(drafts.current().book()), version, by, what);
             redirect.addFlashAttribute("said", "Saved; not in force yet.");

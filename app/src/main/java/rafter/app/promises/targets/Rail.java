@@ -70,7 +70,12 @@ public record Rail(List<Bar> bars, int dueX) {
             }
             if (!merged.isEmpty() && merged.getLast().counts() == next.counts()) {
                 Segment last = merged.removeLast();
-                merged.add(new Segment(last.from(), next.to(), next.turn(), next.counts(), last.working().plus(next.working())));
+                merged.add(new Segment(
+                        last.from(),
+                        next.to(),
+                        next.turn(),
+                        next.counts(),
+                        last.working().plus(next.working())));
             } else {
                 merged.add(next);
             }

@@ -25,10 +25,18 @@ public final class StarterBook {
     /** The book, in a zone. */
     public static PromiseBook in(ZoneId zone) {
         WorkCalendar week = WorkCalendar.weekly(
-                "Opening hours", zone, LocalTime.of(8, 0), LocalTime.of(17, 0),
-                DayOfWeek.MONDAY, DayOfWeek.TUESDAY, DayOfWeek.WEDNESDAY, DayOfWeek.THURSDAY, DayOfWeek.FRIDAY);
+                "Opening hours",
+                zone,
+                LocalTime.of(8, 0),
+                LocalTime.of(17, 0),
+                DayOfWeek.MONDAY,
+                DayOfWeek.TUESDAY,
+                DayOfWeek.WEDNESDAY,
+                DayOfWeek.THURSDAY,
+                DayOfWeek.FRIDAY);
         var plan = new CalendarPlan("calendar-1", week.name(), Optional.empty(), false, week.entries(), List.of());
-        var policy = new Policy("policy-1", "Everybody", "", true, Criteria.everything(), Optional.of(plan.id()), goals(), List.of());
+        var policy = new Policy(
+                "policy-1", "Everybody", "", true, Criteria.everything(), Optional.of(plan.id()), goals(), List.of());
         return new PromiseBook(zone, plan.id(), List.of(plan), List.of(), List.of(policy));
     }
 

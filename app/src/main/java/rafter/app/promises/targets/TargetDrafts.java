@@ -31,14 +31,21 @@ public class TargetDrafts {
      * @param changed whether it differs from the edition in force
      * @param version rises with every change
      */
-    public record Draft(PromiseBook book, PromiseBook inForce, boolean changed, int version, Optional<Instant> changedAt, String changedBy) {}
+    public record Draft(
+            PromiseBook book,
+            PromiseBook inForce,
+            boolean changed,
+            int version,
+            Optional<Instant> changedAt,
+            String changedBy) {}
 
     /**
      * An edition, and how far its open tickets have been reckoned anew.
      *
      * @param finished when all were
      */
-    public record Progress(long edition, Instant from, String by, long reckoned, long total, Optional<Instant> finished) {}
+    public record Progress(
+            long edition, Instant from, String by, long reckoned, long total, Optional<Instant> finished) {}
 
     /** Within this node: an edition was written down and its tickets wait to be reckoned anew. */
     public record InForce(long edition) {}
@@ -50,7 +57,8 @@ public class TargetDrafts {
     private final ApplicationEventPublisher events;
     private final Guard guard;
 
-    TargetDrafts(DSLContext sql, Targets targets, Audit audit, Clock clock, ApplicationEventPublisher events, Guard guard) {
+    TargetDrafts(
+            DSLContext sql, Targets targets, Audit audit, Clock clock, ApplicationEventPublisher events, Guard guard) {
         this.guard = guard;
         this.sql = sql;
         this.targets = targets;
@@ -63,13 +71,21 @@ public class TargetDrafts {
     public Draft current() {
         return sql.select(TARGET_DRAFT.asterisk(), TARGET_EDITION.DOCUMENT.as("in_force"), PERSON.NAME)
                 .from(TARGET_DRAFT)
-                .join(TARGET_EDITION).on(TARGET_EDITION.ID.eq(TARGET_DRAFT.EDITION_ID))
-                .leftJoin(PERSON).on(PERSON.ID.eq(TARGET_DRAFT.CHANGED_BY))
+                .join(TARGET_EDITION)
+                .on(TARGET_EDITION.ID.eq(TARGET_DRAFT.EDITION_ID))
+                .leftJoin(PERSON)
+                .on(PERSON.ID.eq(TARGET_DRAFT.CHANGED_BY))
                 .fetchSingle(r -> {
-                    PromiseBook book = BookJson.read(r.get(TARGET_DRAFT.DOCUMENT).data());
-                    PromiseBook inForce = BookJson.read(r.get("in_force", JSONB.class).data());
+                    PromiseBook book =
+                            BookJson.read(r.get(TARGET_DRAFT.DOCUMENT).data());
+                    PromiseBook inForce =
+                            BookJson.read(r.get("in_force", JSONB.class).data());
                     return new Draft(
-                            book, inForce, !book.equals(inForce), r.get(TARGET_DRAFT.VERSION), Optional.ofNullable(r.get(TARGET_DRAFT.CHANGED_AT)),
+                            book,
+                            inForce,
+                            !book.equals(inForce),
+                            r.get(TARGET_DRAFT.VERSION),
+                            Optional.ofNullable(r.get(TARGET_DRAFT.CHANGED_AT)),
                             Optional.ofNullable(r.get(PERSON.NAME)).orElse(""));
                 });
     }
@@ -91,7 +107,8 @@ public class TargetDrafts {
                 .where(TARGET_DRAFT.VERSION.eq(version))
                 .execute();
         if (changed == 0) {
-            throw new Problem.Stale("Somebody else changed hours or targets while you were editing. Nothing of yours was saved; it is still in the form.");
+            throw new Problem.Stale(
+                    "Somebody else changed hours or targets while you were editing. Nothing of yours was saved; it is still in the form.");
         }
         audit.note(by, what, "not in force yet");
     }
@@ -102,7 +119,9 @@ public class TargetDrafts {
         guard.houseRules(by);
         PromiseBook thrown = current().book();
         save(current().inForce(), version, by, "discarded changes of hours and targets");
-        sql.update(TARGET_DRAFT).set(TARGET_DRAFT.DISCARDED, JSONB.valueOf(BookJson.write(thrown))).execute();
+        sql.update(TARGET_DRAFT)
+                .set(TARGET_DRAFT.DISCARDED, JSONB.valueOf(BookJson.write(thrown)))
+                .execute();
     }
 
     /** Whether there are discarded changes that can be brought back. */
@@ -137,7 +156,8 @@ public class TargetDrafts {
         guard.houseRules(by);
         Draft draft = current();
         if (draft.version() != version) {
-            throw new Problem.Stale("Somebody else changed hours or targets meanwhile. Look at their changes, then put all into force.");
+            throw new Problem.Stale(
+                    "Somebody else changed hours or targets meanwhile. Look at their changes, then put all into force.");
         }
         if (!draft.changed()) {
             throw new Problem.Invalid("Nothing was changed since the last version.");
@@ -153,7 +173,10 @@ public class TargetDrafts {
                 .set(TARGET_EDITION.TOTAL, (long) sql.fetchCount(TICKET, DSL.condition(TICKET.OPEN)))
                 .returning(TARGET_EDITION.ID)
                 .fetchSingle(TARGET_EDITION.ID);
-        sql.update(TARGET_DRAFT).set(TARGET_DRAFT.EDITION_ID, edition).set(TARGET_DRAFT.VERSION, TARGET_DRAFT.VERSION.plus(1)).execute();
+        sql.update(TARGET_DRAFT)
+                .set(TARGET_DRAFT.EDITION_ID, edition)
+                .set(TARGET_DRAFT.VERSION, TARGET_DRAFT.VERSION.plus(1))
+                .execute();
         audit.note(by, "put hours and targets into force", "version " + edition);
         targets.forget();
         events.publishEvent(new InForce(edition));
@@ -163,13 +186,23 @@ public class TargetDrafts {
     /** The last editions, the newest first. */
     public List<Progress> editions(int most) {
         return sql.select(
-                        TARGET_EDITION.ID, TARGET_EDITION.FROM_AT, PERSON.NAME, TARGET_EDITION.RECKONED, TARGET_EDITION.TOTAL,
+                        TARGET_EDITION.ID,
+                        TARGET_EDITION.FROM_AT,
+                        PERSON.NAME,
+                        TARGET_EDITION.RECKONED,
+                        TARGET_EDITION.TOTAL,
                         TARGET_EDITION.FINISHED_AT)
                 .from(TARGET_EDITION)
-                .leftJoin(PERSON).on(PERSON.ID.eq(TARGET_EDITION.PERSON_ID))
+                .leftJoin(PERSON)
+                .on(PERSON.ID.eq(TARGET_EDITION.PERSON_ID))
                 .orderBy(TARGET_EDITION.ID.desc())
                 .limit(most)
                 .fetch(r -> new Progress(
-                        r.value1(), r.value2(), Optional.ofNullable(r.value3()).orElse(""), r.value4(), r.value5(), Optional.ofNullable(r.value6())));
+                        r.value1(),
+                        r.value2(),
+                        Optional.ofNullable(r.value3()).orElse(""),
+                        r.value4(),
+                        r.value5(),
+                        Optional.ofNullable(r.value6())));
     }
 }

@@ -47,21 +47,26 @@ public class Targets implements HomeZone {
     /** What the timers of a ticket are called among writes that wait. */
     private record TimersOf(long ticket) {}
 
-    private static final Writes.Form CLOCK = Writes.form(Writes.Stage.DEPENDENTS, sql -> Writes.rowOf(sql, TICKET_CLOCK, TICKET_CLOCK.fields())
-            .onConflict(TICKET_CLOCK.TICKET, TICKET_CLOCK.OBJECTIVE, TICKET_CLOCK.STARTED_AT)
-            .doUpdate()
-            .setAllToExcluded());
+    private static final Writes.Form CLOCK = Writes.form(
+            Writes.Stage.DEPENDENTS,
+            sql -> Writes.rowOf(sql, TICKET_CLOCK, TICKET_CLOCK.fields())
+                    .onConflict(TICKET_CLOCK.TICKET, TICKET_CLOCK.OBJECTIVE, TICKET_CLOCK.STARTED_AT)
+                    .doUpdate()
+                    .setAllToExcluded());
     private static final Writes.Form NO_TIMERS = Writes.form(
-            Writes.Stage.DEPENDENTS, sql -> sql.deleteFrom(STEP_TIMER).where(STEP_TIMER.TICKET.eq(DSL.val(null, STEP_TIMER.TICKET))));
+            Writes.Stage.DEPENDENTS,
+            sql -> sql.deleteFrom(STEP_TIMER).where(STEP_TIMER.TICKET.eq(DSL.val(null, STEP_TIMER.TICKET))));
     private static final Writes.Form TIMER = Writes.insert(Writes.Stage.DEPENDENTS, STEP_TIMER, STEP_TIMER.fields());
     /** What has fired for a clock does not fire again for it. */
-    private static final Writes.Form BUT_FIRED = Writes.form(Writes.Stage.DEPENDENTS, sql -> sql.deleteFrom(STEP_TIMER)
-            .using(STEP_FIRED)
-            .where(STEP_TIMER.TICKET.eq(DSL.val(null, STEP_TIMER.TICKET)))
-            .and(STEP_FIRED.TICKET.eq(STEP_TIMER.TICKET))
-            .and(STEP_FIRED.OBJECTIVE.eq(STEP_TIMER.OBJECTIVE))
-            .and(STEP_FIRED.RUN_STARTED.eq(STEP_TIMER.RUN_STARTED))
-            .and(STEP_FIRED.STEP.eq(STEP_TIMER.STEP)));
+    private static final Writes.Form BUT_FIRED = Writes.form(
+            Writes.Stage.DEPENDENTS,
+            sql -> sql.deleteFrom(STEP_TIMER)
+                    .using(STEP_FIRED)
+                    .where(STEP_TIMER.TICKET.eq(DSL.val(null, STEP_TIMER.TICKET)))
+                    .and(STEP_FIRED.TICKET.eq(STEP_TIMER.TICKET))
+                    .and(STEP_FIRED.OBJECTIVE.eq(STEP_TIMER.OBJECTIVE))
+                    .and(STEP_FIRED.RUN_STARTED.eq(STEP_TIMER.RUN_STARTED))
+                    .and(STEP_FIRED.STEP.eq(STEP_TIMER.STEP)));
 
     private final DSLContext sql;
     private final Writes writes;
@@ -103,7 +108,8 @@ public class Targets implements HomeZone {
     }
 
     private Compiled read() {
-        long latest = sql.select(DSL.max(TARGET_EDITION.ID)).from(TARGET_EDITION).fetchSingle(r -> r.value1());
+        long latest =
+                sql.select(DSL.max(TARGET_EDITION.ID)).from(TARGET_EDITION).fetchSingle(r -> r.value1());
         Compiled known = compiled;
         if (known == null || known.latest() != latest) {
             known = compile(latest);
@@ -115,7 +121,8 @@ public class Targets implements HomeZone {
     private Compiled compile(long latest) {
         List<Editions.Edition> all = sql.selectFrom(TARGET_EDITION)
                 .orderBy(TARGET_EDITION.FROM_AT, TARGET_EDITION.ID)
-                .fetch(r -> new Editions.Edition(r.getFromAt(), BookJson.read(r.getDocument().data())));
+                .fetch(r -> new Editions.Edition(
+                        r.getFromAt(), BookJson.read(r.getDocument().data())));
         Editions editions = Editions.of(all);
         PromiseBook book = editions.latest().book();
         WorkCalendar usual = book.plan(book.defaultCalendar())
@@ -125,7 +132,8 @@ public class Targets implements HomeZone {
         boolean steps = false;
         for (Editions.Edition edition : all) {
             edition.book().policies().forEach(policy -> asked.addAll(KnownField.askedBy(policy.criteria())));
-            steps |= edition.book().policies().stream().anyMatch(policy -> !policy.steps().isEmpty());
+            steps |= edition.book().policies().stream()
+                    .anyMatch(policy -> !policy.steps().isEmpty());
         }
         return new Compiled(latest, new Terms(editions, WorkingTime.of(usual), book.zone()), asked, steps);
     }
@@ -158,7 +166,11 @@ public class Targets implements HomeZone {
 
     /** Takes the timers of tickets that have come, for good; they are the caller's to fire. */
     public List<StepTimerRecord> takeTimers(Collection<Long> tickets, Instant now) {
-        return sql.deleteFrom(STEP_TIMER).where(STEP_TIMER.TICKET.in(tickets)).and(STEP_TIMER.DUE_AT.le(now)).returning().fetch();
+        return sql.deleteFrom(STEP_TIMER)
+                .where(STEP_TIMER.TICKET.in(tickets))
+                .and(STEP_TIMER.DUE_AT.le(now))
+                .returning()
+                .fetch();
     }
 
     private void noteSteps(long ticket, List<TargetClock> clocks) {
@@ -172,7 +184,14 @@ public class Targets implements HomeZone {
                 for (TargetClock.StepTime time : clock.steps()) {
                     any = true;
                     writes.write(
-                            TIMER, new StepTimerRecord(ticket, clock.objective().name(), clock.started(), time.step().id(), time.at()).intoArray());
+                            TIMER,
+                            new StepTimerRecord(
+                                            ticket,
+                                            clock.objective().name(),
+                                            clock.started(),
+                                            time.step().id(),
+                                            time.at())
+                                    .intoArray());
                 }
             }
         }

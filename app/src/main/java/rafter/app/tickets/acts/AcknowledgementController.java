@@ -25,12 +25,13 @@ import rafter.core.text.Placeholders;
 @RequestMapping("/house-rules/acknowledgement")
 class AcknowledgementController {
 
-    private static final Map<String, String> SAMPLE =
-            Acknowledgements.values(4471, "Freight slot for Thursday shows as cancelled", "Dov Reiss", "Tern Passage Ferries");
+    private static final Map<String, String> SAMPLE = Acknowledgements.values(
+            4471, "Freight slot for Thursday shows as cancelled", "Dov Reiss", "Tern Passage Ferries");
     private static final int LONGEST_WAIT = 365;
 
     /** What is typed into the form; a box that is not ticked is not sent at all. */
-    record Form(int version, String name, @Nullable Boolean acknowledge, String subject, String body, String reopenDays) {}
+    record Form(
+            int version, String name, @Nullable Boolean acknowledge, String subject, String body, String reopenDays) {}
 
     private final Workspaces workspaces;
     private final Access access;
@@ -49,7 +50,14 @@ class AcknowledgementController {
         access.require(Right.HOUSE_RULES);
         Workspace w = workspaces.current();
         return form(
-                new Form(w.version(), w.name(), w.acknowledge(), w.ackSubject(), w.ackBody(), Long.toString(w.reopenFor().toDays())), model);
+                new Form(
+                        w.version(),
+                        w.name(),
+                        w.acknowledge(),
+                        w.ackSubject(),
+                        w.ackBody(),
+                        Long.toString(w.reopenFor().toDays())),
+                model);
     }
 
     private static String form(Form form, Model model) {
@@ -85,9 +93,17 @@ class AcknowledgementController {
             check(form);
             transaction.executeWithoutResult(status -> {
                 workspaces.change(
-                        form.name().strip(), Boolean.TRUE.equals(form.acknowledge()), form.subject().strip(), form.body(), Integer.parseInt(form.reopenDays().strip()),
-                        form.version(), me.id());
-                audit.note(me.id(), "changed acknowledgement and reopening", Boolean.TRUE.equals(form.acknowledge()) ? "on" : "off");
+                        form.name().strip(),
+                        Boolean.TRUE.equals(form.acknowledge()),
+                        form.subject().strip(),
+                        form.body(),
+                        Integer.parseInt(form.reopenDays().strip()),
+                        form.version(),
+                        me.id());
+                audit.note(
+                        me.id(),
+                        "changed acknowledgement and reopening",
+                        Boolean.TRUE.equals(form.acknowledge()) ? "on" : "off");
             });
         } catch (Problem.Invalid | Problem.Stale e) {
             model.addAttribute("problem", e.words());
@@ -99,10 +115,15 @@ class AcknowledgementController {
 
     private static void check(Form form) {
         require(!form.name().isBlank(), "The organisation's name is missing.");
-        require(!form.subject().isBlank() && !form.body().isBlank(), "The acknowledgement needs a subject and a text. To send none, untick it.");
+        require(
+                !form.subject().isBlank() && !form.body().isBlank(),
+                "The acknowledgement needs a subject and a text. To send none, untick it.");
         List<String> unknown = unknown(form);
-        require(unknown.isEmpty(), "There is no placeholder {" + String.join("}, {", unknown) + "}. Choose from those listed.");
-        boolean days = form.reopenDays().strip().matches("\\d{1,3}") && Integer.parseInt(form.reopenDays().strip()) <= LONGEST_WAIT;
+        require(
+                unknown.isEmpty(),
+                "There is no placeholder {" + String.join("}, {", unknown) + "}. Choose from those listed.");
+        boolean days = form.reopenDays().strip().matches("\\d{1,3}")
+                && Integer.parseInt(form.reopenDays().strip()) <= LONGEST_WAIT;
         require(days, "The days of reopening are a number from 0 to " + LONGEST_WAIT + ".");
     }
 

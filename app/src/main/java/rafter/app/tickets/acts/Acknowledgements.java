@@ -33,10 +33,16 @@ public class Acknowledgements {
     private static final int AN_ADDRESS = 5;
     /** So many a company's mail system gets within an hour. */
     private static final int A_DOMAIN = 100;
+
     private static final Duration HOUR = Duration.ofHours(1);
 
     private static final Writes.Form SENT = Writes.insertIfNew(
-            Writes.Stage.DEPENDENTS, ACKNOWLEDGEMENT, ACKNOWLEDGEMENT.TICKET, ACKNOWLEDGEMENT.ADDRESS, ACKNOWLEDGEMENT.DOMAIN, ACKNOWLEDGEMENT.AT);
+            Writes.Stage.DEPENDENTS,
+            ACKNOWLEDGEMENT,
+            ACKNOWLEDGEMENT.TICKET,
+            ACKNOWLEDGEMENT.ADDRESS,
+            ACKNOWLEDGEMENT.DOMAIN,
+            ACKNOWLEDGEMENT.AT);
 
     /** When an address was acknowledged of late. */
     private record Told(List<Instant> at) {
@@ -68,10 +74,13 @@ public class Acknowledgements {
         String plain = address.get().plain().toString();
         String domain = address.get().domain();
         if (toldAddress(plain, now) + writes.waiting(SENT, plain) >= AN_ADDRESS) {
-            return Optional.of("It was not acknowledged, for " + plain + " got " + AN_ADDRESS + " acknowledgements within the last hour.");
+            return Optional.of("It was not acknowledged, for " + plain + " got " + AN_ADDRESS
+                    + " acknowledgements within the last hour.");
         }
-        if (!companies.isPublic(domain) && told(ACKNOWLEDGEMENT.DOMAIN.eq(domain), now) + writes.waiting(SENT, domain) >= A_DOMAIN) {
-            return Optional.of("It was not acknowledged, for addresses at " + domain + " got " + A_DOMAIN + " acknowledgements within the last hour.");
+        if (!companies.isPublic(domain)
+                && told(ACKNOWLEDGEMENT.DOMAIN.eq(domain), now) + writes.waiting(SENT, domain) >= A_DOMAIN) {
+            return Optional.of("It was not acknowledged, for addresses at " + domain + " got " + A_DOMAIN
+                    + " acknowledgements within the last hour.");
         }
         writes.write(SENT, number, plain, domain, now);
         return Optional.empty();
@@ -79,17 +88,26 @@ public class Acknowledgements {
 
     /** Looks up several senders at once, for gathered work that asks for them one by one. */
     void foresee(Collection<String> senders, Instant earliest) {
-        Set<String> plain = senders.stream().flatMap(sender -> MailAddress.of(sender).stream()).map(address -> address.plain().toString()).collect(Collectors.toSet());
+        Set<String> plain = senders.stream()
+                .flatMap(sender -> MailAddress.of(sender).stream())
+                .map(address -> address.plain().toString())
+                .collect(Collectors.toSet());
         Map<String, List<Instant>> told = sql.select(ACKNOWLEDGEMENT.ADDRESS, ACKNOWLEDGEMENT.AT)
                 .from(ACKNOWLEDGEMENT)
                 .where(ACKNOWLEDGEMENT.ADDRESS.in(plain))
                 .and(ACKNOWLEDGEMENT.AT.gt(earliest.minus(HOUR)))
                 .fetchGroups(ACKNOWLEDGEMENT.ADDRESS, ACKNOWLEDGEMENT.AT);
-        writes.foresee(Told.class, plain.stream().collect(Collectors.toMap(address -> address, address -> new Told(told.getOrDefault(address, List.of())))));
+        writes.foresee(
+                Told.class,
+                plain.stream()
+                        .collect(Collectors.toMap(
+                                address -> address, address -> new Told(told.getOrDefault(address, List.of())))));
     }
 
     private int toldAddress(String plain, Instant now) {
-        return writes.foreseen(Told.class, plain, Told.class).map(told -> told.after(now.minus(HOUR))).orElseGet(() -> told(ACKNOWLEDGEMENT.ADDRESS.eq(plain), now));
+        return writes.foreseen(Told.class, plain, Told.class)
+                .map(told -> told.after(now.minus(HOUR)))
+                .orElseGet(() -> told(ACKNOWLEDGEMENT.ADDRESS.eq(plain), now));
     }
 
     private int told(Condition whom, Instant now) {
@@ -106,7 +124,8 @@ public class Acknowledgements {
         NewMessage asked = request.message();
         OurAddress ours = request.ours();
         Channel channel = channels.of(request.way().channel());
-        Map<String, String> values = values(number, request.subject(), request.contact().name(), workspace.name());
+        Map<String, String> values =
+                values(number, request.subject(), request.contact().name(), workspace.name());
         String text = Placeholders.fill(workspace.ackBody(), values);
         String subject = Placeholders.fill(workspace.ackSubject(), values);
         String messageId = channel.newIdentity(number, ours);
@@ -114,11 +133,34 @@ public class Acknowledgements {
         List<String> to = List.of(asked.envelope().from());
         var envelope = new NewMessage.Envelope(ours.address(), "", to, List.of(), subject, Optional.of(messageId));
         var entry = new NewMessage(
-                NewMessage.Kind.AUTOMATIC, asked.at(), ours.name(), Optional.empty(), Optional.empty(), envelope, html, text, Optional.empty(), "", List.of());
+                NewMessage.Kind.AUTOMATIC,
+                asked.at(),
+                ours.name(),
+                Optional.empty(),
+                Optional.empty(),
+                envelope,
+                html,
+                text,
+                Optional.empty(),
+                "",
+                List.of());
         long id = entries.add(number, seq, entry);
         List<String> thread = asked.envelope().messageId().map(List::of).orElse(List.of());
         channel.send(new Outgoing(
-                number, Optional.of(id), ours, messageId, ours.name(), to, List.of(), subject, html, text, asked.envelope().messageId(), thread, List.of(), true,
+                number,
+                Optional.of(id),
+                ours,
+                messageId,
+                ours.name(),
+                to,
+                List.of(),
+                subject,
+                html,
+                text,
+                asked.envelope().messageId(),
+                thread,
+                List.of(),
+                true,
                 asked.at()));
         return id;
     }
@@ -126,7 +168,15 @@ public class Acknowledgements {
     /** The placeholders that an acknowledgement may hold, with their values. */
     public static Map<String, String> values(long number, String subject, String customer, String workspace) {
         return Placeholder.named(Map.of(
-                Placeholder.TICKET, Long.toString(number), Placeholder.SUBJECT, subject, Placeholder.CUSTOMER, customer, Placeholder.FIRST_NAME,
-                Placeholder.firstName(customer), Placeholder.WORKSPACE, workspace));
+                Placeholder.TICKET,
+                Long.toString(number),
+                Placeholder.SUBJECT,
+                subject,
+                Placeholder.CUSTOMER,
+                customer,
+                Placeholder.FIRST_NAME,
+                Placeholder.firstName(customer),
+                Placeholder.WORKSPACE,
+                workspace));
     }
 }

@@ -66,8 +66,16 @@ public class Acts {
     private final Clock clock;
 
     Acts(
-            DSLContext sql, TicketStore store, EntryStore entries, Workplace workplace, Targets targets, Notices notices, Contacts contacts,
-            Workspaces workspaces, ObjectProvider<Correspondence> correspondence, Clock clock) {
+            DSLContext sql,
+            TicketStore store,
+            EntryStore entries,
+            Workplace workplace,
+            Targets targets,
+            Notices notices,
+            Contacts contacts,
+            Workspaces workspaces,
+            ObjectProvider<Correspondence> correspondence,
+            Clock clock) {
         this.sql = sql;
         this.store = store;
         this.entries = entries;
@@ -118,12 +126,19 @@ public class Acts {
             case Act.Answer answer -> {
                 TicketStore.Held held = store.hold(number);
                 decided(held, act, by, seen);
-                written().answer(number, filled(answer.text(), number), answer.then(), held.ticket().lastPublicSeq(), by);
+                written()
+                        .answer(
+                                number,
+                                filled(answer.text(), number),
+                                answer.then(),
+                                held.ticket().lastPublicSeq(),
+                                by);
                 yield new Outcome(true, Optional.empty());
             }
             case Act.Join join -> join(number, join, by);
             case Act.Part part -> part(number, part, by);
-            case Act.Notify notify -> throw new Problem.Invalid("Only steps of targets tell somebody by mail. Nothing was changed.");
+            case Act.Notify notify ->
+                throw new Problem.Invalid("Only steps of targets tell somebody by mail. Nothing was changed.");
             default -> {
                 TicketStore.Held held = store.hold(number);
                 Decision.Done done = decided(held, act, by, seen);
@@ -145,7 +160,8 @@ public class Acts {
      * @return the ticket after it
      */
     public TicketStore.Held perform(TicketStore.Held held, Act act, Instant now) {
-        return switch (Conduct.decide(held.number(), held.ticket(), act, Doer.rafter(), workplace, now, Optional.empty())) {
+        return switch (Conduct.decide(
+                held.number(), held.ticket(), act, Doer.rafter(), workplace, now, Optional.empty())) {
             case Decision.Done done -> apply(held, act, done.events(), now, "Rafter");
             case Decision.Refused refused -> held;
         };
@@ -153,17 +169,21 @@ public class Acts {
 
     /** Who a person is to what they do. */
     static Doer doer(Person by) {
-        return new Doer(new Actor.Person(by.id()), by.role().has(Right.HAND_OVER_ANY), by.role().has(Right.DELETE));
+        return new Doer(
+                new Actor.Person(by.id()),
+                by.role().has(Right.HAND_OVER_ANY),
+                by.role().has(Right.DELETE));
     }
 
     private Decision.Done decided(TicketStore.Held held, Act act, Person by, Optional<String> seen) {
         return switch (Conduct.decide(held.number(), held.ticket(), act, doer(by), workplace, clock.instant(), seen)) {
             case Decision.Done done -> done;
-            case Decision.Refused(Decision.Why why, String words) -> throw switch (why) {
-                case INVALID -> new Problem.Invalid(words);
-                case STALE -> new Problem.Stale(words);
-                case NO_RIGHT -> new Problem.NoRight(words);
-            };
+            case Decision.Refused(Decision.Why why, String words) ->
+                throw switch (why) {
+                    case INVALID -> new Problem.Invalid(words);
+                    case STALE -> new Problem.Stale(words);
+                    case NO_RIGHT -> new Problem.NoRight(words);
+                };
         };
     }
 
@@ -173,7 +193,9 @@ public class Acts {
         }
         TicketStore.Held after = store.append(held, events, now);
         events.forEach(event -> beside(after, event, who));
-        if (act instanceof Act.NoRequest(boolean sendersAside) && sendersAside && events.getFirst().actor() instanceof Actor.Person(long person)) {
+        if (act instanceof Act.NoRequest(boolean sendersAside)
+                && sendersAside
+                && events.getFirst().actor() instanceof Actor.Person(long person)) {
             contacts.unwanted(held.ticket().contact(), person, now);
         }
         if (act instanceof Act.Restore && held.ticket().discardedWhy().equals(Conduct.NO_REQUEST)) {
@@ -186,10 +208,13 @@ public class Acts {
     }
 
     private void beside(TicketStore.Held held, TicketEvent event, String who) {
-        if (event instanceof TicketEvent.OwnerChanged changed && changed.owner().isPresent()
+        if (event instanceof TicketEvent.OwnerChanged changed
+                && changed.owner().isPresent()
                 && !changed.actor().equals(new Actor.Person(changed.owner().getAsLong()))) {
             notices.tell(
-                    changed.owner().getAsLong(), held.number(), Notices.Kind.ASSIGNED,
+                    changed.owner().getAsLong(),
+                    held.number(),
+                    Notices.Kind.ASSIGNED,
                     who + " handed you " + held.number() + ": " + held.ticket().subject());
         }
     }
@@ -197,21 +222,25 @@ public class Acts {
     /** A time at which it would be late from the first is no promise. */
     private void insistOnTime(TicketStore.Held held, Instant now) {
         if (resolution(held, now).filter(one -> !one.left().isPositive()).isPresent()) {
-            throw new Problem.Invalid("Nobody works between now and then, so it would be late at once. Choose a time when we are open. Nothing was changed.");
+            throw new Problem.Invalid(
+                    "Nobody works between now and then, so it would be late at once. Choose a time when we are open. Nothing was changed.");
         }
     }
 
     /** The clock of the resolution, while it runs. */
     private Optional<TargetClock> resolution(TicketStore.Held held, Instant now) {
         List<TargetClock> clocks = targets.reckon(held.events(), store.customer(held.number()), now);
-        return Optional.ofNullable(Reckoning.latest(clocks).get(Objective.RESOLUTION)).filter(TargetClock::live);
+        return Optional.ofNullable(Reckoning.latest(clocks).get(Objective.RESOLUTION))
+                .filter(TargetClock::live);
     }
 
     /** When the resolution of a ticket falls due; nothing while it is paused or nothing is promised. */
     @Transactional(readOnly = true)
     public Optional<Instant> resolutionDue(long number) {
         List<TargetClock> clocks = targets.reckon(store.events(number), store.customer(number), clock.instant());
-        return Optional.ofNullable(Reckoning.latest(clocks).get(Objective.RESOLUTION)).filter(TargetClock::live).flatMap(TargetClock::dueMark);
+        return Optional.ofNullable(Reckoning.latest(clocks).get(Objective.RESOLUTION))
+                .filter(TargetClock::live)
+                .flatMap(TargetClock::dueMark);
     }
 
     // ------------------------------------------------------------------ what is written
@@ -223,7 +252,8 @@ public class Acts {
     private String filled(String text, long number) {
         Ticket ticket = Ticket.replay(store.events(number));
         String customer = contacts.get(ticket.contact()).name();
-        Map<String, String> values = Acknowledgements.values(number, ticket.subject(), customer, workspaces.current().name());
+        Map<String, String> values = Acknowledgements.values(
+                number, ticket.subject(), customer, workspaces.current().name());
         return SafeHtml.fromText(Placeholders.fill(text, values));
     }
 
@@ -246,13 +276,23 @@ public class Acts {
         Decision.Done done = decided(pair.one(), join, by, Optional.empty());
         Ticket other = pair.other().ticket();
         if (other.joinedInto().isPresent() || other.discarded()) {
-            throw new Problem.Invalid("Ticket " + join.into() + " is joined into another one itself, or in the bin. Nothing was changed.");
+            throw new Problem.Invalid("Ticket " + join.into()
+                    + " is joined into another one itself, or in the bin. Nothing was changed.");
         }
         Instant now = clock.instant();
         apply(pair.one(), join, done.events(), now, by.name());
-        apply(pair.other(), join, List.of(new TicketEvent.Linked(now, new Actor.Person(by.id()), number, "it was joined into this one")), now, by.name());
+        apply(
+                pair.other(),
+                join,
+                List.of(new TicketEvent.Linked(now, new Actor.Person(by.id()), number, "it was joined into this one")),
+                now,
+                by.name());
         entries.takePart(
-                join.into(), sql.select(PARTICIPANT.ADDRESS).from(PARTICIPANT).where(PARTICIPANT.TICKET.eq(number)).fetch(PARTICIPANT.ADDRESS));
+                join.into(),
+                sql.select(PARTICIPANT.ADDRESS)
+                        .from(PARTICIPANT)
+                        .where(PARTICIPANT.TICKET.eq(number))
+                        .fetch(PARTICIPANT.ADDRESS));
         return new Outcome(true, done.undo());
     }
 
@@ -262,7 +302,11 @@ public class Acts {
         Instant now = clock.instant();
         apply(pair.one(), part, done.events(), now, by.name());
         apply(
-                pair.other(), part, List.of(new TicketEvent.Unlinked(now, new Actor.Person(by.id()), number, "it is a ticket of its own again")), now,
+                pair.other(),
+                part,
+                List.of(new TicketEvent.Unlinked(
+                        now, new Actor.Person(by.id()), number, "it is a ticket of its own again")),
+                now,
                 by.name());
         entries.leave(part.from(), number);
         return new Outcome(true, Optional.empty());

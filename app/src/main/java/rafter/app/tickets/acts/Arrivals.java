@@ -46,7 +46,13 @@ public class Arrivals {
     private final TicketStates states;
 
     Arrivals(
-            DSLContext sql, Writes writes, TicketStore store, EntryStore entries, Acknowledgements acknowledgements, Notices notices, TicketStates states) {
+            DSLContext sql,
+            Writes writes,
+            TicketStore store,
+            EntryStore entries,
+            Acknowledgements acknowledgements,
+            Notices notices,
+            TicketStates states) {
         this.states = states;
         this.sql = sql;
         this.writes = writes;
@@ -67,7 +73,15 @@ public class Arrivals {
      * @param why why it does not belong to that one
      */
     public record Request(
-            Way way, OurAddress ours, Contact contact, String subject, NewMessage message, boolean automatic, boolean unanswered, OptionalLong linkedTo, String why) {}
+            Way way,
+            OurAddress ours,
+            Contact contact,
+            String subject,
+            NewMessage message,
+            boolean automatic,
+            boolean unanswered,
+            OptionalLong linkedTo,
+            String why) {}
 
     /**
      * Opens a ticket; the customer is told once that their request arrived, unless that may not be.
@@ -84,15 +98,27 @@ public class Arrivals {
         Instant now = request.message().at();
         OptionalLong team = request.ours().team().map(OptionalLong::of).orElse(OptionalLong.empty());
         var who = new Actor.Contact(contact.id());
-        var opened = new TicketEvent.Opened(now, who, TicketEvent.Origin.CUSTOMER, request.way(), request.subject(), contact.id(), Priority.P3, team);
+        var opened = new TicketEvent.Opened(
+                now,
+                who,
+                TicketEvent.Origin.CUSTOMER,
+                request.way(),
+                request.subject(),
+                contact.id(),
+                Priority.P3,
+                team);
         TicketStore.Held held = store.begin(opened, contact.company());
         boolean wanted = !request.unanswered() && workspace.acknowledge();
-        Optional<String> hindrance = wanted ? acknowledgements.hindrance(held.number(), request.message().envelope().from(), now) : Optional.of("");
+        Optional<String> hindrance = wanted
+                ? acknowledgements.hindrance(
+                        held.number(), request.message().envelope().from(), now)
+                : Optional.of("");
         NewMessage message = request.message().remarked(hindrance.orElse(""));
         long id = entries.add(held.number(), held.nextSeq(), message);
         var events = new ArrayList<TicketEvent>();
         events.add(new TicketEvent.CustomerWrote(now, who, id, request.automatic()));
-        request.linkedTo().ifPresent(earlier -> events.add(new TicketEvent.Linked(now, Actor.system(), earlier, request.why())));
+        request.linkedTo()
+                .ifPresent(earlier -> events.add(new TicketEvent.Linked(now, Actor.system(), earlier, request.why())));
         if (hindrance.isEmpty()) {
             long told = acknowledgements.send(held.number(), held.nextSeq() + events.size(), request, workspace);
             events.add(new TicketEvent.WeWrote(now, Actor.system(), told, true));
@@ -114,11 +140,19 @@ public class Arrivals {
         TicketStore.Held held = store.hold(number);
         long id = entries.add(held.number(), held.nextSeq(), message);
         store.append(
-                held, Conduct.customerWrote(held.ticket(), message.at(), new Actor.Contact(contact.id()), id, automatic), message.at());
+                held,
+                Conduct.customerWrote(held.ticket(), message.at(), new Actor.Contact(contact.id()), id, automatic),
+                message.at());
         if (!automatic) {
             takePart(number, message, false);
-            held.ticket().owner().ifPresent(owner ->
-                    notices.tell(owner, number, Notices.Kind.ANSWERED, contact.name() + " wrote to " + number + ": " + held.ticket().subject()));
+            held.ticket()
+                    .owner()
+                    .ifPresent(owner -> notices.tell(
+                            owner,
+                            number,
+                            Notices.Kind.ANSWERED,
+                            contact.name() + " wrote to " + number + ": "
+                                    + held.ticket().subject()));
         }
     }
 
@@ -134,7 +168,9 @@ public class Arrivals {
         long id = entries.add(held.number(), held.nextSeq(), message);
         store.append(held, List.of(new TicketEvent.Bounced(message.at(), Actor.system(), id)), message.at());
         if (!delayed) {
-            held.ticket().owner().ifPresent(owner -> notices.tell(owner, number, Notices.Kind.BOUNCED, number + ": " + words));
+            held.ticket()
+                    .owner()
+                    .ifPresent(owner -> notices.tell(owner, number, Notices.Kind.BOUNCED, number + ": " + words));
         }
     }
 
@@ -184,13 +220,15 @@ public class Arrivals {
     }
 
     private List<Threading.Candidate> candidates(Map<Long, Threading.Evidence> found) {
-        Map<Long, ? extends Record> rows = sql.select(TICKET.NUMBER, TICKET.STATE, TICKET.TURN, TICKET.OPEN, TICKET.RESOLVED_AT, TICKET.JOINED_INTO)
+        Map<Long, ? extends Record> rows = sql.select(
+                        TICKET.NUMBER, TICKET.STATE, TICKET.TURN, TICKET.OPEN, TICKET.RESOLVED_AT, TICKET.JOINED_INTO)
                 .from(TICKET)
                 .where(TICKET.NUMBER.in(found.keySet()))
                 .fetchMap(TICKET.NUMBER);
         // What was joined into another ticket goes on there. A chain has an end, for what is joined takes nothing in.
         Map<Long, Long> into = new HashMap<>();
-        rows.forEach((number, row) -> Optional.ofNullable(row.get(TICKET.JOINED_INTO)).ifPresent(there -> into.put(number, there)));
+        rows.forEach((number, row) ->
+                Optional.ofNullable(row.get(TICKET.JOINED_INTO)).ifPresent(there -> into.put(number, there)));
         if (!into.isEmpty()) {
             var there = new LinkedHashMap<Long, Threading.Evidence>();
             found.forEach((number, evidence) -> there.putIfAbsent(into.getOrDefault(number, number), evidence));
@@ -206,7 +244,10 @@ public class Arrivals {
     }
 
     private Threading.Candidate candidate(
-            long number, Threading.Evidence evidence, Map<Long, ? extends Record> rows, Map<Long, List<String>> participants) {
+            long number,
+            Threading.Evidence evidence,
+            Map<Long, ? extends Record> rows,
+            Map<Long, List<String>> participants) {
         Record row = rows.get(number);
         if (row == null) {
             throw new IllegalStateException("no row of ticket " + number);

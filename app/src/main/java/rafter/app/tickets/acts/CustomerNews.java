@@ -40,13 +40,18 @@ class CustomerNews {
     @EventListener
     void onPlan(Companies.PlanChanged change) {
         OptionalLong company = OptionalLong.of(change.company());
-        tell(CONTACT.COMPANY_ID.eq(change.company()), new TicketEvent.CustomerKnown(company, change.before()),
+        tell(
+                CONTACT.COMPANY_ID.eq(change.company()),
+                new TicketEvent.CustomerKnown(company, change.before()),
                 new TicketEvent.CustomerKnown(company, change.after()));
     }
 
     @EventListener
     void onJoined(Companies.Joined joined) {
-        tell(CONTACT.ID.in(joined.contacts()), NOBODY, new TicketEvent.CustomerKnown(OptionalLong.of(joined.company()), joined.plan()));
+        tell(
+                CONTACT.ID.in(joined.contacts()),
+                NOBODY,
+                new TicketEvent.CustomerKnown(OptionalLong.of(joined.company()), joined.plan()));
     }
 
     @EventListener
@@ -55,7 +60,8 @@ class CustomerNews {
     }
 
     private static TicketEvent.CustomerKnown known(Optional<Company> company) {
-        return company.map(c -> new TicketEvent.CustomerKnown(OptionalLong.of(c.id()), c.plan())).orElse(NOBODY);
+        return company.map(c -> new TicketEvent.CustomerKnown(OptionalLong.of(c.id()), c.plan()))
+                .orElse(NOBODY);
     }
 
     private void tell(Condition contacts, TicketEvent.CustomerKnown before, TicketEvent.CustomerKnown after) {
@@ -63,7 +69,8 @@ class CustomerNews {
         appendToEnded(contacts, EventJson.write(event));
         List<Long> open = sql.select(TICKET.NUMBER)
                 .from(TICKET)
-                .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                .join(CONTACT)
+                .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                 .where(contacts)
                 .and(DSL.condition(TICKET.OPEN))
                 .orderBy(TICKET.NUMBER)
@@ -75,18 +82,30 @@ class CustomerNews {
 
     /** Tickets that are over only learn of it, all at once: their clocks have ended and stay as they are. */
     private void appendToEnded(Condition contacts, EventJson.Kept event) {
-        var over = DSL.not(DSL.condition(TICKET.OPEN)).and(TICKET.CONTACT_ID.in(DSL.select(CONTACT.ID).from(CONTACT).where(contacts)));
+        var over = DSL.not(DSL.condition(TICKET.OPEN))
+                .and(TICKET.CONTACT_ID.in(DSL.select(CONTACT.ID).from(CONTACT).where(contacts)));
         sql.update(TICKET)
                 .set(TICKET.LAST_SEQ, TICKET.LAST_SEQ.plus(1))
                 .set(TICKET.FORM, DSL.greatest(TICKET.FORM, DSL.inline((short) EventJson.FORM)))
                 .where(over)
                 .execute();
         sql.insertInto(
-                        TICKET_EVENT, TICKET_EVENT.TICKET, TICKET_EVENT.SEQ, TICKET_EVENT.AT, TICKET_EVENT.KIND, TICKET_EVENT.VERSION,
-                        TICKET_EVENT.ACTOR, TICKET_EVENT.BODY)
+                        TICKET_EVENT,
+                        TICKET_EVENT.TICKET,
+                        TICKET_EVENT.SEQ,
+                        TICKET_EVENT.AT,
+                        TICKET_EVENT.KIND,
+                        TICKET_EVENT.VERSION,
+                        TICKET_EVENT.ACTOR,
+                        TICKET_EVENT.BODY)
                 .select(DSL.select(
-                                TICKET.NUMBER, TICKET.LAST_SEQ, DSL.val(event.at()), DSL.val(event.kind()), DSL.val((short) event.version()),
-                                DSL.val(event.actor()), DSL.val(JSONB.valueOf(event.body())))
+                                TICKET.NUMBER,
+                                TICKET.LAST_SEQ,
+                                DSL.val(event.at()),
+                                DSL.val(event.kind()),
+                                DSL.val((short) event.version()),
+                                DSL.val(event.actor()),
+                                DSL.val(JSONB.valueOf(event.body())))
                         .from(TICKET)
                         .where(over))
                 .execute();

@@ -28,7 +28,8 @@ public final class Ends {
 
     private static void mayChange(long number, Ticket ticket, String kept) {
         if (ticket.joinedInto().isPresent()) {
-            throw new Problem.Invalid("Ticket " + number + " goes on in ticket " + ticket.joinedInto().getAsLong() + ", which it was joined into." + kept);
+            throw new Problem.Invalid("Ticket " + number + " goes on in ticket "
+                    + ticket.joinedInto().getAsLong() + ", which it was joined into." + kept);
         }
         if (ticket.discarded()) {
             throw new Problem.Invalid("Ticket " + number + " is in the bin. Take it out of the bin first." + kept);

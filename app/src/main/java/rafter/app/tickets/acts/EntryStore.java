@@ -21,14 +21,42 @@ import rafter.core.text.Words;
 public class EntryStore {
 
     private static final Writes.Form ENTRY = Writes.insert(
-            Writes.Stage.MESSAGES, MESSAGE, MESSAGE.ID, MESSAGE.TICKET, MESSAGE.SEQ, MESSAGE.KIND, MESSAGE.AT, MESSAGE.AUTHOR, MESSAGE.CONTACT_ID,
-            MESSAGE.PERSON_ID, MESSAGE.FROM_ADDRESS, MESSAGE.REPLY_TO, MESSAGE.TO_ADDRESSES, MESSAGE.CC_ADDRESSES, MESSAGE.SUBJECT,
-            MESSAGE.MESSAGE_ID, MESSAGE.HTML, MESSAGE.TEXT, MESSAGE.WORDS, MESSAGE.FOLDED, MESSAGE.FOLDED_WORDS, MESSAGE.INBOUND_ID, MESSAGE.REMARK,
+            Writes.Stage.MESSAGES,
+            MESSAGE,
+            MESSAGE.ID,
+            MESSAGE.TICKET,
+            MESSAGE.SEQ,
+            MESSAGE.KIND,
+            MESSAGE.AT,
+            MESSAGE.AUTHOR,
+            MESSAGE.CONTACT_ID,
+            MESSAGE.PERSON_ID,
+            MESSAGE.FROM_ADDRESS,
+            MESSAGE.REPLY_TO,
+            MESSAGE.TO_ADDRESSES,
+            MESSAGE.CC_ADDRESSES,
+            MESSAGE.SUBJECT,
+            MESSAGE.MESSAGE_ID,
+            MESSAGE.HTML,
+            MESSAGE.TEXT,
+            MESSAGE.WORDS,
+            MESSAGE.FOLDED,
+            MESSAGE.FOLDED_WORDS,
+            MESSAGE.INBOUND_ID,
+            MESSAGE.REMARK,
             MESSAGE.READER);
     private static final Writes.Form FILE_OF_ENTRY = Writes.insert(
-            Writes.Stage.DEPENDENTS, ATTACHMENT, ATTACHMENT.MESSAGE_ID, ATTACHMENT.SHA256, ATTACHMENT.NAME, ATTACHMENT.MEDIA_TYPE, ATTACHMENT.SIZE,
-            ATTACHMENT.CONTENT_ID, ATTACHMENT.POSITION);
-    private static final Writes.Form PART = Writes.insertIfNew(Writes.Stage.DEPENDENTS, PARTICIPANT, PARTICIPANT.TICKET, PARTICIPANT.ADDRESS);
+            Writes.Stage.DEPENDENTS,
+            ATTACHMENT,
+            ATTACHMENT.MESSAGE_ID,
+            ATTACHMENT.SHA256,
+            ATTACHMENT.NAME,
+            ATTACHMENT.MEDIA_TYPE,
+            ATTACHMENT.SIZE,
+            ATTACHMENT.CONTENT_ID,
+            ATTACHMENT.POSITION);
+    private static final Writes.Form PART =
+            Writes.insertIfNew(Writes.Stage.DEPENDENTS, PARTICIPANT, PARTICIPANT.TICKET, PARTICIPANT.ADDRESS);
 
     private static final int READ_OF_A_TEXT = 200_000;
     private static final int MOST_TEXTS = 40;
@@ -53,15 +81,42 @@ public class EntryStore {
         NewMessage.Envelope envelope = m.envelope();
         long id = writes.number(MESSAGE);
         writes.write(
-                ENTRY, id, ticket, seq, m.kind().name(), m.at(), m.author(), m.contact().orElse(null), m.person().orElse(null), envelope.from(),
-                envelope.replyTo(), String.join(", ", envelope.to()), String.join(", ", envelope.cc()), envelope.subject(),
-                envelope.messageId().orElse(null), m.html(), m.text(), storedWords(m.text()), m.folded(), storedWordsOrNothing(m.folded()), m.inbound().orElse(null),
-                m.remark(), READER);
+                ENTRY,
+                id,
+                ticket,
+                seq,
+                m.kind().name(),
+                m.at(),
+                m.author(),
+                m.contact().orElse(null),
+                m.person().orElse(null),
+                envelope.from(),
+                envelope.replyTo(),
+                String.join(", ", envelope.to()),
+                String.join(", ", envelope.cc()),
+                envelope.subject(),
+                envelope.messageId().orElse(null),
+                m.html(),
+                m.text(),
+                storedWords(m.text()),
+                m.folded(),
+                storedWordsOrNothing(m.folded()),
+                m.inbound().orElse(null),
+                m.remark(),
+                READER);
         writes.pendingFor(ticket);
         envelope.messageId().ifPresent(writes::pendingFor);
         int position = 0;
         for (NewMessage.FileRef file : m.files()) {
-            writes.write(FILE_OF_ENTRY, id, file.sha256(), file.name(), file.mediaType(), file.size(), file.contentId(), position++);
+            writes.write(
+                    FILE_OF_ENTRY,
+                    id,
+                    file.sha256(),
+                    file.name(),
+                    file.mediaType(),
+                    file.size(),
+                    file.contentId(),
+                    position++);
         }
         return id;
     }
@@ -86,7 +141,8 @@ public class EntryStore {
 
     /** The words of a text as they are kept for finding; of a very long one its beginning. */
     static String storedWords(String text) {
-        return Words.of(text.length() > READ_OF_A_TEXT ? text.substring(0, READ_OF_A_TEXT) : text).stored();
+        return Words.of(text.length() > READ_OF_A_TEXT ? text.substring(0, READ_OF_A_TEXT) : text)
+                .stored();
     }
 
     /** Notes that these addresses take part in the ticket's mail. */
@@ -99,13 +155,24 @@ public class EntryStore {
     void leave(long ticket, long other) {
         var theirs = PARTICIPANT.as("theirs");
         Field<String> named = DSL.concat(
-                DSL.inline(", "), MESSAGE.FROM_ADDRESS, DSL.inline(", "), MESSAGE.REPLY_TO, DSL.inline(", "), MESSAGE.TO_ADDRESSES, DSL.inline(", "),
-                MESSAGE.CC_ADDRESSES, DSL.inline(", "));
+                DSL.inline(", "),
+                MESSAGE.FROM_ADDRESS,
+                DSL.inline(", "),
+                MESSAGE.REPLY_TO,
+                DSL.inline(", "),
+                MESSAGE.TO_ADDRESSES,
+                DSL.inline(", "),
+                MESSAGE.CC_ADDRESSES,
+                DSL.inline(", "));
         sql.deleteFrom(PARTICIPANT)
                 .where(PARTICIPANT.TICKET.eq(ticket))
-                .and(PARTICIPANT.ADDRESS.in(DSL.select(theirs.ADDRESS).from(theirs).where(theirs.TICKET.eq(other))))
-                .andNotExists(DSL.selectOne().from(MESSAGE).where(MESSAGE.TICKET.eq(ticket)).and(
-                        DSL.position(named, DSL.concat(DSL.inline(", "), PARTICIPANT.ADDRESS, DSL.inline(", "))).gt(0)))
+                .and(PARTICIPANT.ADDRESS.in(
+                        DSL.select(theirs.ADDRESS).from(theirs).where(theirs.TICKET.eq(other))))
+                .andNotExists(DSL.selectOne()
+                        .from(MESSAGE)
+                        .where(MESSAGE.TICKET.eq(ticket))
+                        .and(DSL.position(named, DSL.concat(DSL.inline(", "), PARTICIPANT.ADDRESS, DSL.inline(", ")))
+                                .gt(0)))
                 .execute();
     }
 
@@ -149,12 +216,18 @@ public class EntryStore {
     /** Whether an entry with this Message-ID exists. */
     boolean knows(String messageId) {
         writes.settle(List.of(messageId));
-        return writes.foreseen(MESSAGE.MESSAGE_ID, messageId, Boolean.class).orElseGet(() -> sql.fetchExists(MESSAGE, MESSAGE.MESSAGE_ID.eq(messageId)));
+        return writes.foreseen(MESSAGE.MESSAGE_ID, messageId, Boolean.class)
+                .orElseGet(() -> sql.fetchExists(MESSAGE, MESSAGE.MESSAGE_ID.eq(messageId)));
     }
 
     /** Looks up several Message-IDs at once, for gathered work that asks for them one by one. */
     void foresee(Collection<String> messageIds) {
-        Set<String> known = sql.select(MESSAGE.MESSAGE_ID).from(MESSAGE).where(MESSAGE.MESSAGE_ID.in(messageIds)).fetchSet(MESSAGE.MESSAGE_ID);
-        writes.foresee(MESSAGE.MESSAGE_ID, messageIds.stream().distinct().collect(Collectors.toMap(id -> id, known::contains)));
+        Set<String> known = sql.select(MESSAGE.MESSAGE_ID)
+                .from(MESSAGE)
+                .where(MESSAGE.MESSAGE_ID.in(messageIds))
+                .fetchSet(MESSAGE.MESSAGE_ID);
+        writes.foresee(
+                MESSAGE.MESSAGE_ID,
+                messageIds.stream().distinct().collect(Collectors.toMap(id -> id, known::contains)));
     }
 }

@@ -29,8 +29,17 @@ public record NewMessage(
 
     /** An entry of which nothing is folded away. */
     public NewMessage(
-            Kind kind, Instant at, String author, Optional<Long> contact, Optional<Long> person, Envelope envelope, String html, String text,
-            Optional<Long> inbound, String remark, List<FileRef> files) {
+            Kind kind,
+            Instant at,
+            String author,
+            Optional<Long> contact,
+            Optional<Long> person,
+            Envelope envelope,
+            String html,
+            String text,
+            Optional<Long> inbound,
+            String remark,
+            List<FileRef> files) {
         this(kind, at, author, contact, person, envelope, html, text, "", inbound, remark, files);
     }
 

@@ -45,7 +45,8 @@ class RecordedHistories implements Histories {
     }
 
     @Override
-    public void walk(Instant from, Instant to, int part, int parts, Set<KnownField> asked, Consumer<List<History>> each) {
+    public void walk(
+            Instant from, Instant to, int part, int parts, Set<KnownField> asked, Consumer<List<History>> each) {
         long last = -1;
         while (true) {
             Map<Long, Long> teams = new HashMap<>();
@@ -54,7 +55,8 @@ class RecordedHistories implements Histories {
                     .from(TICKET)
                     .where(lived(from, to))
                     .and(TICKET.NUMBER.gt(last))
-                    .and(DSL.field("{0} % {1}", Long.class, TICKET.NUMBER, DSL.inline(parts)).eq((long) part))
+                    .and(DSL.field("{0} % {1}", Long.class, TICKET.NUMBER, DSL.inline(parts))
+                            .eq((long) part))
                     .orderBy(TICKET.NUMBER)
                     .limit(AT_ONCE)
                     .forEach(r -> {
@@ -68,7 +70,11 @@ class RecordedHistories implements Histories {
             Map<Long, List<TicketEvent>> events = clockEvents(numbers);
             each.accept(numbers.stream()
                     .filter(events::containsKey)
-                    .map(n -> new History(n, teams.getOrDefault(n, 0L), customers.getOrDefault(n, Facts.none()), events.getOrDefault(n, List.of())))
+                    .map(n -> new History(
+                            n,
+                            teams.getOrDefault(n, 0L),
+                            customers.getOrDefault(n, Facts.none()),
+                            events.getOrDefault(n, List.of())))
                     .toList());
             last = numbers.getLast();
         }
@@ -80,7 +86,10 @@ class RecordedHistories implements Histories {
         try (var cursor = sql.select(TicketStore.KEPT)
                 .from(TICKET_EVENT)
                 .where(TICKET_EVENT.TICKET.eq(DSL.any(numbers.toArray(new Long[0]))))
-                .and(TICKET_EVENT.KIND.notIn(DSL.inline(EventKind.NOTE.word()), DSL.inline(EventKind.LINKED.word()), DSL.inline(EventKind.BOUNCED.word())))
+                .and(TICKET_EVENT.KIND.notIn(
+                        DSL.inline(EventKind.NOTE.word()),
+                        DSL.inline(EventKind.LINKED.word()),
+                        DSL.inline(EventKind.BOUNCED.word())))
                 .orderBy(TICKET_EVENT.TICKET, TICKET_EVENT.SEQ)
                 .fetchLazy()) {
             for (Record r : cursor) {

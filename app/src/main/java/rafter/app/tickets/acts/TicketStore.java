@@ -52,7 +52,8 @@ public class TicketStore {
      * @param written how many of its events are written already
      * @param beginning what its row has beside what follows from its events, when there is no row yet
      */
-    public record Held(long number, List<TicketEvent> events, Ticket ticket, int written, Optional<Beginning> beginning) {
+    public record Held(
+            long number, List<TicketEvent> events, Ticket ticket, int written, Optional<Beginning> beginning) {
 
         Held after(List<TicketEvent> more) {
             var all = new ArrayList<>(events);
@@ -75,15 +76,28 @@ public class TicketStore {
 
     private static final Writes.Form TICKET_ROW = Writes.insert(Writes.Stage.TICKETS, TICKET, TICKET.fields());
     private static final Writes.Form EVENT = Writes.insert(
-            Writes.Stage.MESSAGES, TICKET_EVENT, TICKET_EVENT.TICKET, TICKET_EVENT.SEQ, TICKET_EVENT.AT, TICKET_EVENT.KIND,
-            TICKET_EVENT.VERSION, TICKET_EVENT.ACTOR, TICKET_EVENT.BODY);
+            Writes.Stage.MESSAGES,
+            TICKET_EVENT,
+            TICKET_EVENT.TICKET,
+            TICKET_EVENT.SEQ,
+            TICKET_EVENT.AT,
+            TICKET_EVENT.KIND,
+            TICKET_EVENT.VERSION,
+            TICKET_EVENT.ACTOR,
+            TICKET_EVENT.BODY);
 
     /** What of its row makes an event. */
-    static final List<Field<?>> KEPT =
-            List.of(TICKET_EVENT.TICKET, TICKET_EVENT.AT, TICKET_EVENT.KIND, TICKET_EVENT.VERSION, TICKET_EVENT.ACTOR, TICKET_EVENT.BODY);
+    static final List<Field<?>> KEPT = List.of(
+            TICKET_EVENT.TICKET,
+            TICKET_EVENT.AT,
+            TICKET_EVENT.KIND,
+            TICKET_EVENT.VERSION,
+            TICKET_EVENT.ACTOR,
+            TICKET_EVENT.BODY);
 
     private static final Set<KnownField> OF_MESSAGES = Set.of(KnownField.FIRST_MESSAGE, KnownField.ANY_MESSAGE);
-    private static final Set<KnownField> OF_CUSTOMERS = Set.of(KnownField.PLAN, KnownField.COMPANY, KnownField.CONTACT_NAME, KnownField.CONTACT_ADDRESS);
+    private static final Set<KnownField> OF_CUSTOMERS =
+            Set.of(KnownField.PLAN, KnownField.COMPANY, KnownField.CONTACT_NAME, KnownField.CONTACT_ADDRESS);
 
     private final DSLContext sql;
     private final Writes writes;
@@ -141,7 +155,10 @@ public class TicketStore {
         Held after = held.after(more);
         // Another node's clock may be ahead of this one's: what has happened has happened.
         Instant now = latest(told, after.events());
-        insert(held.number(), held.written() + 1, after.events().subList(held.written(), after.events().size()));
+        insert(
+                held.number(),
+                held.written() + 1,
+                after.events().subList(held.written(), after.events().size()));
         Instant since = more.getFirst().at();
         writes.pendingFor(held.number());
         if (held.beginning().isPresent()) {
@@ -157,7 +174,11 @@ public class TicketStore {
     }
 
     private static Instant latest(Instant now, List<TicketEvent> events) {
-        return events.stream().map(TicketEvent::at).filter(now::isBefore).max(Instant::compareTo).orElse(now);
+        return events.stream()
+                .map(TicketEvent::at)
+                .filter(now::isBefore)
+                .max(Instant::compareTo)
+                .orElse(now);
     }
 
     private void addRow(Held held, Beginning beginning, Instant since, Instant now) {
@@ -215,12 +236,23 @@ public class TicketStore {
         boolean customer = !Collections.disjoint(asked, OF_CUSTOMERS);
         var found = new HashMap<Long, Facts>();
         if (customer && !numbers.isEmpty()) {
-            sql.select(TICKET.NUMBER, CONTACT.NAME, Contacts.addresses(), COMPANY.ID, COMPANY.PLAN, CONTACT.OWN, COMPANY.OWN)
+            sql.select(
+                            TICKET.NUMBER,
+                            CONTACT.NAME,
+                            Contacts.addresses(),
+                            COMPANY.ID,
+                            COMPANY.PLAN,
+                            CONTACT.OWN,
+                            COMPANY.OWN)
                     .from(TICKET)
-                    .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
-                    .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                    .join(CONTACT)
+                    .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                    .leftJoin(COMPANY)
+                    .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
                     .where(TICKET.NUMBER.in(numbers))
-                    .forEach(r -> found.put(r.value1(), own(own(facts(r.value2(), r.value3(), r.value4(), r.value5()), r.value6()), r.value7())));
+                    .forEach(r -> found.put(
+                            r.value1(),
+                            own(own(facts(r.value2(), r.value3(), r.value4(), r.value5()), r.value6()), r.value7())));
         }
         if (asked.contains(KnownField.FIRST_MESSAGE) && !numbers.isEmpty()) {
             sql.select(MESSAGE.TICKET, MESSAGE.TEXT)
@@ -228,7 +260,9 @@ public class TicketStore {
                     .from(MESSAGE)
                     .where(MESSAGE.TICKET.in(numbers))
                     .orderBy(MESSAGE.TICKET, MESSAGE.SEQ)
-                    .forEach(r -> found.merge(r.value1(), Facts.none().with(KnownField.FIRST_MESSAGE, r.value2()),
+                    .forEach(r -> found.merge(
+                            r.value1(),
+                            Facts.none().with(KnownField.FIRST_MESSAGE, r.value2()),
                             (known, text) -> known.with(KnownField.FIRST_MESSAGE, r.value2())));
         }
         if (asked.contains(KnownField.ANY_MESSAGE) && !numbers.isEmpty()) {
@@ -238,14 +272,17 @@ public class TicketStore {
                     .and(MESSAGE.KIND.ne(NewMessage.Kind.AUTOMATIC.name()))
                     .orderBy(MESSAGE.TICKET, MESSAGE.SEQ)
                     .fetchGroups(MESSAGE.TICKET, MESSAGE.TEXT)
-                    .forEach((number, texts) -> found.put(number, found.getOrDefault(number, Facts.none()).with(KnownField.ANY_MESSAGE, texts)));
+                    .forEach((number, texts) -> found.put(
+                            number, found.getOrDefault(number, Facts.none()).with(KnownField.ANY_MESSAGE, texts)));
         }
         return found;
     }
 
     private static Facts own(Facts facts, @Nullable JSONB values) {
         Facts known = facts;
-        for (var entry : values == null ? Set.<Map.Entry<String, String>>of() : OwnFields.read(values).entrySet()) {
+        for (var entry : values == null
+                ? Set.<Map.Entry<String, String>>of()
+                : OwnFields.read(values).entrySet()) {
             Optional<OwnField> field = OwnField.of(entry.getKey());
             known = field.isPresent() ? known.with(field.get(), entry.getValue()) : known;
         }
@@ -259,12 +296,14 @@ public class TicketStore {
         }
         return sql.select(CONTACT.NAME, Contacts.addresses(), COMPANY.ID, COMPANY.PLAN)
                 .from(CONTACT)
-                .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .leftJoin(COMPANY)
+                .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
                 .where(CONTACT.ID.eq(contact))
                 .fetchSingle(r -> facts(r.value1(), r.value2(), r.value3(), r.value4()));
     }
 
-    private static Facts facts(String name, String @Nullable [] addresses, @Nullable Long company, @Nullable String plan) {
+    private static Facts facts(
+            String name, String @Nullable [] addresses, @Nullable Long company, @Nullable String plan) {
         return Facts.none()
                 .with(KnownField.CONTACT_NAME, name)
                 .with(KnownField.CONTACT_ADDRESS, addresses == null ? List.of() : List.of(addresses))
@@ -276,7 +315,15 @@ public class TicketStore {
         int seq = firstSeq;
         for (TicketEvent event : events) {
             EventJson.Kept kept = EventJson.write(event);
-            writes.write(EVENT, number, seq++, kept.at(), kept.kind(), (short) kept.version(), kept.actor(), JSONB.valueOf(kept.body()));
+            writes.write(
+                    EVENT,
+                    number,
+                    seq++,
+                    kept.at(),
+                    kept.kind(),
+                    (short) kept.version(),
+                    kept.actor(),
+                    JSONB.valueOf(kept.body()));
         }
     }
 
@@ -342,7 +389,10 @@ public class TicketStore {
     public Map<Long, List<TicketEvent>> events(Collection<Long> numbers) {
         return sql.selectFrom(TICKET_EVENT)
                 .where(TICKET_EVENT.TICKET.in(numbers))
-                .andNotExists(DSL.selectOne().from(TICKET).where(TICKET.NUMBER.eq(TICKET_EVENT.TICKET)).andNot(understood()))
+                .andNotExists(DSL.selectOne()
+                        .from(TICKET)
+                        .where(TICKET.NUMBER.eq(TICKET_EVENT.TICKET))
+                        .andNot(understood()))
                 .orderBy(TICKET_EVENT.TICKET, TICKET_EVENT.SEQ)
                 .fetchGroups(TICKET_EVENT.TICKET, TicketStore::event);
     }
@@ -350,7 +400,10 @@ public class TicketStore {
     /** The event in a row that has the columns of {@link #KEPT}. */
     static TicketEvent event(Record r) {
         return EventJson.read(new EventJson.Kept(
-                r.get(TICKET_EVENT.AT), r.get(TICKET_EVENT.KIND), r.get(TICKET_EVENT.VERSION), r.get(TICKET_EVENT.ACTOR),
+                r.get(TICKET_EVENT.AT),
+                r.get(TICKET_EVENT.KIND),
+                r.get(TICKET_EVENT.VERSION),
+                r.get(TICKET_EVENT.ACTOR),
                 r.get(TICKET_EVENT.BODY).data()));
     }
 }

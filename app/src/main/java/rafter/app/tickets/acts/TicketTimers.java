@@ -31,7 +31,8 @@ class TicketTimers {
     /** Clears away the files of drafts that were discarded. */
     @Bean
     RecurringTask<Void> clearFiles(Files files) {
-        return Tasks.recurring("clear-files", FixedDelay.of(Duration.ofHours(1))).execute((instance, context) -> files.clearAway());
+        return Tasks.recurring("clear-files", FixedDelay.of(Duration.ofHours(1)))
+                .execute((instance, context) -> files.clearAway());
     }
 
     private static RecurringTask<Void> each(String name, Duration delay, IntSupplier some) {

@@ -42,9 +42,12 @@ public class TicketTimes {
             return Optional.empty();
         }
         try {
-            return Optional.of(written.endsWith("Z")
-                    ? Instant.parse(written)
-                    : LocalDateTime.parse(written.strip()).atZone(targets.terms().zone()).toInstant());
+            return Optional.of(
+                    written.endsWith("Z")
+                            ? Instant.parse(written)
+                            : LocalDateTime.parse(written.strip())
+                                    .atZone(targets.terms().zone())
+                                    .toInstant());
         } catch (DateTimeParseException e) {
             throw new Problem.Invalid("“" + written + "” is no date with a time. Nothing was changed.");
         }
@@ -52,7 +55,9 @@ public class TicketTimes {
 
     /** A time as a form shows it. */
     public String local(Instant at) {
-        return LocalDateTime.ofInstant(at, targets.terms().zone()).truncatedTo(ChronoUnit.MINUTES).toString();
+        return LocalDateTime.ofInstant(at, targets.terms().zone())
+                .truncatedTo(ChronoUnit.MINUTES)
+                .toString();
     }
 
     /** A time as {@link #read} reads it, in the form in which {@link rafter.core.ticket.Conduct#standing} remembers times. */
@@ -80,7 +85,13 @@ public class TicketTimes {
         for (long number : due) {
             TicketStore.Held held = store.hold(number);
             store.append(held, Conduct.broughtBack(held.ticket(), now), now);
-            held.ticket().owner().ifPresent(owner -> notices.tell(owner, number, Notices.Kind.BACK, number + " came back, as set: " + held.ticket().subject()));
+            held.ticket()
+                    .owner()
+                    .ifPresent(owner -> notices.tell(
+                            owner,
+                            number,
+                            Notices.Kind.BACK,
+                            number + " came back, as set: " + held.ticket().subject()));
         }
         return due.size();
     }

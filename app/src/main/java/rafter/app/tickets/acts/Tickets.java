@@ -88,9 +88,15 @@ public class Tickets {
         var changes = new ArrayList<Act>();
         changes.add(new Act.SetTopic(merged("topic", was.topic(), typed.topic(), now.topic())));
         changes.add(new Act.SetTags(tags));
-        fields.shown(OwnField.Bearer.TICKET).stream().filter(field -> typed.fields().containsKey(field.key())).forEach(field -> changes.add(new Act.Fill(
-                field.key(),
-                merged(field.name(), was.fields().getOrDefault(field.key(), ""), typed.fields().getOrDefault(field.key(), ""), now.own().getOrDefault(field.key(), "")))));
+        fields.shown(OwnField.Bearer.TICKET).stream()
+                .filter(field -> typed.fields().containsKey(field.key()))
+                .forEach(field -> changes.add(new Act.Fill(
+                        field.key(),
+                        merged(
+                                field.name(),
+                                was.fields().getOrDefault(field.key(), ""),
+                                typed.fields().getOrDefault(field.key(), ""),
+                                now.own().getOrDefault(field.key(), "")))));
         acts.performAll(number, changes, by);
     }
 
@@ -99,8 +105,9 @@ public class Tickets {
             return now;
         }
         if (!now.equals(was) && !now.equals(typed)) {
-            throw new Problem.Stale("Somebody changed “" + name + "” to " + (now.isEmpty() ? "nothing" : "“" + now + "”")
-                    + " meanwhile. Nothing was changed; what you typed still stands here.");
+            throw new Problem.Stale(
+                    "Somebody changed “" + name + "” to " + (now.isEmpty() ? "nothing" : "“" + now + "”")
+                            + " meanwhile. Nothing was changed; what you typed still stands here.");
         }
         return typed;
     }
@@ -117,8 +124,10 @@ public class Tickets {
         if (events.isEmpty()) {
             throw new Problem.NotFound("There is no ticket " + number + ".");
         }
-        Facts customer = store.customers(List.of(number), EnumSet.allOf(KnownField.class)).getOrDefault(number, Facts.none());
-        return TicketFacts.withTimes(TicketFacts.of(customer, events), Ticket.replay(events), targets.reckon(events, customer, now));
+        Facts customer = store.customers(List.of(number), EnumSet.allOf(KnownField.class))
+                .getOrDefault(number, Facts.none());
+        return TicketFacts.withTimes(
+                TicketFacts.of(customer, events), Ticket.replay(events), targets.reckon(events, customer, now));
     }
 
     /** What promises ask about the customers of tickets. */
@@ -141,14 +150,18 @@ public class Tickets {
                 .skipLocked()
                 .fetch(TICKET.NUMBER);
         for (long number : over) {
-            store.append(store.hold(number), List.of(new TicketEvent.StateChanged(now, Actor.system(), TicketState.CLOSED)), now);
+            store.append(
+                    store.hold(number),
+                    List.of(new TicketEvent.StateChanged(now, Actor.system(), TicketState.CLOSED)),
+                    now);
         }
         return over.size();
     }
 
     /** Tickets as they stand, by their number; those that there are. */
     public Map<Long, Ticket> find(Collection<Long> numbers) {
-        return store.events(numbers).entrySet().stream().collect(Collectors.toMap(Map.Entry::getKey, entry -> Ticket.replay(entry.getValue())));
+        return store.events(numbers).entrySet().stream()
+                .collect(Collectors.toMap(Map.Entry::getKey, entry -> Ticket.replay(entry.getValue())));
     }
 
     /** A ticket as it stands. */

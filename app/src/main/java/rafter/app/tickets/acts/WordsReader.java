@@ -38,12 +38,16 @@ class WordsReader {
                 .from(MESSAGE)
                 .where(MESSAGE.WORDS.isNull())
                 .limit(AT_ONCE)
-                .fetch(r -> sql.update(MESSAGE).set(MESSAGE.WORDS, EntryStore.storedWords(r.value2())).where(MESSAGE.ID.eq(r.value1())));
+                .fetch(r -> sql.update(MESSAGE)
+                        .set(MESSAGE.WORDS, EntryStore.storedWords(r.value2()))
+                        .where(MESSAGE.ID.eq(r.value1())));
         var subjects = sql.select(TICKET.NUMBER, TICKET.SUBJECT)
                 .from(TICKET)
                 .where(TICKET.SUBJECT_WORDS.eq(""))
                 .limit(AT_ONCE)
-                .fetch(r -> sql.update(TICKET).set(TICKET.SUBJECT_WORDS, Words.of(r.value2()).stored()).where(TICKET.NUMBER.eq(r.value1())));
+                .fetch(r -> sql.update(TICKET)
+                        .set(TICKET.SUBJECT_WORDS, Words.of(r.value2()).stored())
+                        .where(TICKET.NUMBER.eq(r.value1())));
         sql.batch(messages).execute();
         sql.batch(subjects).execute();
         return messages.size() + subjects.size();

@@ -39,7 +39,10 @@ public class Workplace implements House {
 
     @Override
     public Optional<String> team(long team) {
-        return persons.teams().stream().filter(one -> one.id() == team).findFirst().map(Team::name);
+        return persons.teams().stream()
+                .filter(one -> one.id() == team)
+                .findFirst()
+                .map(Team::name);
     }
 
     @Override
@@ -59,10 +62,14 @@ public class Workplace implements House {
 
     @Override
     public String holds(String key) {
-        return found(key).findFirst().map(field -> "“" + field.name() + "”, which holds " + field.holds()).orElse("a field that is gone");
+        return found(key)
+                .findFirst()
+                .map(field -> "“" + field.name() + "”, which holds " + field.holds())
+                .orElse("a field that is gone");
     }
 
     private Stream<AddedField> found(String key) {
-        return fields.shown(OwnField.Bearer.TICKET).stream().filter(field -> field.key().equals(key));
+        return fields.shown(OwnField.Bearer.TICKET).stream()
+                .filter(field -> field.key().equals(key));
     }
 }

@@ -13,4 +13,11 @@ import java.util.OptionalInt;
  * @param copies whether others can be sent a copy
  * @param delivered what it means that a message was delivered, as people read it
  */
-public record Abilities(boolean publicly, boolean formatted, OptionalInt longest, boolean files, boolean subject, boolean copies, String delivered) {}
+public record Abilities(
+        boolean publicly,
+        boolean formatted,
+        OptionalInt longest,
+        boolean files,
+        boolean subject,
+        boolean copies,
+        String delivered) {}

@@ -18,7 +18,8 @@ public class Channels {
     private final Map<String, Channel> byKey;
 
     Channels(List<Channel> all) {
-        byKey = all.stream().collect(Collectors.toMap(Channel::key, Function.identity(), (one, other) -> one, TreeMap::new));
+        byKey = all.stream()
+                .collect(Collectors.toMap(Channel::key, Function.identity(), (one, other) -> one, TreeMap::new));
     }
 
     /**
@@ -27,7 +28,8 @@ public class Channels {
      * @throws IllegalStateException when this installation has none of that key: its tickets cannot be served here
      */
     public Channel of(String key) {
-        return Optional.ofNullable(byKey.get(key)).orElseThrow(() -> new IllegalStateException("no channel is called " + key));
+        return Optional.ofNullable(byKey.get(key))
+                .orElseThrow(() -> new IllegalStateException("no channel is called " + key));
     }
 
     /** What people call a channel, also one that this installation does not have. */
@@ -37,7 +39,10 @@ public class Channels {
 
     /** The address of ours that a ticket came to, if it is still there. */
     public Optional<OurAddress> ours(Way way) {
-        return way.address().stream().boxed().findFirst().flatMap(id -> of(way.channel()).ours(id));
+        return way.address().stream()
+                .boxed()
+                .findFirst()
+                .flatMap(id -> of(way.channel()).ours(id));
     }
 
     /** How the messages behind these entries stand, whichever channel they took. */

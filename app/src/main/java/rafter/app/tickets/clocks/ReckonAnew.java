@@ -40,7 +40,13 @@ public class ReckonAnew {
     private final ObjectProvider<SchedulerClient> scheduler;
     private final Clock clock;
 
-    ReckonAnew(DSLContext sql, Writes writes, TicketStore store, TransactionTemplate transaction, ObjectProvider<SchedulerClient> scheduler, Clock clock) {
+    ReckonAnew(
+            DSLContext sql,
+            Writes writes,
+            TicketStore store,
+            TransactionTemplate transaction,
+            ObjectProvider<SchedulerClient> scheduler,
+            Clock clock) {
         this.sql = sql;
         this.writes = writes;
         this.store = store;
@@ -57,11 +63,15 @@ public class ReckonAnew {
     /** What was left unfinished, such as by an upgrade. */
     @EventListener(ApplicationReadyEvent.class)
     void onReady() {
-        sql.select(TARGET_EDITION.ID).from(TARGET_EDITION).where(TARGET_EDITION.FINISHED_AT.isNull()).forEach(r -> schedule(r.value1()));
+        sql.select(TARGET_EDITION.ID)
+                .from(TARGET_EDITION)
+                .where(TARGET_EDITION.FINISHED_AT.isNull())
+                .forEach(r -> schedule(r.value1()));
     }
 
     private void schedule(long edition) {
-        scheduler.ifAvailable(client -> client.scheduleIfNotExists(TASK.instance(Long.toString(edition)).scheduledTo(clock.instant())));
+        scheduler.ifAvailable(client ->
+                client.scheduleIfNotExists(TASK.instance(Long.toString(edition)).scheduledTo(clock.instant())));
     }
 
     /** Reckons all that is still to be reckoned for an edition. */
@@ -72,7 +82,10 @@ public class ReckonAnew {
     }
 
     private boolean part(long edition) {
-        var row = sql.selectFrom(TARGET_EDITION).where(TARGET_EDITION.ID.eq(edition)).forUpdate().fetchSingle();
+        var row = sql.selectFrom(TARGET_EDITION)
+                .where(TARGET_EDITION.ID.eq(edition))
+                .forUpdate()
+                .fetchSingle();
         if (row.getFinishedAt() != null) {
             return false;
         }

@@ -60,7 +60,15 @@ class ReckoningPage {
      * @param steps the steps to come and those that fired
      */
     record ClockReckoning(
-            String id, String objective, String tone, String question, String hours, List<String> because, Rail rail, List<Row> rows, List<String> steps,
+            String id,
+            String objective,
+            String tone,
+            String question,
+            String hours,
+            List<String> because,
+            Rail rail,
+            List<Row> rows,
+            List<String> steps,
             boolean live) {}
 
     /** A line: when, what, how much, and how much so far; {@code kind} is {@code used}, {@code held}, {@code change}, {@code closed} or {@code end}. */
@@ -98,35 +106,57 @@ class ReckoningPage {
         Terms terms = targets.terms();
         Facts customer = store.customer(number);
         List<TargetClock> clocks = targets.reckon(events, customer, now, terms).stream()
-                .sorted(Comparator.comparing((TargetClock c) -> !c.live()).thenComparing(TargetClock::started, Comparator.reverseOrder()))
+                .sorted(Comparator.comparing((TargetClock c) -> !c.live())
+                        .thenComparing(TargetClock::started, Comparator.reverseOrder()))
                 .toList();
-        var shown = clocks.stream().map(c -> explain(number, c, events, customer, terms, now)).toList();
-        return new View(number, Ticket.replay(events).subject(), shown, terms.zone().getId());
+        var shown = clocks.stream()
+                .map(c -> explain(number, c, events, customer, terms, now))
+                .toList();
+        return new View(
+                number, Ticket.replay(events).subject(), shown, terms.zone().getId());
     }
 
-    private ClockReckoning explain(long number, TargetClock c, List<TicketEvent> events, Facts customer, Terms terms, Instant now) {
+    private ClockReckoning explain(
+            long number, TargetClock c, List<TicketEvent> events, Facts customer, Terms terms, Instant now) {
         ZoneId zone = terms.zone();
-        String id = c.objective().name().toLowerCase(Locale.ROOT).replace('_', '-') + "-" + c.started().getEpochSecond();
+        String id = c.objective().name().toLowerCase(Locale.ROOT).replace('_', '-') + "-"
+                + c.started().getEpochSecond();
         String tone = c.live() || c.late() ? Tone.of(c).css() : "calm";
         return new ClockReckoning(
-                id, ClockView.css(c.objective()), tone, question(c, now, zone), hours(c), because(c, events, customer, terms), Rail.of(c), rows(c, allowedAtFirst(c, events, customer, terms), zone),
-                steps(number, c, now, zone), c.live());
+                id,
+                ClockView.css(c.objective()),
+                tone,
+                question(c, now, zone),
+                hours(c),
+                because(c, events, customer, terms),
+                Rail.of(c),
+                rows(c, allowedAtFirst(c, events, customer, terms), zone),
+                steps(number, c, now, zone),
+                c.live());
     }
 
     private static String hours(TargetClock c) {
         return c.policy()
                 .map(p -> p.hours().calendar())
-                .map(cal -> cal.aroundTheClock() ? "around the clock" : "in the hours of " + cal.name() + ", " + cal.zone().getId())
+                .map(cal -> cal.aroundTheClock()
+                        ? "around the clock"
+                        : "in the hours of " + cal.name() + ", " + cal.zone().getId())
                 .orElse("");
     }
 
     private static String question(TargetClock c, Instant now, ZoneId zone) {
         String what = c.objective().words();
         return switch (c.state()) {
-            case ClockState.Running r -> r.due().map(due -> "Why is the " + what + (c.late() ? " late since " : " due ") + Say.when(due, now, zone) + "?")
-                    .orElse("Why is the " + what + " never due?");
-            case ClockState.Held h -> "Why is the " + what + " paused" + (c.late() ? ", and late?" : " with " + Say.worked(h.left()) + " left?");
-            case ClockState.Met m -> "Why was the " + what + (c.late() ? " missed " : " met ") + Say.when(m.at(), now, zone) + "?";
+            case ClockState.Running r ->
+                r.due()
+                        .map(due -> "Why is the " + what + (c.late() ? " late since " : " due ")
+                                + Say.when(due, now, zone) + "?")
+                        .orElse("Why is the " + what + " never due?");
+            case ClockState.Held h ->
+                "Why is the " + what + " paused"
+                        + (c.late() ? ", and late?" : " with " + Say.worked(h.left()) + " left?");
+            case ClockState.Met m ->
+                "Why was the " + what + (c.late() ? " missed " : " met ") + Say.when(m.at(), now, zone) + "?";
             case ClockState.Lifted l -> "Why is there no " + what + " any more?";
             case ClockState.Joined j -> "Why did the " + what + " end?";
             case ClockState.Void v -> "Why does the " + what + " not count?";
@@ -135,15 +165,20 @@ class ReckoningPage {
 
     /** The policies that were tried when the clock began, and what came of it. */
     private List<String> because(TargetClock c, List<TicketEvent> events, Facts customer, Terms terms) {
-        Instant at = c.changes().stream().map(ClockChange::at).reduce((a, b) -> b).orElse(c.started());
+        Instant at =
+                c.changes().stream().map(ClockChange::at).reduce((a, b) -> b).orElse(c.started());
         Facts facts = TicketFacts.at(at, customer, events);
         Sentence sentence = names.sentence();
         var because = new ArrayList<String>();
         for (Editions.Tried tried : terms.editions().tried(at, facts)) {
-            String why = Matching.decisive(tried.verdict()).stream().map(sentence::why).distinct().collect(Collectors.joining("; "));
-            because.add("“" + tried.policy().name() + "” " + (tried.verdict().matches()
-                    ? "matched" + (why.isEmpty() ? ": it takes all tickets" : ": " + why) + "."
-                    : "was read before and did not: " + why + "."));
+            String why = Matching.decisive(tried.verdict()).stream()
+                    .map(sentence::why)
+                    .distinct()
+                    .collect(Collectors.joining("; "));
+            because.add("“" + tried.policy().name() + "” "
+                    + (tried.verdict().matches()
+                            ? "matched" + (why.isEmpty() ? ": it takes all tickets" : ": " + why) + "."
+                            : "was read before and did not: " + why + "."));
         }
         if (because.isEmpty() || terms.editions().match(at, facts).isEmpty()) {
             because.add("No policy matched.");
@@ -153,35 +188,57 @@ class ReckoningPage {
 
     private static List<Row> rows(TargetClock c, Optional<Duration> allowed, ZoneId zone) {
         var placed = new ArrayList<Placed>();
-        placed.add(new Placed(c.started(), new Row(moment(c.started(), zone), "begins" + allowed.map(d -> "; " + Say.worked(d) + " allowed").orElse("; nothing promised yet"), "", "0 m", "change")));
+        placed.add(new Placed(
+                c.started(),
+                new Row(
+                        moment(c.started(), zone),
+                        "begins"
+                                + allowed.map(d -> "; " + Say.worked(d) + " allowed")
+                                        .orElse("; nothing promised yet"),
+                        "",
+                        "0 m",
+                        "change")));
         Duration sum = Duration.ZERO;
         for (Segment s : c.segments()) {
             sum = s.counts() ? sum.plus(s.working()) : sum;
             String what = s.counts() ? turn(s.turn()) + ", counted" : "paused: " + turn(s.turn());
             String range = moment(s.from(), zone) + " to " + moment(s.to(), zone);
-            placed.add(new Placed(s.from(), new Row(
-                    range, what, s.counts() ? Say.worked(s.working()) : "–", s.counts() ? Say.worked(sum) : "", s.counts() ? "used" : "held")));
+            placed.add(new Placed(
+                    s.from(),
+                    new Row(
+                            range,
+                            what,
+                            s.counts() ? Say.worked(s.working()) : "–",
+                            s.counts() ? Say.worked(sum) : "",
+                            s.counts() ? "used" : "held")));
             placed.addAll(closings(c, s, zone));
         }
         for (ClockChange change : c.changes()) {
             String now = change.allowed().map(d -> Say.worked(d) + " allowed").orElse("not promised any more");
             String policy = change.policy().map(name -> " under “" + name + "”").orElse("");
-            placed.add(new Placed(change.at(), new Row(moment(change.at(), zone), change.why().words() + ": " + now + policy, "", "", "change")));
+            placed.add(new Placed(
+                    change.at(),
+                    new Row(moment(change.at(), zone), change.why().words() + ": " + now + policy, "", "", "change")));
         }
         // A change stands above the stretch that begins with it.
-        placed.sort(Comparator.comparing(Placed::at).thenComparing(one -> !one.row().kind().equals("change")));
+        placed.sort(Comparator.comparing(Placed::at)
+                .thenComparing(one -> !one.row().kind().equals("change")));
         var rows = new ArrayList<>(placed.stream().map(Placed::row).toList());
         rows.add(end(c, zone));
         return rows;
     }
 
     /** What was promised when the clock began. */
-    private static Optional<Duration> allowedAtFirst(TargetClock c, List<TicketEvent> events, Facts customer, Terms terms) {
+    private static Optional<Duration> allowedAtFirst(
+            TargetClock c, List<TicketEvent> events, Facts customer, Terms terms) {
         Facts facts = TicketFacts.at(c.started(), customer, events);
         return terms.editions()
                 .match(c.started(), facts)
                 .flatMap(p -> Optional.ofNullable(p.policy().goals().get(c.objective())))
-                .flatMap(goal -> facts.values(KnownField.PRIORITY).stream().findFirst().map(Priority::valueOf).flatMap(goal::of));
+                .flatMap(goal -> facts.values(KnownField.PRIORITY).stream()
+                        .findFirst()
+                        .map(Priority::valueOf)
+                        .flatMap(goal::of));
     }
 
     /** Holidays and closings that took open time away within a counted stretch. */
@@ -194,23 +251,43 @@ class ReckoningPage {
         for (Closing closing : hours.closings(s.from(), s.to())) {
             ZoneId own = closing.zone();
             String of = own.equals(zone) ? "" : ", a day of " + own.getId();
-            Instant at = closing.time().startInclusive().isBefore(s.from()) ? s.from() : closing.time().startInclusive();
-            placed.add(new Placed(at.plusNanos(1), new Row(
-                    moment(closing.time().startInclusive(), zone) + " to " + moment(closing.time().endExclusive(), zone),
-                    (closing.name().isBlank() ? "closed" : "closed: " + closing.name()) + of, "–", "", "closed")));
+            Instant at = closing.time().startInclusive().isBefore(s.from())
+                    ? s.from()
+                    : closing.time().startInclusive();
+            placed.add(new Placed(
+                    at.plusNanos(1),
+                    new Row(
+                            moment(closing.time().startInclusive(), zone) + " to "
+                                    + moment(closing.time().endExclusive(), zone),
+                            (closing.name().isBlank() ? "closed" : "closed: " + closing.name()) + of,
+                            "–",
+                            "",
+                            "closed")));
         }
         return placed;
     }
 
     private static Row end(TargetClock c, ZoneId zone) {
-        String left = c.late() ? Say.worked(c.left()) + " over of " + Say.worked(c.allowed()) : Say.worked(c.left()) + " left of " + Say.worked(c.allowed());
+        String left = c.late()
+                ? Say.worked(c.left()) + " over of " + Say.worked(c.allowed())
+                : Say.worked(c.left()) + " left of " + Say.worked(c.allowed());
         return switch (c.state()) {
-            case ClockState.Running r -> new Row(r.due().map(due -> "due " + moment(due, zone)).orElse("never due"), left, "", "", "end");
+            case ClockState.Running r ->
+                new Row(r.due().map(due -> "due " + moment(due, zone)).orElse("never due"), left, "", "", "end");
             case ClockState.Held h -> new Row("paused", left + "; the due time moves on with the pause", "", "", "end");
-            case ClockState.Met m -> new Row("ended " + moment(m.at(), zone), (c.late() ? "missed: " : "met: ") + left, "", "", "end");
-            case ClockState.Lifted l -> new Row("ended " + moment(l.at(), zone), "no longer applies: neither met nor missed", "", "", "end");
-            case ClockState.Joined j -> new Row("ended " + moment(j.at(), zone), "joined into another ticket: neither met nor missed", "", "", "end");
-            case ClockState.Void v -> new Row("ended " + moment(v.at(), zone), "taken out of all figures", "", "", "end");
+            case ClockState.Met m ->
+                new Row("ended " + moment(m.at(), zone), (c.late() ? "missed: " : "met: ") + left, "", "", "end");
+            case ClockState.Lifted l ->
+                new Row("ended " + moment(l.at(), zone), "no longer applies: neither met nor missed", "", "", "end");
+            case ClockState.Joined j ->
+                new Row(
+                        "ended " + moment(j.at(), zone),
+                        "joined into another ticket: neither met nor missed",
+                        "",
+                        "",
+                        "end");
+            case ClockState.Void v ->
+                new Row("ended " + moment(v.at(), zone), "taken out of all figures", "", "", "end");
         };
     }
 
@@ -233,7 +310,8 @@ class ReckoningPage {
         c.steps().stream()
                 .filter(step -> step.at().isAfter(now))
                 .sorted(Comparator.comparing(TargetClock.StepTime::at))
-                .forEach(step -> lines.add(Say.when(step.at(), now, zone) + ": still to come, unless it is met or moved"));
+                .forEach(step ->
+                        lines.add(Say.when(step.at(), now, zone) + ": still to come, unless it is met or moved"));
         return lines;
     }
 }

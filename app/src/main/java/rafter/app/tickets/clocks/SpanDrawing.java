@@ -31,7 +31,12 @@ import rafter.core.ticket.Turn;
  * @param height how high it is drawn
  */
 public record SpanDrawing(
-        List<TurnBar> turns, List<Mark> marks, List<ClockRow> clocks, List<Day> days, Optional<Integer> nowX, int height) {
+        List<TurnBar> turns,
+        List<Mark> marks,
+        List<ClockRow> clocks,
+        List<Day> days,
+        Optional<Integer> nowX,
+        int height) {
 
     static final int LEFT = 104;
     static final int WIDTH = 1030;
@@ -46,8 +51,17 @@ public record SpanDrawing(
 
     /** One run of a clock. */
     public record ClockRow(
-            int y, String name, String objective, String tone, List<Bar> bars, Optional<Integer> dueX, String label, int labelX, String title,
-            List<Moved> changes, String anchor) {}
+            int y,
+            String name,
+            String objective,
+            String tone,
+            List<Bar> bars,
+            Optional<Integer> dueX,
+            String label,
+            int labelX,
+            String title,
+            List<Moved> changes,
+            String anchor) {}
 
     /** Where something changed in mid-course. */
     public record Moved(int x, String title) {}
@@ -65,7 +79,11 @@ public record SpanDrawing(
         Instant to = clocks.stream()
                 .filter(TargetClock::live)
                 .flatMap(clock -> clock.dueMark().stream())
-                .filter(due -> Duration.between(from, due).compareTo(Duration.between(from, last).multipliedBy(4).plusHours(12)) < 0)
+                .filter(due -> Duration.between(from, due)
+                                .compareTo(Duration.between(from, last)
+                                        .multipliedBy(4)
+                                        .plusHours(12))
+                        < 0)
                 .reduce(last, (a, b) -> a.isAfter(b) ? a : b);
         to = to.isAfter(from.plus(Duration.ofMinutes(5))) ? to : from.plus(Duration.ofMinutes(5));
         var axis = new Axis(terms.hours(), from, to, LEFT, WIDTH - 130, 0.08);
@@ -74,8 +92,12 @@ public record SpanDrawing(
             rows.add(row(clock, axis, FIRST_CLOCK + ROW * rows.size(), terms, now));
         }
         return new SpanDrawing(
-                turns(events, axis, last, terms, now), marks(events, axis, terms, now), List.copyOf(rows), days(axis, from, to, terms),
-                open ? Optional.of(axis.x(now)) : Optional.empty(), FIRST_CLOCK + ROW * Math.max(1, rows.size()));
+                turns(events, axis, last, terms, now),
+                marks(events, axis, terms, now),
+                List.copyOf(rows),
+                days(axis, from, to, terms),
+                open ? Optional.of(axis.x(now)) : Optional.empty(),
+                FIRST_CLOCK + ROW * Math.max(1, rows.size()));
     }
 
     /** Of objectives that begin again and again only the last two runs are drawn; the others are on the page of the reckoning. */
@@ -128,20 +150,48 @@ public record SpanDrawing(
     private static List<Mark> marks(List<TicketEvent> events, Axis axis, Terms terms, Instant now) {
         var marks = new ArrayList<Mark>();
         for (TicketEvent event : events) {
-            kind(event).ifPresent(kind ->
-                    marks.add(new Mark(axis.x(event.at()), kind, kind + ", " + Say.when(event.at(), now, terms.zone()))));
+            kind(event)
+                    .ifPresent(kind -> marks.add(
+                            new Mark(axis.x(event.at()), kind, kind + ", " + Say.when(event.at(), now, terms.zone()))));
         }
         return marks;
     }
 
     private static Optional<String> kind(TicketEvent event) {
         return switch (EventKind.of(event)) {
-            case CUSTOMER_WROTE -> Optional.of(event instanceof TicketEvent.CustomerWrote(var at, var who, var entry, boolean automatic) && automatic ? "automatic" : "customer");
-            case WE_WROTE -> Optional.of(event instanceof TicketEvent.WeWrote(var at, var who, var entry, boolean automatic) && automatic ? "automatic" : "ours");
+            case CUSTOMER_WROTE ->
+                Optional.of(
+                        event instanceof TicketEvent.CustomerWrote(var at, var who, var entry, boolean automatic)
+                                        && automatic
+                                ? "automatic"
+                                : "customer");
+            case WE_WROTE ->
+                Optional.of(
+                        event instanceof TicketEvent.WeWrote(var at, var who, var entry, boolean automatic) && automatic
+                                ? "automatic"
+                                : "ours");
             case NOTE -> Optional.of("note");
             case BOUNCED -> Optional.of("bounce");
-            case OPENED, STATE, PRIORITY, OWNER, TEAM, TOPIC, TAGS, FIELD, LINKED, UNLINKED, CONTINUED, CUSTOMER, JOINED, PARTED, NOTE_TAKEN_BACK,
-                    DISCARDED, RESTORED, TIME_AGREED, BRING_BACK, BROUGHT_BACK -> Optional.empty();
+            case OPENED,
+                    STATE,
+                    PRIORITY,
+                    OWNER,
+                    TEAM,
+                    TOPIC,
+                    TAGS,
+                    FIELD,
+                    LINKED,
+                    UNLINKED,
+                    CONTINUED,
+                    CUSTOMER,
+                    JOINED,
+                    PARTED,
+                    NOTE_TAKEN_BACK,
+                    DISCARDED,
+                    RESTORED,
+                    TIME_AGREED,
+                    BRING_BACK,
+                    BROUGHT_BACK -> Optional.empty();
         };
     }
 
@@ -161,18 +211,33 @@ public record SpanDrawing(
             bars.add(new Bar(from, dueX.get() - from, "rest"));
         }
         int labelX = Math.max(end, dueX.orElse(end)) + 10;
-        String due = clock.dueMark().map(at -> "due " + Say.exactly(at, terms.zone())).orElse("no due time while paused");
+        String due = clock.dueMark()
+                .map(at -> "due " + Say.exactly(at, terms.zone()))
+                .orElse("no due time while paused");
         boolean live = clock.state() instanceof ClockState.Running || clock.state() instanceof ClockState.Held;
         String tone = live || clock.late() ? Tone.of(clock).css() : "calm";
         return new ClockRow(
-                y, clock.objective().words(), ClockView.css(clock.objective()), tone, bars, dueX, ClockView.headline(clock), labelX, due, changes(clock, axis, terms, now),
+                y,
+                clock.objective().words(),
+                ClockView.css(clock.objective()),
+                tone,
+                bars,
+                dueX,
+                ClockView.headline(clock),
+                labelX,
+                due,
+                changes(clock, axis, terms, now),
                 ClockView.css(clock.objective()) + "-" + clock.started().getEpochSecond());
     }
 
     private static List<Moved> changes(TargetClock clock, Axis axis, Terms terms, Instant now) {
         return clock.changes().stream()
                 .map(c -> new Moved(
-                        axis.x(c.at()), Say.when(c.at(), now, terms.zone()) + ": " + c.why().words() + c.allowed().map(d -> ", " + Say.worked(d) + " allowed").orElse("")))
+                        axis.x(c.at()),
+                        Say.when(c.at(), now, terms.zone()) + ": " + c.why().words()
+                                + c.allowed()
+                                        .map(d -> ", " + Say.worked(d) + " allowed")
+                                        .orElse("")))
                 .toList();
     }
 
@@ -186,8 +251,12 @@ public record SpanDrawing(
                 break;
             }
             int x = axis.x(start);
-            if (x - lastX > 44 && terms.hours().isOpen(terms.hours().nextOpen(start).orElse(start))) {
-                days.add(new Day(x, java.time.format.DateTimeFormatter.ofPattern("EEE d", java.util.Locale.ENGLISH).format(day)));
+            if (x - lastX > 44
+                    && terms.hours().isOpen(terms.hours().nextOpen(start).orElse(start))) {
+                days.add(new Day(
+                        x,
+                        java.time.format.DateTimeFormatter.ofPattern("EEE d", java.util.Locale.ENGLISH)
+                                .format(day)));
                 lastX = x;
             }
             day = day.plusDays(1);

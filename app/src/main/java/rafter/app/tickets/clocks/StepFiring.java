@@ -83,8 +83,18 @@ public class StepFiring {
     private final Clock clock;
 
     StepFiring(
-            DSLContext sql, Writes writes, TicketStore store, EntryStore entries, Acts acts, Targets targets, Persons persons, Notices notices, Channels channels,
-            RafterSettings settings, Workspaces workspaces, Clock clock) {
+            DSLContext sql,
+            Writes writes,
+            TicketStore store,
+            EntryStore entries,
+            Acts acts,
+            Targets targets,
+            Persons persons,
+            Notices notices,
+            Channels channels,
+            RafterSettings settings,
+            Workspaces workspaces,
+            Clock clock) {
         this.sql = sql;
         this.writes = writes;
         this.store = store;
@@ -104,8 +114,13 @@ public class StepFiring {
 
     /** What the tickets of one round have to do with. */
     private record Round(
-            Instant now, Terms terms, Map<Long, List<TicketEvent>> events, Map<Long, Facts> customers, Map<Long, String> names,
-            Map<Long, Person> people, Map<Long, List<Long>> members) {}
+            Instant now,
+            Terms terms,
+            Map<Long, List<TicketEvent>> events,
+            Map<Long, Facts> customers,
+            Map<Long, String> names,
+            Map<Long, Person> people,
+            Map<Long, List<Long>> members) {}
 
     /** When the next step is due, if any is. */
     public Optional<Instant> nextDue() {
@@ -151,18 +166,24 @@ public class StepFiring {
     private SelectConditionStep<Record2<Long, Instant>> understood() {
         return sql.select(STEP_TIMER.TICKET, STEP_TIMER.DUE_AT)
                 .from(STEP_TIMER)
-                .join(TICKET).on(TICKET.NUMBER.eq(STEP_TIMER.TICKET))
+                .join(TICKET)
+                .on(TICKET.NUMBER.eq(STEP_TIMER.TICKET))
                 .where(TicketStore.understood());
     }
 
     private Round round(List<Long> held, Instant now) {
         Map<Long, String> names = sql.select(TICKET.NUMBER, CONTACT.NAME)
                 .from(TICKET)
-                .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                .join(CONTACT)
+                .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                 .where(TICKET.NUMBER.in(held))
                 .fetchMap(TICKET.NUMBER, CONTACT.NAME);
         return new Round(
-                now, targets.terms(), store.events(held), store.customers(held), names,
+                now,
+                targets.terms(),
+                store.events(held),
+                store.customers(held),
+                names,
                 persons.active().stream().collect(Collectors.toMap(Person::id, Function.identity())),
                 sql.selectFrom(TEAM_MEMBER).fetchGroups(TEAM_MEMBER.TEAM_ID, TEAM_MEMBER.PERSON_ID));
     }
@@ -172,14 +193,21 @@ public class StepFiring {
         var clocks = new HashMap<Long, List<TargetClock>>();
         var firing = new ArrayList<Firing>();
         for (StepTimerRecord timer : timers) {
-            List<TargetClock> all = clocks.computeIfAbsent(timer.getTicket(), number -> targets.reckon(
-                    round.events().getOrDefault(number, List.of()), round.customers().getOrDefault(number, Facts.none()), round.now(), round.terms()));
+            List<TargetClock> all = clocks.computeIfAbsent(
+                    timer.getTicket(),
+                    number -> targets.reckon(
+                            round.events().getOrDefault(number, List.of()),
+                            round.customers().getOrDefault(number, Facts.none()),
+                            round.now(),
+                            round.terms()));
             for (TargetClock one : all) {
-                boolean its = one.objective().name().equals(timer.getObjective()) && one.started().equals(timer.getRunStarted());
+                boolean its = one.objective().name().equals(timer.getObjective())
+                        && one.started().equals(timer.getRunStarted());
                 if (its && one.state() instanceof ClockState.Running) {
                     boolean tardy = timer.getDueAt().isBefore(round.now().minus(OUTAGE));
                     one.steps().stream()
-                            .filter(time -> time.step().id().equals(timer.getStep()) && time.at().equals(timer.getDueAt()))
+                            .filter(time -> time.step().id().equals(timer.getStep())
+                                    && time.at().equals(timer.getDueAt()))
                             .forEach(time -> firing.add(new Firing(timer, one, time.step(), tardy)));
                 }
             }
@@ -197,23 +225,33 @@ public class StepFiring {
                 continue;
             }
             List<Object> kind = List.of(
-                    one.timer().getTicket(), one.timer().getObjective(), one.timer().getRunStarted(),
-                    one.step().acts().stream().map(act -> act.getClass().getSimpleName()).sorted().toList());
+                    one.timer().getTicket(),
+                    one.timer().getObjective(),
+                    one.timer().getRunStarted(),
+                    one.step().acts().stream()
+                            .map(act -> act.getClass().getSimpleName())
+                            .sorted()
+                            .toList());
             Firing other = latest.get(kind);
             if (other == null || other.timer().getDueAt().isBefore(one.timer().getDueAt())) {
                 latest.put(kind, one);
             }
         }
         Set<Firing> wanted = new HashSet<>(latest.values());
-        List<Firing> passed = firing.stream().filter(one -> one.tardy() && !wanted.contains(one)).toList();
-        note(passed.stream().map(one -> fired(one, "passed over: a later step of the same kind fired after an outage")).toList());
+        List<Firing> passed = firing.stream()
+                .filter(one -> one.tardy() && !wanted.contains(one))
+                .toList();
+        note(passed.stream()
+                .map(one -> fired(one, "passed over: a later step of the same kind fired after an outage"))
+                .toList());
         kept.addAll(wanted);
         return kept;
     }
 
     private StepFiredRecord fired(Firing one, String done) {
         StepTimerRecord t = one.timer();
-        return new StepFiredRecord(t.getTicket(), t.getObjective(), t.getRunStarted(), t.getStep(), t.getDueAt(), clock.instant(), done);
+        return new StepFiredRecord(
+                t.getTicket(), t.getObjective(), t.getRunStarted(), t.getStep(), t.getDueAt(), clock.instant(), done);
     }
 
     /** Writes down what fired; gives those that had not before. */
@@ -225,7 +263,9 @@ public class StepFiring {
         for (StepFiredRecord one : all) {
             insert = insert.values(one.intoArray());
         }
-        return insert.onConflictDoNothing().returning().fetch().stream().map(StepFiring::key).collect(Collectors.toSet());
+        return insert.onConflictDoNothing().returning().fetch().stream()
+                .map(StepFiring::key)
+                .collect(Collectors.toSet());
     }
 
     private static List<Object> key(StepFiredRecord r) {
@@ -233,7 +273,8 @@ public class StepFiring {
     }
 
     private void fire(List<Firing> firing, Round round) {
-        List<StepFiredRecord> records = firing.stream().map(one -> fired(one, words(one, round))).toList();
+        List<StepFiredRecord> records =
+                firing.stream().map(one -> fired(one, words(one, round))).toList();
         Set<List<Object>> fresh = note(records);
         var told = new ArrayList<Notices.Told>();
         var changes = new LinkedHashMap<Long, List<Firing>>();
@@ -248,7 +289,8 @@ public class StepFiring {
                 }
             }
             if (one.step().acts().stream().anyMatch(act -> !(act instanceof Act.Notify))) {
-                changes.computeIfAbsent(one.timer().getTicket(), n -> new ArrayList<>()).add(one);
+                changes.computeIfAbsent(one.timer().getTicket(), n -> new ArrayList<>())
+                        .add(one);
             }
         }
         notices.tell(told);
@@ -263,11 +305,19 @@ public class StepFiring {
             mail(one, notify.address(), words, round);
             return;
         }
-        receivers(one, notify.whom(), round).forEach(person -> told.add(new Notices.Told(person, one.timer().getTicket(), round.now(), Notices.Kind.STEP, words)));
+        receivers(one, notify.whom(), round)
+                .forEach(person -> told.add(
+                        new Notices.Told(person, one.timer().getTicket(), round.now(), Notices.Kind.STEP, words)));
     }
 
     private static String tardiness(Firing one, Round round) {
-        return one.tardy() ? " (This comes late: it was due " + Say.when(one.timer().getDueAt(), round.now(), round.terms().zone()) + ".)" : "";
+        return one.tardy()
+                ? " (This comes late: it was due "
+                        + Say.when(
+                                one.timer().getDueAt(),
+                                round.now(),
+                                round.terms().zone()) + ".)"
+                : "";
     }
 
     private static Ticket ticket(Firing one, Round round) {
@@ -276,18 +326,24 @@ public class StepFiring {
 
     private Collection<Long> receivers(Firing one, Act.Whom whom, Round round) {
         Ticket ticket = ticket(one, round);
-        List<Long> team = ticket.team().isPresent() ? round.members().getOrDefault(ticket.team().getAsLong(), List.of()) : List.of();
+        List<Long> team = ticket.team().isPresent()
+                ? round.members().getOrDefault(ticket.team().getAsLong(), List.of())
+                : List.of();
         var found = new LinkedHashSet<Long>();
         switch (whom) {
             // A ticket that nobody owns concerns its team.
-            case OWNER -> found.addAll(ticket.owner().isPresent() ? List.of(ticket.owner().getAsLong()) : team);
+            case OWNER ->
+                found.addAll(ticket.owner().isPresent() ? List.of(ticket.owner().getAsLong()) : team);
             case TEAM -> found.addAll(team);
             case LEAD -> {
-                List<Long> leads = round.people().values().stream().filter(p -> p.role() == Role.LEAD).map(Person::id).toList();
+                List<Long> leads = round.people().values().stream()
+                        .filter(p -> p.role() == Role.LEAD)
+                        .map(Person::id)
+                        .toList();
                 List<Long> own = leads.stream().filter(team::contains).toList();
                 found.addAll(own.isEmpty() ? leads : own);
             }
-            case ADDRESS -> { }
+            case ADDRESS -> {}
         }
         found.removeIf(person -> !round.people().containsKey(person));
         return found;
@@ -297,10 +353,23 @@ public class StepFiring {
         long number = one.timer().getTicket();
         Way way = ticket(one, round).way();
         Channel channel = channels.of(way.channel());
-        channels.ours(way).ifPresent(from -> channel.send(new Outgoing(
-                number, Optional.empty(), from, channel.newIdentity(number, from), from.name(), List.of(address), List.of(),
-                "Ticket " + number + ": " + one.clock().objective().words(), SafeHtml.fromText(words), words, Optional.empty(), List.of(), List.of(),
-                true, round.now())));
+        channels.ours(way)
+                .ifPresent(from -> channel.send(new Outgoing(
+                        number,
+                        Optional.empty(),
+                        from,
+                        channel.newIdentity(number, from),
+                        from.name(),
+                        List.of(address),
+                        List.of(),
+                        "Ticket " + number + ": " + one.clock().objective().words(),
+                        SafeHtml.fromText(words),
+                        words,
+                        Optional.empty(),
+                        List.of(),
+                        List.of(),
+                        true,
+                        round.now())));
     }
 
     /** The placeholders that a step's words may hold, with their values. */
@@ -314,8 +383,15 @@ public class StepFiring {
         values.put(Placeholder.CUSTOMER, customer);
         values.put(Placeholder.FIRST_NAME, Placeholder.firstName(customer));
         values.put(Placeholder.WORKSPACE, workspaces.current().name());
-        values.put(Placeholder.OWNER, ticket.owner().isPresent() ? name(ticket.owner().getAsLong(), round) : "nobody");
-        values.put(Placeholder.DUE, one.clock().dueMark().map(due -> Say.when(due, round.now(), round.terms().zone())).orElse("never"));
+        values.put(
+                Placeholder.OWNER,
+                ticket.owner().isPresent() ? name(ticket.owner().getAsLong(), round) : "nobody");
+        values.put(
+                Placeholder.DUE,
+                one.clock()
+                        .dueMark()
+                        .map(due -> Say.when(due, round.now(), round.terms().zone()))
+                        .orElse("never"));
         values.put(Placeholder.TARGET, one.clock().objective().words());
         values.put(Placeholder.LINK, settings.address() + "/tickets/" + number);
         return Placeholder.named(values);
@@ -326,14 +402,17 @@ public class StepFiring {
     }
 
     private String words(Firing one, Round round) {
-        return one.step().acts().stream().map(act -> words(one, act, round)).collect(Collectors.joining("; ")) + tardiness(one, round);
+        return one.step().acts().stream().map(act -> words(one, act, round)).collect(Collectors.joining("; "))
+                + tardiness(one, round);
     }
 
     private String words(Firing one, Act.Automatic act, Round round) {
         return switch (act) {
             case Act.Notify n when n.whom() == Act.Whom.ADDRESS -> "told " + n.address();
             case Act.Notify n -> {
-                String names = receivers(one, n.whom(), round).stream().map(id -> name(id, round)).collect(Collectors.joining(", "));
+                String names = receivers(one, n.whom(), round).stream()
+                        .map(id -> name(id, round))
+                        .collect(Collectors.joining(", "));
                 yield "told " + (names.isEmpty() ? n.whom().words() + ", who is nobody just now" : names);
             }
             case Act.RaisePriority r -> "raised the priority";
@@ -349,7 +428,9 @@ public class StepFiring {
         TicketStore.Held held = store.hold(number);
         for (Firing one : all) {
             for (Act.Automatic act : one.step().acts()) {
-                held = act instanceof Act.Note note ? note(held, note, one, round) : acts.perform(held, act, round.now());
+                held = act instanceof Act.Note note
+                        ? note(held, note, one, round)
+                        : acts.perform(held, act, round.now());
             }
         }
     }
@@ -357,8 +438,17 @@ public class StepFiring {
     private TicketStore.Held note(TicketStore.Held held, Act.Note act, Firing one, Round round) {
         String text = Placeholders.fill(act.text(), values(one, round)) + tardiness(one, round);
         var note = new NewMessage(
-                NewMessage.Kind.NOTE, round.now(), "Rafter", Optional.empty(), Optional.empty(), NewMessage.Envelope.NONE, SafeHtml.fromText(text), text,
-                Optional.empty(), "", List.of());
+                NewMessage.Kind.NOTE,
+                round.now(),
+                "Rafter",
+                Optional.empty(),
+                Optional.empty(),
+                NewMessage.Envelope.NONE,
+                SafeHtml.fromText(text),
+                text,
+                Optional.empty(),
+                "",
+                List.of());
         long id = entries.add(held.number(), held.nextSeq(), note);
         return store.append(held, List.of(new TicketEvent.NoteAdded(round.now(), Actor.system(), id)), round.now());
     }

@@ -55,7 +55,10 @@ class StepRunner extends OneThread {
 
     private void sleep() throws InterruptedException {
         Instant now = clock.instant();
-        Duration wait = firing.nextDue().map(due -> Duration.between(now, due)).filter(w -> w.compareTo(LONGEST_SLEEP) < 0).orElse(LONGEST_SLEEP);
+        Duration wait = firing.nextDue()
+                .map(due -> Duration.between(now, due))
+                .filter(w -> w.compareTo(LONGEST_SLEEP) < 0)
+                .orElse(LONGEST_SLEEP);
         Thread.sleep(Math.max(20, wait.toMillis()));
     }
 }

@@ -16,7 +16,8 @@ import rafter.core.ticket.Turn;
  * @param teams their names by their ids
  * @param fields the names of own fields by their keys
  */
-record ChangeWords(Map<Long, Person> people, Map<Long, String> teams, Map<String, String> fields, ZoneId zone, Instant now) {
+record ChangeWords(
+        Map<Long, Person> people, Map<Long, String> teams, Map<String, String> fields, ZoneId zone, Instant now) {
 
     /** A change as it reads; nothing when it is told otherwise, or need not be. */
     Optional<String> of(TicketEvent event) {
@@ -26,16 +27,26 @@ record ChangeWords(Map<Long, Person> people, Map<Long, String> teams, Map<String
                 event.actor() instanceof Actor.System && e.state().turn() == Turn.OURS
                         ? Optional.empty()
                         : Optional.of(who + " set the state to " + e.state().name());
-            case TicketEvent.PriorityChanged e -> Optional.of(who + " set the priority to " + e.priority() + " " + e.priority().word());
+            case TicketEvent.PriorityChanged e ->
+                Optional.of(who + " set the priority to " + e.priority() + " "
+                        + e.priority().word());
             case TicketEvent.OwnerChanged e -> Optional.of(owner(e, who));
             case TicketEvent.TeamChanged e ->
-                Optional.of(who + " handed it to " + (e.team().isPresent() ? teams.getOrDefault(e.team().getAsLong(), "a team") : "no team"));
-            case TicketEvent.TopicChanged e -> Optional.of(who + (e.topic().isEmpty() ? " took the topic away" : " set the topic to " + e.topic()));
+                Optional.of(who + " handed it to "
+                        + (e.team().isPresent() ? teams.getOrDefault(e.team().getAsLong(), "a team") : "no team"));
+            case TicketEvent.TopicChanged e ->
+                Optional.of(who + (e.topic().isEmpty() ? " took the topic away" : " set the topic to " + e.topic()));
             case TicketEvent.TagsChanged e ->
-                Optional.of(who + (e.tags().isEmpty() ? " took the tags away" : " set the tags to " + String.join(", ", e.tags().stream().sorted().toList())));
+                Optional.of(who
+                        + (e.tags().isEmpty()
+                                ? " took the tags away"
+                                : " set the tags to "
+                                        + String.join(
+                                                ", ", e.tags().stream().sorted().toList())));
             case TicketEvent.Linked e -> Optional.of("Linked to ticket " + e.earlier() + ": " + e.why());
-            case TicketEvent.CustomerChanged e -> Optional.of(
-                    "The customer’s plan is " + (e.after().plan().isEmpty() ? "none" : e.after().plan()) + " from here on");
+            case TicketEvent.CustomerChanged e ->
+                Optional.of("The customer’s plan is "
+                        + (e.after().plan().isEmpty() ? "none" : e.after().plan()) + " from here on");
             case TicketEvent.Joined e -> Optional.of(who + " joined it into ticket " + e.into());
             case TicketEvent.Discarded e -> Optional.of(who + " put it into the bin: " + e.why());
             case TicketEvent.Restored e -> Optional.of(who + " took it out of the bin");
@@ -43,15 +54,20 @@ record ChangeWords(Map<Long, Person> people, Map<Long, String> teams, Map<String
             case TicketEvent.Unlinked e -> Optional.of("No longer linked to ticket " + e.other() + ": " + e.why());
             case TicketEvent.Continued e -> Optional.of("Ticket " + e.later() + " goes on with it: " + e.why());
             case TicketEvent.NoteTakenBack e -> Optional.of(who + " took a note back");
-            case TicketEvent.FieldSet e -> Optional.of(e.value().isEmpty()
-                    ? who + " took " + fields.getOrDefault(e.field(), "a field") + " away"
-                    : who + " set " + fields.getOrDefault(e.field(), "a field") + " to " + e.value());
-            case TicketEvent.TimeAgreed e -> Optional.of(e.due()
-                    .map(due -> who + " agreed with the customer on " + when(due) + (e.why().isEmpty() ? "" : ": " + e.why()))
-                    .orElse(who + " took back the time agreed with the customer"));
-            case TicketEvent.BringBackSet e -> Optional.of(e.when()
-                    .map(at -> who + " has it come back " + when(at))
-                    .orElse(who + " does not have it come back any more"));
+            case TicketEvent.FieldSet e ->
+                Optional.of(
+                        e.value().isEmpty()
+                                ? who + " took " + fields.getOrDefault(e.field(), "a field") + " away"
+                                : who + " set " + fields.getOrDefault(e.field(), "a field") + " to " + e.value());
+            case TicketEvent.TimeAgreed e ->
+                Optional.of(e.due()
+                        .map(due -> who + " agreed with the customer on " + when(due)
+                                + (e.why().isEmpty() ? "" : ": " + e.why()))
+                        .orElse(who + " took back the time agreed with the customer"));
+            case TicketEvent.BringBackSet e ->
+                Optional.of(e.when()
+                        .map(at -> who + " has it come back " + when(at))
+                        .orElse(who + " does not have it come back any more"));
             case TicketEvent.BroughtBack e -> Optional.of("It came back, as set");
             case TicketEvent.Opened e -> Optional.empty();
             case TicketEvent.CustomerWrote e -> Optional.empty();
@@ -65,14 +81,18 @@ record ChangeWords(Map<Long, Person> people, Map<Long, String> teams, Map<String
         if (e.owner().isEmpty()) {
             return who + " put it back: nobody owns it";
         }
-        boolean self = e.actor() instanceof Actor.Person p && p.id() == e.owner().getAsLong();
-        return self ? who + " took it" : who + " handed it to " + who(new Actor.Person(e.owner().getAsLong()));
+        boolean self =
+                e.actor() instanceof Actor.Person p && p.id() == e.owner().getAsLong();
+        return self
+                ? who + " took it"
+                : who + " handed it to " + who(new Actor.Person(e.owner().getAsLong()));
     }
 
     /** Who did something, as the words about it begin. */
     String who(Actor actor) {
         return switch (actor) {
-            case Actor.Person p -> Optional.ofNullable(people.get(p.id())).map(Person::name).orElse("Somebody");
+            case Actor.Person p ->
+                Optional.ofNullable(people.get(p.id())).map(Person::name).orElse("Somebody");
             case Actor.Contact c -> "The customer";
             case Actor.System s -> "Rafter";
         };

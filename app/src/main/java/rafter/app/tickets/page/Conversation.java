@@ -49,6 +49,7 @@ class Conversation {
 
     /** So many entries are shown at first. */
     private static final int ENTRIES = 60;
+
     private static final int MOST_ENTRIES = 5000;
     private static final Duration A_RUN = Duration.ofMinutes(1);
     /** Longer, and the line says only how many changes there were. */
@@ -61,8 +62,18 @@ class Conversation {
 
     /** A message or note. */
     record Entry(
-            long id, String css, String author, String via, String at, String exact, String html, String remark, List<FileView> files,
-            boolean remotePictures, boolean raw, Optional<DeliveryView> delivery)
+            long id,
+            String css,
+            String author,
+            String via,
+            String at,
+            String exact,
+            String html,
+            String remark,
+            List<FileView> files,
+            boolean remotePictures,
+            boolean raw,
+            Optional<DeliveryView> delivery)
             implements Item {}
 
     /**
@@ -103,7 +114,10 @@ class Conversation {
 
     /** What all lines of one conversation are made with. */
     private record Telling(
-            Map<Long, MessageRecord> messages, Map<Long, List<AttachmentRecord>> files, Map<Long, Delivery> deliveries, OptionalLong pictures,
+            Map<Long, MessageRecord> messages,
+            Map<Long, List<AttachmentRecord>> files,
+            Map<Long, Delivery> deliveries,
+            OptionalLong pictures,
             ChangeWords words) {}
 
     private final DSLContext sql;
@@ -113,7 +127,13 @@ class Conversation {
     private final FiredSteps firedSteps;
     private final OwnFields fields;
 
-    Conversation(DSLContext sql, TicketStore store, Persons persons, Channels channels, FiredSteps firedSteps, OwnFields fields) {
+    Conversation(
+            DSLContext sql,
+            TicketStore store,
+            Persons persons,
+            Channels channels,
+            FiredSteps firedSteps,
+            OwnFields fields) {
         this.sql = sql;
         this.store = store;
         this.persons = persons;
@@ -128,10 +148,20 @@ class Conversation {
      * @param all whether the older entries of a long one are wanted too
      * @param pictures the entry whose pictures from elsewhere were asked for
      */
-    Said of(long number, Ticket ticket, List<TicketEvent> events, boolean all, OptionalLong pictures, ZoneId zone, Instant now) {
+    Said of(
+            long number,
+            Ticket ticket,
+            List<TicketEvent> events,
+            boolean all,
+            OptionalLong pictures,
+            ZoneId zone,
+            Instant now) {
         Map<Long, List<TicketEvent>> joined = joined(number);
         List<MessageRecord> messages = messages(number, joined.keySet(), all);
-        int entries = ticket.messages() + joined.values().stream().mapToInt(one -> Ticket.replay(one).messages()).sum();
+        int entries = ticket.messages()
+                + joined.values().stream()
+                        .mapToInt(one -> Ticket.replay(one).messages())
+                        .sum();
         int hidden = Math.max(0, entries - messages.size());
         Instant since = hidden > 0 && !messages.isEmpty() ? messages.getFirst().getAt() : Instant.MIN;
         return new Said(items(number, woven(events, joined), since, telling(messages, pictures, zone, now)), hidden);
@@ -146,9 +176,15 @@ class Conversation {
         var words = new ChangeWords(
                 persons.all().stream().collect(Collectors.toMap(Person::id, Function.identity())),
                 persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name)),
-                fields.all().stream().collect(Collectors.toMap(AddedField::key, AddedField::name)), zone, now);
+                fields.all().stream().collect(Collectors.toMap(AddedField::key, AddedField::name)),
+                zone,
+                now);
         return new Telling(
-                messages.stream().collect(Collectors.toMap(MessageRecord::getId, Function.identity())), files, channels.deliveries(ids), pictures, words);
+                messages.stream().collect(Collectors.toMap(MessageRecord::getId, Function.identity())),
+                files,
+                channels.deliveries(ids),
+                pictures,
+                words);
     }
 
     /** The events of the tickets that became parts of this one, and of those that had become parts of them. */
@@ -156,7 +192,10 @@ class Conversation {
         var found = new TreeSet<Long>();
         List<Long> into = List.of(number);
         while (!into.isEmpty()) {
-            into = sql.select(TICKET.NUMBER).from(TICKET).where(TICKET.JOINED_INTO.in(into)).fetch(TICKET.NUMBER);
+            into = sql.select(TICKET.NUMBER)
+                    .from(TICKET)
+                    .where(TICKET.JOINED_INTO.in(into))
+                    .fetch(TICKET.NUMBER);
             into.removeIf(one -> !found.add(one));
         }
         return found.isEmpty() ? Map.of() : store.events(found);
@@ -178,7 +217,9 @@ class Conversation {
 
     private List<MessageRecord> messages(long number, Set<Long> joined, boolean all) {
         return sql.selectFrom(MESSAGE)
-                .where(MESSAGE.TICKET.eq(number).or(joined.isEmpty() ? DSL.falseCondition() : MESSAGE.TICKET.in(joined)))
+                .where(MESSAGE.TICKET
+                        .eq(number)
+                        .or(joined.isEmpty() ? DSL.falseCondition() : MESSAGE.TICKET.in(joined)))
                 .and(MESSAGE.TAKEN_BACK.isNull())
                 .orderBy(joined.isEmpty() ? MESSAGE.SEQ.desc() : MESSAGE.AT.desc())
                 .limit(all ? MOST_ENTRIES : ENTRIES)
@@ -195,9 +236,11 @@ class Conversation {
                 continue;
             }
             takeFired(fired, event.at(), since, items, telling);
-            event.entry().ifPresentOrElse(
-                    id -> Optional.ofNullable(telling.messages().get(id)).ifPresent(m -> items.add(entry(m, one.joined(), telling))),
-                    () -> change(event, telling).ifPresent(items::add));
+            event.entry()
+                    .ifPresentOrElse(
+                            id -> Optional.ofNullable(telling.messages().get(id))
+                                    .ifPresent(m -> items.add(entry(m, one.joined(), telling))),
+                            () -> change(event, telling).ifPresent(items::add));
         }
         takeFired(fired, Instant.MAX, since, items, telling);
         return inRuns(items);
@@ -205,11 +248,18 @@ class Conversation {
 
     private static Optional<Change> change(TicketEvent event, Telling telling) {
         String who = telling.words().who(event.actor());
-        return telling.words().of(event).map(words -> change(words, words.startsWith(who + " ") ? who : "", event.at(), telling));
+        return telling.words()
+                .of(event)
+                .map(words -> change(words, words.startsWith(who + " ") ? who : "", event.at(), telling));
     }
 
     private static Change change(String words, String who, Instant at, Telling telling) {
-        return new Change(words, who, at, telling.words().when(at), Say.exactly(at, telling.words().zone()));
+        return new Change(
+                words,
+                who,
+                at,
+                telling.words().when(at),
+                Say.exactly(at, telling.words().zone()));
     }
 
     /** Entries and changes, in which changes that one person made within a minute, and nothing between them, as one line. */
@@ -217,7 +267,10 @@ class Conversation {
         var all = new ArrayList<Item>();
         var run = new ArrayList<Change>();
         for (Item item : items) {
-            boolean goesOn = item instanceof Change change && !change.who().isEmpty() && !run.isEmpty() && run.getFirst().who().equals(change.who())
+            boolean goesOn = item instanceof Change change
+                    && !change.who().isEmpty()
+                    && !run.isEmpty()
+                    && run.getFirst().who().equals(change.who())
                     && !change.when().isAfter(run.getFirst().when().plus(A_RUN));
             if (!goesOn) {
                 endRun(run, all);
@@ -237,14 +290,19 @@ class Conversation {
             all.addAll(run);
         } else {
             String who = run.getFirst().who();
-            String did = run.stream().map(change -> change.words().substring(who.length() + 1)).collect(Collectors.joining(", "));
-            all.add(new Run(did.length() > LONGEST_RUN ? who + " made " + run.size() + " changes" : who + " " + did, List.copyOf(run)));
+            String did = run.stream()
+                    .map(change -> change.words().substring(who.length() + 1))
+                    .collect(Collectors.joining(", "));
+            all.add(new Run(
+                    did.length() > LONGEST_RUN ? who + " made " + run.size() + " changes" : who + " " + did,
+                    List.copyOf(run)));
         }
         run.clear();
     }
 
     /** The steps that fired until an instant, in their place among what else happened. */
-    private static void takeFired(Deque<FiredSteps.Fired> fired, Instant until, Instant since, List<Item> items, Telling telling) {
+    private static void takeFired(
+            Deque<FiredSteps.Fired> fired, Instant until, Instant since, List<Item> items, Telling telling) {
         while (!fired.isEmpty() && !fired.getFirst().at().isAfter(until)) {
             FiredSteps.Fired one = fired.removeFirst();
             if (!one.at().isBefore(since)) {
@@ -270,9 +328,18 @@ class Conversation {
                 .toList();
         Optional<Delivery> delivery = Optional.ofNullable(telling.deliveries().get(m.getId()));
         return new Entry(
-                m.getId(), m.getKind().toLowerCase(Locale.ROOT), m.getAuthor(), via(m) + (joined.isPresent() ? ", on " + joined.getAsLong() : ""),
-                telling.words().when(m.getAt()), Say.exactly(m.getAt(), telling.words().zone()), html.body().html(), m.getRemark(), listed,
-                !remote.isEmpty() && !pictures, m.getInboundId() != null, delivery.map(d -> delivery(d, telling)));
+                m.getId(),
+                m.getKind().toLowerCase(Locale.ROOT),
+                m.getAuthor(),
+                via(m) + (joined.isPresent() ? ", on " + joined.getAsLong() : ""),
+                telling.words().when(m.getAt()),
+                Say.exactly(m.getAt(), telling.words().zone()),
+                html.body().html(),
+                m.getRemark(),
+                listed,
+                !remote.isEmpty() && !pictures,
+                m.getInboundId() != null,
+                delivery.map(d -> delivery(d, telling)));
     }
 
     /** Pictures that a mail brought along stand where it puts them. */
@@ -294,20 +361,30 @@ class Conversation {
             case "NOTE" -> "note, the customer does not see this";
             case "BOUNCE" -> "delivery report";
             case "AUTOMATIC" -> "acknowledgement, sent by Rafter";
-            case "PUBLIC" -> "email to " + m.getToAddresses() + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses());
-            default -> "email from " + m.getFromAddress() + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses());
+            case "PUBLIC" ->
+                "email to " + m.getToAddresses() + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses());
+            default ->
+                "email from " + m.getFromAddress() + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses());
         };
     }
 
     private static DeliveryView delivery(Delivery d, Telling telling) {
         return switch (d.state()) {
-            case SENT -> new DeliveryView(d.id(), "sent", "sent " + d.sentAt().map(at -> telling.words().when(at)).orElse(""), false);
+            case SENT ->
+                new DeliveryView(
+                        d.id(),
+                        "sent",
+                        "sent " + d.sentAt().map(at -> telling.words().when(at)).orElse(""),
+                        false);
             case FAILED -> new DeliveryView(d.id(), "failed", "not sent. " + d.reason(), true);
             case QUEUED ->
                 d.attempts() == 0
                         ? new DeliveryView(d.id(), "queued", "queued", false)
                         : new DeliveryView(
-                                d.id(), "delayed", "waiting, next try " + telling.words().when(d.nextAt()) + ". " + d.reason(), true);
+                                d.id(),
+                                "delayed",
+                                "waiting, next try " + telling.words().when(d.nextAt()) + ". " + d.reason(),
+                                true);
         };
     }
 }

@@ -55,8 +55,15 @@ class TicketController {
     private final TicketStates states;
 
     TicketController(
-            TicketPage page, Tickets tickets, Acts acts, Drafts drafts, Recipients recipients, Persons persons, Access access,
-            OwnFields fields, TicketStates states) {
+            TicketPage page,
+            Tickets tickets,
+            Acts acts,
+            Drafts drafts,
+            Recipients recipients,
+            Persons persons,
+            Access access,
+            OwnFields fields,
+            TicketStates states) {
         this.states = states;
         this.acts = acts;
         this.fields = fields;
@@ -87,7 +94,8 @@ class TicketController {
     }
 
     private TicketPage.View fill(long number, Person me, boolean all, Optional<Long> pictures, Model model) {
-        TicketPage.View view = page.load(number, me, all, pictures.map(OptionalLong::of).orElse(OptionalLong.empty()));
+        TicketPage.View view =
+                page.load(number, me, all, pictures.map(OptionalLong::of).orElse(OptionalLong.empty()));
         model.addAttribute("view", view);
         model.addAttribute("writing", drafts.othersWriting(number, me));
         model.addAttribute("states", states.all());
@@ -97,7 +105,11 @@ class TicketController {
 
     /** What changes on the page while it is open: everything but the place where somebody may be writing. */
     @GetMapping("/live")
-    String live(@PathVariable long number, @RequestParam(defaultValue = "false") boolean all, @RequestParam(required = false) Optional<Long> pictures, Model model) {
+    String live(
+            @PathVariable long number,
+            @RequestParam(defaultValue = "false") boolean all,
+            @RequestParam(required = false) Optional<Long> pictures,
+            Model model) {
         fill(number, access.require(Right.WORK), all, pictures, model);
         return "tickets/page/ticket :: live";
     }
@@ -106,7 +118,8 @@ class TicketController {
     @GetMapping("/choose/{what}")
     String choose(@PathVariable long number, @PathVariable String what, Model model, HttpServletRequest request) {
         Person me = access.require(Right.WORK);
-        Ticket ticket = tickets.find(number).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        Ticket ticket =
+                tickets.find(number).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
         model.addAttribute("number", number);
         model.addAttribute("ticket", ticket);
         model.addAttribute("me", me);
@@ -127,57 +140,90 @@ class TicketController {
 
     @PostMapping("/state")
     String state(
-            @PathVariable long number, @RequestParam String state, @RequestParam(required = false) Optional<String> was,
-            HttpServletRequest request, HttpServletResponse response) {
+            @PathVariable long number,
+            @RequestParam String state,
+            @RequestParam(required = false) Optional<String> was,
+            HttpServletRequest request,
+            HttpServletResponse response) {
         Person me = access.require(Right.WORK);
-        TicketState next = states.current().find(state).orElseThrow(() -> new Problem.Invalid("There is no such state."));
+        TicketState next =
+                states.current().find(state).orElseThrow(() -> new Problem.Invalid("There is no such state."));
         String before = current(number).state().key();
         acts.perform(number, new Act.MoveTo(next.key()), was, me);
         return Done.answer(
-                request, response, number + " is now “" + next.name() + "”.",
-                new Done.Undo("/tickets/" + number + "/state", Map.of("state", before, "was", next.key())), "/tickets/" + number);
+                request,
+                response,
+                number + " is now “" + next.name() + "”.",
+                new Done.Undo("/tickets/" + number + "/state", Map.of("state", before, "was", next.key())),
+                "/tickets/" + number);
     }
 
     @PostMapping("/priority")
     String priority(
-            @PathVariable long number, @RequestParam Priority priority, @RequestParam(required = false) Optional<String> was,
-            HttpServletRequest request, HttpServletResponse response) {
+            @PathVariable long number,
+            @RequestParam Priority priority,
+            @RequestParam(required = false) Optional<String> was,
+            HttpServletRequest request,
+            HttpServletResponse response) {
         Person me = access.require(Right.WORK);
         String before = current(number).priority().name();
         acts.perform(number, new Act.SetPriority(priority), was, me);
         return Done.answer(
-                request, response, number + " is now " + priority + " " + priority.word().toLowerCase(Locale.ROOT) + ".",
-                new Done.Undo("/tickets/" + number + "/priority", Map.of("priority", before, "was", priority.name())), "/tickets/" + number);
+                request,
+                response,
+                number + " is now " + priority + " " + priority.word().toLowerCase(Locale.ROOT) + ".",
+                new Done.Undo("/tickets/" + number + "/priority", Map.of("priority", before, "was", priority.name())),
+                "/tickets/" + number);
     }
 
     /** Hands the ticket to a person, to a team, or back to nobody; takes it when the person is oneself. */
     @PostMapping("/owner")
     String owner(
-            @PathVariable long number, @RequestParam(defaultValue = "") String owner, @RequestParam(defaultValue = "") String team,
-            @RequestParam(required = false) Optional<String> was, HttpServletRequest request, HttpServletResponse response) {
+            @PathVariable long number,
+            @RequestParam(defaultValue = "") String owner,
+            @RequestParam(defaultValue = "") String team,
+            @RequestParam(required = false) Optional<String> was,
+            HttpServletRequest request,
+            HttpServletResponse response) {
         Person me = access.require(Right.WORK);
         Ticket before = current(number);
         if (!team.isEmpty()) {
             acts.perform(number, new Act.HandOver(id(team)), me);
-            String name = persons.teams().stream().filter(t -> t.id() == id(team)).findFirst().map(t -> t.name()).orElse("the team");
+            String name = persons.teams().stream()
+                    .filter(t -> t.id() == id(team))
+                    .findFirst()
+                    .map(t -> t.name())
+                    .orElse("the team");
             var undo = new Done.Undo(
-                    "/tickets/" + number + "/team-back", Map.of("team", team, "teamBefore", text(before.team()), "ownerBefore", text(before.owner())));
+                    "/tickets/" + number + "/team-back",
+                    Map.of("team", team, "teamBefore", text(before.team()), "ownerBefore", text(before.owner())));
             return Done.answer(request, response, number + " was handed to " + name + ".", undo, "/tickets/" + number);
         }
         OptionalLong to = owner.isEmpty() ? OptionalLong.empty() : OptionalLong.of(id(owner));
         acts.perform(number, new Act.HandToPerson(to), was, me);
-        String words = owner.isEmpty() ? number + " belongs to nobody now."
-                : to.getAsLong() == me.id() ? "You took " + number + "."
-                : number + " was handed to " + persons.find(to.getAsLong()).map(Person::name).orElse("them") + ".";
+        String words = owner.isEmpty()
+                ? number + " belongs to nobody now."
+                : to.getAsLong() == me.id()
+                        ? "You took " + number + "."
+                        : number + " was handed to "
+                                + persons.find(to.getAsLong()).map(Person::name).orElse("them") + ".";
         return Done.answer(
-                request, response, words, new Done.Undo("/tickets/" + number + "/owner", Map.of("owner", text(before.owner()), "was", owner)), "/tickets/" + number);
+                request,
+                response,
+                words,
+                new Done.Undo("/tickets/" + number + "/owner", Map.of("owner", text(before.owner()), "was", owner)),
+                "/tickets/" + number);
     }
 
     /** Takes back that the ticket was handed to a team. */
     @PostMapping("/team-back")
     String teamBack(
-            @PathVariable long number, @RequestParam String team, @RequestParam(defaultValue = "") String teamBefore, @RequestParam(defaultValue = "") String ownerBefore,
-            HttpServletRequest request, HttpServletResponse response) {
+            @PathVariable long number,
+            @RequestParam String team,
+            @RequestParam(defaultValue = "") String teamBefore,
+            @RequestParam(defaultValue = "") String ownerBefore,
+            HttpServletRequest request,
+            HttpServletResponse response) {
         Person me = access.require(Right.WORK);
         acts.perform(number, new Act.HandBack(id(team), optional(teamBefore), optional(ownerBefore)), me);
         return Done.answer(request, response, number + " is back where it was.", Done.Undo.NONE, "/tickets/" + number);
@@ -189,20 +235,33 @@ class TicketController {
 
     @PostMapping("/about")
     String about(
-            @PathVariable long number, @RequestParam(defaultValue = "") String topic, @RequestParam(defaultValue = "") String tags,
-            @RequestParam Map<String, String> all, HttpServletRequest request, HttpServletResponse response) {
+            @PathVariable long number,
+            @RequestParam(defaultValue = "") String topic,
+            @RequestParam(defaultValue = "") String tags,
+            @RequestParam Map<String, String> all,
+            HttpServletRequest request,
+            HttpServletResponse response) {
         Person me = access.require(Right.WORK);
         Tickets.About now = Tickets.About.of(current(number));
         var typed = new Tickets.About(topic.strip(), tags(tags), all);
-        if (typed.tags().size() > 20 || typed.tags().stream().anyMatch(tag -> tag.length() > 40) || topic.length() > 60) {
-            throw new Problem.Invalid("At most twenty tags of forty letters each, and a topic of sixty. Nothing was changed.");
+        if (typed.tags().size() > 20
+                || typed.tags().stream().anyMatch(tag -> tag.length() > 40)
+                || topic.length() > 60) {
+            throw new Problem.Invalid(
+                    "At most twenty tags of forty letters each, and a topic of sixty. Nothing was changed.");
         }
         tickets.changeAbout(number, typed, seen(all, now), me);
-        return Done.answer(request, response, "What was said about " + number + " is saved.", undo(number, now), "/tickets/" + number);
+        return Done.answer(
+                request,
+                response,
+                "What was said about " + number + " is saved.",
+                undo(number, now),
+                "/tickets/" + number);
     }
 
     private static Set<String> tags(String typed) {
-        var tags = new TreeSet<>(Arrays.asList(typed.toLowerCase(Locale.ROOT).strip().split("\\s*,\\s*")));
+        var tags = new TreeSet<>(
+                Arrays.asList(typed.toLowerCase(Locale.ROOT).strip().split("\\s*,\\s*")));
         tags.remove("");
         return tags;
     }
@@ -216,7 +275,9 @@ class TicketController {
             }
         });
         return new Tickets.About(
-                all.getOrDefault(WAS + "topic", now.topic()), all.containsKey(WAS + "tags") ? tags(all.getOrDefault(WAS + "tags", "")) : now.tags(), own);
+                all.getOrDefault(WAS + "topic", now.topic()),
+                all.containsKey(WAS + "tags") ? tags(all.getOrDefault(WAS + "tags", "")) : now.tags(),
+                own);
     }
 
     /** Sets everything back to what it was, provided that it still is what this made of it. */
@@ -237,18 +298,27 @@ class TicketController {
     /** Says what the ticket is about, and leaves its tags and fields as they are. */
     @PostMapping("/topic")
     String topic(
-            @PathVariable long number, @RequestParam(defaultValue = "") String topic, @RequestParam(required = false) Optional<String> was,
-            HttpServletRequest request, HttpServletResponse response) {
+            @PathVariable long number,
+            @RequestParam(defaultValue = "") String topic,
+            @RequestParam(required = false) Optional<String> was,
+            HttpServletRequest request,
+            HttpServletResponse response) {
         Person me = access.require(Right.WORK);
         if (topic.length() > 60) {
             throw new Problem.Invalid("A topic has at most sixty letters. Nothing was changed.");
         }
         Tickets.About now = Tickets.About.of(current(number));
         tickets.changeAbout(
-                number, new Tickets.About(topic.strip(), now.tags(), Map.of()), new Tickets.About(was.orElse(now.topic()), now.tags(), Map.of()), me);
+                number,
+                new Tickets.About(topic.strip(), now.tags(), Map.of()),
+                new Tickets.About(was.orElse(now.topic()), now.tags(), Map.of()),
+                me);
         return Done.answer(
-                request, response, number + (topic.isBlank() ? " has no topic now." : " is about " + topic.strip() + " now."),
-                new Done.Undo("/tickets/" + number + "/topic", Map.of("topic", now.topic(), "was", topic.strip())), "/tickets/" + number);
+                request,
+                response,
+                number + (topic.isBlank() ? " has no topic now." : " is about " + topic.strip() + " now."),
+                new Done.Undo("/tickets/" + number + "/topic", Map.of("topic", now.topic(), "was", topic.strip())),
+                "/tickets/" + number);
     }
 
     /** Takes the ticket out of the bin. */

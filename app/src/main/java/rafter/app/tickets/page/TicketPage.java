@@ -85,14 +85,33 @@ class TicketPage {
         }
     }
 
-    record Facts(String team, String owner, String topic, String mailbox, String channel, String opened, String openedExact, List<String> tags, String agreed, String comesBack,
+    record Facts(
+            String team,
+            String owner,
+            String topic,
+            String mailbox,
+            String channel,
+            String opened,
+            String openedExact,
+            List<String> tags,
+            String agreed,
+            String comesBack,
             List<OwnValue> own) {}
 
     /** What a ticket has in an own field. */
     record OwnValue(String name, String value) {}
 
     record Customer(
-            long id, String name, String initials, String company, String plan, List<String> addresses, List<String> phones, List<OwnValue> own, int year, int open) {}
+            long id,
+            String name,
+            String initials,
+            String company,
+            String plan,
+            List<String> addresses,
+            List<String> phones,
+            List<OwnValue> own,
+            int year,
+            int open) {}
 
     /** Another ticket of the same customer, or a linked one. */
     record Other(long number, String subject, String state, String how) {}
@@ -108,8 +127,15 @@ class TicketPage {
     private final TicketStates states;
 
     TicketPage(
-            DSLContext sql, TicketStore store, Targets targets, Persons persons, Conversation conversation, OwnFields fields, Channels channels,
-            Clock clock, TicketStates states) {
+            DSLContext sql,
+            TicketStore store,
+            Targets targets,
+            Persons persons,
+            Conversation conversation,
+            OwnFields fields,
+            Channels channels,
+            Clock clock,
+            TicketStates states) {
         this.states = states;
         this.channels = channels;
         this.sql = sql;
@@ -132,57 +158,97 @@ class TicketPage {
     View load(long number, Person me, boolean all, OptionalLong pictures) {
         List<TicketEvent> events = store.events(number);
         if (events.isEmpty()) {
-            throw new Problem.NotFound("There is no ticket " + number + ". Check the number, or look for it in the worklist.");
+            throw new Problem.NotFound(
+                    "There is no ticket " + number + ". Check the number, or look for it in the worklist.");
         }
         Instant now = clock.instant();
         Terms terms = targets.terms();
         Ticket ticket = Ticket.replay(events);
         List<TargetClock> clocks = targets.reckon(events, store.customer(number), now, terms);
-        Optional<Person> owner = ticket.owner().isPresent() ? persons.find(ticket.owner().getAsLong()) : Optional.empty();
+        Optional<Person> owner =
+                ticket.owner().isPresent() ? persons.find(ticket.owner().getAsLong()) : Optional.empty();
         Conversation.Said said = conversation.of(number, ticket, events, all, pictures, terms.zone(), now);
         return new View(
-                number, ticket, SpanDrawing.of(events, clocks, terms, now), said.items(), said.hidden(), facts(number, ticket, owner, terms, now),
-                customer(ticket, now), others(number, ticket), owner, owner.filter(person -> person.id() == me.id()).isPresent());
+                number,
+                ticket,
+                SpanDrawing.of(events, clocks, terms, now),
+                said.items(),
+                said.hidden(),
+                facts(number, ticket, owner, terms, now),
+                customer(ticket, now),
+                others(number, ticket),
+                owner,
+                owner.filter(person -> person.id() == me.id()).isPresent());
     }
 
     private Facts facts(long number, Ticket ticket, Optional<Person> owner, Terms terms, Instant now) {
         String team = sql.select(TEAM.NAME)
                 .from(TICKET)
-                .join(TEAM).on(TEAM.ID.eq(TICKET.TEAM_ID))
+                .join(TEAM)
+                .on(TEAM.ID.eq(TICKET.TEAM_ID))
                 .where(TICKET.NUMBER.eq(number))
                 .fetchOptional(TEAM.NAME)
                 .orElse("none");
         return new Facts(
-                team, owner.map(Person::name).orElse("nobody"), ticket.topic(),
-                channels.ours(ticket.way()).map(OurAddress::address).orElse(""), channels.name(ticket.channel()), Say.when(ticket.openedAt(), now, terms.zone()),
-                Say.exactly(ticket.openedAt(), terms.zone()), ticket.tags().stream().sorted().toList(),
+                team,
+                owner.map(Person::name).orElse("nobody"),
+                ticket.topic(),
+                channels.ours(ticket.way()).map(OurAddress::address).orElse(""),
+                channels.name(ticket.channel()),
+                Say.when(ticket.openedAt(), now, terms.zone()),
+                Say.exactly(ticket.openedAt(), terms.zone()),
+                ticket.tags().stream().sorted().toList(),
                 ticket.agreedDue().map(at -> Say.when(at, now, terms.zone())).orElse(""),
                 ticket.bringBackAt().map(at -> Say.when(at, now, terms.zone())).orElse(""),
-                fields.shown(OwnField.Bearer.TICKET).stream().filter(f -> ticket.own().containsKey(f.key())).map(f -> new OwnValue(f.name(), ticket.own().getOrDefault(f.key(), ""))).toList());
+                fields.shown(OwnField.Bearer.TICKET).stream()
+                        .filter(f -> ticket.own().containsKey(f.key()))
+                        .map(f -> new OwnValue(f.name(), ticket.own().getOrDefault(f.key(), "")))
+                        .toList());
     }
 
     private Customer customer(Ticket ticket, Instant now) {
-        Field<String[]> phones = DSL.field(DSL.select(DSL.arrayAgg(CONTACT_PHONE.WRITTEN).orderBy(CONTACT_PHONE.POSITION))
-                .from(CONTACT_PHONE)
-                .where(CONTACT_PHONE.CONTACT_ID.eq(CONTACT.ID)));
-        var contact = sql.select(CONTACT.NAME, Contacts.addresses(), phones, COMPANY.NAME, COMPANY.PLAN, CONTACT.OWN, COMPANY.OWN)
+        Field<String[]> phones =
+                DSL.field(DSL.select(DSL.arrayAgg(CONTACT_PHONE.WRITTEN).orderBy(CONTACT_PHONE.POSITION))
+                        .from(CONTACT_PHONE)
+                        .where(CONTACT_PHONE.CONTACT_ID.eq(CONTACT.ID)));
+        var contact = sql.select(
+                        CONTACT.NAME,
+                        Contacts.addresses(),
+                        phones,
+                        COMPANY.NAME,
+                        COMPANY.PLAN,
+                        CONTACT.OWN,
+                        COMPANY.OWN)
                 .from(CONTACT)
-                .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .leftJoin(COMPANY)
+                .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
                 .where(CONTACT.ID.eq(ticket.contact()))
                 .fetchSingle();
         List<AddedField> shown = fields.all().stream().filter(AddedField::shown).toList();
-        List<OwnValue> own = Stream.of(contact.value6(), Optional.ofNullable(contact.value7()).orElse(JSONB.valueOf("{}")))
+        List<OwnValue> own = Stream.of(
+                        contact.value6(), Optional.ofNullable(contact.value7()).orElse(JSONB.valueOf("{}")))
                 .map(OwnFields::read)
-                .flatMap(values -> shown.stream().filter(f -> values.containsKey(f.key())).map(f -> new OwnValue(f.name(), values.getOrDefault(f.key(), ""))))
+                .flatMap(values -> shown.stream()
+                        .filter(f -> values.containsKey(f.key()))
+                        .map(f -> new OwnValue(f.name(), values.getOrDefault(f.key(), ""))))
                 .toList();
         var counts = sql.select(
-                        DSL.count().filterWhere(TICKET.OPENED_AT.gt(now.minus(Duration.ofDays(365)))), DSL.count().filterWhere(TICKET.OPEN))
+                        DSL.count().filterWhere(TICKET.OPENED_AT.gt(now.minus(Duration.ofDays(365)))),
+                        DSL.count().filterWhere(TICKET.OPEN))
                 .from(TICKET)
                 .where(TICKET.CONTACT_ID.eq(ticket.contact()))
                 .fetchSingle();
         return new Customer(
-                ticket.contact(), contact.value1(), Say.initials(contact.value1()), Optional.ofNullable(contact.value4()).orElse(""),
-                Optional.ofNullable(contact.value5()).orElse(""), list(contact.value2()), list(contact.value3()), own, counts.value1(), counts.value2());
+                ticket.contact(),
+                contact.value1(),
+                Say.initials(contact.value1()),
+                Optional.ofNullable(contact.value4()).orElse(""),
+                Optional.ofNullable(contact.value5()).orElse(""),
+                list(contact.value2()),
+                list(contact.value3()),
+                own,
+                counts.value1(),
+                counts.value2());
     }
 
     private static List<String> list(String @Nullable [] all) {
@@ -193,11 +259,18 @@ class TicketPage {
     private List<Other> others(long number, Ticket ticket) {
         var named = new TreeSet<>(ticket.links());
         ticket.joinedInto().ifPresent(named::add);
-        List<Other> linked = others(TICKET.NUMBER.in(named).or(TICKET.LINKED_TO.eq(number)).or(TICKET.JOINED_INTO.eq(number)), number, "linked", LINKED_SHOWN);
-        List<Other> theirs = others(TICKET.CONTACT_ID.eq(ticket.contact()), number, "same customer", OTHERS_SHOWN + linked.size());
+        List<Other> linked = others(
+                TICKET.NUMBER.in(named).or(TICKET.LINKED_TO.eq(number)).or(TICKET.JOINED_INTO.eq(number)),
+                number,
+                "linked",
+                LINKED_SHOWN);
+        List<Other> theirs =
+                others(TICKET.CONTACT_ID.eq(ticket.contact()), number, "same customer", OTHERS_SHOWN + linked.size());
         return Stream.concat(
                         linked.stream(),
-                        theirs.stream().filter(one -> linked.stream().noneMatch(other -> other.number() == one.number())).limit(OTHERS_SHOWN))
+                        theirs.stream()
+                                .filter(one -> linked.stream().noneMatch(other -> other.number() == one.number()))
+                                .limit(OTHERS_SHOWN))
                 .toList();
     }
 

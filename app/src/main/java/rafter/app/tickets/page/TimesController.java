@@ -39,7 +39,8 @@ class TimesController {
 
     private record Ahead(String words, int days) {}
 
-    private static final List<Ahead> OFTEN = List.of(new Ahead("Tomorrow", 1), new Ahead("In three days", 3), new Ahead("In a week", 7));
+    private static final List<Ahead> OFTEN =
+            List.of(new Ahead("Tomorrow", 1), new Ahead("In three days", 3), new Ahead("In a week", 7));
 
     private final Tickets tickets;
     private final TicketTimes times;
@@ -68,9 +69,13 @@ class TimesController {
         model.addAttribute("what", "times");
         model.addAttribute("usual", usual(terms, now));
         model.addAttribute("zone", terms.zone().getId());
-        model.addAttribute("agreed", ticket.agreedDue().map(at -> Say.when(at, now, terms.zone())).orElse(""));
+        model.addAttribute(
+                "agreed",
+                ticket.agreedDue().map(at -> Say.when(at, now, terms.zone())).orElse(""));
         model.addAttribute("agreedLocal", ticket.agreedDue().map(times::local).orElse(""));
-        model.addAttribute("back", ticket.bringBackAt().map(at -> Say.when(at, now, terms.zone())).orElse(""));
+        model.addAttribute(
+                "back",
+                ticket.bringBackAt().map(at -> Say.when(at, now, terms.zone())).orElse(""));
         return request.getHeader("HX-Request") == null ? "tickets/page/choose" : "tickets/page/choose :: times";
     }
 
@@ -79,7 +84,10 @@ class TimesController {
         LocalDate today = now.atZone(terms.zone()).toLocalDate();
         var usual = new ArrayList<Usual>();
         for (Ahead ahead : OFTEN) {
-            terms.hours().nextOpen(today.plusDays(ahead.days()).atStartOfDay(terms.zone()).toInstant())
+            terms.hours()
+                    .nextOpen(today.plusDays(ahead.days())
+                            .atStartOfDay(terms.zone())
+                            .toInstant())
                     .map(at -> new Usual(ahead.words(), at.toString(), Say.when(at, now, terms.zone())))
                     .filter(one -> usual.stream().noneMatch(known -> known.at().equals(one.at())))
                     .ifPresent(usual::add);
@@ -90,40 +98,59 @@ class TimesController {
     /** Notes the time agreed with the customer for the resolution; without one, takes it back. */
     @PostMapping("/due")
     String due(
-            @PathVariable long number, @RequestParam(defaultValue = "") String due, @RequestParam(defaultValue = "") String why,
-            @RequestParam(required = false) Optional<String> was, HttpServletRequest request, HttpServletResponse response) {
+            @PathVariable long number,
+            @RequestParam(defaultValue = "") String due,
+            @RequestParam(defaultValue = "") String why,
+            @RequestParam(required = false) Optional<String> was,
+            HttpServletRequest request,
+            HttpServletResponse response) {
         String before = current(number).agreedDue().map(Instant::toString).orElse("");
         Optional<Instant> wanted = times.read(due);
         acts.perform(number, new Act.AgreeTime(wanted, why), was.map(times::standing), access.require(Right.WORK));
         Optional<Instant> falls = acts.resolutionDue(number);
-        return Done.answer(request, response, agreedWords(number, wanted, falls), undo(number, "due", "due", before, wanted), "/tickets/" + number);
+        return Done.answer(
+                request,
+                response,
+                agreedWords(number, wanted, falls),
+                undo(number, "due", "due", before, wanted),
+                "/tickets/" + number);
     }
 
     private String agreedWords(long number, Optional<Instant> wanted, Optional<Instant> falls) {
         if (wanted.isEmpty()) {
-            return "The time agreed for " + number + " is taken back" + falls.map(at -> "; its resolution is due " + say(at)).orElse("") + ".";
+            return "The time agreed for " + number + " is taken back"
+                    + falls.map(at -> "; its resolution is due " + say(at)).orElse("") + ".";
         }
         return falls.filter(at -> !at.equals(wanted.get()))
-                .map(at -> "The resolution of " + number + " is due " + say(at) + ", the last working moment before " + say(wanted.get()) + ".")
+                .map(at -> "The resolution of " + number + " is due " + say(at) + ", the last working moment before "
+                        + say(wanted.get()) + ".")
                 .orElseGet(() -> falls.isPresent()
                         ? "The resolution of " + number + " is due " + say(wanted.get()) + "."
-                        : "Agreed. The resolution of " + number + " is paused now, so its time moves on with the pause.");
+                        : "Agreed. The resolution of " + number
+                                + " is paused now, so its time moves on with the pause.");
     }
 
     /** Has the ticket come back at a time; without one, not any more. */
     @PostMapping("/bring-back")
     String bringBack(
-            @PathVariable long number, @RequestParam(defaultValue = "") String when, @RequestParam(required = false) Optional<String> was,
-            HttpServletRequest request, HttpServletResponse response) {
+            @PathVariable long number,
+            @RequestParam(defaultValue = "") String when,
+            @RequestParam(required = false) Optional<String> was,
+            HttpServletRequest request,
+            HttpServletResponse response) {
         String before = current(number).bringBackAt().map(Instant::toString).orElse("");
         Optional<Instant> at = times.read(when);
         acts.perform(number, new Act.BringBack(at), was.map(times::standing), access.require(Right.WORK));
-        String words = at.map(time -> number + " comes back " + say(time) + ".").orElse(number + " does not come back by itself any more.");
-        return Done.answer(request, response, words, undo(number, "bring-back", "when", before, at), "/tickets/" + number);
+        String words = at.map(time -> number + " comes back " + say(time) + ".")
+                .orElse(number + " does not come back by itself any more.");
+        return Done.answer(
+                request, response, words, undo(number, "bring-back", "when", before, at), "/tickets/" + number);
     }
 
     private static Done.Undo undo(long number, String act, String field, String before, Optional<Instant> now) {
-        return new Done.Undo("/tickets/" + number + "/" + act, Map.of(field, before, "was", now.map(Instant::toString).orElse("")));
+        return new Done.Undo(
+                "/tickets/" + number + "/" + act,
+                Map.of(field, before, "was", now.map(Instant::toString).orElse("")));
     }
 
     private String say(Instant at) {

@@ -2,7 +2,6 @@ package rafter.app.tickets.writing;
 
 import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.PARTICIPANT;
-import static rafter.database.Tables.TICKET;
 
 import java.time.Clock;
 import java.time.Instant;
@@ -155,12 +154,16 @@ public class Answering implements Correspondence {
     private Addressed addressed(TicketStore.Held held, Answer answer) {
         Channel channel = channels.of(held.ticket().channel());
         Recipients.Proposed proposed = recipients.proposed(held.number(), held.ticket());
-        List<String> to = answer.to().isBlank() ? List.of(proposed.to()).stream().filter(a -> !a.isEmpty()).toList() : channel.typed(answer.to(), "To");
+        List<String> to = answer.to().isBlank()
+                ? List.of(proposed.to()).stream().filter(a -> !a.isEmpty()).toList()
+                : channel.typed(answer.to(), "To");
         if (to.isEmpty()) {
-            throw new Problem.Invalid("There is no address of the customer’s that mail can be sent to. Write one into To; your text is saved.");
+            throw new Problem.Invalid(
+                    "There is no address of the customer’s that mail can be sent to. Write one into To; your text is saved.");
         }
         List<String> cc = answer.cc().map(typed -> channel.typed(typed, "cc")).orElse(proposed.cc());
-        return new Addressed(to, cc.stream().filter(address -> !to.contains(address)).toList());
+        return new Addressed(
+                to, cc.stream().filter(address -> !to.contains(address)).toList());
     }
 
     private Outcome.Crossed crossed(TicketStore.Held held, int seen) {
@@ -171,9 +174,13 @@ public class Answering implements Correspondence {
                 .orderBy(MESSAGE.SEQ.desc())
                 .limit(1)
                 .fetchSingle();
-        String when = rafter.app.platform.Say.when(last.getAt(), clock.instant(), targets.terms().zone());
+        String when = rafter.app.platform.Say.when(
+                last.getAt(), clock.instant(), targets.terms().zone());
         String did = last.getKind().equals("CUSTOMER") ? " wrote again at " : " answered at ";
-        return new Outcome.Crossed(last.getAuthor() + did + when + ", while you were writing.", held.ticket().lastPublicSeq(), beginning(last.getText()));
+        return new Outcome.Crossed(
+                last.getAuthor() + did + when + ", while you were writing.",
+                held.ticket().lastPublicSeq(),
+                beginning(last.getText()));
     }
 
     private static String beginning(String text) {
@@ -186,24 +193,50 @@ public class Answering implements Correspondence {
         Way way = held.ticket().way();
         Channel channel = channels.of(way.channel());
         OurAddress ours = channels.ours(way)
-                .orElseThrow(() -> new Problem.Invalid("The address of ours that this ticket came to is gone, so nothing can be sent from it."));
+                .orElseThrow(() -> new Problem.Invalid(
+                        "The address of ours that this ticket came to is gone, so nothing can be sent from it."));
         Optional<MessageRecord> answered = lastOfOthers(number);
         String subject = replySubject(held.ticket().subject());
         String messageId = channel.newIdentity(number, ours);
-        List<Drafts.DraftFile> attached = drafts.find(number, Drafts.Kind.REPLY, by).files().stream().filter(file -> Pictures.keeps(file, html)).toList();
+        List<Drafts.DraftFile> attached = drafts.find(number, Drafts.Kind.REPLY, by).files().stream()
+                .filter(file -> Pictures.keeps(file, html))
+                .toList();
         String text = SafeHtml.toText(html);
-        var envelope = new NewMessage.Envelope(ours.address(), "", addressed.to(), addressed.cc(), subject, Optional.of(messageId));
+        var envelope = new NewMessage.Envelope(
+                ours.address(), "", addressed.to(), addressed.cc(), subject, Optional.of(messageId));
         var entry = new NewMessage(
-                NewMessage.Kind.PUBLIC, now, by.name(), Optional.empty(), Optional.of(by.id()), envelope, Pictures.forEntry(html), text, Optional.empty(), "", refs(attached));
+                NewMessage.Kind.PUBLIC,
+                now,
+                by.name(),
+                Optional.empty(),
+                Optional.of(by.id()),
+                envelope,
+                Pictures.forEntry(html),
+                text,
+                Optional.empty(),
+                "",
+                refs(attached));
         List<String> thread = references(number);
         long message = entries.add(number, held.nextSeq(), entry);
         store.append(held, Conduct.answered(held.ticket(), now, by.id(), message, then), now);
         entries.takePart(number, addressed.cc());
         entries.takePart(number, addressed.to());
         channel.send(new Outgoing(
-                number, Optional.of(message), ours, messageId, by.name() + ", " + ours.name(), addressed.to(), addressed.cc(), subject,
-                Pictures.sent(html) + answered.map(this::quotedHtml).orElse(""), text + answered.map(m -> "\n\n" + quotedText(m)).orElse(""),
-                answered.map(MessageRecord::getMessageId), thread, parts(attached), false, now));
+                number,
+                Optional.of(message),
+                ours,
+                messageId,
+                by.name() + ", " + ours.name(),
+                addressed.to(),
+                addressed.cc(),
+                subject,
+                Pictures.sent(html) + answered.map(this::quotedHtml).orElse(""),
+                text + answered.map(m -> "\n\n" + quotedText(m)).orElse(""),
+                answered.map(MessageRecord::getMessageId),
+                thread,
+                parts(attached),
+                false,
+                now));
         return message;
     }
 
@@ -211,7 +244,8 @@ public class Answering implements Correspondence {
     private Optional<MessageRecord> lastOfOthers(long number) {
         return sql.select(MESSAGE.fields())
                 .from(MESSAGE)
-                .join(PARTICIPANT).on(PARTICIPANT.TICKET.eq(MESSAGE.TICKET).and(PARTICIPANT.ADDRESS.eq(MESSAGE.FROM_ADDRESS)))
+                .join(PARTICIPANT)
+                .on(PARTICIPANT.TICKET.eq(MESSAGE.TICKET).and(PARTICIPANT.ADDRESS.eq(MESSAGE.FROM_ADDRESS)))
                 .where(MESSAGE.TICKET.eq(number))
                 .and(MESSAGE.KIND.eq("CUSTOMER"))
                 .orderBy(MESSAGE.SEQ.desc())
@@ -241,16 +275,21 @@ public class Answering implements Correspondence {
     }
 
     private String said(MessageRecord message) {
-        return "On " + rafter.app.platform.Say.exactly(message.getAt(), targets.terms().zone()).replaceFirst(":\\d\\d \\S+$", "")
+        return "On "
+                + rafter.app.platform.Say.exactly(
+                                message.getAt(), targets.terms().zone())
+                        .replaceFirst(":\\d\\d \\S+$", "")
                 + ", " + message.getAuthor() + " wrote:";
     }
 
     private String quotedText(MessageRecord message) {
-        return said(message) + "\n" + quoted(message).lines().map(line -> "> " + line).collect(Collectors.joining("\n"));
+        return said(message) + "\n"
+                + quoted(message).lines().map(line -> "> " + line).collect(Collectors.joining("\n"));
     }
 
     private String quotedHtml(MessageRecord message) {
-        return SafeHtml.fromText(said(message)) + "<blockquote type=\"cite\">" + SafeHtml.fromText(quoted(message)) + "</blockquote>";
+        return SafeHtml.fromText(said(message)) + "<blockquote type=\"cite\">" + SafeHtml.fromText(quoted(message))
+                + "</blockquote>";
     }
 
     /** A quotation reminds; of a very long message its beginning is enough. */
@@ -261,13 +300,15 @@ public class Answering implements Correspondence {
 
     private static List<NewMessage.FileRef> refs(List<Drafts.DraftFile> attached) {
         return attached.stream()
-                .map(file -> new NewMessage.FileRef(file.sha256(), file.name(), file.mediaType(), file.size(), file.contentId()))
+                .map(file -> new NewMessage.FileRef(
+                        file.sha256(), file.name(), file.mediaType(), file.size(), file.contentId()))
                 .toList();
     }
 
     private List<Outgoing.FilePart> parts(List<Drafts.DraftFile> attached) {
         return attached.stream()
-                .map(file -> new Outgoing.FilePart(file.name(), file.mediaType(), files.read(file.sha256()), file.contentId()))
+                .map(file -> new Outgoing.FilePart(
+                        file.name(), file.mediaType(), files.read(file.sha256()), file.contentId()))
                 .toList();
     }
 
@@ -289,16 +330,32 @@ public class Answering implements Correspondence {
         Instant now = clock.instant();
         TicketStore.Held held = store.hold(number);
         Ends.mayAnswer(number, held.ticket());
-        List<Drafts.DraftFile> attached = drafts.find(number, Drafts.Kind.NOTE, by).files().stream().filter(file -> Pictures.keeps(file, html)).toList();
+        List<Drafts.DraftFile> attached = drafts.find(number, Drafts.Kind.NOTE, by).files().stream()
+                .filter(file -> Pictures.keeps(file, html))
+                .toList();
         var entry = new NewMessage(
-                NewMessage.Kind.NOTE, now, by.name(), Optional.empty(), Optional.of(by.id()), NewMessage.Envelope.NONE, Pictures.forEntry(html),
-                SafeHtml.toText(html), Optional.empty(), "", refs(attached));
+                NewMessage.Kind.NOTE,
+                now,
+                by.name(),
+                Optional.empty(),
+                Optional.of(by.id()),
+                NewMessage.Envelope.NONE,
+                Pictures.forEntry(html),
+                SafeHtml.toText(html),
+                Optional.empty(),
+                "",
+                refs(attached));
         long message = entries.add(held.number(), held.nextSeq(), entry);
         store.append(held, List.of(new TicketEvent.NoteAdded(now, new Actor.Person(by.id()), message)), now);
         drafts.discard(number, Drafts.Kind.NOTE, by);
         notices.tell(mentioned(SafeHtml.toText(html), by).stream()
                 .map(person -> new Notices.Told(
-                        person.id(), number, now, Notices.Kind.MENTION, by.name() + " mentions you in a note on " + number + ": " + held.ticket().subject()))
+                        person.id(),
+                        number,
+                        now,
+                        Notices.Kind.MENTION,
+                        by.name() + " mentions you in a note on " + number + ": "
+                                + held.ticket().subject()))
                 .toList());
         return message;
     }
@@ -309,8 +366,12 @@ public class Answering implements Correspondence {
         Access.require(by, Right.WORK);
         TicketStore.Held held = store.hold(number);
         var who = new Actor.Person(by.id());
-        boolean mine = held.events().stream().anyMatch(e -> e instanceof TicketEvent.NoteAdded note && note.message() == message && note.actor().equals(who));
-        boolean gone = held.events().stream().anyMatch(e -> e instanceof TicketEvent.NoteTakenBack back && back.message() == message);
+        boolean mine = held.events().stream()
+                .anyMatch(e -> e instanceof TicketEvent.NoteAdded note
+                        && note.message() == message
+                        && note.actor().equals(who));
+        boolean gone = held.events().stream()
+                .anyMatch(e -> e instanceof TicketEvent.NoteTakenBack back && back.message() == message);
         if (!mine || gone) {
             throw new Problem.Stale("That note of ticket " + number + " is not there any more, or is not yours.");
         }
@@ -324,7 +385,11 @@ public class Answering implements Correspondence {
         String lower = " " + text.toLowerCase(Locale.ROOT);
         return persons.active().stream()
                 .filter(person -> person.id() != by.id())
-                .filter(person -> java.util.regex.Pattern.compile("(?U)(?<![\\w@.])@" + java.util.regex.Pattern.quote(person.firstName().toLowerCase(Locale.ROOT)) + "\\b").matcher(lower).find())
+                .filter(person -> java.util.regex.Pattern.compile("(?U)(?<![\\w@.])@"
+                                + java.util.regex.Pattern.quote(
+                                        person.firstName().toLowerCase(Locale.ROOT)) + "\\b")
+                        .matcher(lower)
+                        .find())
                 .toList();
     }
 }

@@ -41,7 +41,14 @@ public class Drafts {
      *
      * @param version rises with every change; zero: there is none yet
      */
-    public record Draft(String html, String to, String cc, Turn then, int version, Optional<Instant> savedAt, List<DraftFile> files) {
+    public record Draft(
+            String html,
+            String to,
+            String cc,
+            Turn then,
+            int version,
+            Optional<Instant> savedAt,
+            List<DraftFile> files) {
         static final Draft NONE = new Draft("", "", "", Turn.CUSTOMER, 0, Optional.empty(), List.of());
     }
 
@@ -85,7 +92,10 @@ public class Drafts {
 
     /** A person's draft on a ticket. */
     public Draft find(long ticket, Kind kind, Person by) {
-        return sql.selectFrom(DRAFT).where(is(ticket, kind, by)).fetchOptional(this::draft).orElse(Draft.NONE);
+        return sql.selectFrom(DRAFT)
+                .where(is(ticket, kind, by))
+                .fetchOptional(this::draft)
+                .orElse(Draft.NONE);
     }
 
     private Draft draft(DraftRecord r) {
@@ -94,9 +104,16 @@ public class Drafts {
                 .and(DRAFT_FILE.PERSON_ID.eq(r.getPersonId()))
                 .and(DRAFT_FILE.KIND.eq(r.getKind()))
                 .orderBy(DRAFT_FILE.ID)
-                .fetch(f -> new DraftFile(f.getId(), f.getName(), f.getMediaType(), f.getSize(), f.getSha256(), f.getContentId()));
+                .fetch(f -> new DraftFile(
+                        f.getId(), f.getName(), f.getMediaType(), f.getSize(), f.getSha256(), f.getContentId()));
         return new Draft(
-                r.getHtml(), r.getRecipients(), r.getCc(), Turn.valueOf(r.getThenTurn()), r.getVersion(), Optional.of(r.getUpdatedAt()), attached);
+                r.getHtml(),
+                r.getRecipients(),
+                r.getCc(),
+                Turn.valueOf(r.getThenTurn()),
+                r.getVersion(),
+                Optional.of(r.getUpdatedAt()),
+                attached);
     }
 
     /**
@@ -124,8 +141,10 @@ public class Drafts {
     @Transactional
     public Saved save(long ticket, Kind kind, Writing written, int base, Person by) {
         Access.require(by, Right.WORK);
-        if (written.html().length() > LONGEST || written.to().length() + written.cc().length() > LONGEST_ADDRESSES) {
-            throw new Problem.Invalid("The text is longer than a mail should be. What was saved before is still there.");
+        if (written.html().length() > LONGEST
+                || written.to().length() + written.cc().length() > LONGEST_ADDRESSES) {
+            throw new Problem.Invalid(
+                    "The text is longer than a mail should be. What was saved before is still there.");
         }
         requireTicket(ticket);
         Instant now = clock.instant();
@@ -138,7 +157,9 @@ public class Drafts {
                 insert(ticket, kind, clean, now, by);
                 return new Saved.Kept(1, now);
             }
-            boolean same = there.html().equals(clean.html()) && there.to().equals(clean.to()) && there.cc().equals(clean.cc());
+            boolean same = there.html().equals(clean.html())
+                    && there.to().equals(clean.to())
+                    && there.cc().equals(clean.cc());
             return same ? new Saved.Kept(there.version(), now) : new Saved.ChangedElsewhere(there);
         }
         news.writing(ticket);
@@ -182,7 +203,8 @@ public class Drafts {
     /** Throws a draft away with its files. */
     @Transactional
     public void discard(long ticket, Kind kind, Person by) {
-        files.dropped(find(ticket, kind, by).files().stream().map(DraftFile::sha256).toList());
+        files.dropped(
+                find(ticket, kind, by).files().stream().map(DraftFile::sha256).toList());
         sql.deleteFrom(DRAFT).where(is(ticket, kind, by)).execute();
         news.writing(ticket);
     }
@@ -205,7 +227,8 @@ public class Drafts {
      * @throws Problem.Invalid when the files would be more than a mail may carry; the others stay
      */
     @Transactional
-    public String picture(long ticket, Kind kind, String name, String mediaType, byte[] content, String wanted, Person by) {
+    public String picture(
+            long ticket, Kind kind, String name, String mediaType, byte[] content, String wanted, Person by) {
         byte[] sha256 = Files.sha256(content);
         Optional<String> there = find(ticket, kind, by).files().stream()
                 .filter(file -> !file.contentId().isEmpty() && Arrays.equals(file.sha256(), sha256))
@@ -217,14 +240,18 @@ public class Drafts {
         return there.orElse(wanted);
     }
 
-    private void add(long ticket, Kind kind, String name, String mediaType, byte[] content, String contentId, Person by) {
+    private void add(
+            long ticket, Kind kind, String name, String mediaType, byte[] content, String contentId, Person by) {
         Access.require(by, Right.WORK);
         requireTicket(ticket);
         insert(ticket, kind, Writing.NOTHING, clock.instant(), by);
-        long already = find(ticket, kind, by).files().stream().mapToLong(DraftFile::size).sum();
+        long already = find(ticket, kind, by).files().stream()
+                .mapToLong(DraftFile::size)
+                .sum();
         if (already + content.length > MOST_BYTES) {
-            throw new Problem.Invalid("“" + name + "” was not attached: the files of a reply may have " + Say.size(MOST_BYTES)
-                    + " in all, and this would make " + Say.size(already + content.length) + ". Your text and the other files are saved.");
+            throw new Problem.Invalid("“" + name + "” was not attached: the files of a reply may have "
+                    + Say.size(MOST_BYTES) + " in all, and this would make " + Say.size(already + content.length)
+                    + ". Your text and the other files are saved.");
         }
         sql.insertInto(DRAFT_FILE)
                 .set(DRAFT_FILE.TICKET, ticket)
@@ -248,14 +275,18 @@ public class Drafts {
                 .where(DRAFT_FILE.CONTENT_ID.eq(contentId))
                 .and(DRAFT_FILE.PERSON_ID.eq(by.id()))
                 .limit(1)
-                .fetchOptional(f -> new DraftFile(f.getId(), f.getName(), f.getMediaType(), f.getSize(), f.getSha256(), f.getContentId()))
+                .fetchOptional(f -> new DraftFile(
+                        f.getId(), f.getName(), f.getMediaType(), f.getSize(), f.getSha256(), f.getContentId()))
                 .orElseThrow(() -> new Problem.NotFound("There is no such picture."));
     }
 
     /** Takes a file off a draft. */
     @Transactional
     public void detach(long ticket, Kind kind, long file, Person by) {
-        files.dropped(find(ticket, kind, by).files().stream().filter(one -> one.id() == file).map(DraftFile::sha256).toList());
+        files.dropped(find(ticket, kind, by).files().stream()
+                .filter(one -> one.id() == file)
+                .map(DraftFile::sha256)
+                .toList());
         sql.deleteFrom(DRAFT_FILE)
                 .where(DRAFT_FILE.ID.eq(file))
                 .and(DRAFT_FILE.TICKET.eq(ticket))
@@ -268,7 +299,8 @@ public class Drafts {
     public List<String> othersWriting(long ticket, Person me) {
         return sql.select(PERSON.NAME)
                 .from(DRAFT)
-                .join(PERSON).on(PERSON.ID.eq(DRAFT.PERSON_ID))
+                .join(PERSON)
+                .on(PERSON.ID.eq(DRAFT.PERSON_ID))
                 .where(DRAFT.TICKET.eq(ticket))
                 .and(DRAFT.KIND.eq(Kind.REPLY.name()))
                 .and(DRAFT.PERSON_ID.ne(me.id()))

@@ -45,7 +45,11 @@ class FileController {
                 .fetchOptional()
                 .orElseThrow(() -> new Problem.NotFound("There is no such file."));
         boolean shown = SHOWN.contains(row.getMediaType());
-        return give(files.read(row.getSha256()), row.getName(), shown ? MediaType.parseMediaType(row.getMediaType()) : MediaType.APPLICATION_OCTET_STREAM, shown);
+        return give(
+                files.read(row.getSha256()),
+                row.getName(),
+                shown ? MediaType.parseMediaType(row.getMediaType()) : MediaType.APPLICATION_OCTET_STREAM,
+                shown);
     }
 
     /** A picture within the text of one's own draft. */
@@ -61,7 +65,8 @@ class FileController {
         access.require(Right.WORK);
         byte[] sha256 = sql.select(INBOUND.RAW)
                 .from(MESSAGE)
-                .join(INBOUND).on(INBOUND.ID.eq(MESSAGE.INBOUND_ID))
+                .join(INBOUND)
+                .on(INBOUND.ID.eq(MESSAGE.INBOUND_ID))
                 .where(MESSAGE.ID.eq(id))
                 .fetchOptional(INBOUND.RAW)
                 .orElseThrow(() -> new Problem.NotFound("There is no such message."));

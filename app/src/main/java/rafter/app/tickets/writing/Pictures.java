@@ -70,9 +70,11 @@ class Pictures {
     String attach(long ticket, Drafts.Kind kind, String name, String mediaType, byte[] content, Person by) {
         String type = mediaType.toLowerCase(Locale.ROOT);
         if (!TYPES.contains(type)) {
-            throw new Problem.Invalid("“" + name + "” is no picture that a mail program shows (" + Say.size(content.length) + "). Attach it as a file; your text is saved.");
+            throw new Problem.Invalid("“" + name + "” is no picture that a mail program shows ("
+                    + Say.size(content.length) + "). Attach it as a file; your text is saved.");
         }
-        return drafts.picture(ticket, kind, name, type, content, "p" + secrets.randomWord(16).toLowerCase(Locale.ROOT), by);
+        return drafts.picture(
+                ticket, kind, name, type, content, "p" + secrets.randomWord(16).toLowerCase(Locale.ROOT), by);
     }
 
     /** Where the picture of this name is to be had while it is in a draft. */

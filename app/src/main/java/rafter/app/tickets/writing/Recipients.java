@@ -64,14 +64,20 @@ public class Recipients {
         written.forEach(one -> others.add(one.from()));
         others.addAll(known);
         others.remove(to);
-        return new Proposed(to, copies(number, to, known, channel), others.stream().filter(channel::writable).toList());
+        return new Proposed(
+                to,
+                copies(number, to, known, channel),
+                others.stream().filter(channel::writable).toList());
     }
 
     /** Where they wanted answers at first; when that address is theirs no more, another one of theirs. */
     private static String customersAddress(List<Written> written, List<String> known, Channel channel) {
         Optional<Written> first = written.stream().findFirst();
         Optional<String> wanted = first.map(one -> one.replyTo().isEmpty() ? one.from() : one.replyTo());
-        boolean gone = first.isPresent() && first.get().replyTo().isEmpty() && !known.isEmpty() && !known.contains(first.get().from());
+        boolean gone = first.isPresent()
+                && first.get().replyTo().isEmpty()
+                && !known.isEmpty()
+                && !known.contains(first.get().from());
         var inOrder = new ArrayList<String>();
         if (!gone) {
             wanted.ifPresent(inOrder::add);
@@ -82,13 +88,17 @@ public class Recipients {
     }
 
     private List<String> copies(long ticket, String to, List<String> known, Channel channel) {
-        return sql.select(PARTICIPANT.ADDRESS)
+        return sql
+                .select(PARTICIPANT.ADDRESS)
                 .from(PARTICIPANT)
                 .where(PARTICIPANT.TICKET.eq(ticket))
                 .orderBy(PARTICIPANT.ADDRESS)
                 .fetch(PARTICIPANT.ADDRESS)
                 .stream()
-                .filter(address -> !address.equals(to) && !known.contains(address) && !channel.isOurs(address) && channel.writable(address))
+                .filter(address -> !address.equals(to)
+                        && !known.contains(address)
+                        && !channel.isOurs(address)
+                        && channel.writable(address))
                 .limit(MOST_COPIES)
                 .toList();
     }

@@ -38,7 +38,8 @@ class WritingController {
     private final Access access;
     private final Clock clock;
 
-    WritingController(Drafts drafts, Pictures pictures, Answering answering, Targets targets, Access access, Clock clock) {
+    WritingController(
+            Drafts drafts, Pictures pictures, Answering answering, Targets targets, Access access, Clock clock) {
         this.drafts = drafts;
         this.pictures = pictures;
         this.answering = answering;
@@ -50,16 +51,32 @@ class WritingController {
     /** Keeps what is being typed; answers with the new version, or with the text that is there when it was changed elsewhere. */
     @PostMapping("/drafts/{kind}")
     ResponseEntity<Map<String, Object>> save(
-            @PathVariable long number, @PathVariable String kind, @RequestParam(defaultValue = "") String html,
-            @RequestParam(defaultValue = "") String to, @RequestParam(defaultValue = "") String cc, @RequestParam(defaultValue = "CUSTOMER") Turn then,
+            @PathVariable long number,
+            @PathVariable String kind,
+            @RequestParam(defaultValue = "") String html,
+            @RequestParam(defaultValue = "") String to,
+            @RequestParam(defaultValue = "") String cc,
+            @RequestParam(defaultValue = "CUSTOMER") Turn then,
             @RequestParam int version) {
         Person me = access.require(Right.WORK);
         return switch (drafts.save(number, kind(kind), new Drafts.Writing(html, to, cc, then), version, me)) {
             case Drafts.Saved.Kept kept ->
-                ResponseEntity.ok(Map.of("version", kept.version(), "at", Say.when(kept.at(), clock.instant(), targets.terms().zone())));
+                ResponseEntity.ok(Map.of(
+                        "version",
+                        kept.version(),
+                        "at",
+                        Say.when(kept.at(), clock.instant(), targets.terms().zone())));
             case Drafts.Saved.ChangedElsewhere elsewhere ->
                 ResponseEntity.status(HttpStatus.CONFLICT)
-                        .body(Map.of("version", elsewhere.there().version(), "html", elsewhere.there().html(), "to", elsewhere.there().to(), "cc", elsewhere.there().cc()));
+                        .body(Map.of(
+                                "version",
+                                elsewhere.there().version(),
+                                "html",
+                                elsewhere.there().html(),
+                                "to",
+                                elsewhere.there().to(),
+                                "cc",
+                                elsewhere.there().cc()));
         };
     }
 
@@ -74,13 +91,21 @@ class WritingController {
         model.addAttribute("number", number);
         model.addAttribute("kind", kind);
         model.addAttribute(
-                "files", drafts.find(number, kind(kind), access.require(Right.WORK)).files().stream().filter(file -> file.contentId().isEmpty()).toList());
+                "files",
+                drafts.find(number, kind(kind), access.require(Right.WORK)).files().stream()
+                        .filter(file -> file.contentId().isEmpty())
+                        .toList());
         return "tickets/page/ticket :: files(files=${files},kind=${kind},number=${number})";
     }
 
     /** Attaches files; those that cannot be are named, the others are there. */
     @PostMapping("/drafts/{kind}/files")
-    String attach(@PathVariable long number, @PathVariable String kind, @RequestParam("file") List<MultipartFile> all, Model model) throws IOException {
+    String attach(
+            @PathVariable long number,
+            @PathVariable String kind,
+            @RequestParam("file") List<MultipartFile> all,
+            Model model)
+            throws IOException {
         Person me = access.require(Right.WORK);
         for (MultipartFile file : all) {
             drafts.attach(number, kind(kind), name(file), type(file), file.getBytes(), me);
@@ -90,8 +115,10 @@ class WritingController {
 
     /** Adds a picture to the text; answers with where it is to be had. */
     @PostMapping("/drafts/{kind}/pictures")
-    ResponseEntity<Map<String, String>> picture(@PathVariable long number, @PathVariable String kind, @RequestParam MultipartFile file) throws IOException {
-        String id = pictures.attach(number, kind(kind), name(file), type(file), file.getBytes(), access.require(Right.WORK));
+    ResponseEntity<Map<String, String>> picture(
+            @PathVariable long number, @PathVariable String kind, @RequestParam MultipartFile file) throws IOException {
+        String id = pictures.attach(
+                number, kind(kind), name(file), type(file), file.getBytes(), access.require(Right.WORK));
         return ResponseEntity.ok(Map.of("address", Pictures.address(id)));
     }
 
@@ -99,12 +126,16 @@ class WritingController {
     private static String name(MultipartFile file) {
         String sent = Optional.ofNullable(file.getOriginalFilename()).orElse("");
         String whole = sent.replace("%22", "\"").replace("%0D", " ").replace("%0A", " ");
-        String name = whole.substring(Math.max(whole.lastIndexOf('/'), whole.lastIndexOf('\\')) + 1).replaceAll("\\p{Cntrl}", "_").strip();
+        String name = whole.substring(Math.max(whole.lastIndexOf('/'), whole.lastIndexOf('\\')) + 1)
+                .replaceAll("\\p{Cntrl}", "_")
+                .strip();
         return name.isEmpty() ? "file" : name.length() > LONGEST_NAME ? name.substring(0, LONGEST_NAME) : name;
     }
 
     private static String type(MultipartFile file) {
-        return Optional.ofNullable(file.getContentType()).filter(t -> t.matches("[\\w.+-]{1,60}/[\\w.+-]{1,80}")).orElse("application/octet-stream");
+        return Optional.ofNullable(file.getContentType())
+                .filter(t -> t.matches("[\\w.+-]{1,60}/[\\w.+-]{1,80}"))
+                .orElse("application/octet-stream");
     }
 
     @PostMapping("/drafts/{kind}/files/{file}/remove")
@@ -115,15 +146,21 @@ class WritingController {
 
     @PostMapping("/reply")
     String reply(
-            @PathVariable long number, @RequestParam(defaultValue = "") String html, @RequestParam(defaultValue = "text") String format,
-            @RequestParam(defaultValue = "") String to, @RequestParam(required = false) Optional<String> cc,
-            @RequestParam(defaultValue = "CUSTOMER") Turn then, @RequestParam int seen, Model model) {
+            @PathVariable long number,
+            @RequestParam(defaultValue = "") String html,
+            @RequestParam(defaultValue = "text") String format,
+            @RequestParam(defaultValue = "") String to,
+            @RequestParam(required = false) Optional<String> cc,
+            @RequestParam(defaultValue = "CUSTOMER") Turn then,
+            @RequestParam int seen,
+            Model model) {
         Person me = access.require(Right.WORK);
         var answer = new Answering.Answer(format.equals("html") ? html : SafeHtml.fromText(html), to, cc, then, seen);
         try {
             return switch (answering.answer(number, answer, me)) {
                 case Answering.Outcome.Sent sent -> "redirect:/tickets/" + number + "#m" + sent.message();
-                case Answering.Outcome.Crossed crossed -> again(number, answer, crossed.words(), crossed.seq(), Optional.of(crossed.text()), model);
+                case Answering.Outcome.Crossed crossed ->
+                    again(number, answer, crossed.words(), crossed.seq(), Optional.of(crossed.text()), model);
             };
         } catch (Problem.Invalid e) {
             return again(number, answer, e.words(), seen, Optional.empty(), model);
@@ -131,7 +168,8 @@ class WritingController {
     }
 
     /** The reply once more, with what is in its way; nothing typed is lost. */
-    private String again(long number, Answering.Answer answer, String words, int seen, Optional<String> crossing, Model model) {
+    private String again(
+            long number, Answering.Answer answer, String words, int seen, Optional<String> crossing, Model model) {
         model.addAttribute("number", number);
         model.addAttribute("html", SafeHtml.own(answer.html()));
         model.addAttribute("to", answer.to());
@@ -141,12 +179,16 @@ class WritingController {
         model.addAttribute("seen", seen);
         model.addAttribute("crossed", crossing.isPresent());
         model.addAttribute("crossing", crossing.orElse(""));
-        model.addAttribute("files", drafts.find(number, Drafts.Kind.REPLY, access.me()).files());
+        model.addAttribute(
+                "files", drafts.find(number, Drafts.Kind.REPLY, access.me()).files());
         return "tickets/writing/again";
     }
 
     @PostMapping("/note")
-    String note(@PathVariable long number, @RequestParam(defaultValue = "") String html, @RequestParam(defaultValue = "text") String format) {
+    String note(
+            @PathVariable long number,
+            @RequestParam(defaultValue = "") String html,
+            @RequestParam(defaultValue = "text") String format) {
         answering.note(number, format.equals("html") ? html : SafeHtml.fromText(html), access.require(Right.WORK));
         return "redirect:/tickets/" + number + "#end";
     }

@@ -20,7 +20,10 @@ enum ActForm {
     PERSON("Hand to a person", 'o') {
         @Override
         Act read(Filled filled) {
-            return new Act.HandToPerson(filled.text("person").isEmpty() ? OptionalLong.empty() : OptionalLong.of(filled.id("person", "Choose a person.")));
+            return new Act.HandToPerson(
+                    filled.text("person").isEmpty()
+                            ? OptionalLong.empty()
+                            : OptionalLong.of(filled.id("person", "Choose a person.")));
         }
     },
     TEAM("Hand to a team", 'e') {
@@ -68,7 +71,8 @@ enum ActForm {
     DUE("Agree another time", 'd') {
         @Override
         Act read(Filled filled) {
-            return new Act.AgreeTime(Optional.of(filled.time("due", "Choose the time that was agreed.")), filled.text("why"));
+            return new Act.AgreeTime(
+                    Optional.of(filled.time("due", "Choose the time that was agreed.")), filled.text("why"));
         }
     },
     BACK("Have them come back", 'k') {
@@ -86,7 +90,9 @@ enum ActForm {
     ANSWER("Answer all", 'a') {
         @Override
         Act read(Filled filled) {
-            Turn then = filled.text("then").isEmpty() ? Turn.CUSTOMER : filled.choice("then", Turn.values(), "Choose whose turn it is then.");
+            Turn then = filled.text("then").isEmpty()
+                    ? Turn.CUSTOMER
+                    : filled.choice("then", Turn.values(), "Choose whose turn it is then.");
             return new Act.Answer(filled.withPlaceholders("text"), then);
         }
     },
@@ -117,6 +123,7 @@ enum ActForm {
 
     /** What an answer to many may hold, filled in for each. */
     private static final Set<String> PLACEHOLDERS = Placeholder.names(Placeholder.forCustomers());
+
     private static final int LONGEST = 50_000;
     private static final String NOTHING_DONE = " Nothing was done yet.";
 
@@ -173,7 +180,10 @@ enum ActForm {
         }
 
         <E extends Enum<E>> E choice(String name, E[] among, String words) {
-            return Arrays.stream(among).filter(one -> one.name().equals(text(name))).findFirst().orElseThrow(() -> new Problem.Invalid(words + NOTHING_DONE));
+            return Arrays.stream(among)
+                    .filter(one -> one.name().equals(text(name)))
+                    .findFirst()
+                    .orElseThrow(() -> new Problem.Invalid(words + NOTHING_DONE));
         }
 
         Instant time(String name, String words) {

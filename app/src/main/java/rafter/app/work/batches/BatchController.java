@@ -42,7 +42,14 @@ class BatchController {
     private final TicketTimes times;
     private final TicketStates states;
 
-    BatchController(Batches batches, ChosenTickets chosen, Persons persons, Access access, OwnFields fields, TicketTimes times, TicketStates states) {
+    BatchController(
+            Batches batches,
+            ChosenTickets chosen,
+            Persons persons,
+            Access access,
+            OwnFields fields,
+            TicketTimes times,
+            TicketStates states) {
         this.states = states;
         this.times = times;
         this.fields = fields;
@@ -55,28 +62,45 @@ class BatchController {
     /** Asks what is to be done to the tickets that were chosen in a list. */
     @PostMapping("/new")
     String choose(
-            @RequestParam String list, @RequestParam(defaultValue = "") String numbers, @RequestParam(defaultValue = "false") boolean all,
-            @RequestParam Map<String, String> parameters, Model model) {
+            @RequestParam String list,
+            @RequestParam(defaultValue = "") String numbers,
+            @RequestParam(defaultValue = "false") boolean all,
+            @RequestParam Map<String, String> parameters,
+            Model model) {
         Person me = access.require(Right.WORK);
         return form(list, numbers, all, parameters, "", me, model);
     }
 
     private String form(
-            String list, String numbers, boolean all, Map<String, String> typed, String trouble, Person me, Model model) {
+            String list,
+            String numbers,
+            boolean all,
+            Map<String, String> typed,
+            String trouble,
+            Person me,
+            Model model) {
         List<Long> tickets = tickets(list, numbers, all, typed.getOrDefault("except", ""), me);
         var kept = new TreeMap<>(typed);
         model.addAttribute("list", list);
         // From here on it is these tickets, whatever comes into the list meanwhile.
         model.addAttribute("numbers", tickets.stream().map(String::valueOf).collect(Collectors.joining(",")));
         model.addAttribute("count", tickets.size());
-        model.addAttribute("trouble", tickets.isEmpty() && trouble.isEmpty() ? "No ticket is chosen. Choose some in the list first." : trouble);
+        model.addAttribute(
+                "trouble",
+                tickets.isEmpty() && trouble.isEmpty()
+                        ? "No ticket is chosen. Choose some in the list first."
+                        : trouble);
         model.addAttribute("typed", kept);
         model.addAttribute("previews", batches.previews(tickets, kept.getOrDefault("text", ""), PREVIEWED));
         model.addAttribute("previewed", kept.containsKey("preview"));
-        model.addAttribute("kinds", Arrays.stream(ActForm.values())
-                .filter(kind -> kind != ActForm.FIELD || !fields.shown(OwnField.Bearer.TICKET).isEmpty())
-                .filter(kind -> (kind != ActForm.DELETE && kind != ActForm.RESTORE) || me.role().has(Right.DELETE))
-                .toList());
+        model.addAttribute(
+                "kinds",
+                Arrays.stream(ActForm.values())
+                        .filter(kind -> kind != ActForm.FIELD
+                                || !fields.shown(OwnField.Bearer.TICKET).isEmpty())
+                        .filter(kind -> (kind != ActForm.DELETE && kind != ActForm.RESTORE)
+                                || me.role().has(Right.DELETE))
+                        .toList());
         model.addAttribute("chosenAct", kept.getOrDefault("act", "person"));
         model.addAttribute("placeholders", Placeholder.forCustomers());
         model.addAttribute("fields", fields.shown(OwnField.Bearer.TICKET));
@@ -92,17 +116,27 @@ class BatchController {
             return numbers(numbers);
         }
         var without = Set.copyOf(numbers(except));
-        return chosen.allOf(list, me, Batches.MOST + 1 + without.size()).stream().filter(number -> !without.contains(number)).toList();
+        return chosen.allOf(list, me, Batches.MOST + 1 + without.size()).stream()
+                .filter(number -> !without.contains(number))
+                .toList();
     }
 
     private static List<Long> numbers(String written) {
-        return Arrays.stream(written.split(",")).filter(n -> n.matches("\\d{1,18}")).map(Long::valueOf).distinct().limit(Batches.MOST + 1).toList();
+        return Arrays.stream(written.split(","))
+                .filter(n -> n.matches("\\d{1,18}"))
+                .map(Long::valueOf)
+                .distinct()
+                .limit(Batches.MOST + 1)
+                .toList();
     }
 
     /** Begins it, or shows once more how an answer reads. */
     @PostMapping
     String start(
-            @RequestParam String list, @RequestParam(defaultValue = "") String numbers, @RequestParam String act, @RequestParam Map<String, String> typed,
+            @RequestParam String list,
+            @RequestParam(defaultValue = "") String numbers,
+            @RequestParam String act,
+            @RequestParam Map<String, String> typed,
             Model model) {
         Person me = access.require(Right.WORK);
         if (typed.containsKey("preview")) {
@@ -116,7 +150,8 @@ class BatchController {
                 batches.requireOneCustomer(tickets, into);
             }
             long id = batches.start(wanted, tickets, me);
-            return "redirect:/batches/" + id + "?list=" + java.net.URLEncoder.encode(list, java.nio.charset.StandardCharsets.UTF_8);
+            return "redirect:/batches/" + id + "?list="
+                    + java.net.URLEncoder.encode(list, java.nio.charset.StandardCharsets.UTF_8);
         } catch (Problem e) {
             return form(list, numbers, false, typed, e.words(), me, model);
         }
@@ -153,6 +188,7 @@ class BatchController {
     @PostMapping("/{id}/undo")
     String undo(@PathVariable long id, @RequestParam(defaultValue = "") String list) {
         Person me = access.require(Right.WORK);
-        return "redirect:/batches/" + batches.undo(id, me) + "?list=" + java.net.URLEncoder.encode(list, java.nio.charset.StandardCharsets.UTF_8);
+        return "redirect:/batches/" + batches.undo(id, me) + "?list="
+                + java.net.URLEncoder.encode(list, java.nio.charset.StandardCharsets.UTF_8);
     }
 }

@@ -62,11 +62,21 @@ class Batches {
     private static final int LATEST = 30;
     /** So many customers are named in a warning. */
     private static final int NAMED = 4;
+
     private static final Logger LOG = LoggerFactory.getLogger(Batches.class);
 
     /** How a batch stands. */
     record Run(
-            long id, Act act, String words, long person, int total, int done, int failed, int same, boolean finished, boolean mayUndo,
+            long id,
+            Act act,
+            String words,
+            long person,
+            int total,
+            int done,
+            int failed,
+            int same,
+            boolean finished,
+            boolean mayUndo,
             Optional<Long> undoes) {}
 
     /** A ticket to which it could not be done. */
@@ -85,8 +95,17 @@ class Batches {
     private final Clock clock;
 
     Batches(
-            DSLContext sql, Writes writes, Targets targets, Acts acts, Tickets tickets, Persons persons, Workspaces workspaces, TransactionTemplate transaction,
-            ObjectProvider<SchedulerClient> scheduler, Audit audit, Clock clock) {
+            DSLContext sql,
+            Writes writes,
+            Targets targets,
+            Acts acts,
+            Tickets tickets,
+            Persons persons,
+            Workspaces workspaces,
+            TransactionTemplate transaction,
+            ObjectProvider<SchedulerClient> scheduler,
+            Audit audit,
+            Clock clock) {
         this.sql = sql;
         this.targets = targets;
         this.acts = acts;
@@ -116,13 +135,16 @@ class Batches {
             throw new Problem.Invalid("No ticket is chosen. Choose some in the list first.");
         }
         if (numbers.size() > MOST) {
-            throw new Problem.Invalid("At most " + MOST + " tickets can be acted on at once. Choose fewer; nothing was done yet.");
+            throw new Problem.Invalid(
+                    "At most " + MOST + " tickets can be acted on at once. Choose fewer; nothing was done yet.");
         }
         if (act instanceof Act.Join(long into) && tickets.find(into).isEmpty()) {
             throw new Problem.Invalid("There is no ticket " + into + " to join into. Nothing was done yet.");
         }
         // The one that the others are joined into is left out: it is whole already.
-        List<Long> meant = numbers.stream().filter(number -> !new Act.Join(number).equals(act)).toList();
+        List<Long> meant = numbers.stream()
+                .filter(number -> !new Act.Join(number).equals(act))
+                .toList();
         return begin(act, acts.words(act), Optional.empty(), meant, me);
     }
 
@@ -139,7 +161,8 @@ class Batches {
         int total = sql.insertInto(BATCH_ITEM, BATCH_ITEM.BATCH_ID, BATCH_ITEM.TICKET)
                 .select(DSL.select(DSL.val(id), TICKET.NUMBER)
                         .from(TICKET)
-                        .where(TICKET.NUMBER.eq(DSL.any(numbers.stream().distinct().toArray(Long[]::new)))))
+                        .where(TICKET.NUMBER.eq(
+                                DSL.any(numbers.stream().distinct().toArray(Long[]::new)))))
                 .execute();
         sql.update(BATCH).set(BATCH.TOTAL, total).where(BATCH.ID.eq(id)).execute();
         audit.note(me.id(), "began a batch", words + " (" + total + ")");
@@ -148,7 +171,8 @@ class Batches {
     }
 
     private void schedule(long id) {
-        scheduler.ifAvailable(client -> client.scheduleIfNotExists(TASK.instance(Long.toString(id)).scheduledTo(clock.instant())));
+        scheduler.ifAvailable(client ->
+                client.scheduleIfNotExists(TASK.instance(Long.toString(id)).scheduledTo(clock.instant())));
     }
 
     /** What was left unfinished when the application ended. */
@@ -197,7 +221,10 @@ class Batches {
     private void failed(long id, String reason) {
         transaction.executeWithoutResult(status -> waiting(id, 1).forEach(number -> {
             mark(id, number, "FAILED", reason, Optional.empty()).execute();
-            sql.update(BATCH).set(BATCH.FAILED, BATCH.FAILED.plus(1)).where(BATCH.ID.eq(id)).execute();
+            sql.update(BATCH)
+                    .set(BATCH.FAILED, BATCH.FAILED.plus(1))
+                    .where(BATCH.ID.eq(id))
+                    .execute();
         }));
     }
 
@@ -213,11 +240,15 @@ class Batches {
     }
 
     private boolean doPart(long id, int most) {
-        BatchRecord batch = sql.selectFrom(BATCH).where(BATCH.ID.eq(id)).forUpdate().fetchSingle();
+        BatchRecord batch =
+                sql.selectFrom(BATCH).where(BATCH.ID.eq(id)).forUpdate().fetchSingle();
         List<Long> numbers = waiting(id, most);
         if (numbers.isEmpty()) {
             if (batch.getFinishedAt() == null) {
-                sql.update(BATCH).set(BATCH.FINISHED_AT, clock.instant()).where(BATCH.ID.eq(id)).execute();
+                sql.update(BATCH)
+                        .set(BATCH.FINISHED_AT, clock.instant())
+                        .where(BATCH.ID.eq(id))
+                        .execute();
             }
             return false;
         }
@@ -230,11 +261,15 @@ class Batches {
             if (batch.getUndoes() != null && undo.isEmpty()) {
                 throw new Problem.Invalid("What there was before was not written down, so it cannot be taken back.");
             }
-            Acts.Outcome outcome = undo.map(back -> acts.perform(number, back.act(), back.seen(), me)).orElseGet(() -> acts.perform(number, act, me));
+            Acts.Outcome outcome = undo.map(back -> acts.perform(number, back.act(), back.seen(), me))
+                    .orElseGet(() -> acts.perform(number, act, me));
             marks.add(mark(id, number, outcome.changed() ? "DONE" : "SAME", "", outcome.undo()));
         }
         sql.batch(marks).execute();
-        sql.update(BATCH).set(BATCH.DONE, BATCH.DONE.plus(numbers.size())).where(BATCH.ID.eq(id)).execute();
+        sql.update(BATCH)
+                .set(BATCH.DONE, BATCH.DONE.plus(numbers.size()))
+                .where(BATCH.ID.eq(id))
+                .execute();
         return true;
     }
 
@@ -242,7 +277,9 @@ class Batches {
         return sql.update(BATCH_ITEM)
                 .set(BATCH_ITEM.STATE, state)
                 .set(BATCH_ITEM.REASON, reason)
-                .set(BATCH_ITEM.UNDO, undo.map(back -> JSONB.valueOf(ActJson.write(back))).orElse(null))
+                .set(
+                        BATCH_ITEM.UNDO,
+                        undo.map(back -> JSONB.valueOf(ActJson.write(back))).orElse(null))
                 .where(BATCH_ITEM.BATCH_ID.eq(id))
                 .and(BATCH_ITEM.TICKET.eq(number));
     }
@@ -271,7 +308,8 @@ class Batches {
     public long undo(long id, Person me) {
         Run run = find(id, me);
         if (!run.mayUndo()) {
-            throw new Problem.Invalid("This cannot be taken back" + (run.finished() ? "." : " yet: it is still being done."));
+            throw new Problem.Invalid(
+                    "This cannot be taken back" + (run.finished() ? "." : " yet: it is still being done."));
         }
         List<Long> done = sql.select(BATCH_ITEM.TICKET)
                 .from(BATCH_ITEM)
@@ -295,10 +333,22 @@ class Batches {
         int same = sql.fetchCount(BATCH_ITEM, BATCH_ITEM.BATCH_ID.eq(id).and(BATCH_ITEM.STATE.eq("SAME")));
         boolean undone = sql.fetchExists(BATCH, BATCH.UNDOES.eq(id));
         Act act = act(r);
-        boolean mayUndo = r.getFinishedAt() != null && r.getUndoes() == null && !undone && r.getDone() > same
+        boolean mayUndo = r.getFinishedAt() != null
+                && r.getUndoes() == null
+                && !undone
+                && r.getDone() > same
                 && sql.fetchExists(BATCH_ITEM, BATCH_ITEM.BATCH_ID.eq(id).and(BATCH_ITEM.UNDO.isNotNull()));
         return new Run(
-                id, act, r.getWords(), r.getPersonId(), r.getTotal(), r.getDone(), r.getFailed(), same, r.getFinishedAt() != null, mayUndo,
+                id,
+                act,
+                r.getWords(),
+                r.getPersonId(),
+                r.getTotal(),
+                r.getDone(),
+                r.getFailed(),
+                same,
+                r.getFinishedAt() != null,
+                mayUndo,
                 Optional.ofNullable(r.getUndoes()));
     }
 
@@ -306,7 +356,8 @@ class Batches {
     List<Failure> failures(long id) {
         return sql.select(BATCH_ITEM.TICKET, TICKET.SUBJECT, BATCH_ITEM.REASON)
                 .from(BATCH_ITEM)
-                .join(TICKET).on(TICKET.NUMBER.eq(BATCH_ITEM.TICKET))
+                .join(TICKET)
+                .on(TICKET.NUMBER.eq(BATCH_ITEM.TICKET))
                 .where(BATCH_ITEM.BATCH_ID.eq(id))
                 .and(BATCH_ITEM.STATE.eq("FAILED"))
                 .orderBy(BATCH_ITEM.TICKET)
@@ -322,12 +373,16 @@ class Batches {
         String workspace = workspaces.current().name();
         return sql.select(TICKET.NUMBER, TICKET.SUBJECT, CONTACT.NAME)
                 .from(TICKET)
-                .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                .join(CONTACT)
+                .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                 .where(TICKET.NUMBER.in(numbers.stream().limit(most).toList()))
                 .orderBy(TICKET.NUMBER)
                 .fetch(r -> new Preview(
-                        r.value1(), r.value2(), r.value3(),
-                        Placeholders.fill(text, Acknowledgements.values(r.value1(), r.value2(), r.value3(), workspace))));
+                        r.value1(),
+                        r.value2(),
+                        r.value3(),
+                        Placeholders.fill(
+                                text, Acknowledgements.values(r.value1(), r.value2(), r.value3(), workspace))));
     }
 
     /** A batch as the list of one's own names it. */
@@ -356,15 +411,18 @@ class Batches {
         all.add(into);
         List<String> customers = sql.selectDistinct(CONTACT.NAME, CONTACT.ID)
                 .from(TICKET)
-                .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                .join(CONTACT)
+                .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                 .where(TICKET.NUMBER.eq(DSL.any(all.toArray(Long[]::new))))
                 .orderBy(CONTACT.NAME, CONTACT.ID)
                 .limit(NAMED + 1)
                 .fetch(CONTACT.NAME);
         if (customers.size() > 1) {
-            String names = String.join(", ", customers.subList(0, Math.min(NAMED, customers.size()))) + (customers.size() > NAMED ? " and others" : "");
-            throw new Problem.Invalid("These tickets belong to several customers: " + names
-                    + ". Once they are joined, an answer goes to all of them. Nothing was done yet; tick “even of several customers” if that is meant.");
+            String names = String.join(", ", customers.subList(0, Math.min(NAMED, customers.size())))
+                    + (customers.size() > NAMED ? " and others" : "");
+            throw new Problem.Invalid(
+                    "These tickets belong to several customers: " + names
+                            + ". Once they are joined, an answer goes to all of them. Nothing was done yet; tick “even of several customers” if that is meant.");
         }
     }
 

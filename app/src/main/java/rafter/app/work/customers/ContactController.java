@@ -52,7 +52,15 @@ class ContactController {
     private final Clock clock;
     private final TicketStates states;
 
-    ContactController(DSLContext sql, ContactCards cards, Companies companies, OwnFields fields, Targets targets, Access access, Clock clock, TicketStates states) {
+    ContactController(
+            DSLContext sql,
+            ContactCards cards,
+            Companies companies,
+            OwnFields fields,
+            Targets targets,
+            Access access,
+            Clock clock,
+            TicketStates states) {
         this.states = states;
         this.sql = sql;
         this.cards = cards;
@@ -75,15 +83,25 @@ class ContactController {
         model.addAttribute("company", company);
         model.addAttribute("companies", companies.all());
         model.addAttribute("own", fields.shown(OwnField.Bearer.CONTACT));
-        model.addAttribute("ofCompany", company.stream()
-                .flatMap(c -> fields.shown(OwnField.Bearer.COMPANY).stream().filter(f -> c.own().containsKey(f.key())).map(f -> Map.entry(f.name(), c.own().getOrDefault(f.key(), ""))))
-                .toList());
+        model.addAttribute(
+                "ofCompany",
+                company.stream()
+                        .flatMap(c -> fields.shown(OwnField.Bearer.COMPANY).stream()
+                                .filter(f -> c.own().containsKey(f.key()))
+                                .map(f -> Map.entry(f.name(), c.own().getOrDefault(f.key(), ""))))
+                        .toList());
         model.addAttribute("addresses", String.join("\n", card.addresses()));
         model.addAttribute("phones", String.join("\n", card.phones()));
         model.addAttribute("tickets", tickets(card.id()));
         model.addAttribute("most", TICKETS);
-        model.addAttribute("open", card.addresses().isEmpty() ? "" : ChosenTickets.openWhere(
-                Criteria.test(KnownField.CONTACT_ADDRESS, Operator.IS, card.addresses().stream().min(String::compareTo).orElseThrow())));
+        model.addAttribute(
+                "open",
+                card.addresses().isEmpty()
+                        ? ""
+                        : ChosenTickets.openWhere(Criteria.test(
+                                KnownField.CONTACT_ADDRESS,
+                                Operator.IS,
+                                card.addresses().stream().min(String::compareTo).orElseThrow())));
         return "work/customers/contact";
     }
 
@@ -97,15 +115,23 @@ class ContactController {
                 .orderBy(TICKET.NUMBER.desc())
                 .limit(TICKETS)
                 .fetch(r -> new Theirs(
-                        r.value1(), r.value2(), states.name(r.value3()),
+                        r.value1(),
+                        r.value2(),
+                        states.name(r.value3()),
                         Say.when(r.value4(), now, targets.terms().zone())));
     }
 
     @PostMapping
     String save(
-            @PathVariable long id, @RequestParam(defaultValue = "") String name, @RequestParam(defaultValue = "") String company,
-            @RequestParam(defaultValue = "") String addresses, @RequestParam(defaultValue = "") String phones, @RequestParam(defaultValue = "0") int version,
-            @RequestParam Map<String, String> typed, Model model, RedirectAttributes redirect) {
+            @PathVariable long id,
+            @RequestParam(defaultValue = "") String name,
+            @RequestParam(defaultValue = "") String company,
+            @RequestParam(defaultValue = "") String addresses,
+            @RequestParam(defaultValue = "") String phones,
+            @RequestParam(defaultValue = "0") int version,
+            @RequestParam Map<String, String> typed,
+            Model model,
+            RedirectAttributes redirect) {
         long me = access.require(Right.WORK).id();
         Optional<Long> chosen = company.matches("\\d{1,18}") ? Optional.of(Long.valueOf(company)) : Optional.empty();
         var card = new ContactCard(id, name, chosen, lines(addresses), lines(phones), typed, version);
@@ -121,6 +147,10 @@ class ContactController {
 
     /** One a line; commas part them, too. */
     private static List<String> lines(String typed) {
-        return typed.lines().flatMap(line -> List.of(line.split("[,;]")).stream()).map(String::strip).filter(line -> !line.isEmpty()).toList();
+        return typed.lines()
+                .flatMap(line -> List.of(line.split("[,;]")).stream())
+                .map(String::strip)
+                .filter(line -> !line.isEmpty())
+                .toList();
     }
 }

@@ -26,14 +26,17 @@ record Passage(String before, String hit, String after) {
      * @param wanted folded words; a word that begins with one of them is found too
      */
     static Passage of(String text, List<String> wanted) {
-        String plain = text.substring(0, Math.min(text.length(), READ)).replaceAll("\\s+", " ").strip();
+        String plain = text.substring(0, Math.min(text.length(), READ))
+                .replaceAll("\\s+", " ")
+                .strip();
         for (Matcher word = WORD.matcher(plain); word.find(); ) {
             String folded = Words.fold(word.group());
             if (wanted.stream().anyMatch(folded::startsWith)) {
                 int from = Math.max(0, word.start() - BEFORE);
                 int to = Math.min(plain.length(), word.end() + AFTER);
                 String before = (from > 0 ? "…" : "") + plain.substring(from, word.start());
-                return new Passage(before, word.group(), plain.substring(word.end(), to) + (to < plain.length() ? "…" : ""));
+                return new Passage(
+                        before, word.group(), plain.substring(word.end(), to) + (to < plain.length() ? "…" : ""));
             }
         }
         return new Passage(plain.substring(0, Math.min(plain.length(), AFTER)), "", "");

@@ -63,6 +63,7 @@ class Search {
     private static final int MOST_OF_PEOPLE = 8;
     /** Among so many of a name the likest are looked for. */
     private static final int NAMESAKES = 200;
+
     private static final double LIKE_ENOUGH = 0.3;
     private static final int LEARNED_AT_ONCE = 2000;
     private static final int LATEST = 3000;
@@ -131,10 +132,12 @@ class Search {
         byTag(asked, words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
         bySubject(words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
         if (found.size() < most) {
-            byMessage(MESSAGE.WORDS, MESSAGE.TEXT, "a message of ", words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
+            byMessage(MESSAGE.WORDS, MESSAGE.TEXT, "a message of ", words, most)
+                    .forEach(hit -> found.putIfAbsent(hit.number(), hit));
         }
         if (found.size() < most) {
-            byMessage(MESSAGE.FOLDED_WORDS, MESSAGE.FOLDED, "what is folded away in a message of ", words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
+            byMessage(MESSAGE.FOLDED_WORDS, MESSAGE.FOLDED, "what is folded away in a message of ", words, most)
+                    .forEach(hit -> found.putIfAbsent(hit.number(), hit));
         }
         return found.values().stream().limit(most).toList();
     }
@@ -143,14 +146,22 @@ class Search {
         if (!asked.matches("#?\\d{1,18}")) {
             return Optional.empty();
         }
-        return rows(TICKET.NUMBER.eq(Long.valueOf(asked.replace("#", ""))), DSL.inline(""), "its number", List.of(), 1).stream().findFirst();
+        return rows(TICKET.NUMBER.eq(Long.valueOf(asked.replace("#", ""))), DSL.inline(""), "its number", List.of(), 1)
+                .stream()
+                .findFirst();
     }
 
     /** Tickets that have a tag of these words. */
     private List<Hit> byTag(String asked, List<String> words, int most) {
         String tag = asked.strip().toLowerCase(Locale.ROOT);
-        return tag.isEmpty() || tag.length() > LONGEST_TAG ? List.of()
-                : rows(DSL.condition("{0} <> '{}'", TICKET.TAGS).and(TICKET.TAGS.contains(new String[] {tag})), DSL.val(tag), "a tag", words, most);
+        return tag.isEmpty() || tag.length() > LONGEST_TAG
+                ? List.of()
+                : rows(
+                        DSL.condition("{0} <> '{}'", TICKET.TAGS).and(TICKET.TAGS.contains(new String[] {tag})),
+                        DSL.val(tag),
+                        "a tag",
+                        words,
+                        most);
     }
 
     /** Tickets of which an own field is exactly this, letter case and accents aside where it holds a text. */
@@ -169,18 +180,24 @@ class Search {
     private static Optional<Condition> stands(AddedField field, String asked, Field<JSONB> own, Field<JSONB> folded) {
         Optional<String> value = switch (field.field().kind()) {
             case TEXT -> Optional.of(Words.fold(asked.strip()));
-            case CHOICE -> field.choices().stream().filter(choice -> Words.fold(choice).equals(Words.fold(asked.strip()))).findFirst();
+            case CHOICE ->
+                field.choices().stream()
+                        .filter(choice -> Words.fold(choice).equals(Words.fold(asked.strip())))
+                        .findFirst();
             case NUMBER, DATE -> field.field().normalised(asked);
         };
         Field<JSONB> column = field.field().kind() == OwnField.Kind.TEXT ? folded : own;
         return value.filter(text -> !text.isEmpty() && text.length() <= OwnField.LONGEST)
                 .map(text -> DSL.condition("{0} <> '{}'", column)
-                        .and(DSL.condition("{0} @> {1}", column, DSL.val(OwnFields.written(Map.of(field.key(), text))))));
+                        .and(DSL.condition(
+                                "{0} @> {1}", column, DSL.val(OwnFields.written(Map.of(field.key(), text))))));
     }
 
     /** Whether any field of contacts or companies holds what is looked for. */
     private Condition anyStands(OwnField.Bearer bearer, String asked, Field<JSONB> own, Field<JSONB> folded) {
-        return fields.shown(bearer).stream().flatMap(field -> stands(field, asked, own, folded).stream()).reduce(DSL.falseCondition(), Condition::or);
+        return fields.shown(bearer).stream()
+                .flatMap(field -> stands(field, asked, own, folded).stream())
+                .reduce(DSL.falseCondition(), Condition::or);
     }
 
     private List<Hit> bySubject(List<String> words, int most) {
@@ -190,19 +207,49 @@ class Search {
 
     private List<Hit> rows(Condition condition, Field<String> text, String where, List<String> words, int most) {
         Instant now = clock.instant();
-        return sql.select(TICKET.NUMBER, TICKET.SUBJECT, TICKET.STATE, CONTACT.NAME, TICKET.CHANGED_AT, text.as("passage"))
+        return sql.select(
+                        TICKET.NUMBER,
+                        TICKET.SUBJECT,
+                        TICKET.STATE,
+                        CONTACT.NAME,
+                        TICKET.CHANGED_AT,
+                        text.as("passage"))
                 .from(TICKET)
-                .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                .join(CONTACT)
+                .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                 .where(condition)
                 .and(DSL.not(DSL.condition(TICKET.DISCARDED)))
                 .orderBy(TICKET.NUMBER.desc())
                 .limit(most)
-                .fetch(r -> hit(r.value1(), r.value2(), r.value3(), r.value4(), r.value5(), where, Passage.of(r.value6(), words), now));
+                .fetch(r -> hit(
+                        r.value1(),
+                        r.value2(),
+                        r.value3(),
+                        r.value4(),
+                        r.value5(),
+                        where,
+                        Passage.of(r.value6(), words),
+                        now));
     }
 
-    private Hit hit(long number, String subject, String state, String contact, Instant at, String where, Passage passage, Instant now) {
+    private Hit hit(
+            long number,
+            String subject,
+            String state,
+            String contact,
+            Instant at,
+            String where,
+            Passage passage,
+            Instant now) {
         String words = states.name(state);
-        return new Hit(number, subject, words, contact, Say.when(at, now, targets.terms().zone()), where, passage);
+        return new Hit(
+                number,
+                subject,
+                words,
+                contact,
+                Say.when(at, now, targets.terms().zone()),
+                where,
+                passage);
     }
 
     private List<Hit> byMessage(Field<String> kept, Field<String> text, String where, List<String> words, int most) {
@@ -212,31 +259,64 @@ class Search {
         }
         Instant now = clock.instant();
         // The latest messages first; several of one ticket make one hit.
-        return sql.select(TICKET.NUMBER, TICKET.SUBJECT, TICKET.STATE, CONTACT.NAME, MESSAGE.AT, MESSAGE.AUTHOR, DSL.left(text, 20_000))
+        return sql.select(
+                        TICKET.NUMBER,
+                        TICKET.SUBJECT,
+                        TICKET.STATE,
+                        CONTACT.NAME,
+                        MESSAGE.AT,
+                        MESSAGE.AUTHOR,
+                        DSL.left(text, 20_000))
                 .from(MESSAGE)
-                .join(TICKET).on(TICKET.NUMBER.eq(MESSAGE.TICKET))
-                .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                .join(TICKET)
+                .on(TICKET.NUMBER.eq(MESSAGE.TICKET))
+                .join(CONTACT)
+                .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                 .where(MESSAGE.ID.in(ids))
                 .and(MESSAGE.KIND.ne(DSL.inline("AUTOMATIC")))
                 .and(DSL.not(DSL.condition(TICKET.DISCARDED)))
                 .orderBy(MESSAGE.ID.desc())
                 .limit(most * 2)
-                .fetch(r -> hit(r.value1(), r.value2(), r.value3(), r.value4(), r.value5(), where + r.value6(), Passage.of(r.value7(), words), now));
+                .fetch(r -> hit(
+                        r.value1(),
+                        r.value2(),
+                        r.value3(),
+                        r.value4(),
+                        r.value5(),
+                        where + r.value6(),
+                        Passage.of(r.value7(), words),
+                        now));
     }
 
     /** The highest keys of rows that have the words. */
     private List<Long> newest(Table<?> table, Field<Long> key, Field<String> field, List<String> words, int most) {
-        Table<?> latest = DSL.select(key, field).from(table).orderBy(key.desc()).limit(LATEST).asTable("latest");
+        Table<?> latest = DSL.select(key, field)
+                .from(table)
+                .orderBy(key.desc())
+                .limit(LATEST)
+                .asTable("latest");
         Field<Long> latestKey = DSL.field(DSL.name("latest", key.getName()), Long.class);
         Field<String> latestWords = DSL.field(DSL.name("latest", field.getName()), String.class);
-        List<Long> found = sql.select(latestKey).from(latest).where(typed(latestWords, words)).orderBy(latestKey.desc()).limit(most).fetch(latestKey);
+        List<Long> found = sql.select(latestKey)
+                .from(latest)
+                .where(typed(latestWords, words))
+                .orderBy(latestKey.desc())
+                .limit(most)
+                .fetch(latestKey);
         if (found.size() == most) {
             return found;
         }
         planOnlyByBitmaps(true);
         try {
-            Condition some = field.equals(MESSAGE.FOLDED_WORDS) ? has(field, words).and(field.ne(DSL.inline(""))) : has(field, words);
-            return sql.select(key).from(table).where(some).orderBy(key.desc()).limit(most).fetch(key);
+            Condition some = field.equals(MESSAGE.FOLDED_WORDS)
+                    ? has(field, words).and(field.ne(DSL.inline("")))
+                    : has(field, words);
+            return sql.select(key)
+                    .from(table)
+                    .where(some)
+                    .orderBy(key.desc())
+                    .limit(most)
+                    .fetch(key);
         } finally {
             planOnlyByBitmaps(false);
         }
@@ -252,7 +332,8 @@ class Search {
 
     /** The last word counts as the beginning of one. */
     private static Condition typed(Field<String> field, List<String> words) {
-        return listed(field, String.join(" & ", quoted(words)) + (words.getLast().length() > 1 ? ":*" : ""));
+        return listed(
+                field, String.join(" & ", quoted(words)) + (words.getLast().length() > 1 ? ":*" : ""));
     }
 
     /** The words in a form that the index answers quickly. */
@@ -261,11 +342,14 @@ class Search {
         if (last.length() < 2) {
             return typed(field, words);
         }
-        Condition all = words.size() == 1 ? DSL.trueCondition() : listed(field, String.join(" & ", quoted(words.subList(0, words.size() - 1))));
+        Condition all = words.size() == 1
+                ? DSL.trueCondition()
+                : listed(field, String.join(" & ", quoted(words.subList(0, words.size() - 1))));
         List<String> endings = endings(last);
         if (endings.size() <= ENDINGS) {
             // As whole words they are read from the index a few at a time, which a beginning of a word is not.
-            return all.and(listed(field, String.join(" | ", quoted(endings)) + (digits(last) ? " | '" + last + "':*" : "")));
+            return all.and(
+                    listed(field, String.join(" | ", quoted(endings)) + (digits(last) ? " | '" + last + "':*" : "")));
         }
         return words.size() == 1 ? typed(field, words) : all.and(field.contains(" " + last));
     }
@@ -277,7 +361,11 @@ class Search {
     /** The words that anybody wrote and that begin so, and the beginning itself; a few more than are of use when there are many. */
     private List<String> endings(String beginning) {
         var endings = new LinkedHashSet<>(List.of(beginning));
-        endings.addAll(sql.select(KNOWN_WORD.WORD).from(KNOWN_WORD).where(KNOWN_WORD.WORD.startsWith(beginning)).limit(ENDINGS + 1).fetch(KNOWN_WORD.WORD));
+        endings.addAll(sql.select(KNOWN_WORD.WORD)
+                .from(KNOWN_WORD)
+                .where(KNOWN_WORD.WORD.startsWith(beginning))
+                .limit(ENDINGS + 1)
+                .fetch(KNOWN_WORD.WORD));
         return List.copyOf(endings);
     }
 
@@ -293,7 +381,9 @@ class Search {
 
     /** Each word that nobody ever wrote is replaced by the known one most like it, if one is like it at all. */
     private List<String> meant(List<String> words) {
-        return words.stream().map(word -> known(word) ? word : mostLike(word).orElse(word)).toList();
+        return words.stream()
+                .map(word -> known(word) ? word : mostLike(word).orElse(word))
+                .toList();
     }
 
     private boolean known(String word) {
@@ -316,7 +406,10 @@ class Search {
     /** Learns the words of messages that came since it last did; how many messages these were. */
     @Transactional
     public int learn() {
-        long until = sql.select(KNOWN_WORD_UNTIL.MESSAGE_ID).from(KNOWN_WORD_UNTIL).forUpdate().fetchSingle(KNOWN_WORD_UNTIL.MESSAGE_ID);
+        long until = sql.select(KNOWN_WORD_UNTIL.MESSAGE_ID)
+                .from(KNOWN_WORD_UNTIL)
+                .forUpdate()
+                .fetchSingle(KNOWN_WORD_UNTIL.MESSAGE_ID);
         var ids = sql.select(MESSAGE.ID)
                 .from(MESSAGE)
                 .where(MESSAGE.ID.gt(until))
@@ -327,8 +420,7 @@ class Search {
         if (ids.isEmpty()) {
             return 0;
         }
-        sql.execute(
-                """
+        sql.execute("""
                 insert into known_word (word)
                 select distinct w from (
                     select unnest(string_to_array(m.words || ' ' || m.folded_words || ' ' || t.subject_words, ' ')) w
@@ -336,9 +428,10 @@ class Search {
                     where m.id > ? and m.id <= ?) words
                 where length(w) between 3 and 30 and w !~ '[0-9]'
                 on conflict do nothing
-                """,
-                until, ids.getLast());
-        sql.update(KNOWN_WORD_UNTIL).set(KNOWN_WORD_UNTIL.MESSAGE_ID, ids.getLast()).execute();
+                """, until, ids.getLast());
+        sql.update(KNOWN_WORD_UNTIL)
+                .set(KNOWN_WORD_UNTIL.MESSAGE_ID, ids.getLast())
+                .execute();
         return ids.size();
     }
 
@@ -347,11 +440,12 @@ class Search {
     static class Job {
         @Bean
         RecurringTask<Void> learnWords(Search search) {
-            return Tasks.recurring("learn-words", FixedDelay.of(Duration.ofMinutes(1))).execute((instance, context) -> {
-                while (search.learn() == LEARNED_AT_ONCE) {
-                    // A part was full, so there may be more.
-                }
-            });
+            return Tasks.recurring("learn-words", FixedDelay.of(Duration.ofMinutes(1)))
+                    .execute((instance, context) -> {
+                        while (search.learn() == LEARNED_AT_ONCE) {
+                            // A part was full, so there may be more.
+                        }
+                    });
         }
     }
 
@@ -365,8 +459,9 @@ class Search {
                 .limit(MOST_OF_PEOPLE)
                 .fetchMap(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS);
         Map<Long, String> phones = phones(asked);
-        Field<String> address = DSL.field(
-                DSL.select(DSL.min(CONTACT_ADDRESS.ADDRESS)).from(CONTACT_ADDRESS).where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID)));
+        Field<String> address = DSL.field(DSL.select(DSL.min(CONTACT_ADDRESS.ADDRESS))
+                .from(CONTACT_ADDRESS)
+                .where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID)));
         var ids = new LinkedHashSet<>(addresses.keySet());
         ids.addAll(phones.keySet());
         ids.addAll(named(CONTACT.NAME_WORDS.contains(words)));
@@ -375,28 +470,42 @@ class Search {
             // Only who is called nothing like it could have been mistyped.
             ids.addAll(named(DSL.condition("{0} % {1}", CONTACT.NAME_WORDS, DSL.val(words))));
         }
-        return ids.isEmpty() ? List.of() : sql.select(CONTACT.ID, CONTACT.NAME, address, COMPANY.NAME)
-                .from(CONTACT)
-                .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
-                .where(CONTACT.ID.in(ids))
-                .orderBy(DSL.field("similarity({0}, {1})", Double.class, CONTACT.NAME_WORDS, DSL.val(words)).desc(), CONTACT.ID)
-                .limit(MOST_OF_PEOPLE)
-                .fetch(r -> new Who(r.value1(), r.value2(), detail(phones.getOrDefault(r.value1(), ""), r.value3(), r.value4()), "/contacts/" + r.value1()));
+        return ids.isEmpty()
+                ? List.of()
+                : sql.select(CONTACT.ID, CONTACT.NAME, address, COMPANY.NAME)
+                        .from(CONTACT)
+                        .leftJoin(COMPANY)
+                        .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                        .where(CONTACT.ID.in(ids))
+                        .orderBy(
+                                DSL.field("similarity({0}, {1})", Double.class, CONTACT.NAME_WORDS, DSL.val(words))
+                                        .desc(),
+                                CONTACT.ID)
+                        .limit(MOST_OF_PEOPLE)
+                        .fetch(r -> new Who(
+                                r.value1(),
+                                r.value2(),
+                                detail(phones.getOrDefault(r.value1(), ""), r.value3(), r.value4()),
+                                "/contacts/" + r.value1()));
     }
 
     /** Whose telephone number has these digits in it, with the number. */
     private Map<Long, String> phones(String asked) {
         Optional<String> digits = Phone.asked(asked);
-        return digits.isEmpty() ? Map.of() : sql.select(CONTACT_PHONE.CONTACT_ID, DSL.min(CONTACT_PHONE.WRITTEN))
-                .from(CONTACT_PHONE)
-                .where(CONTACT_PHONE.DIGITS.contains(digits.get()))
-                .groupBy(CONTACT_PHONE.CONTACT_ID)
-                .limit(MOST_OF_PEOPLE)
-                .fetchMap(CONTACT_PHONE.CONTACT_ID, DSL.min(CONTACT_PHONE.WRITTEN));
+        return digits.isEmpty()
+                ? Map.of()
+                : sql.select(CONTACT_PHONE.CONTACT_ID, DSL.min(CONTACT_PHONE.WRITTEN))
+                        .from(CONTACT_PHONE)
+                        .where(CONTACT_PHONE.DIGITS.contains(digits.get()))
+                        .groupBy(CONTACT_PHONE.CONTACT_ID)
+                        .limit(MOST_OF_PEOPLE)
+                        .fetchMap(CONTACT_PHONE.CONTACT_ID, DSL.min(CONTACT_PHONE.WRITTEN));
     }
 
     private static String detail(String phone, @Nullable String address, @Nullable String company) {
-        return Stream.of(phone, address == null ? "" : address, company == null ? "" : company).filter(part -> !part.isEmpty()).collect(Collectors.joining(", "));
+        return Stream.of(phone, address == null ? "" : address, company == null ? "" : company)
+                .filter(part -> !part.isEmpty())
+                .collect(Collectors.joining(", "));
     }
 
     private List<Long> named(Condition like) {
@@ -408,9 +517,16 @@ class Search {
         Field<String> name = DSL.lower(COMPANY.NAME);
         return sql.select(COMPANY.ID, COMPANY.NAME, COMPANY.PLAN)
                 .from(COMPANY)
-                .where(name.contains(words).or(words.length() > 3 ? DSL.condition("{0} % {1}", name, DSL.val(words)) : DSL.falseCondition())
+                .where(name.contains(words)
+                        .or(
+                                words.length() > 3
+                                        ? DSL.condition("{0} % {1}", name, DSL.val(words))
+                                        : DSL.falseCondition())
                         .or(anyStands(OwnField.Bearer.COMPANY, asked, COMPANY.OWN, COMPANY.OWN_FOLDED)))
-                .orderBy(DSL.field("similarity({0}, {1})", Double.class, name, DSL.val(words)).desc(), COMPANY.ID)
+                .orderBy(
+                        DSL.field("similarity({0}, {1})", Double.class, name, DSL.val(words))
+                                .desc(),
+                        COMPANY.ID)
                 .limit(MOST_OF_PEOPLE)
                 .fetch(r -> new Who(r.value1(), r.value2(), r.value3(), ticketsOf(r.value1())));
     }

@@ -59,9 +59,20 @@ class SearchController {
         access.require(Right.WORK);
         Search.Found found = search.find(cut(q), IN_PALETTE);
         var all = new ArrayList<Map<String, String>>();
-        found.tickets().forEach(t -> all.add(Map.of("words", t.number() + " " + t.subject(), "kind", t.contact() + ", " + t.state(), "go", "/tickets/" + t.number())));
-        found.people().stream().limit(3).forEach(p -> all.add(Map.of("words", p.name(), "kind", p.detail(), "go", p.go())));
-        found.companies().stream().limit(2).forEach(c -> all.add(Map.of("words", c.name(), "kind", "company", "go", c.go())));
+        found.tickets()
+                .forEach(t -> all.add(Map.of(
+                        "words",
+                        t.number() + " " + t.subject(),
+                        "kind",
+                        t.contact() + ", " + t.state(),
+                        "go",
+                        "/tickets/" + t.number())));
+        found.people().stream()
+                .limit(3)
+                .forEach(p -> all.add(Map.of("words", p.name(), "kind", p.detail(), "go", p.go())));
+        found.companies().stream()
+                .limit(2)
+                .forEach(c -> all.add(Map.of("words", c.name(), "kind", "company", "go", c.go())));
         return all;
     }
 }

@@ -64,7 +64,16 @@ class Today {
     record Figure(String words, String mine, String other) {}
 
     /** What a person has on their hands. */
-    record Load(String name, String initials, boolean present, String seen, int open, int ours, int late, int risk, String address) {}
+    record Load(
+            String name,
+            String initials,
+            boolean present,
+            String seen,
+            int open,
+            int ours,
+            int late,
+            int risk,
+            String address) {}
 
     /** What an agent sees. */
     record Mine(List<Tile> tiles, List<Line> longest, List<Line> drafts, List<Line> mentions, List<Figure> figures) {}
@@ -99,12 +108,17 @@ class Today {
     private List<Tile> counted(List<Wanted> wanted, Person me, Instant now) {
         var asking = new Asking(now, me.id(), persons.teamsOf(me.id()));
         return wanted.stream()
-                .map(w -> tile(w, sql.fetchCount(TICKET, DSL.condition(TICKET.OPEN).and(CriteriaSql.condition(asking.resolve(w.criteria()))))))
+                .map(w -> tile(
+                        w,
+                        sql.fetchCount(
+                                TICKET,
+                                DSL.condition(TICKET.OPEN).and(CriteriaSql.condition(asking.resolve(w.criteria()))))))
                 .toList();
     }
 
     private static Tile tile(Wanted w, int count) {
-        return new Tile(w.title(), w.help(), count, ChosenTickets.openWhere(w.criteria()), count == 0 ? "none" : w.tone());
+        return new Tile(
+                w.title(), w.help(), count, ChosenTickets.openWhere(w.criteria()), count == 0 ? "none" : w.tone());
     }
 
     private static Criteria mine() {
@@ -128,12 +142,15 @@ class Today {
     }
 
     private static Criteria backToday(Instant now, ZoneId zone) {
-        Duration ofDay = Duration.between(now.atZone(zone).toLocalDate().atStartOfDay(zone).toInstant(), now);
+        Duration ofDay = Duration.between(
+                now.atZone(zone).toLocalDate().atStartOfDay(zone).toInstant(), now);
         return Criteria.test(KnownField.SINCE_BACK, Operator.AT_MOST, Math.max(1, ofDay.toMinutes()) + " m");
     }
 
     private static Duration restOfDay(Instant now, ZoneId zone) {
-        return Duration.between(now, now.atZone(zone).toLocalDate().plusDays(1).atStartOfDay(zone).toInstant());
+        return Duration.between(
+                now,
+                now.atZone(zone).toLocalDate().plusDays(1).atStartOfDay(zone).toInstant());
     }
 
     // ------------------------------------------------------------------ an agent's day
@@ -142,13 +159,36 @@ class Today {
     Mine mine(Person me) {
         Instant now = clock.instant();
         Terms terms = targets.terms();
-        List<Tile> tiles = counted(List.of(
-                tile("wait for me", "It is our turn, and I own them", "plain", mine(), ours()),
-                tile("are late", "A target of mine has passed", "late", mine(), late()),
-                tile("fall due today", "Still in time", "soon", mine(), dueWithin(restOfDay(now, terms.zone()))),
-                tile("came back today", "At the time set for them", "plain", mine(), backToday(now, terms.zone())),
-                tile("wait for others", "The customer’s or a partner’s turn", "plain", mine(), Criteria.test(KnownField.TURN, Operator.IS, "CUSTOMER", "PARTNER")),
-                tile("are unowned in my teams", "Anybody may take them", "plain", Criteria.test(KnownField.TEAM, Operator.IS, Asking.MINE), Criteria.test(KnownField.OWNER, Operator.IS_EMPTY))), me, now);
+        List<Tile> tiles = counted(
+                List.of(
+                        tile("wait for me", "It is our turn, and I own them", "plain", mine(), ours()),
+                        tile("are late", "A target of mine has passed", "late", mine(), late()),
+                        tile(
+                                "fall due today",
+                                "Still in time",
+                                "soon",
+                                mine(),
+                                dueWithin(restOfDay(now, terms.zone()))),
+                        tile(
+                                "came back today",
+                                "At the time set for them",
+                                "plain",
+                                mine(),
+                                backToday(now, terms.zone())),
+                        tile(
+                                "wait for others",
+                                "The customer’s or a partner’s turn",
+                                "plain",
+                                mine(),
+                                Criteria.test(KnownField.TURN, Operator.IS, "CUSTOMER", "PARTNER")),
+                        tile(
+                                "are unowned in my teams",
+                                "Anybody may take them",
+                                "plain",
+                                Criteria.test(KnownField.TEAM, Operator.IS, Asking.MINE),
+                                Criteria.test(KnownField.OWNER, Operator.IS_EMPTY))),
+                me,
+                now);
         return new Mine(tiles, longest(me, now), drafts(me, now, terms), mentions(me, now, terms), figures(me, now));
     }
 
@@ -166,12 +206,16 @@ class Today {
     private List<Line> drafts(Person me, Instant now, Terms terms) {
         return sql.select(TICKET.NUMBER, TICKET.SUBJECT, DRAFT.UPDATED_AT, DRAFT.KIND)
                 .from(DRAFT)
-                .join(TICKET).on(TICKET.NUMBER.eq(DRAFT.TICKET))
+                .join(TICKET)
+                .on(TICKET.NUMBER.eq(DRAFT.TICKET))
                 .where(DRAFT.PERSON_ID.eq(me.id()))
                 .and(DRAFT.HTML.ne(""))
                 .orderBy(DRAFT.UPDATED_AT.desc())
                 .limit(LISTED)
-                .fetch(r -> new Line(r.value1(), r.value2(), (r.value4().equals("NOTE") ? "note, " : "reply, ") + Say.when(r.value3(), now, terms.zone())));
+                .fetch(r -> new Line(
+                        r.value1(),
+                        r.value2(),
+                        (r.value4().equals("NOTE") ? "note, " : "reply, ") + Say.when(r.value3(), now, terms.zone())));
     }
 
     private List<Line> mentions(Person me, Instant now, Terms terms) {
@@ -236,21 +280,42 @@ class Today {
     /** Nothing in it depends on who reads it. */
     private Floor floor(Person me, Instant now) {
         Terms terms = targets.terms();
-        List<Tile> tiles = counted(List.of(
-                tile("wait for us", "It is our turn", "plain", ours()),
-                tile("are late", "A target has passed", "late", late()),
-                tile("at risk", "Not late yet, and most of the time is used or little is left", "soon", Criteria.test(KnownField.NEXT_TARGET, Operator.AT_RISK)),
-                tile("fall due today", "Still in time", "plain", dueWithin(restOfDay(now, terms.zone()))),
-                tile("came back today", "At the time set for them", "plain", backToday(now, terms.zone())),
-                tile("nobody owns", "Open and unowned", "plain", Criteria.test(KnownField.OWNER, Operator.IS_EMPTY))), me, now);
+        List<Tile> tiles = counted(
+                List.of(
+                        tile("wait for us", "It is our turn", "plain", ours()),
+                        tile("are late", "A target has passed", "late", late()),
+                        tile(
+                                "at risk",
+                                "Not late yet, and most of the time is used or little is left",
+                                "soon",
+                                Criteria.test(KnownField.NEXT_TARGET, Operator.AT_RISK)),
+                        tile("fall due today", "Still in time", "plain", dueWithin(restOfDay(now, terms.zone()))),
+                        tile("came back today", "At the time set for them", "plain", backToday(now, terms.zone())),
+                        tile(
+                                "nobody owns",
+                                "Open and unowned",
+                                "plain",
+                                Criteria.test(KnownField.OWNER, Operator.IS_EMPTY))),
+                me,
+                now);
         LocalDate yesterday = now.atZone(terms.zone()).toLocalDate().minusDays(1);
-        return new Floor(tiles, loads(now, terms), unowned(me, now), yesterday(yesterday, terms.zone()), Say.capital(yesterday.getDayOfWeek().name().toLowerCase(java.util.Locale.ROOT)));
+        return new Floor(
+                tiles,
+                loads(now, terms),
+                unowned(me, now),
+                yesterday(yesterday, terms.zone()),
+                Say.capital(yesterday.getDayOfWeek().name().toLowerCase(java.util.Locale.ROOT)));
     }
 
     private List<Tile> unowned(Person me, Instant now) {
         Criteria nobody = Criteria.test(KnownField.OWNER, Operator.IS_EMPTY);
         var tiles = new ArrayList<Wanted>();
-        String[][] ages = {{"under an hour", "", "1 h"}, {"1 to 4 hours", "1 h", "4 h"}, {"4 hours to a day", "4 h", "1 d"}, {"over a day", "1 d", ""}};
+        String[][] ages = {
+            {"under an hour", "", "1 h"},
+            {"1 to 4 hours", "1 h", "4 h"},
+            {"4 hours to a day", "4 h", "1 d"},
+            {"over a day", "1 d", ""}
+        };
         for (String[] age : ages) {
             var parts = new ArrayList<Criteria>(List.of(nobody));
             if (!age[1].isEmpty()) {
@@ -265,13 +330,22 @@ class Today {
     }
 
     private static Select<Record1<Long>> atRisk(Instant now) {
-        return DSL.select(TICKET_CLOCK.TICKET).from(TICKET_CLOCK).where(TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING"))).and(TICKET_CLOCK.RISK_AT.le(now)).and(TICKET_CLOCK.DUE_AT.gt(now));
+        return DSL.select(TICKET_CLOCK.TICKET)
+                .from(TICKET_CLOCK)
+                .where(TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING")))
+                .and(TICKET_CLOCK.RISK_AT.le(now))
+                .and(TICKET_CLOCK.DUE_AT.gt(now));
     }
 
     private List<Load> loads(Instant now, Terms terms) {
-        // The tickets are counted by owner first, in an index alone, and then joined to forty people rather than a hundred thousand times.
+        // The tickets are counted by owner first, in an index alone, and then joined to forty people rather than a
+        // hundred thousand times.
         var has = DSL.select(
-                        TICKET.OWNER_ID, DSL.count().as("open"), DSL.count().filterWhere(TICKET.TURN.eq(DSL.inline("OURS"))).as("ours"),
+                        TICKET.OWNER_ID,
+                        DSL.count().as("open"),
+                        DSL.count()
+                                .filterWhere(TICKET.TURN.eq(DSL.inline("OURS")))
+                                .as("ours"),
                         DSL.count().filterWhere(TICKET.NEXT_DUE.le(now)).as("late"),
                         DSL.count().filterWhere(TICKET.NUMBER.in(atRisk(now))).as("risk"))
                 .from(TICKET)
@@ -279,20 +353,41 @@ class Today {
                 .and(TICKET.OWNER_ID.isNotNull())
                 .groupBy(TICKET.OWNER_ID)
                 .asTable("has");
-        return sql.select(PERSON.ID, PERSON.NAME, PRESENCE.SEEN_AT, of(has, "open"), of(has, "ours"), of(has, "late"), of(has, "risk"))
+        return sql.select(
+                        PERSON.ID,
+                        PERSON.NAME,
+                        PRESENCE.SEEN_AT,
+                        of(has, "open"),
+                        of(has, "ours"),
+                        of(has, "late"),
+                        of(has, "risk"))
                 .from(PERSON)
-                .leftJoin(PRESENCE).on(PRESENCE.PERSON_ID.eq(PERSON.ID))
-                .leftJoin(has).on(DSL.field(DSL.name("has", "owner_id"), Long.class).eq(PERSON.ID))
+                .leftJoin(PRESENCE)
+                .on(PRESENCE.PERSON_ID.eq(PERSON.ID))
+                .leftJoin(has)
+                .on(DSL.field(DSL.name("has", "owner_id"), Long.class).eq(PERSON.ID))
                 .where(PERSON.ACTIVE)
                 .orderBy(of(has, "ours").desc(), PERSON.NAME)
                 .limit(100)
                 .fetch(r -> {
                     Optional<Instant> seen = Optional.ofNullable(r.value3());
-                    boolean present = seen.filter(at -> at.isAfter(now.minus(PRESENT))).isPresent();
-                    String words = present ? "here" : seen.map(at -> "last here " + Say.when(at, now, terms.zone())).orElse("not here yet");
+                    boolean present =
+                            seen.filter(at -> at.isAfter(now.minus(PRESENT))).isPresent();
+                    String words = present
+                            ? "here"
+                            : seen.map(at -> "last here " + Say.when(at, now, terms.zone()))
+                                    .orElse("not here yet");
                     return new Load(
-                            r.value2(), Say.initials(r.value2()), present, words, r.value4(), r.value5(), r.value6(), r.value7(),
-                            ChosenTickets.openWhere(new Criteria.All(List.of(Criteria.test(KnownField.OWNER, Operator.IS, Long.toString(r.value1()))))));
+                            r.value2(),
+                            Say.initials(r.value2()),
+                            present,
+                            words,
+                            r.value4(),
+                            r.value5(),
+                            r.value6(),
+                            r.value7(),
+                            ChosenTickets.openWhere(new Criteria.All(
+                                    List.of(Criteria.test(KnownField.OWNER, Operator.IS, Long.toString(r.value1()))))));
                 });
     }
 
@@ -318,14 +413,18 @@ class Today {
     private int events(String kind, LocalDate day, ZoneId zone) {
         Condition what = switch (kind) {
             case "we-wrote" -> DSL.condition("{0} ->> 'automatic' is distinct from 'true'", TICKET_EVENT.BODY);
-            case "state" -> DSL.condition("coalesce({0} -> 'state' ->> 'key', {0} ->> 'state') = 'resolved'", TICKET_EVENT.BODY);
+            case "state" ->
+                DSL.condition("coalesce({0} -> 'state' ->> 'key', {0} ->> 'state') = 'resolved'", TICKET_EVENT.BODY);
             default -> DSL.trueCondition();
         };
         return sql.fetchCount(
                 TICKET_EVENT,
-                TICKET_EVENT.KIND.eq(DSL.inline(kind))
+                TICKET_EVENT
+                        .KIND
+                        .eq(DSL.inline(kind))
                         .and(TICKET_EVENT.AT.ge(day.atStartOfDay(zone).toInstant()))
-                        .and(TICKET_EVENT.AT.lt(day.plusDays(1).atStartOfDay(zone).toInstant()))
+                        .and(TICKET_EVENT.AT.lt(
+                                day.plusDays(1).atStartOfDay(zone).toInstant()))
                         .and(what));
     }
 }

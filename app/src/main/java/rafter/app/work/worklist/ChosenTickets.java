@@ -51,7 +51,8 @@ public class ChosenTickets {
                 }
             }
         } catch (IllegalArgumentException e) {
-            throw new Problem.Invalid("The address of the list cannot be read. Open the list again; nothing has changed.");
+            throw new Problem.Invalid(
+                    "The address of the list cannot be read. Open the list again; nothing has changed.");
         }
         return ListRequest.read(views.get(parameters.getOrDefault("view", ""), me), parameters);
     }

@@ -15,7 +15,8 @@ import rafter.app.promises.targets.Terms;
  *
  * @param nowX where now is
  */
-record ClockLanes(List<Lane> lanes, List<Horizon.Tick> ticks, List<Horizon.Fold> folds, int nowX, String nowWords, String text) {
+record ClockLanes(
+        List<Lane> lanes, List<Horizon.Tick> ticks, List<Horizon.Fold> folds, int nowX, String nowWords, String text) {
 
     static final int LEFT = 96;
     static final int WIDTH = 830;
@@ -27,7 +28,12 @@ record ClockLanes(List<Lane> lanes, List<Horizon.Tick> ticks, List<Horizon.Fold>
 
     /** What one person or team has, before it is drawn. */
     record Holder(
-            String key, String name, WorklistStore.Size size, Optional<Integer> limit, List<Worklist.Card> cards, Drop drop) {}
+            String key,
+            String name,
+            WorklistStore.Size size,
+            Optional<Integer> limit,
+            List<Worklist.Card> cards,
+            Drop drop) {}
 
     /** A ticket at its place. The rail tells how much of its time is used, from 0 to 20. */
     record Mark(int x, int y, Worklist.Card card, int used, String tone, String objective, String title) {}
@@ -37,7 +43,9 @@ record ClockLanes(List<Lane> lanes, List<Horizon.Tick> ticks, List<Horizon.Fold>
 
         /** How many tickets more than it should hold it has. */
         public int tooMany() {
-            return holder.limit().map(limit -> Math.max(0, holder.size().total() - limit)).orElse(0);
+            return holder.limit()
+                    .map(limit -> Math.max(0, holder.size().total() - limit))
+                    .orElse(0);
         }
     }
 
@@ -45,11 +53,18 @@ record ClockLanes(List<Lane> lanes, List<Horizon.Tick> ticks, List<Horizon.Fold>
         Instant start = now.atZone(terms.zone()).truncatedTo(ChronoUnit.HOURS).toInstant();
         Instant end = terms.hours().add(now, AHEAD).orElse(now.plus(AHEAD));
         var scale = new TimeScale(terms.hours().openings(start, end), start, end, LEFT, WIDTH);
-        List<Lane> lanes = holders.stream().map(holder -> lane(holder, scale, now, end)).toList();
+        List<Lane> lanes =
+                holders.stream().map(holder -> lane(holder, scale, now, end)).toList();
         int late = holders.stream().mapToInt(holder -> holder.size().late()).sum();
         int total = holders.stream().mapToInt(holder -> holder.size().total()).sum();
         String text = total + " tickets in " + lanes.size() + " lanes, " + late + " of them late.";
-        return new ClockLanes(lanes, scale.ticks(terms.zone()), scale.folds(terms.zone()), scale.x(now), Say.when(now, now, terms.zone()), text);
+        return new ClockLanes(
+                lanes,
+                scale.ticks(terms.zone()),
+                scale.folds(terms.zone()),
+                scale.x(now),
+                Say.when(now, now, terms.zone()),
+                text);
     }
 
     private static Lane lane(Holder holder, TimeScale scale, Instant now, Instant end) {
@@ -81,7 +96,11 @@ record ClockLanes(List<Lane> lanes, List<Horizon.Tick> ticks, List<Horizon.Fold>
                 marks.add(mark(x, 8 + STEP * row, card));
             }
         }
-        return new Lane(holder, 16 + STEP * ROWS, marks, hidden + holder.size().total() - holder.cards().size());
+        return new Lane(
+                holder,
+                16 + STEP * ROWS,
+                marks,
+                hidden + holder.size().total() - holder.cards().size());
     }
 
     private static int freeRow(int[] ends, int x) {
@@ -94,9 +113,16 @@ record ClockLanes(List<Lane> lanes, List<Horizon.Tick> ticks, List<Horizon.Fold>
     }
 
     private static Mark mark(int x, int y, Worklist.Card card) {
-        String title = card.number() + " " + card.subject() + card.clock().map(c -> ": " + c.line()).orElse(": no target runs");
+        String title = card.number() + " " + card.subject()
+                + card.clock().map(c -> ": " + c.line()).orElse(": no target runs");
         int used = card.clock().map(c -> c.usedOfTwenty()).orElse(0);
         return new Mark(
-                x, y, card, used, card.clock().map(c -> c.tone()).orElse("calm"), card.clock().map(c -> c.objective()).orElse("resolution"), title);
+                x,
+                y,
+                card,
+                used,
+                card.clock().map(c -> c.tone()).orElse("calm"),
+                card.clock().map(c -> c.objective()).orElse("resolution"),
+                title);
     }
 }

@@ -52,7 +52,10 @@ sealed interface Column permits KnownColumn, Column.Own {
     record Shown(Column column, int width) {}
 
     private static Optional<Column> of(String key) {
-        return KnownColumn.named(key).or(() -> OwnField.of(key).filter(field -> field.bearer() == OwnField.Bearer.TICKET).map(Own::new));
+        return KnownColumn.named(key)
+                .or(() -> OwnField.of(key)
+                        .filter(field -> field.bearer() == OwnField.Bearer.TICKET)
+                        .map(Own::new));
     }
 
     /** Reads columns as an address names them: {@code number,subject:400}; the usual ones when it names none. */
@@ -62,9 +65,12 @@ sealed interface Column permits KnownColumn, Column.Own {
             String[] parts = one.split(":");
             of(parts[0])
                     .filter(column -> all.stream().noneMatch(s -> s.column().equals(column)))
-                    .ifPresent(column -> all.add(new Shown(column, parts.length > 1 ? width(parts[1], column) : column.width())));
+                    .ifPresent(column ->
+                            all.add(new Shown(column, parts.length > 1 ? width(parts[1], column) : column.width())));
         }
-        return all.isEmpty() ? KnownColumn.usual().stream().map(c -> new Shown(c, c.width())).toList() : all;
+        return all.isEmpty()
+                ? KnownColumn.usual().stream().map(c -> new Shown(c, c.width())).toList()
+                : all;
     }
 
     private static int width(String written, Column column) {

@@ -22,7 +22,9 @@ record Cursor(List<Optional<String>> values, long number) {
         var parts = new ArrayList<Object>();
         parts.add(Long.toString(number));
         values.forEach(value -> parts.add(value.map(List::of).orElse(List.of())));
-        return Base64.getUrlEncoder().withoutPadding().encodeToString(JSON.writeValueAsString(parts).getBytes(StandardCharsets.UTF_8));
+        return Base64.getUrlEncoder()
+                .withoutPadding()
+                .encodeToString(JSON.writeValueAsString(parts).getBytes(StandardCharsets.UTF_8));
     }
 
     /** Reads a cursor of a list in these orders; nothing when it is none. */
@@ -35,7 +37,9 @@ record Cursor(List<Optional<String>> values, long number) {
             var values = new ArrayList<Optional<String>>();
             for (int i = 0; i < sorting.size(); i++) {
                 var value = parts.get(i + 1);
-                Optional<String> one = value.isEmpty() ? Optional.empty() : Optional.of(value.get(0).asString(""));
+                Optional<String> one = value.isEmpty()
+                        ? Optional.empty()
+                        : Optional.of(value.get(0).asString(""));
                 Order order = sorting.get(i).order();
                 if (one.isPresent() ? !order.readable(one.get()) : !order.mayLack()) {
                     return Optional.empty();

@@ -22,6 +22,7 @@ public class DayAhead {
 
     /** More are on the list that the page leads to. */
     private static final int LISTED = 8;
+
     private static final String OPEN = "open";
 
     /** A ticket that falls due. */
@@ -51,17 +52,28 @@ public class DayAhead {
     /** What is ahead of a person. */
     public Ahead of(Person me) {
         String mine = CriteriaJson.write(Criteria.test(KnownField.OWNER, Operator.IS, Asking.ME));
-        ListRequest asked = ListRequest.read(views.get(OPEN, me), Map.of("q", mine, "shape", Shape.LINES.key(), "sort", KnownOrder.NEXT_DUE.key()));
+        ListRequest asked = ListRequest.read(
+                views.get(OPEN, me), Map.of("q", mine, "shape", Shape.LINES.key(), "sort", KnownOrder.NEXT_DUE.key()));
         Instant midnight = midnight();
         List<Due> due = worklist.page(asked, me, Optional.empty(), LISTED + 1).cards().stream()
-                .filter(card -> card.nextDue().filter(at -> at.isBefore(midnight)).isPresent())
-                .flatMap(card -> card.clock().map(view -> new Due(card.number(), card.subject(), card.contact(), card.turn(), card.turnWords(), view)).stream())
+                .filter(card ->
+                        card.nextDue().filter(at -> at.isBefore(midnight)).isPresent())
+                .flatMap(card -> card
+                        .clock()
+                        .map(view -> new Due(
+                                card.number(), card.subject(), card.contact(), card.turn(), card.turnWords(), view))
+                        .stream())
                 .toList();
         return new Ahead(worklist.horizon(asked, me), due.stream().limit(LISTED).toList(), due.size() > LISTED, asked);
     }
 
     private Instant midnight() {
         ZoneId zone = targets.terms().zone();
-        return clock.instant().atZone(zone).toLocalDate().plusDays(1).atStartOfDay(zone).toInstant();
+        return clock.instant()
+                .atZone(zone)
+                .toLocalDate()
+                .plusDays(1)
+                .atStartOfDay(zone)
+                .toInstant();
     }
 }

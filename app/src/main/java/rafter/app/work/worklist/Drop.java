@@ -15,11 +15,19 @@ record Drop(String path, String field, String value) {
     static Drop into(Grouping grouping, String key) {
         return switch (grouping) {
             case STATE -> new Drop("state", "state", key);
-            case TURN -> new Drop("state", "state", TicketState.waitingFor(Turn.valueOf(key)).key());
+            case TURN ->
+                new Drop(
+                        "state",
+                        "state",
+                        TicketState.waitingFor(Turn.valueOf(key)).key());
             case PRIORITY -> new Drop("priority", "priority", key);
             case OWNER -> new Drop("owner", "owner", key);
             case TEAM -> key.isEmpty() ? NOTHING : new Drop("owner", "team", key);
-            case HOLDER -> new Drop("owner", key.startsWith(GroupSql.TEAM_KEY) ? "team" : "owner", key.isEmpty() ? "" : key.substring(1));
+            case HOLDER ->
+                new Drop(
+                        "owner",
+                        key.startsWith(GroupSql.TEAM_KEY) ? "team" : "owner",
+                        key.isEmpty() ? "" : key.substring(1));
             case TOPIC -> new Drop("topic", "topic", key);
             case DUE -> NOTHING;
         };

@@ -14,6 +14,7 @@ final class GroupSql {
 
     /** How the key of the group of what a person has begins, and of what a team has. */
     static final String PERSON_KEY = "p";
+
     static final String TEAM_KEY = "t";
 
     private GroupSql() {}
@@ -28,7 +29,8 @@ final class GroupSql {
             case TEAM -> key.isEmpty() ? TICKET.TEAM_ID.isNull() : TICKET.TEAM_ID.eq(Long.valueOf(key));
             case HOLDER -> heldBy(key);
             case TOPIC -> TICKET.TOPIC.eq(key);
-            case DUE -> key.isEmpty() ? TICKET.NEXT_DUE.isNull() : Within.valueOf(key).holds(TICKET.NEXT_DUE, now);
+            case DUE ->
+                key.isEmpty() ? TICKET.NEXT_DUE.isNull() : Within.valueOf(key).holds(TICKET.NEXT_DUE, now);
         };
     }
 
@@ -38,7 +40,8 @@ final class GroupSql {
             return TICKET.OWNER_ID.eq(Long.valueOf(key.substring(1)));
         }
         Condition unowned = TICKET.OWNER_ID.isNull();
-        return unowned.and(key.startsWith(TEAM_KEY) ? TICKET.TEAM_ID.eq(Long.valueOf(key.substring(1))) : TICKET.TEAM_ID.isNull());
+        return unowned.and(
+                key.startsWith(TEAM_KEY) ? TICKET.TEAM_ID.eq(Long.valueOf(key.substring(1))) : TICKET.TEAM_ID.isNull());
     }
 
     /** The key of the group that a ticket is in. */
@@ -49,8 +52,10 @@ final class GroupSql {
             case PRIORITY -> TICKET.PRIORITY;
             case OWNER -> TICKET.OWNER_ID.cast(SQLDataType.CLOB);
             case TEAM -> TICKET.TEAM_ID.cast(SQLDataType.CLOB);
-            case HOLDER -> DSL.coalesce(
-                    DSL.inline(PERSON_KEY).concat(TICKET.OWNER_ID.cast(SQLDataType.CLOB)), DSL.inline(TEAM_KEY).concat(TICKET.TEAM_ID.cast(SQLDataType.CLOB)));
+            case HOLDER ->
+                DSL.coalesce(
+                        DSL.inline(PERSON_KEY).concat(TICKET.OWNER_ID.cast(SQLDataType.CLOB)),
+                        DSL.inline(TEAM_KEY).concat(TICKET.TEAM_ID.cast(SQLDataType.CLOB)));
             case TOPIC -> TICKET.TOPIC;
             case DUE -> within(now);
         };

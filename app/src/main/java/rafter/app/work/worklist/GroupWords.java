@@ -29,16 +29,23 @@ class GroupWords {
     /** The keys of the groups that there could be even while they are empty, in their order. */
     List<String> usual(Grouping grouping, boolean ended) {
         return switch (grouping) {
-            case STATE -> states.current().ending(ended).stream().map(TicketState::key).toList();
-            case TURN -> Arrays.stream(Turn.values()).filter(t -> (t == Turn.NOBODY) == ended).map(Turn::name).toList();
-            case PRIORITY -> Arrays.stream(Priority.values()).map(Priority::name).toList();
+            case STATE ->
+                states.current().ending(ended).stream().map(TicketState::key).toList();
+            case TURN ->
+                Arrays.stream(Turn.values())
+                        .filter(t -> (t == Turn.NOBODY) == ended)
+                        .map(Turn::name)
+                        .toList();
+            case PRIORITY ->
+                Arrays.stream(Priority.values()).map(Priority::name).toList();
             case OWNER -> {
                 var all = new ArrayList<String>();
                 all.add("");
                 persons.active().forEach(p -> all.add(Long.toString(p.id())));
                 yield all;
             }
-            case TEAM -> persons.teams().stream().map(t -> Long.toString(t.id())).toList();
+            case TEAM ->
+                persons.teams().stream().map(t -> Long.toString(t.id())).toList();
             case HOLDER -> {
                 var all = new ArrayList<String>();
                 all.add("");
@@ -68,7 +75,12 @@ class GroupWords {
             case TURN -> Say.capital(turn(Turn.valueOf(key)));
             case PRIORITY -> key + " " + Priority.valueOf(key).word().toLowerCase(Locale.ROOT);
             case OWNER -> persons.find(Long.parseLong(key)).map(Person::name).orElse(key);
-            case TEAM -> persons.teams().stream().filter(t -> Long.toString(t.id()).equals(key)).findFirst().map(Team::name).orElse(key);
+            case TEAM ->
+                persons.teams().stream()
+                        .filter(t -> Long.toString(t.id()).equals(key))
+                        .findFirst()
+                        .map(Team::name)
+                        .orElse(key);
             case HOLDER -> of(key.startsWith(GroupSql.TEAM_KEY) ? Grouping.TEAM : Grouping.OWNER, key.substring(1));
             case TOPIC -> Say.capital(key);
             case DUE -> Say.capital(Within.valueOf(key).words());

@@ -43,11 +43,14 @@ enum Grouping {
         return switch (shape) {
             case CLOCK -> List.of(HOLDER, TEAM);
             case LANES -> List.of(values());
-            case CARDS, LINES, GRID -> Arrays.stream(values()).filter(grouping -> grouping != HOLDER).toList();
+            case CARDS, LINES, GRID ->
+                Arrays.stream(values()).filter(grouping -> grouping != HOLDER).toList();
         };
     }
 
     static Optional<Grouping> of(String key) {
-        return Arrays.stream(values()).filter(grouping -> grouping.key().equals(key)).findFirst();
+        return Arrays.stream(values())
+                .filter(grouping -> grouping.key().equals(key))
+                .findFirst();
     }
 }

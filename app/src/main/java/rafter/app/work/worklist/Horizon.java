@@ -26,7 +26,16 @@ import rafter.core.time.WorkingTime;
  * @param text the same in words
  */
 public record Horizon(
-        int total, int late, List<Mark> marks, List<More> more, List<Tick> ticks, List<Fold> folds, int nowX, String nowWords, String text, String edges,
+        int total,
+        int late,
+        List<Mark> marks,
+        List<More> more,
+        List<Tick> ticks,
+        List<Fold> folds,
+        int nowX,
+        String nowWords,
+        String text,
+        String edges,
         List<Stretch> stretches) {
 
     static final int LEFT = 184;
@@ -37,6 +46,7 @@ public record Horizon(
     private static final int HIGHEST = 4;
     /** Where hundreds fall due, single ones say little: fewer are drawn, and how many more there are is said. */
     private static final int HIGHEST_OF_MANY = 2;
+
     private static final int MANY = 200;
     private static final Duration AHEAD = Duration.ofHours(11);
 
@@ -65,11 +75,22 @@ public record Horizon(
         var svg = new StringBuilder();
         for (String tone : List.of("late", "soon", "calm")) {
             svg.append("<g class=\"").append(tone).append("\">");
-            marks.stream().filter(m -> m.tone().equals(tone)).forEach(m -> svg.append("<a tabindex=\"")
-                    // One stop for the Tab key: the others are reached from the first by the arrows.
-                    .append(svg.indexOf("</a>") < 0 ? "0" : "-1")
-                    .append("\" href=\"/tickets/").append(m.ticket()).append("\"><title>").append(m.title()).append("</title><use x=\"").append(m.x()).append("\" y=\"").append(m.y())
-                    .append("\" href=\"#h-").append(m.objective()).append("\"/></a>"));
+            marks.stream()
+                    .filter(m -> m.tone().equals(tone))
+                    .forEach(m -> svg.append("<a tabindex=\"")
+                            // One stop for the Tab key: the others are reached from the first by the arrows.
+                            .append(svg.indexOf("</a>") < 0 ? "0" : "-1")
+                            .append("\" href=\"/tickets/")
+                            .append(m.ticket())
+                            .append("\"><title>")
+                            .append(m.title())
+                            .append("</title><use x=\"")
+                            .append(m.x())
+                            .append("\" y=\"")
+                            .append(m.y())
+                            .append("\" href=\"#h-")
+                            .append(m.objective())
+                            .append("\"/></a>"));
             svg.append("</g>");
         }
         return svg.toString();
@@ -93,11 +114,22 @@ public record Horizon(
         var more = new ArrayList<More>();
         lateBin(due, marks, more);
         columns(due, edges, scale, terms, now, marks, more);
-        int late = due.stream().filter(d -> d.bucket() == 0).mapToInt(WorklistStore.Due::count).sum();
+        int late = due.stream()
+                .filter(d -> d.bucket() == 0)
+                .mapToInt(WorklistStore.Due::count)
+                .sum();
         int total = due.stream().mapToInt(WorklistStore.Due::count).sum();
         return new Horizon(
-                total, late, marks, more, scale.ticks(terms.zone()), scale.folds(terms.zone()), scale.x(now),
-                Say.when(now, now, terms.zone()), text(due, edges, total, late, terms.zone(), now), edges(scale, edges),
+                total,
+                late,
+                marks,
+                more,
+                scale.ticks(terms.zone()),
+                scale.folds(terms.zone()),
+                scale.x(now),
+                Say.when(now, now, terms.zone()),
+                text(due, edges, total, late, terms.zone(), now),
+                edges(scale, edges),
                 stretches(due, edges, terms.zone(), now));
     }
 
@@ -118,9 +150,12 @@ public record Horizon(
                 Instant until = edges.get(bucket);
                 int begin = first;
                 int end = bucket;
-                List<WorklistStore.Due> within = due.stream().filter(d -> d.bucket() >= begin && d.bucket() <= end).toList();
+                List<WorklistStore.Due> within = due.stream()
+                        .filter(d -> d.bucket() >= begin && d.bucket() <= end)
+                        .toList();
                 String words = Say.when(from, now, zone) + " to " + Say.when(until, now, zone);
-                stretch(words, from.getEpochSecond(), until.getEpochSecond(), within).ifPresent(stretches::add);
+                stretch(words, from.getEpochSecond(), until.getEpochSecond(), within)
+                        .ifPresent(stretches::add);
                 first = bucket + 1;
             }
         }
@@ -134,7 +169,12 @@ public record Horizon(
     private static Optional<Stretch> stretch(String words, long from, long until, List<WorklistStore.Due> within) {
         int count = within.stream().mapToInt(WorklistStore.Due::count).sum();
         String kinds = Arrays.stream(Objective.values())
-                .map(o -> Map.entry(o, within.stream().filter(d -> d.objective().equals(o.name())).mapToInt(WorklistStore.Due::count).sum()))
+                .map(o -> Map.entry(
+                        o,
+                        within.stream()
+                                .filter(d -> d.objective().equals(o.name()))
+                                .mapToInt(WorklistStore.Due::count)
+                                .sum()))
                 .filter(entry -> entry.getValue() > 0)
                 .map(entry -> entry.getValue() + " " + entry.getKey().words())
                 .collect(Collectors.joining(", "));
@@ -148,7 +188,13 @@ public record Horizon(
             count += one.count();
             for (Long ticket : one.tickets()) {
                 if (shown < 9) {
-                    marks.add(new Mark(LATE_LEFT + 8 + 15 * (shown % 3), BASE - 10 - STEP * (shown / 3), css(one), "late", ticket, ticket + " " + words(one) + " late"));
+                    marks.add(new Mark(
+                            LATE_LEFT + 8 + 15 * (shown % 3),
+                            BASE - 10 - STEP * (shown / 3),
+                            css(one),
+                            "late",
+                            ticket,
+                            ticket + " " + words(one) + " late"));
                     shown++;
                 }
             }
@@ -166,11 +212,18 @@ public record Horizon(
     }
 
     private static void columns(
-            List<WorklistStore.Due> due, List<Instant> edges, TimeScale scale, Terms terms, Instant now, List<Mark> marks, List<More> more) {
+            List<WorklistStore.Due> due,
+            List<Instant> edges,
+            TimeScale scale,
+            Terms terms,
+            Instant now,
+            List<Mark> marks,
+            List<More> more) {
         for (int bucket = 1; bucket < edges.size(); bucket++) {
             Instant from = edges.get(bucket - 1);
             int x = (scale.x(from) + scale.x(edges.get(bucket))) / 2;
-            String tone = terms.hours().between(now, edges.get(bucket)).compareTo(Duration.ofHours(1)) <= 0 ? "soon" : "calm";
+            String tone =
+                    terms.hours().between(now, edges.get(bucket)).compareTo(Duration.ofHours(1)) <= 0 ? "soon" : "calm";
             int shown = 0;
             int count = 0;
             int highest = due.stream().mapToInt(WorklistStore.Due::count).sum() > MANY ? HIGHEST_OF_MANY : HIGHEST;
@@ -205,7 +258,7 @@ public record Horizon(
             boolean within = one.bucket() > 0 && !edges.get(one.bucket() - 1).isAfter(now.plus(Duration.ofHours(1)));
             hour += within ? one.count() : 0;
         }
-        return total + (total == 1 ? " target" : " targets") + " running until " + Say.when(edges.getLast(), now, zone) + ": " + late + " late, " + hour
-                + " due within the hour, " + (total - late - hour) + " later.";
+        return total + (total == 1 ? " target" : " targets") + " running until " + Say.when(edges.getLast(), now, zone)
+                + ": " + late + " late, " + hour + " due within the hour, " + (total - late - hour) + " later.";
     }
 }

@@ -28,7 +28,8 @@ enum KnownColumn implements Column {
     MESSAGES("Messages", KnownOrder.MESSAGES, 84),
     CHANNEL("Channel", KnownOrder.CHANNEL, 84);
 
-    private static final List<Column> USUAL = List.of(NUMBER, SUBJECT, CUSTOMER, STATE, PRIORITY, OWNER, TOPIC, DUE, AGE);
+    private static final List<Column> USUAL =
+            List.of(NUMBER, SUBJECT, CUSTOMER, STATE, PRIORITY, OWNER, TOPIC, DUE, AGE);
 
     private final String title;
     private final Order order;
@@ -66,6 +67,9 @@ enum KnownColumn implements Column {
     }
 
     static Optional<Column> named(String key) {
-        return Arrays.stream(values()).<Column>map(column -> column).filter(column -> column.key().equals(key)).findFirst();
+        return Arrays.stream(values())
+                .<Column>map(column -> column)
+                .filter(column -> column.key().equals(key))
+                .findFirst();
     }
 }

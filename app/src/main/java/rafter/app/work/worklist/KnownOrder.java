@@ -35,8 +35,16 @@ enum KnownOrder implements Order {
     OWNER("owner", PERSON.NAME, true, "A", PERSON),
     TEAM_NAME("team", TEAM.NAME, true, "A", TEAM),
     TOPIC("topic", DSL.nullif(TICKET.TOPIC, DSL.inline("")), true, "A"),
-    TAGS("tags", DSL.nullif(DSL.field("array_to_string({0}, ', ')", String.class, TICKET.TAGS), DSL.inline("")), true, "A"),
-    STATE("state", TICKET.STATE, TicketState.shipped().stream().map(TicketState::key).toList(), "new"),
+    TAGS(
+            "tags",
+            DSL.nullif(DSL.field("array_to_string({0}, ', ')", String.class, TICKET.TAGS), DSL.inline("")),
+            true,
+            "A"),
+    STATE(
+            "state",
+            TICKET.STATE,
+            TicketState.shipped().stream().map(TicketState::key).toList(),
+            "new"),
     TURN("turn", TICKET.TURN, Arrays.stream(Turn.values()).map(Turn::name).toList(), "ours"),
     MESSAGES("the number of messages", TICKET.MESSAGES, false, "fewest"),
     CHANNEL("channel", TICKET.CHANNEL, false, "A");
@@ -64,7 +72,10 @@ enum KnownOrder implements Order {
         this.mayLack = false;
         this.first = first;
         this.reads = Set.of();
-        this.kinds = Stream.concat(kinds.stream().map(kind -> field.eq(DSL.inline(kind))), Stream.of(field.notIn(kinds.stream().map(DSL::inline).toList()))).toList();
+        this.kinds = Stream.concat(
+                        kinds.stream().map(kind -> field.eq(DSL.inline(kind))),
+                        Stream.of(field.notIn(kinds.stream().map(DSL::inline).toList())))
+                .toList();
     }
 
     private static Field<Integer> place(Field<String> field, List<String> kinds) {
@@ -95,7 +106,10 @@ enum KnownOrder implements Order {
     }
 
     static Optional<Order> named(String key) {
-        return Arrays.stream(values()).<Order>map(order -> order).filter(order -> order.key().equals(key)).findFirst();
+        return Arrays.stream(values())
+                .<Order>map(order -> order)
+                .filter(order -> order.key().equals(key))
+                .findFirst();
     }
 
     @Override

@@ -22,15 +22,23 @@ class Lanes {
 
     /** As many as a screen shows of each lane; the rest comes by scrolling it. */
     private static final int FIRST_OF_A_LANE = 8;
+
     private static final int MORE_OF_A_LANE = 16;
     /** So many marks the Clock draws in all, shared among the people. */
     private static final int MARKS = 150;
+
     private static final int FEWEST_OF_A_LANE = 3;
     private static final int MOST_OF_A_LANE = 40;
     private static final int MOST_LANES = 60;
 
     /** The lanes of which list, and whose when it is personal. */
-    private record TotalsOf(ListView.Scope scope, Criteria criteria, Optional<ListRequest.Stretch> due, Grouping grouping, long person, long slot) {}
+    private record TotalsOf(
+            ListView.Scope scope,
+            Criteria criteria,
+            Optional<ListRequest.Stretch> due,
+            Grouping grouping,
+            long person,
+            long slot) {}
 
     /**
      * One lane.
@@ -44,7 +52,9 @@ class Lanes {
 
         /** The place from which it goes on, if it does. */
         public Optional<String> next() {
-            return total > cards.size() && !cards.isEmpty() ? Optional.of(cards.getLast().after()) : Optional.empty();
+            return total > cards.size() && !cards.isEmpty()
+                    ? Optional.of(cards.getLast().after())
+                    : Optional.empty();
         }
     }
 
@@ -55,7 +65,13 @@ class Lanes {
     private final Clock clock;
     private final CachedUntilChange<TotalsOf, Map<String, WorklistStore.Size>> totals;
 
-    Lanes(WorklistStore store, Worklist worklist, GroupWords words, Targets targets, Clock clock, TicketChanges changes) {
+    Lanes(
+            WorklistStore store,
+            Worklist worklist,
+            GroupWords words,
+            Targets targets,
+            Clock clock,
+            TicketChanges changes) {
         this.store = store;
         this.worklist = worklist;
         this.words = words;
@@ -71,10 +87,16 @@ class Lanes {
         Instant now = clock.instant();
         Map<String, WorklistStore.Size> totals = totals(asked, grouping, me, now);
         List<String> shown = shown(grouping, asked, totals);
-        Map<String, List<Worklist.Card>> cards = firsts(asked, grouping, shown, totals, asked.walked(), FIRST_OF_A_LANE, me, now);
+        Map<String, List<Worklist.Card>> cards =
+                firsts(asked, grouping, shown, totals, asked.walked(), FIRST_OF_A_LANE, me, now);
         return shown.stream()
                 .map(key -> new Lane(
-                        key, words.of(grouping, key), size(totals, key).total(), asked.limit(key), cards.getOrDefault(key, List.of()), Drop.into(grouping, key)))
+                        key,
+                        words.of(grouping, key),
+                        size(totals, key).total(),
+                        asked.limit(key),
+                        cards.getOrDefault(key, List.of()),
+                        Drop.into(grouping, key)))
                 .toList();
     }
 
@@ -91,13 +113,27 @@ class Lanes {
 
     /** The first cards of several lanes; all their tickets are read and reckoned together. */
     private Map<String, List<Worklist.Card>> firsts(
-            ListRequest asked, Grouping grouping, List<String> keys, Map<String, WorklistStore.Size> totals, List<Sorting> sorting, int most, Person me, Instant now) {
-        List<String> filled = keys.stream().filter(key -> size(totals, key).total() > 0).toList();
-        Map<String, List<WorklistStore.TicketRow>> rows = store.groups(worklist.among(asked, me), grouping, filled, sorting, now, most);
+            ListRequest asked,
+            Grouping grouping,
+            List<String> keys,
+            Map<String, WorklistStore.Size> totals,
+            List<Sorting> sorting,
+            int most,
+            Person me,
+            Instant now) {
+        List<String> filled =
+                keys.stream().filter(key -> size(totals, key).total() > 0).toList();
+        Map<String, List<WorklistStore.TicketRow>> rows =
+                store.groups(worklist.among(asked, me), grouping, filled, sorting, now, most);
         Map<Long, Worklist.Card> cards = new HashMap<>();
-        worklist.cards(rows.values().stream().flatMap(List::stream).toList(), asked, me).forEach(card -> cards.put(card.number(), card));
+        worklist.cards(rows.values().stream().flatMap(List::stream).toList(), asked, me)
+                .forEach(card -> cards.put(card.number(), card));
         var found = new HashMap<String, List<Worklist.Card>>();
-        rows.forEach((key, some) -> found.put(key, some.stream().flatMap(row -> Optional.ofNullable(cards.get(row.number())).stream()).toList()));
+        rows.forEach((key, some) -> found.put(
+                key,
+                some.stream()
+                        .flatMap(row -> Optional.ofNullable(cards.get(row.number())).stream())
+                        .toList()));
         return found;
     }
 
@@ -106,16 +142,29 @@ class Lanes {
     Lane more(ListRequest asked, String key, Optional<Cursor> after, Person me) {
         Grouping grouping = asked.lanesBy();
         Instant now = clock.instant();
-        List<WorklistStore.TicketRow> rows = store.group(worklist.among(asked, me), grouping, key, asked.walked(), after, now, MORE_OF_A_LANE + 1);
+        List<WorklistStore.TicketRow> rows =
+                store.group(worklist.among(asked, me), grouping, key, asked.walked(), after, now, MORE_OF_A_LANE + 1);
         boolean more = rows.size() > MORE_OF_A_LANE;
         List<Worklist.Card> cards = worklist.cards(more ? rows.subList(0, MORE_OF_A_LANE) : rows, asked, me);
-        return new Lane(key, words.of(grouping, key), more ? Integer.MAX_VALUE : cards.size(), Optional.empty(), cards, Drop.into(grouping, key));
+        return new Lane(
+                key,
+                words.of(grouping, key),
+                more ? Integer.MAX_VALUE : cards.size(),
+                Optional.empty(),
+                cards,
+                Drop.into(grouping, key));
     }
 
     /** How many tickets are in each lane; counted once for all who look at the same lanes, until one changes. */
     private Map<String, WorklistStore.Size> totals(ListRequest asked, Grouping grouping, Person me, Instant now) {
         long person = Asking.personal(asked.criteria()) ? me.id() : 0;
-        var of = new TotalsOf(asked.view().scope(), asked.criteria(), asked.due(), grouping, person, now.getEpochSecond() / Worklist.KEPT.toSeconds());
+        var of = new TotalsOf(
+                asked.view().scope(),
+                asked.criteria(),
+                asked.due(),
+                grouping,
+                person,
+                now.getEpochSecond() / Worklist.KEPT.toSeconds());
         return totals.get(of, () -> store.groups(worklist.among(asked, me), grouping, now));
     }
 
@@ -129,9 +178,17 @@ class Lanes {
         List<String> shown = shown(grouping, asked, totals);
         int most = Math.clamp(MARKS / Math.max(1, shown.size()), FEWEST_OF_A_LANE, MOST_OF_A_LANE);
         Map<String, List<Worklist.Card>> cards = firsts(asked, grouping, shown, totals, due, most, me, now);
-        return ClockLanes.draw(targets.terms(), now, shown.stream()
-                .map(key -> new ClockLanes.Holder(
-                        key, words.of(grouping, key), size(totals, key), asked.limit(key), cards.getOrDefault(key, List.of()), Drop.into(grouping, key)))
-                .toList());
+        return ClockLanes.draw(
+                targets.terms(),
+                now,
+                shown.stream()
+                        .map(key -> new ClockLanes.Holder(
+                                key,
+                                words.of(grouping, key),
+                                size(totals, key),
+                                asked.limit(key),
+                                cards.getOrDefault(key, List.of()),
+                                Drop.into(grouping, key)))
+                        .toList());
     }
 }

@@ -19,7 +19,13 @@ import rafter.core.criteria.CriteriaJson;
  * @param due only tickets with a running target that falls due in this stretch of time
  */
 public record ListRequest(
-        ListView view, Criteria criteria, Shape shape, List<Sorting> sorting, Optional<Grouping> grouping, List<Column.Shown> columns, String limits,
+        ListView view,
+        Criteria criteria,
+        Shape shape,
+        List<Sorting> sorting,
+        Optional<Grouping> grouping,
+        List<Column.Shown> columns,
+        String limits,
         Optional<Stretch> due) {
 
     public ListRequest {
@@ -28,7 +34,9 @@ public record ListRequest(
 
     /** By what lanes are laid out. */
     public Grouping lanesBy() {
-        return shape == Shape.CLOCK ? grouping.filter(by -> by == Grouping.TEAM).orElse(Grouping.HOLDER) : grouping.orElse(Grouping.STATE);
+        return shape == Shape.CLOCK
+                ? grouping.filter(by -> by == Grouping.TEAM).orElse(Grouping.HOLDER)
+                : grouping.orElse(Grouping.STATE);
     }
 
     /** A stretch of time, from the horizon. */
@@ -43,13 +51,22 @@ public record ListRequest(
                 return Optional.empty();
             }
             String[] parts = written.split("-");
-            return Optional.of(new Stretch(Instant.ofEpochSecond(Long.parseLong(parts[0])), Instant.ofEpochSecond(Long.parseLong(parts[1]))));
+            return Optional.of(new Stretch(
+                    Instant.ofEpochSecond(Long.parseLong(parts[0])), Instant.ofEpochSecond(Long.parseLong(parts[1]))));
         }
     }
 
     /** The view as it is kept. */
     static ListRequest of(ListView view) {
-        return new ListRequest(view, view.criteria(), view.shape(), view.sorting(), view.grouping(), view.columns(), view.limits(), Optional.empty());
+        return new ListRequest(
+                view,
+                view.criteria(),
+                view.shape(),
+                view.sorting(),
+                view.grouping(),
+                view.columns(),
+                view.limits(),
+                Optional.empty());
     }
 
     /** Reads what an address changes of a view; what cannot be read changes nothing. */
@@ -60,7 +77,9 @@ public record ListRequest(
                 view,
                 criteria(parameters.getOrDefault("q", "")).orElse(kept.criteria),
                 // What is over has no lanes: nobody moves it, and nothing of it falls due.
-                Shape.of(parameters.getOrDefault("shape", "")).filter(shape -> shape.list() || !view.ended()).orElse(kept.shape),
+                Shape.of(parameters.getOrDefault("shape", ""))
+                        .filter(shape -> shape.list() || !view.ended())
+                        .orElse(kept.shape),
                 sorting.isEmpty() ? kept.sorting : sorting,
                 parameters.containsKey("group") ? Grouping.of(parameters.get("group")) : kept.grouping,
                 parameters.containsKey("cols") ? Column.read(parameters.get("cols")) : kept.columns,
@@ -180,7 +199,9 @@ public record ListRequest(
     private Optional<Integer> limitOf(String key) {
         for (String one : limits.split(",")) {
             int colon = one.lastIndexOf(':');
-            if (colon > 0 && one.substring(0, colon).equals(key) && one.substring(colon + 1).matches("\\d{1,4}")) {
+            if (colon > 0
+                    && one.substring(0, colon).equals(key)
+                    && one.substring(colon + 1).matches("\\d{1,4}")) {
                 return Optional.of(Integer.parseInt(one.substring(colon + 1)));
             }
         }

@@ -14,8 +14,21 @@ import rafter.core.criteria.Criteria;
  * @param limits of lanes, by the lane's key, such as {@code in-hand:12}
  */
 record ListView(
-        long id, String key, String title, String description, Criteria criteria, Scope scope, Shape shape, List<Column.Shown> columns,
-        List<Sorting> sorting, Optional<Grouping> grouping, SeenBy seenBy, Optional<Long> owner, Optional<Long> team, String role, String limits,
+        long id,
+        String key,
+        String title,
+        String description,
+        Criteria criteria,
+        Scope scope,
+        Shape shape,
+        List<Column.Shown> columns,
+        List<Sorting> sorting,
+        Optional<Grouping> grouping,
+        SeenBy seenBy,
+        Optional<Long> owner,
+        Optional<Long> team,
+        String role,
+        String limits,
         int version) {
 
     /** Selection which tickets a view looks. */

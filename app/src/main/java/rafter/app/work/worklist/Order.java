@@ -42,7 +42,10 @@ sealed interface Order permits KnownOrder, OwnOrder {
 
     /** The order that an address names so. */
     static Optional<Order> of(String key) {
-        return KnownOrder.named(key).or(() -> OwnField.of(key).filter(field -> field.bearer() == OwnField.Bearer.TICKET).map(OwnOrder::new));
+        return KnownOrder.named(key)
+                .or(() -> OwnField.of(key)
+                        .filter(field -> field.bearer() == OwnField.Bearer.TICKET)
+                        .map(OwnOrder::new));
     }
 
     /** The value of a row, as a cursor keeps it. */

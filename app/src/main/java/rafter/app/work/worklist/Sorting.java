@@ -18,7 +18,8 @@ record Sorting(Order order, boolean descending) {
         for (String one : written.split(",")) {
             boolean descending = one.startsWith("-");
             Optional<Order> order = Order.of(descending ? one.substring(1) : one);
-            boolean known = order.isEmpty() || all.stream().anyMatch(s -> s.order().equals(order.get()));
+            boolean known =
+                    order.isEmpty() || all.stream().anyMatch(s -> s.order().equals(order.get()));
             if (!known && all.size() < MOST) {
                 all.add(new Sorting(order.get(), descending));
             }
@@ -27,7 +28,9 @@ record Sorting(Order order, boolean descending) {
     }
 
     static String written(List<Sorting> all) {
-        return all.stream().map(s -> (s.descending() ? "-" : "") + s.order().key()).collect(Collectors.joining(","));
+        return all.stream()
+                .map(s -> (s.descending() ? "-" : "") + s.order().key())
+                .collect(Collectors.joining(","));
     }
 
     public Sorting turned() {
@@ -36,6 +39,7 @@ record Sorting(Order order, boolean descending) {
 
     /** As a sentence says it. */
     public String words(CriteriaNames names) {
-        return (order instanceof OwnOrder own ? names.name(own.of()) : order.words()) + (descending ? ", the other way round" : "");
+        return (order instanceof OwnOrder own ? names.name(own.of()) : order.words())
+                + (descending ? ", the other way round" : "");
     }
 }

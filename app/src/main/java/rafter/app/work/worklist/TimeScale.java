@@ -52,7 +52,8 @@ final class TimeScale {
                 x += FOLD_WIDTH;
             }
             if (at.isBefore(interval.endExclusive())) {
-                return (int) Math.round(x + Duration.between(interval.startInclusive(), at).toMillis() * perMilli);
+                return (int) Math.round(
+                        x + Duration.between(interval.startInclusive(), at).toMillis() * perMilli);
             }
             x += interval.length().toMillis() * perMilli;
             edge = interval.endExclusive();
@@ -61,14 +62,16 @@ final class TimeScale {
     }
 
     private static double share(Instant from, Instant at, Instant to) {
-        return (double) Duration.between(from, at).toMillis() / Duration.between(from, to).toMillis();
+        return (double) Duration.between(from, at).toMillis()
+                / Duration.between(from, to).toMillis();
     }
 
     /** Now, then the edges of columns of equal working time. */
     List<Instant> edges(Instant now) {
         var edges = new ArrayList<Instant>();
         edges.add(now);
-        Duration column = column(open.stream().mapToLong(i -> i.length().toMinutes()).sum() / COLUMNS);
+        Duration column =
+                column(open.stream().mapToLong(i -> i.length().toMinutes()).sum() / COLUMNS);
         for (Interval interval : open) {
             for (Instant at = interval.startInclusive(); at.isBefore(interval.endExclusive()); at = at.plus(column)) {
                 if (at.isAfter(edges.getLast())) {
@@ -84,7 +87,10 @@ final class TimeScale {
 
     /** At least so many minutes, of which a whole number makes an hour, so that columns begin with the hours. */
     private static Duration column(long minutes) {
-        return Duration.ofMinutes(PARTS_OF_AN_HOUR.stream().filter(part -> part >= minutes).findFirst().orElse(60L * (1 + minutes / 60)));
+        return Duration.ofMinutes(PARTS_OF_AN_HOUR.stream()
+                .filter(part -> part >= minutes)
+                .findFirst()
+                .orElse(60L * (1 + minutes / 60)));
     }
 
     List<Horizon.Fold> folds(ZoneId zone) {
@@ -93,7 +99,8 @@ final class TimeScale {
         for (Interval interval : open) {
             if (interval.startInclusive().isAfter(edge)) {
                 Duration closed = Duration.between(edge, interval.startInclusive());
-                boolean overNight = closed.compareTo(Duration.ofHours(20)) < 0 && isNight(edge, interval.startInclusive(), zone);
+                boolean overNight =
+                        closed.compareTo(Duration.ofHours(20)) < 0 && isNight(edge, interval.startInclusive(), zone);
                 folds.add(new Horizon.Fold(x(edge), FOLD_WIDTH, overNight ? "night" : "closed"));
             }
             edge = interval.endExclusive();

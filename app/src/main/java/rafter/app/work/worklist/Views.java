@@ -58,15 +58,25 @@ class Views implements Place.Source {
 
     @Override
     public List<Place> of(Person me) {
-        return visible(me).stream().map(view -> new Place(view.title(), "view", "/worklist?view=" + view.key())).toList();
+        return visible(me).stream()
+                .map(view -> new Place(view.title(), "view", "/worklist?view=" + view.key()))
+                .toList();
     }
 
     private Condition mayBeSeenBy(Person me) {
         Set<Long> teams = persons.teamsOf(me.id());
-        return LIST_VIEW.DELETED_AT.isNull().and(LIST_VIEW.PERSON_ID.eq(me.id())
-                .or(LIST_VIEW.SEEN_BY.eq(ListView.SeenBy.EVERYONE.name()))
-                .or(LIST_VIEW.SEEN_BY.eq(ListView.SeenBy.TEAM.name()).and(LIST_VIEW.TEAM_ID.in(teams)))
-                .or(LIST_VIEW.SEEN_BY.eq(ListView.SeenBy.ROLE.name()).and(LIST_VIEW.ROLE.eq(me.role().name()))));
+        return LIST_VIEW
+                .DELETED_AT
+                .isNull()
+                .and(LIST_VIEW
+                        .PERSON_ID
+                        .eq(me.id())
+                        .or(LIST_VIEW.SEEN_BY.eq(ListView.SeenBy.EVERYONE.name()))
+                        .or(LIST_VIEW.SEEN_BY.eq(ListView.SeenBy.TEAM.name()).and(LIST_VIEW.TEAM_ID.in(teams)))
+                        .or(LIST_VIEW
+                                .SEEN_BY
+                                .eq(ListView.SeenBy.ROLE.name())
+                                .and(LIST_VIEW.ROLE.eq(me.role().name()))));
     }
 
     /**
@@ -79,7 +89,8 @@ class Views implements Place.Source {
                 .where(LIST_VIEW.KEY.eq(key))
                 .and(mayBeSeenBy(me))
                 .fetchOptional(Views::view)
-                .orElseThrow(() -> new Problem.NotFound("There is no view called “" + key + "”, or it is not shared with you."));
+                .orElseThrow(() ->
+                        new Problem.NotFound("There is no view called “" + key + "”, or it is not shared with you."));
     }
 
     /** The views that stand as tabs for a person: those pinned, or those that ship when there is none. */
@@ -95,7 +106,11 @@ class Views implements Place.Source {
                 .sorted(Comparator.comparingInt(view -> pins.indexOf(view.id())))
                 .toList();
         // None was ever pinned, or none of those may be seen any more: there is always a worklist to stand on.
-        return tabs.isEmpty() ? visible.stream().filter(view -> view.shipped() && view.scope() != ListView.Scope.BIN).toList() : tabs;
+        return tabs.isEmpty()
+                ? visible.stream()
+                        .filter(view -> view.shipped() && view.scope() != ListView.Scope.BIN)
+                        .toList()
+                : tabs;
     }
 
     /** Puts a view among the tabs of a person, at the end, or takes it away from there. */
@@ -108,13 +123,16 @@ class Views implements Place.Source {
         if (!pinned && tabs.size() == 1) {
             throw new Problem.Invalid("At least one view stays as a tab.");
         }
-        var next = new java.util.ArrayList<>(tabs.stream().filter(t -> t.id() != view.id()).map(ListView::id).toList());
+        var next = new java.util.ArrayList<>(
+                tabs.stream().filter(t -> t.id() != view.id()).map(ListView::id).toList());
         if (pinned) {
             next.add(view.id());
         }
         sql.deleteFrom(VIEW_PIN).where(VIEW_PIN.PERSON_ID.eq(me.id())).execute();
         for (int i = 0; i < next.size(); i++) {
-            sql.insertInto(VIEW_PIN, VIEW_PIN.PERSON_ID, VIEW_PIN.VIEW_ID, VIEW_PIN.POSITION).values(me.id(), next.get(i), i).execute();
+            sql.insertInto(VIEW_PIN, VIEW_PIN.PERSON_ID, VIEW_PIN.VIEW_ID, VIEW_PIN.POSITION)
+                    .values(me.id(), next.get(i), i)
+                    .execute();
         }
     }
 
@@ -122,7 +140,8 @@ class Views implements Place.Source {
     List<String> usedBy(ListView view, Person me) {
         return sql.select(PERSON.NAME)
                 .from(VIEW_PIN)
-                .join(PERSON).on(PERSON.ID.eq(VIEW_PIN.PERSON_ID))
+                .join(PERSON)
+                .on(PERSON.ID.eq(VIEW_PIN.PERSON_ID))
                 .where(VIEW_PIN.VIEW_ID.eq(view.id()))
                 .and(PERSON.ID.ne(me.id()))
                 .and(PERSON.ACTIVE)
@@ -160,12 +179,22 @@ class Views implements Place.Source {
         ListView view = asked.view();
         requireOwn(view, me);
         check(named, me);
-        leaveCopies(view, named.seenBy() != view.seenBy() || !named.team().equals(view.team()) || !named.role().equals(view.role()), me);
+        leaveCopies(
+                view,
+                named.seenBy() != view.seenBy()
+                        || !named.team().equals(view.team())
+                        || !named.role().equals(view.role()),
+                me);
         ListViewRecord row = row(asked, named);
         row.setVersion(version + 1);
-        int kept = sql.update(LIST_VIEW).set(row).where(LIST_VIEW.ID.eq(view.id())).and(LIST_VIEW.VERSION.eq(version)).execute();
+        int kept = sql.update(LIST_VIEW)
+                .set(row)
+                .where(LIST_VIEW.ID.eq(view.id()))
+                .and(LIST_VIEW.VERSION.eq(version))
+                .execute();
         if (kept == 0) {
-            throw new Problem.Stale("This view was changed meanwhile. What you see is still in the address; look again and save it then.");
+            throw new Problem.Stale(
+                    "This view was changed meanwhile. What you see is still in the address; look again and save it then.");
         }
     }
 
@@ -185,10 +214,15 @@ class Views implements Place.Source {
     int delete(ListView view, Person me) {
         requireOwn(view, me);
         Instant now = clock.instant();
-        sql.deleteFrom(LIST_VIEW).where(LIST_VIEW.DELETED_AT.lt(now.minus(BROUGHT_BACK_FOR))).execute();
+        sql.deleteFrom(LIST_VIEW)
+                .where(LIST_VIEW.DELETED_AT.lt(now.minus(BROUGHT_BACK_FOR)))
+                .execute();
         int copies = leaveCopies(view, true, me);
         sql.deleteFrom(VIEW_PIN).where(VIEW_PIN.VIEW_ID.eq(view.id())).execute();
-        sql.update(LIST_VIEW).set(LIST_VIEW.DELETED_AT, now).where(LIST_VIEW.ID.eq(view.id())).execute();
+        sql.update(LIST_VIEW)
+                .set(LIST_VIEW.DELETED_AT, now)
+                .where(LIST_VIEW.ID.eq(view.id()))
+                .execute();
         return copies;
     }
 
@@ -205,7 +239,8 @@ class Views implements Place.Source {
     List<String> haveCopies(ListView deleted) {
         return sql.select(PERSON.NAME)
                 .from(LIST_VIEW)
-                .join(PERSON).on(PERSON.ID.eq(LIST_VIEW.PERSON_ID))
+                .join(PERSON)
+                .on(PERSON.ID.eq(LIST_VIEW.PERSON_ID))
                 .where(LIST_VIEW.COPY_OF.eq(deleted.id()))
                 .and(LIST_VIEW.DELETED_AT.isNull())
                 .orderBy(PERSON.NAME)
@@ -219,14 +254,21 @@ class Views implements Place.Source {
      */
     @Transactional
     ListView bringBack(String key, Person me) {
-        ListView view = deleted(key, me).orElseThrow(() -> new Problem.NotFound("That view cannot be brought back any more."));
-        sql.update(LIST_VIEW).setNull(LIST_VIEW.DELETED_AT).where(LIST_VIEW.ID.eq(view.id())).execute();
+        ListView view =
+                deleted(key, me).orElseThrow(() -> new Problem.NotFound("That view cannot be brought back any more."));
+        sql.update(LIST_VIEW)
+                .setNull(LIST_VIEW.DELETED_AT)
+                .where(LIST_VIEW.ID.eq(view.id()))
+                .execute();
         List<Long> copies = sql.select(LIST_VIEW.ID)
                 .from(LIST_VIEW)
                 .where(LIST_VIEW.COPY_OF.eq(view.id()))
                 .and(LIST_VIEW.VERSION.eq(0))
                 .fetch(LIST_VIEW.ID);
-        sql.update(VIEW_PIN).set(VIEW_PIN.VIEW_ID, view.id()).where(VIEW_PIN.VIEW_ID.in(copies)).execute();
+        sql.update(VIEW_PIN)
+                .set(VIEW_PIN.VIEW_ID, view.id())
+                .where(VIEW_PIN.VIEW_ID.in(copies))
+                .execute();
         sql.deleteFrom(LIST_VIEW).where(LIST_VIEW.ID.in(copies)).execute();
         if (pinned(me).size() < MOST_PINNED) {
             pin(view, true, me);
@@ -245,25 +287,34 @@ class Views implements Place.Source {
                 .and(VIEW_PIN.PERSON_ID.ne(me.id()))
                 .fetch(VIEW_PIN.PERSON_ID);
         for (long user : users) {
-            ListViewRecord copy = row(ListRequest.of(view), new Named(view.title(), view.description(), ListView.SeenBy.ME, Optional.empty(), ""));
+            ListViewRecord copy = row(
+                    ListRequest.of(view),
+                    new Named(view.title(), view.description(), ListView.SeenBy.ME, Optional.empty(), ""));
             copy.setKey("v-" + UUID.randomUUID().toString().substring(0, 8));
             copy.setPersonId(user);
             copy.setCopyOf(view.id());
             copy.setScope(view.scope().name());
-            long id = sql.insertInto(LIST_VIEW).set(copy).returning(LIST_VIEW.ID).fetchSingle(LIST_VIEW.ID);
-            sql.update(VIEW_PIN).set(VIEW_PIN.VIEW_ID, id).where(VIEW_PIN.VIEW_ID.eq(view.id())).and(VIEW_PIN.PERSON_ID.eq(user)).execute();
+            long id =
+                    sql.insertInto(LIST_VIEW).set(copy).returning(LIST_VIEW.ID).fetchSingle(LIST_VIEW.ID);
+            sql.update(VIEW_PIN)
+                    .set(VIEW_PIN.VIEW_ID, id)
+                    .where(VIEW_PIN.VIEW_ID.eq(view.id()))
+                    .and(VIEW_PIN.PERSON_ID.eq(user))
+                    .execute();
         }
         return users.size();
     }
 
     /** Whether a person may change a view: it is their own, or they set the house rules. */
     static boolean mayChange(ListView view, Person me) {
-        return !view.shipped() && (view.owner().orElse(0L) == me.id() || me.role().has(Right.HOUSE_RULES));
+        return !view.shipped()
+                && (view.owner().orElse(0L) == me.id() || me.role().has(Right.HOUSE_RULES));
     }
 
     private static void requireOwn(ListView view, Person me) {
         if (view.shipped()) {
-            throw new Problem.NoRight("This view ships with Rafter and stays as it is. Keep what you see as a view of your own.");
+            throw new Problem.NoRight(
+                    "This view ships with Rafter and stays as it is. Keep what you see as a view of your own.");
         }
         if (view.owner().get() != me.id()) {
             Access.require(me, Right.HOUSE_RULES);
@@ -272,15 +323,23 @@ class Views implements Place.Source {
 
     private void check(Named named, Person me) {
         if (named.title().isBlank() || named.title().length() > 60) {
-            throw new Problem.Invalid("A view needs a name of at most sixty letters. Nothing was saved yet; the list is still in the address.");
+            throw new Problem.Invalid(
+                    "A view needs a name of at most sixty letters. Nothing was saved yet; the list is still in the address.");
         }
-        if (named.seenBy() == ListView.SeenBy.TEAM && named.team().filter(t -> persons.teams().stream().anyMatch(one -> one.id() == t)).isEmpty()) {
+        if (named.seenBy() == ListView.SeenBy.TEAM
+                && named.team()
+                        .filter(t -> persons.teams().stream().anyMatch(one -> one.id() == t))
+                        .isEmpty()) {
             throw new Problem.Invalid("Choose the team that may see it.");
         }
-        if ((named.seenBy() == ListView.SeenBy.ROLE || named.seenBy() == ListView.SeenBy.EVERYONE) && !me.role().has(Right.HAND_OVER_ANY)) {
-            throw new Problem.NoRight("Sharing with everyone or a role is for leads and administrators. Share it with your team, or keep it to yourself.");
+        if ((named.seenBy() == ListView.SeenBy.ROLE || named.seenBy() == ListView.SeenBy.EVERYONE)
+                && !me.role().has(Right.HAND_OVER_ANY)) {
+            throw new Problem.NoRight(
+                    "Sharing with everyone or a role is for leads and administrators. Share it with your team, or keep it to yourself.");
         }
-        if (named.seenBy() == ListView.SeenBy.TEAM && !me.role().has(Right.HAND_OVER_ANY) && !persons.teamsOf(me.id()).contains(named.team().orElse(0L))) {
+        if (named.seenBy() == ListView.SeenBy.TEAM
+                && !me.role().has(Right.HAND_OVER_ANY)
+                && !persons.teamsOf(me.id()).contains(named.team().orElse(0L))) {
             throw new Problem.NoRight("You can share a view with the teams you are in.");
         }
     }
@@ -303,10 +362,22 @@ class Views implements Place.Source {
 
     private static ListView view(ListViewRecord r) {
         return new ListView(
-                r.getId(), r.getKey(), r.getTitle(), r.getDescription(), CriteriaJson.read(r.getCriteria().data()), ListView.Scope.valueOf(r.getScope()),
-                Shape.of(r.getShape()).orElse(Shape.CARDS), Column.read(r.getColumns()), Sorting.read(r.getOrdering()), Grouping.of(r.getGrouping()),
-                ListView.SeenBy.valueOf(r.getSeenBy()), Optional.ofNullable(r.getPersonId()), Optional.ofNullable(r.getTeamId()), r.getRole(),
-                r.getLimits(), r.getVersion());
+                r.getId(),
+                r.getKey(),
+                r.getTitle(),
+                r.getDescription(),
+                CriteriaJson.read(r.getCriteria().data()),
+                ListView.Scope.valueOf(r.getScope()),
+                Shape.of(r.getShape()).orElse(Shape.CARDS),
+                Column.read(r.getColumns()),
+                Sorting.read(r.getOrdering()),
+                Grouping.of(r.getGrouping()),
+                ListView.SeenBy.valueOf(r.getSeenBy()),
+                Optional.ofNullable(r.getPersonId()),
+                Optional.ofNullable(r.getTeamId()),
+                r.getRole(),
+                r.getLimits(),
+                r.getVersion());
     }
 
     /** What relative words mean when a person reads now. */

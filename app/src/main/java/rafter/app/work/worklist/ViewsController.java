@@ -53,7 +53,11 @@ class ViewsController {
 
     /** Changes the shape of the sentence, or shows the list that it says. */
     @PostMapping("/sentence")
-    String change(@RequestParam MultiValueMap<String, String> form, @RequestParam String list, @RequestParam(defaultValue = "") String act, Model model) {
+    String change(
+            @RequestParam MultiValueMap<String, String> form,
+            @RequestParam String list,
+            @RequestParam(defaultValue = "") String act,
+            Model model) {
         Person me = access.require(Right.WORK);
         ListRequest asked = chosen.asked(list, me);
         Criteria criteria = CriteriaForm.act(CriteriaForm.read(form), act);
@@ -62,7 +66,8 @@ class ViewsController {
         }
         List<String> faults = Criteria.faults(criteria);
         return faults.isEmpty()
-                ? "redirect:/worklist?" + asked.with("q", criteria.equals(asked.view().criteria()) ? "" : CriteriaJson.write(criteria))
+                ? "redirect:/worklist?"
+                        + asked.with("q", criteria.equals(asked.view().criteria()) ? "" : CriteriaJson.write(criteria))
                 : editor(asked, criteria, faults, model);
     }
 
@@ -82,8 +87,11 @@ class ViewsController {
         ListRequest asked = ListRequest.read(views.get(parameters.getOrDefault("view", ""), me), parameters);
         boolean mine = asked.view().owner().filter(owner -> owner == me.id()).isPresent();
         var named = new Views.Named(
-                mine ? asked.view().title() : "", mine ? asked.view().description() : "", mine ? asked.view().seenBy() : ListView.SeenBy.ME,
-                asked.view().team(), asked.view().role());
+                mine ? asked.view().title() : "",
+                mine ? asked.view().description() : "",
+                mine ? asked.view().seenBy() : ListView.SeenBy.ME,
+                asked.view().team(),
+                asked.view().role());
         return form(asked, named, "", me, model);
     }
 
@@ -104,13 +112,19 @@ class ViewsController {
     /** Keeps the list as a new view, or over the one it began from, or changes that one's name and sharing alone. */
     @PostMapping("/keep")
     String keep(
-            @RequestParam String list, @RequestParam(defaultValue = "") String title, @RequestParam(defaultValue = "") String description,
-            @RequestParam(defaultValue = "ME") ListView.SeenBy seenBy, @RequestParam(required = false) Optional<Long> team,
-            @RequestParam(defaultValue = "") String role, @RequestParam(defaultValue = "0") int version, @RequestParam(defaultValue = "new") String as,
+            @RequestParam String list,
+            @RequestParam(defaultValue = "") String title,
+            @RequestParam(defaultValue = "") String description,
+            @RequestParam(defaultValue = "ME") ListView.SeenBy seenBy,
+            @RequestParam(required = false) Optional<Long> team,
+            @RequestParam(defaultValue = "") String role,
+            @RequestParam(defaultValue = "0") int version,
+            @RequestParam(defaultValue = "new") String as,
             Model model) {
         Person me = access.require(Right.WORK);
         ListRequest asked = chosen.asked(list, me);
-        var named = new Views.Named(title, description, seenBy, seenBy == ListView.SeenBy.TEAM ? team : Optional.empty(), role);
+        var named = new Views.Named(
+                title, description, seenBy, seenBy == ListView.SeenBy.TEAM ? team : Optional.empty(), role);
         try {
             if (as.equals("over")) {
                 views.keep(asked, named, version, me);
@@ -142,6 +156,7 @@ class ViewsController {
 
     @PostMapping("/views/{key}/bring-back")
     String bringBack(@PathVariable String key) {
-        return "redirect:/worklist?view=" + views.bringBack(key, access.require(Right.WORK)).key();
+        return "redirect:/worklist?view="
+                + views.bringBack(key, access.require(Right.WORK)).key();
     }
 }

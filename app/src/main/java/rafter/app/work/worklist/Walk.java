@@ -32,12 +32,14 @@ record Walk(List<Sorting> sorting, boolean backwards, Optional<Cursor> from) {
 
     /** Tickets that lack the first key come last, so backwards they come first. */
     private List<Range> sides(Field<Object> key) {
-        boolean fromLacking = from.filter(cursor -> cursor.values().getFirst().isEmpty()).isPresent();
+        boolean fromLacking =
+                from.filter(cursor -> cursor.values().getFirst().isEmpty()).isPresent();
         var ranges = new ArrayList<Range>();
         for (boolean lacking : new boolean[] {backwards, !backwards}) {
             boolean passed = from.isPresent() && lacking != fromLacking && lacking == backwards;
             if (!passed) {
-                ranges.add(range(0, from.filter(cursor -> lacking == fromLacking), lacking ? key.isNull() : key.isNotNull()));
+                ranges.add(range(
+                        0, from.filter(cursor -> lacking == fromLacking), lacking ? key.isNull() : key.isNotNull()));
             }
         }
         return ranges;
@@ -46,7 +48,8 @@ record Walk(List<Sorting> sorting, boolean backwards, Optional<Cursor> from) {
     /** The kinds of the first key one by one, in the order of their meaning: each is a range of an index on the keys after it. */
     private List<Range> kinds(List<Condition> kinds) {
         boolean down = down(sorting.getFirst());
-        Optional<Integer> start = from.flatMap(cursor -> cursor.values().getFirst()).map(Integer::valueOf);
+        Optional<Integer> start =
+                from.flatMap(cursor -> cursor.values().getFirst()).map(Integer::valueOf);
         var ranges = new ArrayList<Range>();
         for (int i = 0; i < kinds.size(); i++) {
             int kind = down ? kinds.size() - 1 - i : i;
@@ -60,7 +63,8 @@ record Walk(List<Sorting> sorting, boolean backwards, Optional<Cursor> from) {
 
     /** @param settled how many of the keys are the same for all of the range */
     private Range range(int settled, Optional<Cursor> here, Condition range) {
-        Condition where = here.map(cursor -> range.and(settled == 0 ? beyond(cursor) : beyond(settled, cursor))).orElse(range);
+        Condition where = here.map(cursor -> range.and(settled == 0 ? beyond(cursor) : beyond(settled, cursor)))
+                .orElse(range);
         return new Range(where, order(settled, false));
     }
 
@@ -78,7 +82,8 @@ record Walk(List<Sorting> sorting, boolean backwards, Optional<Cursor> from) {
         var fields = new ArrayList<SortField<?>>();
         for (int i = settled; i < sorting.size(); i++) {
             Sorting one = sorting.get(i);
-            SortField<?> field = down(one) ? one.order().field().desc() : one.order().field().asc();
+            SortField<?> field =
+                    down(one) ? one.order().field().desc() : one.order().field().asc();
             boolean mayLack = one.order().mayLack() && (i > 0 || mixed);
             fields.add(!mayLack ? field : backwards ? field.nullsFirst() : field.nullsLast());
         }
@@ -109,7 +114,8 @@ record Walk(List<Sorting> sorting, boolean backwards, Optional<Cursor> from) {
 
     /** Beyond by the keys after those that are settled. */
     private Condition beyond(int settled, Cursor place) {
-        Condition beyond = down(sorting.getFirst()) ? TICKET.NUMBER.lt(place.number()) : TICKET.NUMBER.gt(place.number());
+        Condition beyond =
+                down(sorting.getFirst()) ? TICKET.NUMBER.lt(place.number()) : TICKET.NUMBER.gt(place.number());
         for (int i = sorting.size() - 1; i >= settled; i--) {
             beyond = beyondBy(sorting.get(i), place.values().get(i), beyond);
         }

@@ -41,6 +41,9 @@ enum Within {
 
     /** The stretch in which an instant is. */
     static Within of(Instant due, Instant now) {
-        return Arrays.stream(values()).filter(one -> one != LATER && !due.isAfter(one.end(now))).findFirst().orElse(LATER);
+        return Arrays.stream(values())
+                .filter(one -> one != LATER && !due.isAfter(one.end(now)))
+                .findFirst()
+                .orElse(LATER);
     }
 }

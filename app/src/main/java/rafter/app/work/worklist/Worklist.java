@@ -63,10 +63,37 @@ class Worklist {
      * @param group the group that it is in, in words; blank when the list is not parted
      */
     record Card(
-            long number, String subject, String channel, String state, String stateKey, String turn, String turnWords, String priority, String topic,
-            List<String> tags, int messages, String contact, String company, String plan, String team, String ownerInitials, String ownerName,
-            boolean owned, boolean mine, Optional<Instant> nextDue, Optional<ClockView> clock, String ended, String after, String place, String group, String waiting, String age,
-            String customerWrote, String changed, String comesBack, Map<String, String> own) {}
+            long number,
+            String subject,
+            String channel,
+            String state,
+            String stateKey,
+            String turn,
+            String turnWords,
+            String priority,
+            String topic,
+            List<String> tags,
+            int messages,
+            String contact,
+            String company,
+            String plan,
+            String team,
+            String ownerInitials,
+            String ownerName,
+            boolean owned,
+            boolean mine,
+            Optional<Instant> nextDue,
+            Optional<ClockView> clock,
+            String ended,
+            String after,
+            String place,
+            String group,
+            String waiting,
+            String age,
+            String customerWrote,
+            String changed,
+            String comesBack,
+            Map<String, String> own) {}
 
     /**
      * A part of a list.
@@ -79,7 +106,9 @@ class Worklist {
 
         /** Whether a group begins with this card. */
         public boolean begins(int at) {
-            return !cards.get(at).group().isEmpty() && (at == 0 || !cards.get(at).group().equals(cards.get(at - 1).group()));
+            return !cards.get(at).group().isEmpty()
+                    && (at == 0
+                            || !cards.get(at).group().equals(cards.get(at - 1).group()));
         }
     }
 
@@ -94,7 +123,16 @@ class Worklist {
     private final CachedUntilChange<CountsOf, Map<Long, Integer>> counts;
     private final TicketStates states;
 
-    Worklist(WorklistStore store, Views views, Tickets tickets, Targets targets, GroupWords words, CriteriaNames names, Clock clock, TicketChanges changes, TicketStates states) {
+    Worklist(
+            WorklistStore store,
+            Views views,
+            Tickets tickets,
+            Targets targets,
+            GroupWords words,
+            CriteriaNames names,
+            Clock clock,
+            TicketChanges changes,
+            TicketStates states) {
         this.states = states;
         this.names = names;
         this.horizons = new CachedUntilChange<>(changes, KEPT);
@@ -120,7 +158,11 @@ class Worklist {
         List<WorklistStore.TicketRow> rows = store.page(among, asked.walked(), after, size + 1);
         boolean more = rows.size() > size;
         List<Card> cards = cards(more ? rows.subList(0, size) : rows, asked, me);
-        return new Page(cards, more ? Optional.of(cards.getLast().after()) : Optional.empty(), Optional.empty(), groups(asked, among));
+        return new Page(
+                cards,
+                more ? Optional.of(cards.getLast().after()) : Optional.empty(),
+                Optional.empty(),
+                groups(asked, among));
     }
 
     /** The part of a list before a place, or its end. */
@@ -130,7 +172,11 @@ class Worklist {
         List<WorklistStore.TicketRow> rows = store.before(among, asked.walked(), before, page(asked.shape()) + 1);
         boolean more = rows.size() > page(asked.shape());
         List<Card> cards = cards(more ? rows.subList(1, rows.size()) : rows, asked, me);
-        return new Page(cards, Optional.empty(), more ? Optional.of(cards.getFirst().after()) : Optional.empty(), groups(asked, among));
+        return new Page(
+                cards,
+                Optional.empty(),
+                more ? Optional.of(cards.getFirst().after()) : Optional.empty(),
+                groups(asked, among));
     }
 
     /** Why a ticket is in a list, or is not: the parts of its sentence that decided. */
@@ -140,13 +186,23 @@ class Worklist {
         Instant now = clock.instant();
         Criteria resolved = views.asking(me, now).resolve(asked.criteria());
         Verdict verdict = Matching.explain(resolved, tickets.facts(number, now)).asWritten(asked.criteria());
-        boolean inScope = !store.those(new WorklistStore.Selection(asked.view().scope(), Criteria.everything(), Optional.empty()), asked.walked(), List.of(number)).isEmpty();
+        boolean inScope = !store.those(
+                        new WorklistStore.Selection(asked.view().scope(), Criteria.everything(), Optional.empty()),
+                        asked.walked(),
+                        List.of(number))
+                .isEmpty();
         if (!inScope) {
-            return new Why(false, List.of("it is not among the tickets that “" + asked.view().title() + "” begins with"));
+            return new Why(
+                    false,
+                    List.of("it is not among the tickets that “" + asked.view().title() + "” begins with"));
         }
         ZoneId zone = targets.terms().zone();
-        Sentence sentence = names.sentence((field, value) -> field.type().ofTime() ? Say.when(Instant.parse(value), now, zone) : names.name(field, value));
-        List<String> because = Matching.decisive(verdict).stream().map(sentence::why).distinct().toList();
+        Sentence sentence = names.sentence((field, value) ->
+                field.type().ofTime() ? Say.when(Instant.parse(value), now, zone) : names.name(field, value));
+        List<String> because = Matching.decisive(verdict).stream()
+                .map(sentence::why)
+                .distinct()
+                .toList();
         return new Why(verdict.matches(), because.isEmpty() ? List.of("the list holds all tickets") : because);
     }
 
@@ -155,7 +211,9 @@ class Worklist {
             return Map.of();
         }
         var found = new HashMap<String, Integer>();
-        store.groups(among, asked.grouping().get(), clock.instant()).forEach((key, count) -> found.merge(words.of(asked.grouping().get(), key), count.total(), Integer::sum));
+        store.groups(among, asked.grouping().get(), clock.instant())
+                .forEach((key, count) ->
+                        found.merge(words.of(asked.grouping().get(), key), count.total(), Integer::sum));
         return found;
     }
 
@@ -193,7 +251,8 @@ class Worklist {
         List<ListView> open = tabs.stream().filter(view -> !view.ended()).toList();
         return counts.get(new CountsOf(me.id(), open.stream().map(ListView::id).toList()), () -> {
             Asking asking = views.asking(me, clock.instant());
-            List<Integer> found = store.counts(open.stream().map(view -> asking.resolve(view.criteria())).toList());
+            List<Integer> found = store.counts(
+                    open.stream().map(view -> asking.resolve(view.criteria())).toList());
             var byView = new HashMap<Long, Integer>();
             for (int i = 0; i < open.size(); i++) {
                 byView.put(open.get(i).id(), found.get(i));
@@ -204,9 +263,14 @@ class Worklist {
 
     Horizon horizon(ListRequest asked, Person me) {
         Instant now = clock.instant();
-        WorklistStore.Selection all = new WorklistStore.Selection(asked.view().scope(), views.asking(me, now).resolve(asked.criteria()), Optional.empty());
+        WorklistStore.Selection all = new WorklistStore.Selection(
+                asked.view().scope(), views.asking(me, now).resolve(asked.criteria()), Optional.empty());
         return horizons.get(
-                new HorizonOf(asked.criteria(), asked.view().ended(), Asking.personal(asked.criteria()) ? me.id() : 0, now.getEpochSecond() / KEPT.toSeconds()),
+                new HorizonOf(
+                        asked.criteria(),
+                        asked.view().ended(),
+                        Asking.personal(asked.criteria()) ? me.id() : 0,
+                        now.getEpochSecond() / KEPT.toSeconds()),
                 () -> Horizon.draw(targets.terms(), now, edges -> store.due(all, edges)));
     }
 
@@ -221,30 +285,69 @@ class Worklist {
         Map<Long, Facts> customers = tickets.customers(numbers);
         return rows.stream()
                 .map(row -> card(
-                        row, events.getOrDefault(row.number(), List.of()), customers.getOrDefault(row.number(), Facts.none()), asked, me, terms, now))
+                        row,
+                        events.getOrDefault(row.number(), List.of()),
+                        customers.getOrDefault(row.number(), Facts.none()),
+                        asked,
+                        me,
+                        terms,
+                        now))
                 .toList();
     }
 
     private Card card(
-            WorklistStore.TicketRow row, List<TicketEvent> events, Facts customer, ListRequest asked, Person me, Terms terms, Instant now) {
+            WorklistStore.TicketRow row,
+            List<TicketEvent> events,
+            Facts customer,
+            ListRequest asked,
+            Person me,
+            Terms terms,
+            Instant now) {
         Turn turn = Turn.valueOf(row.turn());
         List<TargetClock> clocks = targets.reckon(events, customer, now, terms);
-        Optional<ClockView> pressing = turn == Turn.NOBODY ? Optional.empty() : ClockView.mostPressing(clocks, turn, now, terms.zone());
+        Optional<ClockView> pressing =
+                turn == Turn.NOBODY ? Optional.empty() : ClockView.mostPressing(clocks, turn, now, terms.zone());
         String state = states.name(row.state());
         return new Card(
-                row.number(), row.subject(), row.channel(), state, row.state(), row.turn().toLowerCase(Locale.ROOT), GroupWords.turn(turn), row.priority(),
-                row.topic(), Arrays.asList(row.tags()), row.messages(), row.contact(), row.company(), row.plan(), row.team(),
-                row.ownerName().isEmpty() ? "" : Say.initials(row.ownerName()), row.ownerName(), row.owner().isPresent(),
-                row.owner().filter(owner -> owner == me.id()).isPresent(), row.nextDue(), pressing, ended(row, clocks, terms, now),
-                row.cursor().written(), place(row), group(row, asked, now), Say.amount(Duration.between(row.turnSince(), now)),
-                Say.amount(Duration.between(row.openedAt(), now)), row.lastCustomerAt().map(at -> Say.when(at, now, terms.zone())).orElse(""),
-                Say.when(row.changedAt(), now, terms.zone()), row.comesBack().map(at -> Say.when(at, now, terms.zone())).orElse(""), row.own());
+                row.number(),
+                row.subject(),
+                row.channel(),
+                state,
+                row.state(),
+                row.turn().toLowerCase(Locale.ROOT),
+                GroupWords.turn(turn),
+                row.priority(),
+                row.topic(),
+                Arrays.asList(row.tags()),
+                row.messages(),
+                row.contact(),
+                row.company(),
+                row.plan(),
+                row.team(),
+                row.ownerName().isEmpty() ? "" : Say.initials(row.ownerName()),
+                row.ownerName(),
+                row.owner().isPresent(),
+                row.owner().filter(owner -> owner == me.id()).isPresent(),
+                row.nextDue(),
+                pressing,
+                ended(row, clocks, terms, now),
+                row.cursor().written(),
+                place(row),
+                group(row, asked, now),
+                Say.amount(Duration.between(row.turnSince(), now)),
+                Say.amount(Duration.between(row.openedAt(), now)),
+                row.lastCustomerAt().map(at -> Say.when(at, now, terms.zone())).orElse(""),
+                Say.when(row.changedAt(), now, terms.zone()),
+                row.comesBack().map(at -> Say.when(at, now, terms.zone())).orElse(""),
+                row.own());
     }
 
     /** What a browser needs to find the row's place: each value as text that compares as the value does. */
     private static String place(WorklistStore.TicketRow row) {
         var parts = new ArrayList<String>();
-        row.cursor().values().forEach(value -> parts.add(value.map(Worklist::comparable).orElse("\uffff")));
+        row.cursor()
+                .values()
+                .forEach(value -> parts.add(value.map(Worklist::comparable).orElse("\uffff")));
         parts.add("%012d".formatted(row.number()));
         return String.join("\u001f", parts);
     }
@@ -252,8 +355,13 @@ class Worklist {
     /** Instants with all their nine places, so that they compare as text. */
     private static String comparable(String value) {
         return value.matches("\\d{4}-\\d\\d-\\d\\dT.*Z")
-                ? "%011d.%09d".formatted(Instant.parse(value).getEpochSecond(), Instant.parse(value).getNano())
-                : value.matches("-?\\d{1,18}(\\.\\d+)?") ? "%030.9f".formatted(new BigDecimal(value).add(ALL_ABOVE_ZERO)) : value;
+                ? "%011d.%09d"
+                        .formatted(
+                                Instant.parse(value).getEpochSecond(),
+                                Instant.parse(value).getNano())
+                : value.matches("-?\\d{1,18}(\\.\\d+)?")
+                        ? "%030.9f".formatted(new BigDecimal(value).add(ALL_ABOVE_ZERO))
+                        : value;
     }
 
     private String group(WorklistStore.TicketRow row, ListRequest asked, Instant now) {
@@ -265,10 +373,14 @@ class Worklist {
             case STATE -> words.of(grouping, row.state());
             case TURN -> words.of(grouping, row.turn());
             case PRIORITY -> words.of(grouping, row.priority());
-            case OWNER, HOLDER -> words.of(Grouping.OWNER, row.owner().map(String::valueOf).orElse(""));
+            case OWNER, HOLDER ->
+                words.of(Grouping.OWNER, row.owner().map(String::valueOf).orElse(""));
             case TEAM -> row.team().isEmpty() ? words.of(grouping, "") : row.team();
             case TOPIC -> words.of(grouping, row.topic());
-            case DUE -> words.of(grouping, row.nextDue().map(due -> Within.of(due, now).name()).orElse(""));
+            case DUE ->
+                words.of(
+                        grouping,
+                        row.nextDue().map(due -> Within.of(due, now).name()).orElse(""));
         };
     }
 

@@ -58,7 +58,11 @@ class WorklistController {
         ListRequest asked = asked(parameters, me);
         model.addAttribute("asOf", clock.millis());
         head(asked, me, model);
-        model.addAttribute("deleted", Optional.ofNullable(parameters.get("deleted")).flatMap(key -> views.deleted(key, me)).map(view -> new Deleted(view, views.haveCopies(view))));
+        model.addAttribute(
+                "deleted",
+                Optional.ofNullable(parameters.get("deleted"))
+                        .flatMap(key -> views.deleted(key, me))
+                        .map(view -> new Deleted(view, views.haveCopies(view))));
         model.addAttribute("further", parameters.containsKey("after"));
         model.addAttribute("ending", parameters.containsKey("end") || parameters.containsKey("before"));
         switch (asked.shape()) {
@@ -80,7 +84,11 @@ class WorklistController {
         if (parameters.containsKey("end") || parameters.containsKey("before")) {
             return worklist.before(asked, me, Cursor.read(parameters.getOrDefault("before", ""), asked.walked()));
         }
-        return worklist.page(asked, me, Cursor.read(parameters.getOrDefault("after", ""), asked.walked()), Worklist.page(asked.shape()));
+        return worklist.page(
+                asked,
+                me,
+                Cursor.read(parameters.getOrDefault("after", ""), asked.walked()),
+                Worklist.page(asked.shape()));
     }
 
     private ListRequest asked(Map<String, String> parameters, Person me) {
@@ -93,8 +101,13 @@ class WorklistController {
         model.addAttribute("asked", asked);
         model.addAttribute("view", asked.view());
         model.addAttribute("tabs", tabs);
-        model.addAttribute("pinned", tabs.stream().anyMatch(tab -> tab.id() == asked.view().id()));
-        model.addAttribute("others", views.visible(me).stream().filter(v -> tabs.stream().noneMatch(tab -> tab.id() == v.id())).toList());
+        model.addAttribute(
+                "pinned", tabs.stream().anyMatch(tab -> tab.id() == asked.view().id()));
+        model.addAttribute(
+                "others",
+                views.visible(me).stream()
+                        .filter(v -> tabs.stream().noneMatch(tab -> tab.id() == v.id()))
+                        .toList());
         boolean mine = Views.mayChange(asked.view(), me);
         model.addAttribute("mine", mine);
         model.addAttribute("users", mine ? views.usedBy(asked.view(), me) : List.of());
@@ -104,8 +117,17 @@ class WorklistController {
         model.addAttribute("total", (total.more() ? "more than " : "") + Say.number(total.count()));
         model.addAttribute("count", total.count());
         model.addAttribute("sentence", names.sentence().of(asked.criteria()));
-        model.addAttribute("shapes", Arrays.stream(Shape.values()).filter(shape -> shape.list() || !asked.view().ended()).toList());
-        model.addAttribute("titles", titles(names.own(), Arrays.stream(KnownColumn.values()).collect(Collectors.toMap(KnownColumn::key, KnownColumn::title))));
+        model.addAttribute(
+                "shapes",
+                Arrays.stream(Shape.values())
+                        .filter(shape -> shape.list() || !asked.view().ended())
+                        .toList());
+        model.addAttribute(
+                "titles",
+                titles(
+                        names.own(),
+                        Arrays.stream(KnownColumn.values())
+                                .collect(Collectors.toMap(KnownColumn::key, KnownColumn::title))));
         model.addAttribute("orderWords", asked.sorting().getFirst().words(names));
         if (!asked.view().ended()) {
             model.addAttribute("horizon", worklist.horizon(asked, me));
@@ -118,7 +140,9 @@ class WorklistController {
         Person me = access.require(Right.WORK);
         ListRequest asked = asked(parameters, me);
         String wanted = parameters.getOrDefault("size", "");
-        int size = wanted.matches("\\d{1,3}") ? Math.clamp(Integer.parseInt(wanted), 1, MOST_BROUGHT_BACK) : Worklist.page(asked.shape());
+        int size = wanted.matches("\\d{1,3}")
+                ? Math.clamp(Integer.parseInt(wanted), 1, MOST_BROUGHT_BACK)
+                : Worklist.page(asked.shape());
         model.addAttribute("asked", asked);
         Optional<Cursor> after = Cursor.read(parameters.getOrDefault("after", ""), asked.walked());
         model.addAttribute("page", worklist.page(asked, me, after, size));
@@ -143,20 +167,42 @@ class WorklistController {
 
     /** What a list can be ordered by, parted by, and which columns it can have; as a small menu or, without scripts, as a page. */
     @GetMapping("/worklist/arrange/{what}")
-    String arrange(@PathVariable String what, @RequestParam Map<String, String> parameters, Model model, HttpServletRequest request) {
+    String arrange(
+            @PathVariable String what,
+            @RequestParam Map<String, String> parameters,
+            Model model,
+            HttpServletRequest request) {
         Person me = access.require(Right.WORK);
         if (!List.of("order", "group", "columns").contains(what)) {
             throw new Problem.NotFound("There is nothing to arrange here.");
         }
         List<AddedField> own = names.own();
-        List<OwnField> shown = own.stream().filter(f -> f.shown() && f.bearer() == OwnField.Bearer.TICKET).map(AddedField::field).toList();
+        List<OwnField> shown = own.stream()
+                .filter(f -> f.shown() && f.bearer() == OwnField.Bearer.TICKET)
+                .map(AddedField::field)
+                .toList();
         boolean columns = what.equals("columns");
         model.addAttribute("asked", asked(parameters, me));
         model.addAttribute("what", what);
-        model.addAttribute("titles", titles(own, columns ? Arrays.stream(KnownColumn.values()).collect(Collectors.toMap(KnownColumn::key, KnownColumn::title)) : Map.of()));
-        model.addAttribute("orders", Stream.concat(Arrays.stream(KnownOrder.values()), shown.stream().map(OwnOrder::new)).toList());
+        model.addAttribute(
+                "titles",
+                titles(
+                        own,
+                        columns
+                                ? Arrays.stream(KnownColumn.values())
+                                        .collect(Collectors.toMap(KnownColumn::key, KnownColumn::title))
+                                : Map.of()));
+        model.addAttribute(
+                "orders",
+                Stream.concat(Arrays.stream(KnownOrder.values()), shown.stream().map(OwnOrder::new))
+                        .toList());
         model.addAttribute("groupings", Grouping.of(asked(parameters, me).shape()));
-        model.addAttribute("columns", Stream.concat(Arrays.stream(KnownColumn.values()), shown.stream().map(Column.Own::new)).toList());
+        model.addAttribute(
+                "columns",
+                Stream.concat(
+                                Arrays.stream(KnownColumn.values()),
+                                shown.stream().map(Column.Own::new))
+                        .toList());
         return request.getHeader("HX-Request") == null ? "work/worklist/arrange" : "work/worklist/arrange :: " + what;
     }
 
@@ -190,24 +236,30 @@ class WorklistController {
 
     /** A further part of one lane, asked for by scrolling it. */
     @GetMapping("/worklist/lane")
-    String lane(@RequestParam Map<String, String> parameters, @RequestParam(defaultValue = "") String key, Model model) {
+    String lane(
+            @RequestParam Map<String, String> parameters, @RequestParam(defaultValue = "") String key, Model model) {
         Person me = access.require(Right.WORK);
         ListRequest asked = asked(parameters, me);
         model.addAttribute("asked", asked);
-        model.addAttribute("l", lanes.more(asked, key, Cursor.read(parameters.getOrDefault("after", ""), asked.walked()), me));
+        model.addAttribute(
+                "l", lanes.more(asked, key, Cursor.read(parameters.getOrDefault("after", ""), asked.walked()), me));
         return "work/worklist/lanes :: rest";
     }
 
     /** These tickets afresh: rows that belong to the list, and for those shown before, what became of them. */
     @GetMapping("/worklist/cards")
     String cards(
-            @RequestParam Map<String, String> parameters, @RequestParam(defaultValue = "") String numbers, @RequestParam(defaultValue = "") String shown,
-            @RequestParam(required = false) Optional<Long> since, Model model) {
+            @RequestParam Map<String, String> parameters,
+            @RequestParam(defaultValue = "") String numbers,
+            @RequestParam(defaultValue = "") String shown,
+            @RequestParam(required = false) Optional<Long> since,
+            Model model) {
         Person me = access.require(Right.WORK);
         ListRequest asked = asked(parameters, me);
         model.addAttribute("asOf", clock.millis());
         var wanted = new ArrayList<>(numbers(numbers));
-        since.ifPresent(at -> wanted.addAll(worklist.changedSince(asked, me, Instant.ofEpochMilli(at).minus(OVERLAP), MOST_AT_ONCE)));
+        since.ifPresent(at -> wanted.addAll(
+                worklist.changedSince(asked, me, Instant.ofEpochMilli(at).minus(OVERLAP), MOST_AT_ONCE)));
         List<Worklist.Card> in = worklist.those(asked, me, wanted);
         List<Long> gone = numbers(shown).stream()
                 .filter(number -> in.stream().noneMatch(card -> card.number() == number))

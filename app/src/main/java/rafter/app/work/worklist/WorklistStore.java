@@ -41,9 +41,30 @@ class WorklistStore {
 
     /** A ticket as its row tells, and its place in the list. */
     record TicketRow(
-            long number, String subject, String channel, String state, String turn, String priority, String topic, String[] tags, int messages,
-            String contact, String company, String plan, String team, Optional<Long> owner, String ownerName, Instant changedAt,
-            Optional<Instant> nextDue, Instant openedAt, Instant turnSince, Optional<Instant> lastCustomerAt, Optional<Instant> comesBack, boolean discarded, Map<String, String> own, Cursor cursor) {}
+            long number,
+            String subject,
+            String channel,
+            String state,
+            String turn,
+            String priority,
+            String topic,
+            String[] tags,
+            int messages,
+            String contact,
+            String company,
+            String plan,
+            String team,
+            Optional<Long> owner,
+            String ownerName,
+            Instant changedAt,
+            Optional<Instant> nextDue,
+            Instant openedAt,
+            Instant turnSince,
+            Optional<Instant> lastCustomerAt,
+            Optional<Instant> comesBack,
+            boolean discarded,
+            Map<String, String> own,
+            Cursor cursor) {}
 
     /**
      * The targets that fall due within one stretch of the horizon.
@@ -76,7 +97,9 @@ class WorklistStore {
                 case ENDED -> DSL.not(DSL.condition(TICKET.OPEN)).and(DSL.not(DSL.condition(TICKET.DISCARDED)));
                 case BIN -> DSL.condition(TICKET.DISCARDED);
             };
-            Condition all = resolved instanceof Criteria.All(List<Criteria> parts) && parts.isEmpty() ? within : within.and(CriteriaSql.condition(resolved));
+            Condition all = resolved instanceof Criteria.All(List<Criteria> parts) && parts.isEmpty()
+                    ? within
+                    : within.and(CriteriaSql.condition(resolved));
             return due.map(stretch -> all.and(dueIn(stretch))).orElse(all).and(more);
         }
 
@@ -93,6 +116,7 @@ class WorklistStore {
     private static final int SHOWN_OF_A_BUCKET = 6;
     /** Nobody reads an exact number beyond this, and counting on would cost. */
     private static final int COUNTED = 200_000;
+
     private static final int COUNTED_OF_ENDED = 10_000;
 
     private final DSLContext sql;
@@ -134,7 +158,10 @@ class WorklistStore {
 
     /** Those of these tickets that are in a list. */
     List<TicketRow> those(Selection among, List<Sorting> sorting, Collection<Long> numbers) {
-        return rows(sorting).where(among.condition()).and(TICKET.NUMBER.in(numbers)).fetch(r -> row(r, sorting));
+        return rows(sorting)
+                .where(among.condition())
+                .and(TICKET.NUMBER.in(numbers))
+                .fetch(r -> row(r, sorting));
     }
 
     /** The numbers of tickets in a list that changed since an instant, the latest first. */
@@ -155,31 +182,82 @@ class WorklistStore {
 
     /** The numbers of all tickets of a list. */
     List<Long> numbers(Selection among, int most) {
-        return sql.select(TICKET.NUMBER).from(TICKET).where(among.condition()).orderBy(TICKET.NUMBER).limit(most).fetch(TICKET.NUMBER);
+        return sql.select(TICKET.NUMBER)
+                .from(TICKET)
+                .where(among.condition())
+                .orderBy(TICKET.NUMBER)
+                .limit(most)
+                .fetch(TICKET.NUMBER);
     }
 
     private org.jooq.SelectJoinStep<? extends Record> rows(List<Sorting> sorting) {
         var fields = new ArrayList<SelectField<?>>(List.of(
-                        TICKET.NUMBER, TICKET.SUBJECT, TICKET.CHANNEL, TICKET.STATE, TICKET.TURN, TICKET.PRIORITY, TICKET.TOPIC, TICKET.TAGS,
-                        TICKET.MESSAGES, TICKET.OWNER_ID, TICKET.CHANGED_AT, TICKET.NEXT_DUE, CONTACT.NAME, COMPANY.NAME, COMPANY.PLAN,
-                        TEAM.NAME, PERSON.NAME, TICKET.OPENED_AT, TICKET.TURN_SINCE, TICKET.LAST_CUSTOMER_AT, TICKET.BRING_BACK_AT, TICKET.DISCARDED, TICKET.OWN));
-        sorting.stream().map(s -> s.order().field()).filter(field -> !fields.contains(field)).forEach(fields::add);
+                TICKET.NUMBER,
+                TICKET.SUBJECT,
+                TICKET.CHANNEL,
+                TICKET.STATE,
+                TICKET.TURN,
+                TICKET.PRIORITY,
+                TICKET.TOPIC,
+                TICKET.TAGS,
+                TICKET.MESSAGES,
+                TICKET.OWNER_ID,
+                TICKET.CHANGED_AT,
+                TICKET.NEXT_DUE,
+                CONTACT.NAME,
+                COMPANY.NAME,
+                COMPANY.PLAN,
+                TEAM.NAME,
+                PERSON.NAME,
+                TICKET.OPENED_AT,
+                TICKET.TURN_SINCE,
+                TICKET.LAST_CUSTOMER_AT,
+                TICKET.BRING_BACK_AT,
+                TICKET.DISCARDED,
+                TICKET.OWN));
+        sorting.stream()
+                .map(s -> s.order().field())
+                .filter(field -> !fields.contains(field))
+                .forEach(fields::add);
         return sql.select(fields)
                 .from(TICKET)
-                .join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID))
-                .leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
-                .leftJoin(TEAM).on(TEAM.ID.eq(TICKET.TEAM_ID))
-                .leftJoin(PERSON).on(PERSON.ID.eq(TICKET.OWNER_ID));
+                .join(CONTACT)
+                .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                .leftJoin(COMPANY)
+                .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .leftJoin(TEAM)
+                .on(TEAM.ID.eq(TICKET.TEAM_ID))
+                .leftJoin(PERSON)
+                .on(PERSON.ID.eq(TICKET.OWNER_ID));
     }
 
     private static TicketRow row(Record r, List<Sorting> sorting) {
         var cursor = new Cursor(sorting.stream().map(s -> s.order().value(r)).toList(), r.get(TICKET.NUMBER));
         return new TicketRow(
-                r.get(TICKET.NUMBER), r.get(TICKET.SUBJECT), r.get(TICKET.CHANNEL), r.get(TICKET.STATE), r.get(TICKET.TURN), r.get(TICKET.PRIORITY),
-                r.get(TICKET.TOPIC), r.get(TICKET.TAGS), r.get(TICKET.MESSAGES), r.get(CONTACT.NAME), orEmpty(r.get(COMPANY.NAME)),
-                orEmpty(r.get(COMPANY.PLAN)), orEmpty(r.get(TEAM.NAME)), Optional.ofNullable(r.get(TICKET.OWNER_ID)),
-                orEmpty(r.get(PERSON.NAME)), r.get(TICKET.CHANGED_AT), Optional.ofNullable(r.get(TICKET.NEXT_DUE)), r.get(TICKET.OPENED_AT),
-                r.get(TICKET.TURN_SINCE), Optional.ofNullable(r.get(TICKET.LAST_CUSTOMER_AT)), Optional.ofNullable(r.get(TICKET.BRING_BACK_AT)), r.get(TICKET.DISCARDED), OwnFields.read(r.get(TICKET.OWN)), cursor);
+                r.get(TICKET.NUMBER),
+                r.get(TICKET.SUBJECT),
+                r.get(TICKET.CHANNEL),
+                r.get(TICKET.STATE),
+                r.get(TICKET.TURN),
+                r.get(TICKET.PRIORITY),
+                r.get(TICKET.TOPIC),
+                r.get(TICKET.TAGS),
+                r.get(TICKET.MESSAGES),
+                r.get(CONTACT.NAME),
+                orEmpty(r.get(COMPANY.NAME)),
+                orEmpty(r.get(COMPANY.PLAN)),
+                orEmpty(r.get(TEAM.NAME)),
+                Optional.ofNullable(r.get(TICKET.OWNER_ID)),
+                orEmpty(r.get(PERSON.NAME)),
+                r.get(TICKET.CHANGED_AT),
+                Optional.ofNullable(r.get(TICKET.NEXT_DUE)),
+                r.get(TICKET.OPENED_AT),
+                r.get(TICKET.TURN_SINCE),
+                Optional.ofNullable(r.get(TICKET.LAST_CUSTOMER_AT)),
+                Optional.ofNullable(r.get(TICKET.BRING_BACK_AT)),
+                r.get(TICKET.DISCARDED),
+                OwnFields.read(r.get(TICKET.OWN)),
+                cursor);
     }
 
     private static String orEmpty(@org.jspecify.annotations.Nullable String text) {
@@ -195,7 +273,8 @@ class WorklistStore {
 
     Total count(Selection among) {
         int most = among.scope() == ListView.Scope.OPEN ? COUNTED : COUNTED_OF_ENDED;
-        int count = sql.fetchCount(DSL.select(DSL.one()).from(TICKET).where(among.condition()).limit(most));
+        int count = sql.fetchCount(
+                DSL.select(DSL.one()).from(TICKET).where(among.condition()).limit(most));
         return new Total(count, count == most);
     }
 
@@ -204,8 +283,13 @@ class WorklistStore {
         if (resolved.isEmpty()) {
             return List.of();
         }
-        var counts = resolved.stream().map(criteria -> DSL.count().filterWhere(CriteriaSql.condition(criteria))).toList();
-        return sql.select(counts).from(TICKET).where(DSL.condition(TICKET.OPEN)).fetchSingle(r -> counts.stream().map(r::get).toList());
+        var counts = resolved.stream()
+                .map(criteria -> DSL.count().filterWhere(CriteriaSql.condition(criteria)))
+                .toList();
+        return sql.select(counts)
+                .from(TICKET)
+                .where(DSL.condition(TICKET.OPEN))
+                .fetchSingle(r -> counts.stream().map(r::get).toList());
     }
 
     /**
@@ -229,7 +313,14 @@ class WorklistStore {
     }
 
     /** A part of the tickets of one group, from after a place on. */
-    List<TicketRow> group(Selection among, Grouping grouping, String key, List<Sorting> sorting, Optional<Cursor> after, Instant now, int most) {
+    List<TicketRow> group(
+            Selection among,
+            Grouping grouping,
+            String key,
+            List<Sorting> sorting,
+            Optional<Cursor> after,
+            Instant now,
+            int most) {
         return page(among.with(GroupSql.in(grouping, key, now)), sorting, after, most);
     }
 
@@ -237,30 +328,47 @@ class WorklistStore {
      * The first tickets of several groups, by the group's key: their numbers in one statement with a range of an index for each group,
      * then their rows in another.
      */
-    Map<String, List<TicketRow>> groups(Selection among, Grouping grouping, Collection<String> keys, List<Sorting> sorting, Instant now, int most) {
+    Map<String, List<TicketRow>> groups(
+            Selection among, Grouping grouping, Collection<String> keys, List<Sorting> sorting, Instant now, int most) {
         if (keys.isEmpty()) {
             return Map.of();
         }
         List<String> all = List.copyOf(keys);
-        var firsts = all.stream().map(key -> DSL.field(DSL.array(first(among.with(GroupSql.in(grouping, key, now)), sorting, most)))).toList();
-        List<Long[]> numbers = sql.select(firsts).fetchSingle(r -> firsts.stream().map(field -> (Long[]) r.get(field)).toList());
-        Map<Long, TicketRow> rows = any(sorting, numbers.stream().flatMap(Arrays::stream).toList()).stream()
+        var firsts = all.stream()
+                .map(key -> DSL.field(DSL.array(first(among.with(GroupSql.in(grouping, key, now)), sorting, most))))
+                .toList();
+        List<Long[]> numbers = sql.select(firsts)
+                .fetchSingle(
+                        r -> firsts.stream().map(field -> (Long[]) r.get(field)).toList());
+        Map<Long, TicketRow> rows = any(
+                        sorting, numbers.stream().flatMap(Arrays::stream).toList())
+                .stream()
                 .collect(Collectors.toMap(TicketRow::number, row -> row));
         var found = new LinkedHashMap<String, List<TicketRow>>();
         for (int i = 0; i < all.size(); i++) {
-            found.put(all.get(i), Arrays.stream(numbers.get(i)).filter(rows::containsKey).map(rows::get).toList());
+            found.put(
+                    all.get(i),
+                    Arrays.stream(numbers.get(i))
+                            .filter(rows::containsKey)
+                            .map(rows::get)
+                            .toList());
         }
         return found;
     }
 
     private static org.jooq.Select<org.jooq.Record1<Long>> first(Selection among, List<Sorting> sorting, int most) {
-        return joined(DSL.select(TICKET.NUMBER), sorting).where(among.condition()).orderBy(Walk.wholeOrder(sorting)).limit(most);
+        return joined(DSL.select(TICKET.NUMBER), sorting)
+                .where(among.condition())
+                .orderBy(Walk.wholeOrder(sorting))
+                .limit(most);
     }
 
     /** What an order reads besides the ticket itself, and no more, for each join is planned for each group. */
-    private static org.jooq.SelectJoinStep<org.jooq.Record1<Long>> joined(org.jooq.SelectSelectStep<org.jooq.Record1<Long>> select, List<Sorting> sorting) {
+    private static org.jooq.SelectJoinStep<org.jooq.Record1<Long>> joined(
+            org.jooq.SelectSelectStep<org.jooq.Record1<Long>> select, List<Sorting> sorting) {
         var step = select.from(TICKET);
-        Set<Table<?>> wanted = sorting.stream().flatMap(s -> s.order().reads().stream()).collect(Collectors.toSet());
+        Set<Table<?>> wanted =
+                sorting.stream().flatMap(s -> s.order().reads().stream()).collect(Collectors.toSet());
         if (wanted.contains(CONTACT) || wanted.contains(COMPANY)) {
             step = step.join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID));
         }
@@ -283,11 +391,17 @@ class WorklistStore {
      */
     List<Due> due(Selection among, List<Instant> edges) {
         Field<Integer> bucket = DSL.field(
-                "width_bucket({0}, {1})", Integer.class, TICKET_CLOCK.DUE_AT,
-                DSL.val(edges.stream().map(at -> OffsetDateTime.ofInstant(at, ZoneOffset.UTC)).toArray(OffsetDateTime[]::new),
+                "width_bucket({0}, {1})",
+                Integer.class,
+                TICKET_CLOCK.DUE_AT,
+                DSL.val(
+                        edges.stream()
+                                .map(at -> OffsetDateTime.ofInstant(at, ZoneOffset.UTC))
+                                .toArray(OffsetDateTime[]::new),
                         SQLDataType.TIMESTAMPWITHTIMEZONE.getArrayDataType()));
         Field<Long[]> some = DSL.field(
-                "(array_agg({0} order by {1}))[1:{2}]", Long[].class, TICKET_CLOCK.TICKET, TICKET_CLOCK.DUE_AT, DSL.inline(SHOWN_OF_A_BUCKET));
+                "(array_agg({0} order by {1}))[1:{2}]",
+                Long[].class, TICKET_CLOCK.TICKET, TICKET_CLOCK.DUE_AT, DSL.inline(SHOWN_OF_A_BUCKET));
         SelectConditionStep<?> inList = DSL.select(TICKET.NUMBER).from(TICKET).where(among.condition());
         return sql.select(bucket.as("bucket"), TICKET_CLOCK.OBJECTIVE, DSL.count(), some)
                 .from(TICKET_CLOCK)

@@ -37,23 +37,57 @@ class GrowthTest {
 
     static List<Shape> shapes() {
         return List.of(
-                new Shape("attribution after attribution", n -> plain("", "On 1 Mar 2027 Kim wrote:\n".repeat(n))), new Shape("header lines", n -> plain("", "From: a\nTo: b\nDate: c\n\n".repeat(n))),
-                new Shape("one long line", n -> plain("", "a".repeat(20 * n))), new Shape("one long line of quotes", n -> plain("", ">".repeat(20 * n))), new Shape("marked and not", n -> plain("", "> a\nb\n".repeat(n))),
-                new Shape("long sender", n -> "From: " + "a,".repeat(10 * n) + "b@post.example\n\nx"), new Shape("sender of brackets", n -> "From: " + "<".repeat(20 * n) + "\n\nx"),
-                new Shape("sender of quotes", n -> "From: " + "\"a\" ".repeat(5 * n) + "\n\nx"), new Shape("sender of comments", n -> "From: " + "(".repeat(20 * n) + " a@b.example\n\nx"),
-                new Shape("name of a file", n -> plain("Content-Type: application/x; name=\"" + "a".repeat(20 * n) + "\"\n", "x")), new Shape("subject of encoded words", n -> plain("Subject: " + "=?utf-8?Q?a?= ".repeat(2 * n) + "\n", "x")),
-                new Shape("references", n -> plain("References: " + "<a@b> ".repeat(3 * n) + "\n", "x")), new Shape("many headers", n -> plain("X-A: b\n".repeat(3 * n), "x")),
-                new Shape("bounce of brackets", n -> "From: mailer-daemon@post.example\nSubject: Undelivered\n\n" + "<a@".repeat(7 * n)), new Shape("parameters", n -> plain("Content-Type: text/plain" + "; a*0*=b".repeat(3 * n) + "\n", "x")),
-                repeated("nested", "<div>"), repeated("nested and closed", "<div></div>"), repeated("unclosed paragraphs", "<p>a"), repeated("formatting within formatting", "<b><i>"), repeated("formatting and blocks", "<b><p>"),
-                repeated("links and blocks", "<a href=x><p>"), repeated("fonts that differ", "<font size=1><p><font size=2>"), repeated("quotes within quotes", "<blockquote>"), repeated("tables", "<table><tr><td>"),
-                repeated("many quotes", "<blockquote type=cite>a</blockquote>b"), repeated("many lines", "a<br>"), repeated("entities", "&amp;&lt;"), repeated("comments", "<!--"), repeated("broken tags", "<a b=\"c\" <"), repeated("only opening", "<"),
-                repeated("lists", "<ul><li>"), repeated("closed out of order", "<b><p></b>"), repeated("select and option", "<select><option>"), repeated("pictures", "<img src=\"https://a.example/b\">"), repeated("dividers", "<div>-----Original Message-----</div>"));
+                new Shape("attribution after attribution", n -> plain("", "On 1 Mar 2027 Kim wrote:\n".repeat(n))),
+                new Shape("header lines", n -> plain("", "From: a\nTo: b\nDate: c\n\n".repeat(n))),
+                new Shape("one long line", n -> plain("", "a".repeat(20 * n))),
+                new Shape("one long line of quotes", n -> plain("", ">".repeat(20 * n))),
+                new Shape("marked and not", n -> plain("", "> a\nb\n".repeat(n))),
+                new Shape("long sender", n -> "From: " + "a,".repeat(10 * n) + "b@post.example\n\nx"),
+                new Shape("sender of brackets", n -> "From: " + "<".repeat(20 * n) + "\n\nx"),
+                new Shape("sender of quotes", n -> "From: " + "\"a\" ".repeat(5 * n) + "\n\nx"),
+                new Shape("sender of comments", n -> "From: " + "(".repeat(20 * n) + " a@b.example\n\nx"),
+                new Shape(
+                        "name of a file",
+                        n -> plain("Content-Type: application/x; name=\"" + "a".repeat(20 * n) + "\"\n", "x")),
+                new Shape(
+                        "subject of encoded words",
+                        n -> plain("Subject: " + "=?utf-8?Q?a?= ".repeat(2 * n) + "\n", "x")),
+                new Shape("references", n -> plain("References: " + "<a@b> ".repeat(3 * n) + "\n", "x")),
+                new Shape("many headers", n -> plain("X-A: b\n".repeat(3 * n), "x")),
+                new Shape(
+                        "bounce of brackets",
+                        n -> "From: mailer-daemon@post.example\nSubject: Undelivered\n\n" + "<a@".repeat(7 * n)),
+                new Shape("parameters", n -> plain("Content-Type: text/plain" + "; a*0*=b".repeat(3 * n) + "\n", "x")),
+                repeated("nested", "<div>"),
+                repeated("nested and closed", "<div></div>"),
+                repeated("unclosed paragraphs", "<p>a"),
+                repeated("formatting within formatting", "<b><i>"),
+                repeated("formatting and blocks", "<b><p>"),
+                repeated("links and blocks", "<a href=x><p>"),
+                repeated("fonts that differ", "<font size=1><p><font size=2>"),
+                repeated("quotes within quotes", "<blockquote>"),
+                repeated("tables", "<table><tr><td>"),
+                repeated("many quotes", "<blockquote type=cite>a</blockquote>b"),
+                repeated("many lines", "a<br>"),
+                repeated("entities", "&amp;&lt;"),
+                repeated("comments", "<!--"),
+                repeated("broken tags", "<a b=\"c\" <"),
+                repeated("only opening", "<"),
+                repeated("lists", "<ul><li>"),
+                repeated("closed out of order", "<b><p></b>"),
+                repeated("select and option", "<select><option>"),
+                repeated("pictures", "<img src=\"https://a.example/b\">"),
+                repeated("dividers", "<div>-----Original Message-----</div>"));
     }
 
     private static void read(String mail) {
         try {
             ReadMail read = MailReader.read(mail.getBytes(StandardCharsets.UTF_8));
-            IncomingHtml.of(read, Earlier.of(Set.of("help@ternpassage.example"), () -> List.of("Some words that were said before in this conversation")));
+            IncomingHtml.of(
+                    read,
+                    Earlier.of(
+                            Set.of("help@ternpassage.example"),
+                            () -> List.of("Some words that were said before in this conversation")));
         } catch (jakarta.mail.MessagingException e) {
             throw new IllegalStateException(e);
         }
@@ -83,7 +117,8 @@ class GrowthTest {
         String html = "<a href=x><b><i><u><p>word ".repeat(4_000);
         assertThat(Tangles.tangled(html)).isTrue();
         assertThat(Tangles.parse(html).text()).contains("word word");
-        assertThat(Tangles.tangled("<table>" + "<tr><td>a<td>b".repeat(2_000) + "</table>")).isFalse();
+        assertThat(Tangles.tangled("<table>" + "<tr><td>a<td>b".repeat(2_000) + "</table>"))
+                .isFalse();
         assertThat(Tangles.tangled("<p>one<p>two".repeat(3_000))).isFalse();
     }
 
@@ -92,7 +127,8 @@ class GrowthTest {
     @ValueSource(longs = {1, 2, 3, 4, 5})
     void mutated_mails_are_read_without_an_exception(long seed) throws Exception {
         var random = new Random(seed);
-        List<Corpus.Case> all = Corpus.all().stream().filter(one -> one.raw().length < 20_000).toList();
+        List<Corpus.Case> all =
+                Corpus.all().stream().filter(one -> one.raw().length < 20_000).toList();
         for (int i = 0; i < 300; i++) {
             byte[] raw = mutated(all.get(random.nextInt(all.size())).raw(), random);
             IncomingHtml.of(MailReader.read(raw), Earlier.of(Set.of("help@ternpassage.example"), List::of));
@@ -109,7 +145,14 @@ class GrowthTest {
                 case 0 -> out[at] = (byte) random.nextInt(256);
                 case 1 -> out = splice(out, at, length, new byte[0]);
                 case 2 -> out = splice(out, at, 0, java.util.Arrays.copyOfRange(out, at, at + length));
-                default -> out = splice(out, at, 0, List.of(";", "\"", "\n", "=?", "<", "--", "@", "(", "\r\n\r\n", "%00").get(random.nextInt(10)).getBytes(StandardCharsets.US_ASCII));
+                default ->
+                    out = splice(
+                            out,
+                            at,
+                            0,
+                            List.of(";", "\"", "\n", "=?", "<", "--", "@", "(", "\r\n\r\n", "%00")
+                                    .get(random.nextInt(10))
+                                    .getBytes(StandardCharsets.US_ASCII));
             }
         }
         return out;

@@ -42,22 +42,26 @@ class IntakeTogetherTest {
         for (int i = 0; i < MAILS; i++) {
             int answers = i > 0 && random.nextInt(3) == 0 ? random.nextInt(i) : -1;
             boolean own = answers >= 0 && random.nextBoolean();
-            // Nobody opens so many that only the first of them are acknowledged: which these are would depend on the order.
+            // Nobody opens so many that only the first of them are acknowledged: which these are would depend on the
+            // order.
             plans.add(new Plan(own ? plans.get(answers).sender() : i % 11, answers, random.nextInt(4) == 0));
         }
         return plans;
     }
 
     private long receive(String raw) {
-        return inbox.receive(RunningApp.help().id(), java.util.Optional.empty(), raw.getBytes(StandardCharsets.UTF_8)).orElseThrow();
+        return inbox.receive(RunningApp.help().id(), java.util.Optional.empty(), raw.getBytes(StandardCharsets.UTF_8))
+                .orElseThrow();
     }
 
     private static String marked(long ticket) {
-        return ReplyMark.address(RunningApp.help(), ticket, bean(Workspaces.class).current().secret());
+        return ReplyMark.address(
+                RunningApp.help(), ticket, bean(Workspaces.class).current().secret());
     }
 
     private static String mail(String from, String id, String more, String to, String subject) {
-        return "From: " + from + "\nTo: " + to + "\nMessage-ID: <" + id + "@post.example>\n" + more + "Subject: " + subject + "\n\nWords of " + id + "\n";
+        return "From: " + from + "\nTo: " + to + "\nMessage-ID: <" + id + "@post.example>\n" + more + "Subject: "
+                + subject + "\n\nWords of " + id + "\n";
     }
 
     /** What became of a round: for each mail the first mail of its ticket, and for each ticket what happened to it. */
@@ -67,7 +71,8 @@ class IntakeTogetherTest {
         var ids = new ArrayList<Long>();
         for (Plan plan : plans(seed)) {
             int i = ids.size();
-            String answers = plan.answers() < 0 ? "" : "In-Reply-To: <r" + round + "m" + plan.answers() + "@post.example>\n";
+            String answers =
+                    plan.answers() < 0 ? "" : "In-Reply-To: <r" + round + "m" + plan.answers() + "@post.example>\n";
             String from = "w" + plan.sender() + "r" + round + "@post.example";
             String to = plan.marked() ? marked(before) : "help@ternpassage.example";
             ids.add(receive(mail(from, "r" + round + "m" + i, answers, to, "Mail " + i)));
@@ -79,7 +84,8 @@ class IntakeTogetherTest {
 
     /** A ticket that was there before, of the first sender. */
     private long first(int round) {
-        long id = receive(mail("w0r" + round + "@post.example", "r" + round + "before", "", "help@ternpassage.example", "Before"));
+        long id = receive(mail(
+                "w0r" + round + "@post.example", "r" + round + "before", "", "help@ternpassage.example", "Before"));
         bean(Processor.class).processAll();
         return id;
     }
@@ -94,9 +100,12 @@ class IntakeTogetherTest {
         }
         for (long ticket : new ArrayList<>(names.keySet()).stream().sorted().toList()) {
             List<TicketEvent> events = tickets.events(List.of(ticket)).getOrDefault(ticket, List.of());
-            var row = sql().selectFrom(Tables.TICKET).where(Tables.TICKET.NUMBER.eq(ticket)).fetchSingle();
+            var row = sql().selectFrom(Tables.TICKET)
+                    .where(Tables.TICKET.NUMBER.eq(ticket))
+                    .fetchSingle();
             told.add(names.get(ticket) + ": " + inOrder(events) + " " + row.getState() + " " + row.getTurn() + " "
-                    + row.getMessages() + " " + row.getLastSeq() + " entries " + count(ticket) + ", clocks " + clocks(ticket));
+                    + row.getMessages() + " " + row.getLastSeq() + " entries " + count(ticket) + ", clocks "
+                    + clocks(ticket));
             assertThat(row.getLastSeq()).isEqualTo(events.size());
         }
         // The order of tickets is not theirs to keep: an answer waits for what it answers, and others overtake it.
@@ -105,7 +114,10 @@ class IntakeTogetherTest {
 
     /** What happened; where others go on with it stands last, for in which order they come is not its own to keep. */
     private static List<String> inOrder(List<TicketEvent> events) {
-        return events.stream().map(event -> event.getClass().getSimpleName()).sorted(Comparator.comparing(name -> name.equals("Continued"))).toList();
+        return events.stream()
+                .map(event -> event.getClass().getSimpleName())
+                .sorted(Comparator.comparing(name -> name.equals("Continued")))
+                .toList();
     }
 
     private static int count(long ticket) {
@@ -134,7 +146,8 @@ class IntakeTogetherTest {
             receive(mail(from, "many" + unique(), "", "help@ternpassage.example", "One of many"));
         }
         bean(Processor.class).processAll();
-        assertThat(sql().fetchCount(Tables.ACKNOWLEDGEMENT, Tables.ACKNOWLEDGEMENT.ADDRESS.eq(from))).isEqualTo(5);
+        assertThat(sql().fetchCount(Tables.ACKNOWLEDGEMENT, Tables.ACKNOWLEDGEMENT.ADDRESS.eq(from)))
+                .isEqualTo(5);
     }
 
     @Test
@@ -143,17 +156,26 @@ class IntakeTogetherTest {
         long one = receive(mail("a@post.example", id, "", "help@ternpassage.example", "First of two"));
         long other = receive(mail("a@post.example", id, "X-Other: yes\n", "help@ternpassage.example", "Second of two"));
         bean(Processor.class).processAll();
-        assertThat(List.of(RunningApp.ticketOf(one), RunningApp.ticketOf(other))).doesNotHaveDuplicates();
-        assertThat(sql().fetchCount(Tables.MESSAGE, Tables.MESSAGE.MESSAGE_ID.eq("<" + id + "@post.example>"))).isEqualTo(1);
+        assertThat(List.of(RunningApp.ticketOf(one), RunningApp.ticketOf(other)))
+                .doesNotHaveDuplicates();
+        assertThat(sql().fetchCount(Tables.MESSAGE, Tables.MESSAGE.MESSAGE_ID.eq("<" + id + "@post.example>")))
+                .isEqualTo(1);
     }
 
     @Test
     void a_large_mail_among_small_ones_is_read_when_it_is_its_turn() {
-        String large = mail("big@post.example", "big" + unique(), "", "help@ternpassage.example", "A long story") + "word ".repeat(60_000);
-        long small = receive(mail("small@post.example", "small" + unique(), "", "help@ternpassage.example", "A short one"));
+        String large = mail("big@post.example", "big" + unique(), "", "help@ternpassage.example", "A long story")
+                + "word ".repeat(60_000);
+        long small =
+                receive(mail("small@post.example", "small" + unique(), "", "help@ternpassage.example", "A short one"));
         long big = receive(large);
         bean(Processor.class).processAll();
         assertThat(RunningApp.ticketOf(big)).isNotEqualTo(RunningApp.ticketOf(small));
-        assertThat(sql().select(Tables.MESSAGE.TEXT).from(Tables.MESSAGE).where(Tables.MESSAGE.INBOUND_ID.eq(big)).fetchSingle().value1()).hasSizeGreaterThan(200_000);
+        assertThat(sql().select(Tables.MESSAGE.TEXT)
+                        .from(Tables.MESSAGE)
+                        .where(Tables.MESSAGE.INBOUND_ID.eq(big))
+                        .fetchSingle()
+                        .value1())
+                .hasSizeGreaterThan(200_000);
     }
 }

@@ -20,25 +20,43 @@ import rafter.database.Tables;
 @ExtendWith(RunningApp.class)
 class MailboxWatchTest {
 
-    private static final Map<Long, String> TEXTS = new TreeMap<>(Map.of(
-            1L, text("odd-one"), 2L, text("odd-two"), 3L, text("odd-three")));
+    private static final Map<Long, String> TEXTS =
+            new TreeMap<>(Map.of(1L, text("odd-one"), 2L, text("odd-two"), 3L, text("odd-three")));
 
     private static String text(String name) {
-        return "From: " + name + "@post.example\r\nMessage-ID: <" + name + "@post.example>\r\nSubject: " + name + "\r\n\r\nHello";
+        return "From: " + name + "@post.example\r\nMessage-ID: <" + name + "@post.example>\r\nSubject: " + name
+                + "\r\n\r\nHello";
     }
 
     private static Mailbox watching(ScriptedImap server, String address, Mailbox.AfterFetch after) {
         Mailbox like = RunningApp.mailbox(address);
         var imap = new MailServer("127.0.0.1", server.port(), MailServer.Security.NONE, address, "tide");
         var mailbox = new Mailbox(
-                0, "Odd", address, Optional.empty(), true, false, after, imap, "INBOX", like.smtp(), Optional.empty(), 0, like.status(), 0);
+                0,
+                "Odd",
+                address,
+                Optional.empty(),
+                true,
+                false,
+                after,
+                imap,
+                "INBOX",
+                like.smtp(),
+                Optional.empty(),
+                0,
+                like.status(),
+                0);
         Mailboxes mailboxes = bean(Mailboxes.class);
         return mailboxes.find(mailboxes.save(mailbox, 0)).orElseThrow();
     }
 
     private static int received(String name) {
-        return sql().fetchCount(Tables.INBOUND, Tables.INBOUND.RFC_MESSAGE_ID.eq("<" + name + "@post.example>")
-                .or(Tables.INBOUND.RFC_MESSAGE_ID.eq(name + "@post.example")));
+        return sql().fetchCount(
+                        Tables.INBOUND,
+                        Tables.INBOUND
+                                .RFC_MESSAGE_ID
+                                .eq("<" + name + "@post.example>")
+                                .or(Tables.INBOUND.RFC_MESSAGE_ID.eq(name + "@post.example")));
     }
 
     @Test
@@ -47,7 +65,8 @@ class MailboxWatchTest {
             Mailbox odd = watching(server, "alone@ternpassage.example", Mailbox.AfterFetch.MARK_READ);
             assertThat(bean(MailboxWatch.class).fetchOnce(odd)).isEqualTo(3);
             assertThat(List.of("odd-one", "odd-two", "odd-three")).allMatch(name -> received(name) == 1);
-            assertThat(bean(Mailboxes.class).find(odd.id()).orElseThrow().lastUid()).isEqualTo(3);
+            assertThat(bean(Mailboxes.class).find(odd.id()).orElseThrow().lastUid())
+                    .isEqualTo(3);
         }
     }
 
@@ -59,9 +78,17 @@ class MailboxWatchTest {
             assertThat(bean(Inbox.class).aside(0, 500))
                     .filteredOn(aside -> aside.mailbox() == odd.id())
                     .singleElement()
-                    .satisfies(aside -> assertThat(aside.reason()).contains("no text for its message 2").contains("left in the mailbox"));
-            assertThat(server.stored()).singleElement().asString().startsWith("1,3 ").contains("\\Deleted");
-            assertThat(bean(MailboxWatch.class).fetchOnce(bean(Mailboxes.class).find(odd.id()).orElseThrow())).isZero();
+                    .satisfies(aside -> assertThat(aside.reason())
+                            .contains("no text for its message 2")
+                            .contains("left in the mailbox"));
+            assertThat(server.stored())
+                    .singleElement()
+                    .asString()
+                    .startsWith("1,3 ")
+                    .contains("\\Deleted");
+            assertThat(bean(MailboxWatch.class)
+                            .fetchOnce(bean(Mailboxes.class).find(odd.id()).orElseThrow()))
+                    .isZero();
         }
     }
 }

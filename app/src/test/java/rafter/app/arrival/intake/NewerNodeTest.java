@@ -42,7 +42,8 @@ class NewerNodeTest extends Browsing {
     @BeforeEach
     void a_newer_node_writes_to_a_ticket() {
         number = RunningApp.ticketOf(RunningApp.take(mail("first", "")).orElseThrow());
-        bean(Acts.class).perform(number, new Act.BringBack(Optional.of(clock().instant().plus(Duration.ofHours(1)))), imani());
+        bean(Acts.class)
+                .perform(number, new Act.BringBack(Optional.of(clock().instant().plus(Duration.ofHours(1)))), imani());
         int seq = sql().fetchCount(TICKET_EVENT, TICKET_EVENT.TICKET.eq(number)) + 1;
         sql().insertInto(TICKET_EVENT)
                 .set(TICKET_EVENT.TICKET, number)
@@ -60,19 +61,34 @@ class NewerNodeTest extends Browsing {
     void every_node_is_of_the_newer_version() {
         sql().transaction(update -> {
             update.dsl().execute("alter table ticket_event disable trigger ticket_event_append_only");
-            update.dsl().deleteFrom(TICKET_EVENT).where(TICKET_EVENT.TICKET.eq(number)).and(TICKET_EVENT.KIND.eq("novel")).execute();
+            update.dsl()
+                    .deleteFrom(TICKET_EVENT)
+                    .where(TICKET_EVENT.TICKET.eq(number))
+                    .and(TICKET_EVENT.KIND.eq("novel"))
+                    .execute();
             update.dsl().execute("alter table ticket_event enable trigger ticket_event_append_only");
         });
         form(EventJson.FORM);
     }
 
     private void form(int form) {
-        sql().update(TICKET).set(TICKET.FORM, (short) form).where(TICKET.NUMBER.eq(number)).execute();
+        sql().update(TICKET)
+                .set(TICKET.FORM, (short) form)
+                .where(TICKET.NUMBER.eq(number))
+                .execute();
     }
 
     private byte[] mail(String id, String answers) {
-        return ("From: newer%d@post.example\nMessage-ID: <newer-%s-%d@post.example>\n%sSubject: Written by a newer node\n\nHello %s".formatted(
-                nth, id, nth, answers.isEmpty() ? "" : "In-Reply-To: <newer-" + answers + "-" + nth + "@post.example>\n", id)).getBytes(StandardCharsets.UTF_8);
+        return ("From: newer%d@post.example\nMessage-ID: <newer-%s-%d@post.example>\n%sSubject: Written by a newer node\n\nHello %s"
+                        .formatted(
+                                nth,
+                                id,
+                                nth,
+                                answers.isEmpty()
+                                        ? ""
+                                        : "In-Reply-To: <newer-" + answers + "-" + nth + "@post.example>\n",
+                                id))
+                .getBytes(StandardCharsets.UTF_8);
     }
 
     @Test
@@ -83,7 +99,9 @@ class NewerNodeTest extends Browsing {
         assertThat(page.body()).contains("Rafter is being updated", "Nothing was changed");
         assertThatExceptionOfType(EventJson.Newer.class)
                 .isThrownBy(() -> bean(Acts.class).perform(number, new Act.SetPriority(Priority.P1), imani()));
-        assertThat(get("/worklist?view=open&sort=-age").body()).as("lists show what stands in its row").contains("/tickets/" + number);
+        assertThat(get("/worklist?view=open&sort=-age").body())
+                .as("lists show what stands in its row")
+                .contains("/tickets/" + number);
     }
 
     @Test
@@ -95,17 +113,26 @@ class NewerNodeTest extends Browsing {
         assertThat(state("other")).isEqualTo("DONE");
         assertThat(sql().fetchCount(MESSAGE, MESSAGE.TICKET.eq(number))).isEqualTo(2);
 
-        // A node of the newer version would deal with it at once; this one, brought up to date, does so when the time has gone by.
+        // A node of the newer version would deal with it at once; this one, brought up to date, does so when the time
+        // has gone by.
         every_node_is_of_the_newer_version();
         clock().tick(Duration.ofMinutes(2));
         bean(Processor.class).processAll();
         assertThat(state("second")).isEqualTo("DONE");
-        assertThat(sql().select(INBOUND.TICKET, INBOUND.ATTEMPTS).from(INBOUND).where(INBOUND.RFC_MESSAGE_ID.contains("newer-second-" + nth)).fetchSingle())
-                .satisfies(row -> assertThat(row.value1()).isEqualTo(number), row -> assertThat(row.value2()).isZero());
+        assertThat(sql().select(INBOUND.TICKET, INBOUND.ATTEMPTS)
+                        .from(INBOUND)
+                        .where(INBOUND.RFC_MESSAGE_ID.contains("newer-second-" + nth))
+                        .fetchSingle())
+                .satisfies(
+                        row -> assertThat(row.value1()).isEqualTo(number),
+                        row -> assertThat(row.value2()).isZero());
     }
 
     private String state(String id) {
-        return sql().select(INBOUND.STATE).from(INBOUND).where(INBOUND.RFC_MESSAGE_ID.contains("newer-" + id + "-" + nth)).fetchSingle(INBOUND.STATE);
+        return sql().select(INBOUND.STATE)
+                .from(INBOUND)
+                .where(INBOUND.RFC_MESSAGE_ID.contains("newer-" + id + "-" + nth))
+                .fetchSingle(INBOUND.STATE);
     }
 
     @Test
@@ -121,9 +148,15 @@ class NewerNodeTest extends Browsing {
         bean(StepFiring.class).fireDue(100);
         bean(TicketTimes.class).broughtBack(clock().instant(), 100);
         bean(Tickets.class).closeOver(clock().instant(), 100);
-        assertThat(sql().fetchExists(STEP_TIMER, STEP_TIMER.TICKET.eq(number), STEP_TIMER.STEP.eq("later"))).isTrue();
-        assertThat(bean(StepFiring.class).nextDue().filter(due -> !due.isAfter(clock().instant()))).isEmpty();
-        assertThat(sql().select(TICKET.BRING_BACK_AT).from(TICKET).where(TICKET.NUMBER.eq(number)).fetchSingle(TICKET.BRING_BACK_AT)).isNotNull();
+        assertThat(sql().fetchExists(STEP_TIMER, STEP_TIMER.TICKET.eq(number), STEP_TIMER.STEP.eq("later")))
+                .isTrue();
+        assertThat(bean(StepFiring.class).nextDue().filter(due -> !due.isAfter(clock().instant())))
+                .isEmpty();
+        assertThat(sql().select(TICKET.BRING_BACK_AT)
+                        .from(TICKET)
+                        .where(TICKET.NUMBER.eq(number))
+                        .fetchSingle(TICKET.BRING_BACK_AT))
+                .isNotNull();
         sql().deleteFrom(STEP_TIMER).where(STEP_TIMER.TICKET.eq(number)).execute();
     }
 }

@@ -76,18 +76,23 @@ final class ScriptedImap implements AutoCloseable {
             }
             case "UID STORE" -> stored.add(rest);
             case "UID FETCH" -> fetch(out, rest);
-            default -> { }
+            default -> {}
         }
     }
 
     private void fetch(OutputStream out, String rest) throws IOException {
         if (rest.contains("RFC822.SIZE")) {
             for (Map.Entry<Long, String> one : texts.entrySet()) {
-                say(out, "* " + one.getKey() + " FETCH (UID " + one.getKey() + " RFC822.SIZE " + one.getValue().length() + ")");
+                say(
+                        out,
+                        "* " + one.getKey() + " FETCH (UID " + one.getKey() + " RFC822.SIZE "
+                                + one.getValue().length() + ")");
             }
             return;
         }
-        List<Long> asked = Stream.of(rest.substring(0, rest.indexOf(' ')).split(",")).map(Long::valueOf).toList();
+        List<Long> asked = Stream.of(rest.substring(0, rest.indexOf(' ')).split(","))
+                .map(Long::valueOf)
+                .toList();
         for (Long uid : asked) {
             boolean nothing = never.contains(uid) || onlyAlone.contains(uid) && asked.size() > 1;
             String text = texts.getOrDefault(uid, "");

@@ -13,8 +13,20 @@ class ReplyMarkTest {
     private static final byte[] SECRET = {1, 2, 3};
     private static final MailServer SERVER = new MailServer("x", 1, MailServer.Security.NONE, "", "");
     private static final Mailbox HELP = new Mailbox(
-            1, "Help", "help@ternpassage.example", Optional.empty(), true, true, Mailbox.AfterFetch.MARK_READ, SERVER, "INBOX", SERVER, Optional.empty(), 0,
-            new Mailbox.Status(Mailbox.Health.NEW, "", Optional.empty()), 0);
+            1,
+            "Help",
+            "help@ternpassage.example",
+            Optional.empty(),
+            true,
+            true,
+            Mailbox.AfterFetch.MARK_READ,
+            SERVER,
+            "INBOX",
+            SERVER,
+            Optional.empty(),
+            0,
+            new Mailbox.Status(Mailbox.Health.NEW, "", Optional.empty()),
+            0);
 
     @Test
     void a_mark_is_read_back_whatever_the_letters_case() {
@@ -26,7 +38,15 @@ class ReplyMarkTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"help@ternpassage.example", "help+t4471@ternpassage.example", "help+t4471.000000000000@ternpassage.example", "", "+t1.123456789012@x", "help+news@x"})
+    @ValueSource(
+            strings = {
+                "help@ternpassage.example",
+                "help+t4471@ternpassage.example",
+                "help+t4471.000000000000@ternpassage.example",
+                "",
+                "+t1.123456789012@x",
+                "help+news@x"
+            })
     void what_carries_no_true_mark_tells_no_ticket(String address) {
         assertThat(ReplyMark.ticket(address, SECRET)).isEmpty();
     }
@@ -37,7 +57,8 @@ class ReplyMarkTest {
         for (int i = 0; i < 200; i++) {
             long ticket = random.nextInt(1_000_000);
             String marked = ReplyMark.address(HELP, ticket, SECRET);
-            assertThat(ReplyMark.ticket(marked.replace("+t" + ticket + ".", "+t" + (ticket + 1) + "."), SECRET)).isEmpty();
+            assertThat(ReplyMark.ticket(marked.replace("+t" + ticket + ".", "+t" + (ticket + 1) + "."), SECRET))
+                    .isEmpty();
             assertThat(ReplyMark.ticket(marked, new byte[] {9})).isEmpty();
         }
     }

@@ -32,8 +32,44 @@ import rafter.app.RunningApp;
 class FuzzTest extends Browsing {
 
     private static final List<String> ODD = List.of(
-            "", "0", "-1", "1", "99999999999999999999", "abc", "{", "}", "{\"all\":\"x\"}", "[]", "null", "%", "%00", "'", "\"", "<b>", "../..", "a,b,c", "2027-03-01", "9999-99-99", "+999999999-01-01", "24:00", "open", "P1",
-            "ÅÆØ", "\u202e", "😀", " ", "a".repeat(3_000), "FREQ=DAILY;INTERVAL=2147483647", "{\"all\":[{\"field\":\"tags\",\"has-any\":[\"x\"]}],\"version\":1}", "-next-due,oldest", "cards", "lanes", "true", "1e9", "0x10", "NaN");
+            "",
+            "0",
+            "-1",
+            "1",
+            "99999999999999999999",
+            "abc",
+            "{",
+            "}",
+            "{\"all\":\"x\"}",
+            "[]",
+            "null",
+            "%",
+            "%00",
+            "'",
+            "\"",
+            "<b>",
+            "../..",
+            "a,b,c",
+            "2027-03-01",
+            "9999-99-99",
+            "+999999999-01-01",
+            "24:00",
+            "open",
+            "P1",
+            "ÅÆØ",
+            "\u202e",
+            "😀",
+            " ",
+            "a".repeat(3_000),
+            "FREQ=DAILY;INTERVAL=2147483647",
+            "{\"all\":[{\"field\":\"tags\",\"has-any\":[\"x\"]}],\"version\":1}",
+            "-next-due,oldest",
+            "cards",
+            "lanes",
+            "true",
+            "1e9",
+            "0x10",
+            "NaN");
     private static final Duration LONGEST = Duration.ofSeconds(5);
 
     private record Address(RequestMethod method, String path, List<String> parameters) {}
@@ -41,12 +77,17 @@ class FuzzTest extends Browsing {
     /** What ends the session or never ends is left out; so is what takes files, for its form is another one. */
     private static List<Address> addresses() {
         var all = new ArrayList<Address>();
-        for (Map.Entry<RequestMappingInfo, HandlerMethod> one : bean(RequestMappingHandlerMapping.class).getHandlerMethods().entrySet()) {
+        for (Map.Entry<RequestMappingInfo, HandlerMethod> one :
+                bean(RequestMappingHandlerMapping.class).getHandlerMethods().entrySet()) {
             boolean ours = one.getValue().getBeanType().getName().startsWith("rafter.");
-            List<String> parameters = Arrays.stream(one.getValue().getMethodParameters()).flatMap(p -> names(p).stream()).toList();
+            List<String> parameters = Arrays.stream(one.getValue().getMethodParameters())
+                    .flatMap(p -> names(p).stream())
+                    .toList();
             for (String path : new TreeSet<>(one.getKey().getPatternValues())) {
                 if (ours && !path.equals("/live") && !path.equals("/error") && !path.contains("/import")) {
-                    RequestMethod method = one.getKey().getMethodsCondition().getMethods().stream().findFirst().orElse(RequestMethod.GET);
+                    RequestMethod method = one.getKey().getMethodsCondition().getMethods().stream()
+                            .findFirst()
+                            .orElse(RequestMethod.GET);
                     all.add(new Address(method, path, parameters));
                 }
             }
@@ -59,10 +100,16 @@ class FuzzTest extends Browsing {
         parameter.initParameterNameDiscovery(new org.springframework.core.DefaultParameterNameDiscoverer());
         Class<?> type = parameter.getParameterType();
         if (type.isRecord()) {
-            return Arrays.stream(type.getRecordComponents()).map(java.lang.reflect.RecordComponent::getName).toList();
+            return Arrays.stream(type.getRecordComponents())
+                    .map(java.lang.reflect.RecordComponent::getName)
+                    .toList();
         }
         String name = parameter.getParameterName();
-        return name == null || type.getName().startsWith("jakarta.") || type.getName().startsWith("org.springframework.ui") ? List.of() : List.of(name);
+        return name == null
+                        || type.getName().startsWith("jakarta.")
+                        || type.getName().startsWith("org.springframework.ui")
+                ? List.of()
+                : List.of(name);
     }
 
     private static String encode(String value) {
@@ -78,7 +125,14 @@ class FuzzTest extends Browsing {
         int asked = 0;
         for (Address address : addresses()) {
             for (int round = 0; round < 6; round++) {
-                String path = address.path().replaceAll("\\{[^}]*}", encode(round < 2 ? "1" : ODD.get(random.nextInt(ODD.size()))).replace("+", "%20").replace("%2F", "x").replace("%00", "x").replace("..", "x"));
+                String path = address.path()
+                        .replaceAll(
+                                "\\{[^}]*}",
+                                encode(round < 2 ? "1" : ODD.get(random.nextInt(ODD.size())))
+                                        .replace("+", "%20")
+                                        .replace("%2F", "x")
+                                        .replace("%00", "x")
+                                        .replace("..", "x"));
                 var fields = new ArrayList<String>();
                 for (String name : address.parameters()) {
                     if (round > 0 && random.nextInt(5) > 0) {
@@ -87,11 +141,14 @@ class FuzzTest extends Browsing {
                     }
                 }
                 long start = System.nanoTime();
-                HttpResponse<String> answer = address.method() == RequestMethod.GET ? get(path + query(fields)) : post(path, token, fields.toArray(String[]::new));
+                HttpResponse<String> answer = address.method() == RequestMethod.GET
+                        ? get(path + query(fields))
+                        : post(path, token, fields.toArray(String[]::new));
                 Duration took = Duration.ofNanos(System.nanoTime() - start);
                 asked++;
                 if (answer.statusCode() >= 500 || took.compareTo(LONGEST) > 0) {
-                    broken.add(address.method() + " " + path + " " + shortened(fields) + ": " + answer.statusCode() + " in " + took.toMillis() + " ms");
+                    broken.add(address.method() + " " + path + " " + shortened(fields) + ": " + answer.statusCode()
+                            + " in " + took.toMillis() + " ms");
                 }
             }
         }
@@ -100,7 +157,10 @@ class FuzzTest extends Browsing {
     }
 
     private static String shortened(List<String> fields) {
-        return fields.stream().map(field -> field.length() > 60 ? field.substring(0, 60) + "…" : field).toList().toString();
+        return fields.stream()
+                .map(field -> field.length() > 60 ? field.substring(0, 60) + "…" : field)
+                .toList()
+                .toString();
     }
 
     private static String query(List<String> fields) {

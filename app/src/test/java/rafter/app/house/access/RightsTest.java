@@ -35,9 +35,16 @@ class RightsTest {
         long gone = 999_999;
         return Stream.of(
                 act("mailbox saved", () -> bean(Mailboxes.class).save(RunningApp.help(), lead)),
-                act("mailbox removed", () -> bean(Mailboxes.class).remove(RunningApp.help().id(), lead)),
-                act("field added", () -> bean(OwnFields.class).add("F", OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", lead)),
-                act("targets saved", () -> bean(TargetDrafts.class).save(bean(TargetDrafts.class).current().book(), 0, lead, "x")),
+                act(
+                        "mailbox removed",
+                        () -> bean(Mailboxes.class).remove(RunningApp.help().id(), lead)),
+                act(
+                        "field added",
+                        () -> bean(OwnFields.class).add("F", OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", lead)),
+                act(
+                        "targets saved",
+                        () -> bean(TargetDrafts.class)
+                                .save(bean(TargetDrafts.class).current().book(), 0, lead, "x")),
                 act("targets discarded", () -> bean(TargetDrafts.class).discard(0, lead)),
                 act("targets brought back", () -> bean(TargetDrafts.class).bringBack(0, lead)),
                 act("targets put into force", () -> bean(TargetDrafts.class).putIntoForce(0, lead)),
@@ -48,7 +55,18 @@ class RightsTest {
                 act("company", () -> bean(Companies.class).save(Optional.empty(), "C", "", "", Map.of(), lead)),
                 act("public domains", () -> bean(Companies.class).savePublicDomains("post.example", lead)),
                 act("workspace", () -> bean(Workspaces.class).change("W", true, "S", "B", 7, 0, lead)),
-                act("person", () -> bean(Persons.class).save(Optional.empty(), "P", "p@ternpassage.example", Role.AGENT, true, RunningApp.PASSWORD, java.util.Set.of(), lead)),
+                act(
+                        "person",
+                        () -> bean(Persons.class)
+                                .save(
+                                        Optional.empty(),
+                                        "P",
+                                        "p@ternpassage.example",
+                                        Role.AGENT,
+                                        true,
+                                        RunningApp.PASSWORD,
+                                        java.util.Set.of(),
+                                        lead)),
                 act("team", () -> bean(Persons.class).addTeam("T", lead)),
                 act("sender set aside", () -> bean(Contacts.class).unwanted(1, gone, Instant.now())),
                 act("mail tried again", () -> bean(Outbox.class).retry(1, Instant.now(), gone)));

@@ -26,8 +26,11 @@ class WebTest extends Browsing {
         for (int i = 0; i < 7; i++) {
             signIn("guess@ternpassage.example", "wrong");
         }
-        assertThat(signIn("guess@ternpassage.example", RunningApp.PASSWORD).body()).contains("Too many wrong tries");
-        HttpResponse<String> spelled = post("/%73ign-in", token(get("/sign-in")), "address", "guess@ternpassage.example", "password", RunningApp.PASSWORD);
+        assertThat(signIn("guess@ternpassage.example", RunningApp.PASSWORD).body())
+                .contains("Too many wrong tries");
+        HttpResponse<String> spelled = post(
+                "/%73ign-in",
+                token(get("/sign-in")), "address", "guess@ternpassage.example", "password", RunningApp.PASSWORD);
         assertThat(spelled.body()).doesNotContain("Sign out");
     }
 
@@ -35,13 +38,15 @@ class WebTest extends Browsing {
     void a_stranger_is_led_to_the_sign_in_and_then_to_the_page_they_wanted() throws Exception {
         HttpResponse<String> asked = get("/worklist?view=closed");
         assertThat(asked.uri().getPath()).isEqualTo("/sign-in");
-        HttpResponse<String> page = post("/sign-in", token(asked), "address", "imani@ternpassage.example", "password", RunningApp.PASSWORD);
+        HttpResponse<String> page =
+                post("/sign-in", token(asked), "address", "imani@ternpassage.example", "password", RunningApp.PASSWORD);
         assertThat(page.uri().toString()).contains("view=closed");
     }
 
     @Test
     void a_script_without_a_session_is_told_so_plainly() throws Exception {
-        assertThat(get("/worklist/head?view=open", "X-Requested-With", "fetch").statusCode()).isEqualTo(401);
+        assertThat(get("/worklist/head?view=open", "X-Requested-With", "fetch").statusCode())
+                .isEqualTo(401);
         assertThat(get("/live").statusCode()).isEqualTo(401);
     }
 
@@ -54,7 +59,17 @@ class WebTest extends Browsing {
     @Test
     void an_agent_may_not_see_the_house_rules() throws Exception {
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
-        for (String path : new String[] {"/house-rules/email", "/house-rules/set-aside", "/house-rules/people", "/house-rules/acknowledgement", "/house-rules/companies", "/house-rules/fields", "/house-rules/fields/0", "/house-rules/hours", "/house-rules/targets"}) {
+        for (String path : new String[] {
+            "/house-rules/email",
+            "/house-rules/set-aside",
+            "/house-rules/people",
+            "/house-rules/acknowledgement",
+            "/house-rules/companies",
+            "/house-rules/fields",
+            "/house-rules/fields/0",
+            "/house-rules/hours",
+            "/house-rules/targets"
+        }) {
             HttpResponse<String> page = get(path);
             assertThat(page.statusCode()).as(path).isEqualTo(403);
             assertThat(page.body()).contains("House rules are for administrators");
@@ -65,10 +80,13 @@ class WebTest extends Browsing {
     @Test
     void the_palette_names_every_page_that_one_may_see_and_each_is_there() throws Exception {
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
-        assertThat(places()).contains("/today", "/worklist?view=my-turn", "/batches").noneMatch(path -> path.startsWith("/house-rules"));
+        assertThat(places())
+                .contains("/today", "/worklist?view=my-turn", "/batches")
+                .noneMatch(path -> path.startsWith("/house-rules"));
         signIn("ravi@ternpassage.example", RunningApp.PASSWORD);
         List<String> all = places();
-        Matcher menu = Pattern.compile("href=\"(/house-rules/[a-z-]+)\"").matcher(get("/house-rules/targets").body());
+        Matcher menu = Pattern.compile("href=\"(/house-rules/[a-z-]+)\"")
+                .matcher(get("/house-rules/targets").body());
         while (menu.find()) {
             assertThat(all).contains(menu.group(1));
         }
@@ -86,7 +104,11 @@ class WebTest extends Browsing {
     }
 
     private List<String> places() throws Exception {
-        return Pattern.compile("\"go\":\"([^\"]+)\"").matcher(get("/search/places", "Accept", "application/json").body()).results().map(found -> found.group(1)).toList();
+        return Pattern.compile("\"go\":\"([^\"]+)\"")
+                .matcher(get("/search/places", "Accept", "application/json").body())
+                .results()
+                .map(found -> found.group(1))
+                .toList();
     }
 
     @Test
@@ -104,17 +126,51 @@ class WebTest extends Browsing {
     void an_administrator_sees_every_page_and_wrong_input_comes_back_as_typed() throws Exception {
         signIn("ravi@ternpassage.example", RunningApp.PASSWORD);
         for (String path : new String[] {
-            "/house-rules/email", "/house-rules/email/0", "/house-rules/email/1", "/house-rules/set-aside", "/house-rules/people", "/house-rules/people/0",
-            "/house-rules/people/1", "/house-rules/acknowledgement", "/house-rules/companies", "/house-rules/companies/0", "/house-rules/companies/1"
+            "/house-rules/email",
+            "/house-rules/email/0",
+            "/house-rules/email/1",
+            "/house-rules/set-aside",
+            "/house-rules/people",
+            "/house-rules/people/0",
+            "/house-rules/people/1",
+            "/house-rules/acknowledgement",
+            "/house-rules/companies",
+            "/house-rules/companies/0",
+            "/house-rules/companies/1"
         }) {
             assertThat(get(path).statusCode()).as(path).isEqualTo(200);
         }
         String token = token(get("/house-rules/acknowledgement"));
         HttpResponse<String> page = post(
-                "/house-rules/acknowledgement", token, "version", "0", "name", "Tern", "acknowledge", "true", "subject", "Hi {nobody}", "body", "Typed text", "reopenDays", "7");
+                "/house-rules/acknowledgement",
+                token,
+                "version",
+                "0",
+                "name",
+                "Tern",
+                "acknowledge",
+                "true",
+                "subject",
+                "Hi {nobody}",
+                "body",
+                "Typed text",
+                "reopenDays",
+                "7");
         assertThat(page.body()).contains("There is no placeholder {nobody}").contains("Typed text");
-        HttpResponse<String> company = post("/house-rules/companies/save", token, "id", "0", "name", "Everyone", "plan", "", "domains", "post.example");
-        assertThat(company.body()).contains("Anybody can have an address at post.example").contains("Everyone");
+        HttpResponse<String> company = post(
+                "/house-rules/companies/save",
+                token,
+                "id",
+                "0",
+                "name",
+                "Everyone",
+                "plan",
+                "",
+                "domains",
+                "post.example");
+        assertThat(company.body())
+                .contains("Anybody can have an address at post.example")
+                .contains("Everyone");
     }
 
     @Test
@@ -123,15 +179,55 @@ class WebTest extends Browsing {
         String token = token(get("/house-rules/email/0"));
         var box = RunningApp.help();
         HttpResponse<String> page = post(
-                "/house-rules/email/test", token, "id", "0", "version", "0", "name", "x", "address", "help@ternpassage.example", "team", "", "afterFetch", "MARK_READ",
-                "imapHost", "127.0.0.1", "imapPort", Integer.toString(box.imap().port()), "imapSecurity", "NONE", "imapLogin", "help@ternpassage.example",
-                "imapPassword", "wrong", "folder", "INBOX", "smtpHost", "127.0.0.1", "smtpPort", "1", "smtpSecurity", "NONE", "smtpLogin", "", "smtpPassword", "");
-        assertThat(page.body()).contains("The login or the password is wrong").contains("Nothing answers at 127.0.0.1, port 1");
+                "/house-rules/email/test",
+                token,
+                "id",
+                "0",
+                "version",
+                "0",
+                "name",
+                "x",
+                "address",
+                "help@ternpassage.example",
+                "team",
+                "",
+                "afterFetch",
+                "MARK_READ",
+                "imapHost",
+                "127.0.0.1",
+                "imapPort",
+                Integer.toString(box.imap().port()),
+                "imapSecurity",
+                "NONE",
+                "imapLogin",
+                "help@ternpassage.example",
+                "imapPassword",
+                "wrong",
+                "folder",
+                "INBOX",
+                "smtpHost",
+                "127.0.0.1",
+                "smtpPort",
+                "1",
+                "smtpSecurity",
+                "NONE",
+                "smtpLogin",
+                "",
+                "smtpPassword",
+                "");
+        assertThat(page.body())
+                .contains("The login or the password is wrong")
+                .contains("Nothing answers at 127.0.0.1, port 1");
     }
 
     @Test
     void every_page_forbids_inline_scripts_and_framing() throws Exception {
-        String policy = get("/sign-in").headers().firstValue("Content-Security-Policy").orElse("");
-        assertThat(policy).contains("default-src 'none'").contains("script-src 'self'").contains("frame-ancestors 'none'").doesNotContain("unsafe");
+        String policy =
+                get("/sign-in").headers().firstValue("Content-Security-Policy").orElse("");
+        assertThat(policy)
+                .contains("default-src 'none'")
+                .contains("script-src 'self'")
+                .contains("frame-ancestors 'none'")
+                .doesNotContain("unsafe");
     }
 }

@@ -35,7 +35,8 @@ class CriteriaFormTest {
         test("0.0", "plan", "is", "Anchor", "");
         form.add("n.0.1.kind", "none");
         test("0.1.0", "subject", "has-any", " lost ", "left behind", "lost");
-        assertThat(CriteriaForm.read(form)).isEqualTo(new Criteria.All(List.of(ANCHOR, new Criteria.Not(new Criteria.Any(List.of(LOST))))));
+        assertThat(CriteriaForm.read(form))
+                .isEqualTo(new Criteria.All(List.of(ANCHOR, new Criteria.Not(new Criteria.Any(List.of(LOST))))));
     }
 
     @Test
@@ -51,25 +52,46 @@ class CriteriaFormTest {
         form.add("n.0.kind", "all");
         test("0.0", "subject", "is", "Anchor");
         form.set("n.0.0.was", "plan");
-        assertThat(CriteriaForm.read(form)).isEqualTo(new Criteria.All(List.of(new Criteria.Test(KnownField.SUBJECT, Operator.HAS_ANY, List.of()))));
+        assertThat(CriteriaForm.read(form))
+                .isEqualTo(
+                        new Criteria.All(List.of(new Criteria.Test(KnownField.SUBJECT, Operator.HAS_ANY, List.of()))));
     }
 
     @Test
     void buttons_add_group_remove_and_drop_at_their_place() {
         var two = new Criteria.All(List.of(ANCHOR, new Criteria.Any(List.of(LOST))));
         var empty = new Criteria.Test(KnownField.PLAN, Operator.IS, List.of());
-        assertThat(CriteriaForm.act(two, "add:0")).isEqualTo(new Criteria.All(List.of(ANCHOR, new Criteria.Any(List.of(LOST)), empty)));
-        assertThat(CriteriaForm.act(two, "add:0.1")).isEqualTo(new Criteria.All(List.of(ANCHOR, new Criteria.Any(List.of(LOST, empty)))));
-        assertThat(CriteriaForm.act(two, "group:0")).isEqualTo(new Criteria.All(List.of(ANCHOR, new Criteria.Any(List.of(LOST)), new Criteria.Any(List.of(empty)))));
+        assertThat(CriteriaForm.act(two, "add:0"))
+                .isEqualTo(new Criteria.All(List.of(ANCHOR, new Criteria.Any(List.of(LOST)), empty)));
+        assertThat(CriteriaForm.act(two, "add:0.1"))
+                .isEqualTo(new Criteria.All(List.of(ANCHOR, new Criteria.Any(List.of(LOST, empty)))));
+        assertThat(CriteriaForm.act(two, "group:0"))
+                .isEqualTo(new Criteria.All(
+                        List.of(ANCHOR, new Criteria.Any(List.of(LOST)), new Criteria.Any(List.of(empty)))));
         assertThat(CriteriaForm.act(two, "remove:0.1")).isEqualTo(new Criteria.All(List.of(ANCHOR)));
         assertThat(CriteriaForm.act(two, "drop:0.1.0:0"))
-                .isEqualTo(new Criteria.All(List.of(ANCHOR, new Criteria.Any(List.of(Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, "left behind"))))));
+                .isEqualTo(new Criteria.All(List.of(
+                        ANCHOR,
+                        new Criteria.Any(
+                                List.of(Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, "left behind"))))));
         assertThat(CriteriaForm.act(two, "remove:0")).isEqualTo(Criteria.everything());
         assertThat(CriteriaForm.act(ANCHOR, "add:0")).isEqualTo(new Criteria.All(List.of(ANCHOR, empty)));
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"", "save", "add", "add:", "add:1", "add:0.9.9", "remove:0.7", "drop:0.0:99", "explode:0", "add:0.0.0.0"})
+    @ValueSource(
+            strings = {
+                "",
+                "save",
+                "add",
+                "add:",
+                "add:1",
+                "add:0.9.9",
+                "remove:0.7",
+                "drop:0.0:99",
+                "explode:0",
+                "add:0.0.0.0"
+            })
     void a_button_that_means_nothing_here_changes_nothing(String act) {
         var two = new Criteria.All(List.of(ANCHOR, LOST));
         assertThat(CriteriaForm.act(two, act)).isEqualTo(two);

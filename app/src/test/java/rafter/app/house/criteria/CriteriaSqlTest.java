@@ -56,10 +56,34 @@ import rafter.core.ticket.TicketState;
 class CriteriaSqlTest {
 
     private static final List<String> TEXTS = List.of(
-            "Déjà vu at Skelby", "lost my Season-Pass", "season tickets; pass me by", "Booking 4471 cancelled!", "STRASSE straße", "trailer of 14m",
-            "one_two 100% sure", "O'Neill's ferry", "日本 ferries", "Skelby, at noon: sailing");
+            "Déjà vu at Skelby",
+            "lost my Season-Pass",
+            "season tickets; pass me by",
+            "Booking 4471 cancelled!",
+            "STRASSE straße",
+            "trailer of 14m",
+            "one_two 100% sure",
+            "O'Neill's ferry",
+            "日本 ferries",
+            "Skelby, at noon: sailing");
     private static final List<String> PHRASES = List.of(
-            "deja vu", "season pass", "pass", "14m", "14", "ferry", "sail", "cancel", "at skelby", "100%", "one two", "", "%", "'", "日本", "strasse", "skelby at");
+            "deja vu",
+            "season pass",
+            "pass",
+            "14m",
+            "14",
+            "ferry",
+            "sail",
+            "cancel",
+            "at skelby",
+            "100%",
+            "one two",
+            "",
+            "%",
+            "'",
+            "日本",
+            "strasse",
+            "skelby at");
     private static final Map<Long, Facts> FACTS = new TreeMap<>();
     private static final List<Field> FIELDS = new ArrayList<>(List.of(KnownField.values()));
     private static Asking asking = new Asking(Instant.EPOCH, 0, Set.of());
@@ -72,7 +96,14 @@ class CriteriaSqlTest {
         var fields = bean(OwnFields.class);
         for (OwnField.Bearer bearer : OwnField.Bearer.values()) {
             for (OwnField.Kind kind : OwnField.Kind.values()) {
-                FIELDS.add(fields.find(fields.add("Agreed " + kind + unique(), bearer, kind, "Deck\nHold\nnone of both", RunningApp.ravi().id())).orElseThrow().field());
+                FIELDS.add(fields.find(fields.add(
+                                "Agreed " + kind + unique(),
+                                bearer,
+                                kind,
+                                "Deck\nHold\nnone of both",
+                                RunningApp.ravi().id()))
+                        .orElseThrow()
+                        .field());
             }
         }
         fillBrightwater(random);
@@ -83,8 +114,18 @@ class CriteriaSqlTest {
             clock().tick(Duration.ofMinutes(random.nextInt(90)));
             if (random.nextBoolean()) {
                 bean(Acts.class).perform(number, new Act.SetPriority(Priority.values()[random.nextInt(4)]), odile());
-                bean(Acts.class).perform(number, new Act.SetTopic(List.of("", "billing", "lost items").get(random.nextInt(3))), odile());
-                bean(Acts.class).perform(number, new Act.SetTags(new TreeSet<>(List.of("booking", "late", "vip").subList(0, random.nextInt(4)))), odile());
+                bean(Acts.class)
+                        .perform(
+                                number,
+                                new Act.SetTopic(
+                                        List.of("", "billing", "lost items").get(random.nextInt(3))),
+                                odile());
+                bean(Acts.class)
+                        .perform(
+                                number,
+                                new Act.SetTags(new TreeSet<>(
+                                        List.of("booking", "late", "vip").subList(0, random.nextInt(4)))),
+                                odile());
             }
             if (random.nextBoolean()) {
                 bean(Acts.class).perform(number, new Act.HandOver(team), odile());
@@ -100,11 +141,22 @@ class CriteriaSqlTest {
                 fillContact(tickets.find(number).orElseThrow().contact(), random);
             }
             if (random.nextInt(3) == 0) {
-                bean(Acts.class).perform(number, new Act.BringBack(Optional.of(clock().instant().plusSeconds(60L * random.nextInt(6000) + 60))), odile());
+                bean(Acts.class)
+                        .perform(
+                                number,
+                                new Act.BringBack(
+                                        Optional.of(clock().instant().plusSeconds(60L * random.nextInt(6000) + 60))),
+                                odile());
                 bean(TicketTimes.class).broughtBack(clock().instant(), 100);
             }
             if (random.nextInt(3) == 0) {
-                bean(Acts.class).perform(number, new Act.MoveTo(TicketState.shipped().get(random.nextInt(6)).key()), odile());
+                bean(Acts.class)
+                        .perform(
+                                number,
+                                new Act.MoveTo(TicketState.shipped()
+                                        .get(random.nextInt(6))
+                                        .key()),
+                                odile());
             }
             FACTS.put(number, Facts.none());
         }
@@ -117,7 +169,11 @@ class CriteriaSqlTest {
     private static void endSome(Random random) {
         List<Long> numbers = List.copyOf(FACTS.keySet());
         for (int i = 0; i < 12; i++) {
-            bean(Acts.class).perform(numbers.get(i * 5), random.nextBoolean() ? new Act.NoRequest(false) : new Act.Delete(), ravi());
+            bean(Acts.class)
+                    .perform(
+                            numbers.get(i * 5),
+                            random.nextBoolean() ? new Act.NoRequest(false) : new Act.Delete(),
+                            ravi());
             bean(Acts.class).perform(numbers.get(i * 5 + 1), new Act.Join(numbers.get(i * 5 + 2)), odile());
             if (i % 3 == 0) {
                 bean(Acts.class).perform(numbers.get(i * 5), new Act.Restore(), ravi());
@@ -128,24 +184,46 @@ class CriteriaSqlTest {
 
     private static void fillContact(long contact, Random random) {
         ContactCard card = bean(ContactCards.class).get(contact);
-        bean(ContactCards.class).save(
-                new ContactCard(contact, card.name(), card.company(), card.addresses(), card.phones(), own(random, OwnField.Bearer.CONTACT), card.version()),
-                odile().id());
+        bean(ContactCards.class)
+                .save(
+                        new ContactCard(
+                                contact,
+                                card.name(),
+                                card.company(),
+                                card.addresses(),
+                                card.phones(),
+                                own(random, OwnField.Bearer.CONTACT),
+                                card.version()),
+                        odile().id());
     }
 
     private static void fillBrightwater(Random random) {
-        Company firm = bean(Companies.class).all().stream().filter(company -> company.domains().contains("brightwater.example")).findFirst().orElseThrow();
-        bean(Companies.class).save(
-                Optional.of(firm.id()), firm.name(), firm.plan(), String.join(" ", firm.domains()), own(random, OwnField.Bearer.COMPANY), RunningApp.ravi().id());
+        Company firm = bean(Companies.class).all().stream()
+                .filter(company -> company.domains().contains("brightwater.example"))
+                .findFirst()
+                .orElseThrow();
+        bean(Companies.class)
+                .save(
+                        Optional.of(firm.id()),
+                        firm.name(),
+                        firm.plan(),
+                        String.join(" ", firm.domains()),
+                        own(random, OwnField.Bearer.COMPANY),
+                        RunningApp.ravi().id());
     }
 
     private static long ticket(Random random) {
         int nth = unique();
-        String from = random.nextBoolean() ? "dov" + random.nextInt(4) + "@brightwater.example" : "s" + random.nextInt(9) + "@post.example";
+        String from = random.nextBoolean()
+                ? "dov" + random.nextInt(4) + "@brightwater.example"
+                : "s" + random.nextInt(9) + "@post.example";
         String id = "<agree" + nth + "@post.example>";
-        long number = RunningApp.ticketOf(RunningApp.take(mail(from, id, "", any(random), any(random) + "\n\n" + any(random))).orElseThrow());
+        long number =
+                RunningApp.ticketOf(RunningApp.take(mail(from, id, "", any(random), any(random) + "\n\n" + any(random)))
+                        .orElseThrow());
         if (random.nextInt(3) == 0) {
-            RunningApp.take(mail(from, "<again" + nth + "@post.example>", "In-Reply-To: " + id + "\n", "Re: it", any(random)));
+            RunningApp.take(
+                    mail(from, "<again" + nth + "@post.example>", "In-Reply-To: " + id + "\n", "Re: it", any(random)));
         }
         return number;
     }
@@ -155,9 +233,11 @@ class CriteriaSqlTest {
     }
 
     private static byte[] mail(String from, String id, String more, String subject, String text) {
-        String encoded = "=?utf-8?B?" + java.util.Base64.getEncoder().encodeToString(subject.getBytes(StandardCharsets.UTF_8)) + "?=";
+        String encoded = "=?utf-8?B?"
+                + java.util.Base64.getEncoder().encodeToString(subject.getBytes(StandardCharsets.UTF_8)) + "?=";
         return ("From: Ann Éclair <" + from + ">\nMessage-ID: " + id + "\n" + more + "Subject: " + encoded
-                        + "\nMIME-Version: 1.0\nContent-Type: text/plain; charset=utf-8\nContent-Transfer-Encoding: 8bit\n\n" + text + "\n")
+                        + "\nMIME-Version: 1.0\nContent-Type: text/plain; charset=utf-8\nContent-Transfer-Encoding: 8bit\n\n"
+                        + text + "\n")
                 .getBytes(StandardCharsets.UTF_8);
     }
 
@@ -173,7 +253,10 @@ class CriteriaSqlTest {
 
     private static void assertAgreement(Criteria criteria) {
         Criteria resolved = asking.resolve(criteria);
-        List<Long> said = FACTS.entrySet().stream().filter(e -> Matching.matches(resolved, e.getValue())).map(Map.Entry::getKey).toList();
+        List<Long> said = FACTS.entrySet().stream()
+                .filter(e -> Matching.matches(resolved, e.getValue()))
+                .map(Map.Entry::getKey)
+                .toList();
         assertThat(found(resolved)).as("%s", criteria).isEqualTo(said);
     }
 
@@ -221,12 +304,17 @@ class CriteriaSqlTest {
         var own = new TreeMap<String, String>();
         for (Field field : FIELDS) {
             if (field instanceof OwnField one && one.bearer() == bearer && random.nextInt(3) > 0) {
-                own.put(one.key(), switch (one.kind()) {
-                    case TEXT -> List.of("Été 12", "dovetail", "50 %", "s").get(random.nextInt(4));
-                    case NUMBER -> List.of("12", "-3.50", "0.5", "999").get(random.nextInt(4));
-                    case DATE -> List.of("2027-02-28", "2027-03-01", "2028-02-29").get(random.nextInt(3));
-                    case CHOICE -> List.of("Deck", "Hold").get(random.nextInt(2));
-                });
+                own.put(
+                        one.key(),
+                        switch (one.kind()) {
+                            case TEXT ->
+                                List.of("Été 12", "dovetail", "50 %", "s").get(random.nextInt(4));
+                            case NUMBER -> List.of("12", "-3.50", "0.5", "999").get(random.nextInt(4));
+                            case DATE ->
+                                List.of("2027-02-28", "2027-03-01", "2028-02-29")
+                                        .get(random.nextInt(3));
+                            case CHOICE -> List.of("Deck", "Hold").get(random.nextInt(2));
+                        });
             }
         }
         return own;
@@ -234,7 +322,10 @@ class CriteriaSqlTest {
 
     private static List<String> choices(Field field) {
         var all = new ArrayList<String>(List.of("nothing", "1"));
-        FACTS.values().forEach(facts -> facts.values(field).stream().filter(v -> !all.contains(v)).forEach(all::add));
+        FACTS.values()
+                .forEach(facts -> facts.values(field).stream()
+                        .filter(v -> !all.contains(v))
+                        .forEach(all::add));
         if (field == KnownField.OWNER) {
             all.add(Asking.ME);
         }
@@ -251,7 +342,9 @@ class CriteriaSqlTest {
             case 2 -> new Criteria.Not(random(random, depth + 1));
             default -> {
                 Field field = FIELDS.get(random.nextInt(FIELDS.size()));
-                Operator operator = field.type().operators().get(random.nextInt(field.type().operators().size()));
+                Operator operator = field.type()
+                        .operators()
+                        .get(random.nextInt(field.type().operators().size()));
                 List<String> values = values(field);
                 var some = new ArrayList<String>();
                 for (int i = random.nextInt(3); operator.wantsValues() && i >= 0; i--) {

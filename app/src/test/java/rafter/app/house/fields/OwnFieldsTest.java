@@ -23,13 +23,21 @@ class OwnFieldsTest extends Browsing {
     private final Tickets tickets = bean(Tickets.class);
 
     private AddedField field(OwnField.Kind kind, String choices) {
-        return fields.find(fields.add("Field " + unique(), OwnField.Bearer.TICKET, kind, choices, RunningApp.ravi().id())).orElseThrow();
+        return fields.find(fields.add(
+                        "Field " + unique(),
+                        OwnField.Bearer.TICKET,
+                        kind,
+                        choices,
+                        RunningApp.ravi().id()))
+                .orElseThrow();
     }
 
     private static long ticket() {
         int n = unique();
-        String raw = "From: f" + n + "@post.example\nMessage-ID: <f" + n + "@post.example>\nSubject: Fields " + n + "\n\nHello";
-        return RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        String raw = "From: f" + n + "@post.example\nMessage-ID: <f" + n + "@post.example>\nSubject: Fields " + n
+                + "\n\nHello";
+        return RunningApp.ticketOf(
+                RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
     private Map<String, String> own(long number) {
@@ -42,8 +50,14 @@ class OwnFieldsTest extends Browsing {
         AddedField sailing = field(OwnField.Kind.DATE, "");
         AddedField booking = field(OwnField.Kind.TEXT, "");
         long number = ticket();
-        RunningApp.fill(number, Map.of(metres.key(), " 14.50 ", sailing.key(), "2027-03-04", booking.key(), " BK 4471 "), imani());
-        assertThat(own(number)).containsEntry(metres.key(), "14.5").containsEntry(sailing.key(), "2027-03-04").containsEntry(booking.key(), "BK 4471");
+        RunningApp.fill(
+                number,
+                Map.of(metres.key(), " 14.50 ", sailing.key(), "2027-03-04", booking.key(), " BK 4471 "),
+                imani());
+        assertThat(own(number))
+                .containsEntry(metres.key(), "14.5")
+                .containsEntry(sailing.key(), "2027-03-04")
+                .containsEntry(booking.key(), "BK 4471");
         RunningApp.fill(number, Map.of(metres.key(), ""), imani());
         assertThat(own(number)).doesNotContainKey(metres.key()).containsKey(booking.key());
     }
@@ -57,7 +71,8 @@ class OwnFieldsTest extends Browsing {
                 .isInstanceOf(Problem.Invalid.class)
                 .hasMessageContaining("“long” cannot stand in")
                 .hasMessageContaining("a number");
-        assertThatThrownBy(() -> RunningApp.fill(number, Map.of(deck.key(), "Middle"), imani())).hasMessageContaining("Middle");
+        assertThatThrownBy(() -> RunningApp.fill(number, Map.of(deck.key(), "Middle"), imani()))
+                .hasMessageContaining("Middle");
         assertThat(own(number)).isEmpty();
     }
 
@@ -66,10 +81,17 @@ class OwnFieldsTest extends Browsing {
         AddedField deck = field(OwnField.Kind.CHOICE, "Upper\nLower");
         long number = ticket();
         RunningApp.fill(number, Map.of(deck.key(), "Lower"), imani());
-        fields.change(deck, deck.name(), "Upper\nCar deck", true, deck.position(), RunningApp.ravi().id());
+        fields.change(
+                deck,
+                deck.name(),
+                "Upper\nCar deck",
+                true,
+                deck.position(),
+                RunningApp.ravi().id());
         RunningApp.fill(number, Map.of(deck.key(), "Lower"), imani());
         assertThat(own(number)).containsEntry(deck.key(), "Lower");
-        assertThatThrownBy(() -> RunningApp.fill(ticket(), Map.of(deck.key(), "Lower"), imani())).isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() -> RunningApp.fill(ticket(), Map.of(deck.key(), "Lower"), imani()))
+                .isInstanceOf(Problem.Invalid.class);
     }
 
     @Test
@@ -77,20 +99,53 @@ class OwnFieldsTest extends Browsing {
         AddedField booking = field(OwnField.Kind.TEXT, "");
         long number = ticket();
         RunningApp.fill(number, Map.of(booking.key(), "BK 1"), imani());
-        fields.change(booking, booking.name(), "", false, booking.position(), RunningApp.ravi().id());
+        fields.change(
+                booking,
+                booking.name(),
+                "",
+                false,
+                booking.position(),
+                RunningApp.ravi().id());
         assertThat(fields.shown(OwnField.Bearer.TICKET)).noneMatch(f -> f.key().equals(booking.key()));
-        assertThatThrownBy(() -> RunningApp.fill(number, Map.of(booking.key(), "BK 2"), imani())).hasMessageContaining("a field that is gone");
+        assertThatThrownBy(() -> RunningApp.fill(number, Map.of(booking.key(), "BK 2"), imani()))
+                .hasMessageContaining("a field that is gone");
         assertThat(own(number)).containsEntry(booking.key(), "BK 1");
     }
 
     @Test
     void names_are_needed_and_unlike_and_choices_are_several() {
         AddedField booking = field(OwnField.Kind.TEXT, "");
-        assertThatThrownBy(() -> fields.add(" ", OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", RunningApp.ravi().id())).hasMessageContaining("has a name");
-        assertThatThrownBy(() -> fields.add(booking.name().toUpperCase(java.util.Locale.ROOT), OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", RunningApp.ravi().id())).hasMessageContaining("already");
-        assertThatThrownBy(() -> fields.add("Deck " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.CHOICE, "Upper\n\nUpper", RunningApp.ravi().id())).hasMessageContaining("at least two");
-        fields.change(booking, "Renamed " + unique(), "", true, 3, RunningApp.ravi().id());
-        assertThatThrownBy(() -> fields.change(booking, "Stale " + unique(), "", true, 3, RunningApp.ravi().id())).isInstanceOf(Problem.Stale.class);
+        assertThatThrownBy(() -> fields.add(
+                        " ",
+                        OwnField.Bearer.TICKET,
+                        OwnField.Kind.TEXT,
+                        "",
+                        RunningApp.ravi().id()))
+                .hasMessageContaining("has a name");
+        assertThatThrownBy(() -> fields.add(
+                        booking.name().toUpperCase(java.util.Locale.ROOT),
+                        OwnField.Bearer.TICKET,
+                        OwnField.Kind.TEXT,
+                        "",
+                        RunningApp.ravi().id()))
+                .hasMessageContaining("already");
+        assertThatThrownBy(() -> fields.add(
+                        "Deck " + unique(),
+                        OwnField.Bearer.TICKET,
+                        OwnField.Kind.CHOICE,
+                        "Upper\n\nUpper",
+                        RunningApp.ravi().id()))
+                .hasMessageContaining("at least two");
+        fields.change(
+                booking, "Renamed " + unique(), "", true, 3, RunningApp.ravi().id());
+        assertThatThrownBy(() -> fields.change(
+                        booking,
+                        "Stale " + unique(),
+                        "",
+                        true,
+                        3,
+                        RunningApp.ravi().id()))
+                .isInstanceOf(Problem.Stale.class);
     }
 
     @Test
@@ -98,19 +153,78 @@ class OwnFieldsTest extends Browsing {
         String name = "Lorry " + unique();
         signIn("ravi@ternpassage.example", RunningApp.PASSWORD);
         String token = token(get("/house-rules/fields"));
-        assertThat(post("/house-rules/fields/save", token, "id", "0", "name", "", "of", "TICKET", "kind", "number", "choices", "", "position", "0", "version", "0").body())
+        assertThat(post(
+                                "/house-rules/fields/save",
+                                token,
+                                "id",
+                                "0",
+                                "name",
+                                "",
+                                "of",
+                                "TICKET",
+                                "kind",
+                                "number",
+                                "choices",
+                                "",
+                                "position",
+                                "0",
+                                "version",
+                                "0")
+                        .body())
                 .contains("has a name of at most");
-        assertThat(post("/house-rules/fields/save", token, "id", "0", "name", name, "of", "TICKET", "kind", "number", "choices", "", "position", "0", "version", "0").body())
+        assertThat(post(
+                                "/house-rules/fields/save",
+                                token,
+                                "id",
+                                "0",
+                                "name",
+                                name,
+                                "of",
+                                "TICKET",
+                                "kind",
+                                "number",
+                                "choices",
+                                "",
+                                "position",
+                                "0",
+                                "version",
+                                "0")
+                        .body())
                 .contains(name + " is saved", "a number");
         AddedField lorry = fields.all().getLast();
         long number = ticket();
         assertThat(get("/tickets/" + number + "/choose/about").body()).contains(name, "name=\"" + lorry.key() + "\"");
-        assertThat(post("/tickets/" + number + "/about", token, "topic", "freight slots", "tags", "", lorry.key(), "wide").body()).contains("cannot stand in");
-        assertThat(tickets.find(number).orElseThrow().topic()).as("nothing is saved by halves").isEmpty();
-        assertThat(post("/tickets/" + number + "/about", token, "topic", "freight slots", "tags", "", lorry.key(), "16.5").body()).contains("set " + name + " to 16.5");
-        String grid = get("/worklist?view=open&shape=grid&cols=number," + lorry.key() + "&sort=-" + lorry.key()).body();
+        assertThat(post(
+                                "/tickets/" + number + "/about",
+                                token,
+                                "topic",
+                                "freight slots",
+                                "tags",
+                                "",
+                                lorry.key(),
+                                "wide")
+                        .body())
+                .contains("cannot stand in");
+        assertThat(tickets.find(number).orElseThrow().topic())
+                .as("nothing is saved by halves")
+                .isEmpty();
+        assertThat(post(
+                                "/tickets/" + number + "/about",
+                                token,
+                                "topic",
+                                "freight slots",
+                                "tags",
+                                "",
+                                lorry.key(),
+                                "16.5")
+                        .body())
+                .contains("set " + name + " to 16.5");
+        String grid = get("/worklist?view=open&shape=grid&cols=number," + lorry.key() + "&sort=-" + lorry.key())
+                .body();
         assertThat(grid).contains(name, ">16.5</a>").contains("aria-sort=\"descending\"");
-        String asked = get("/worklist?view=open&q=%7B%22field%22%3A%22" + lorry.key() + "%22%2C%22at-least%22%3A%5B%2216%22%5D%2C%22version%22%3A1%7D").body();
+        String asked = get("/worklist?view=open&q=%7B%22field%22%3A%22" + lorry.key()
+                        + "%22%2C%22at-least%22%3A%5B%2216%22%5D%2C%22version%22%3A1%7D")
+                .body();
         assertThat(asked).contains(name + " is at least 16", "/tickets/" + number);
         assertThat(get("/worklist/sentence?view=open").body()).contains("Add a part");
     }

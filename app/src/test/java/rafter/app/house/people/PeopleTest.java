@@ -28,20 +28,24 @@ class PeopleTest {
     private final String domain = "firm" + nth + ".example";
 
     private static Contact recognise(String address, String name) {
-        return bean(TransactionTemplate.class).execute(status -> bean(Contacts.class).recognise(address, name, RunningApp.MONDAY));
+        return bean(TransactionTemplate.class)
+                .execute(status -> bean(Contacts.class).recognise(address, name, RunningApp.MONDAY));
     }
 
     @Test
     void many_at_once_make_one_contact_of_one_address() throws Exception {
         try (var pool = Executors.newFixedThreadPool(8)) {
-            Callable<Long> ask = () -> recognise("crowd" + nth + "@post.example", "Crowd").id();
-            var ids = pool.invokeAll(java.util.Collections.nCopies(16, ask)).stream().map(f -> {
-                try {
-                    return f.get();
-                } catch (Exception e) {
-                    throw new IllegalStateException(e);
-                }
-            }).toList();
+            Callable<Long> ask =
+                    () -> recognise("crowd" + nth + "@post.example", "Crowd").id();
+            var ids = pool.invokeAll(java.util.Collections.nCopies(16, ask)).stream()
+                    .map(f -> {
+                        try {
+                            return f.get();
+                        } catch (Exception e) {
+                            throw new IllegalStateException(e);
+                        }
+                    })
+                    .toList();
             assertThat(Set.copyOf(ids)).hasSize(1);
         }
     }
@@ -50,7 +54,14 @@ class PeopleTest {
     void a_company_is_told_by_its_domain_and_those_below_it_and_old_contacts_are_taken_in() {
         Contact before = recognise("early@" + domain, "Early");
         assertThat(before.company()).isEmpty();
-        long company = bean(Companies.class).save(Optional.empty(), "Firm " + nth, "Harbour", domain, Map.of(), RunningApp.ravi().id());
+        long company = bean(Companies.class)
+                .save(
+                        Optional.empty(),
+                        "Firm " + nth,
+                        "Harbour",
+                        domain,
+                        Map.of(),
+                        RunningApp.ravi().id());
         assertThat(bean(Contacts.class).get(before.id()).company()).hasValue(company);
         assertThat(recognise("late@mail." + domain, "Late").company()).hasValue(company);
         assertThat(recognise("late@not" + domain, "Other").company()).isEmpty();
@@ -60,13 +71,22 @@ class PeopleTest {
     void a_domain_belongs_to_one_company_and_never_to_one_when_it_is_public() {
         Companies companies = bean(Companies.class);
         companies.save(Optional.empty(), "Firm " + nth, "", domain, Map.of(), 0);
-        assertThatThrownBy(() -> companies.save(Optional.empty(), "Second", "", domain, Map.of(), 0)).isInstanceOf(Problem.Invalid.class);
-        assertThatThrownBy(() -> companies.savePublicDomains(domain, RunningApp.ravi().id())).hasMessageContaining("belongs to a company");
-        assertThatThrownBy(() -> companies.save(Optional.empty(), "Third", "", "post.example", Map.of(), 0)).hasMessageContaining("Anybody");
-        assertThatThrownBy(() -> companies.save(Optional.empty(), "", "", "", Map.of(), 0)).hasMessageContaining("name");
+        assertThatThrownBy(() -> companies.save(Optional.empty(), "Second", "", domain, Map.of(), 0))
+                .isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() ->
+                        companies.savePublicDomains(domain, RunningApp.ravi().id()))
+                .hasMessageContaining("belongs to a company");
+        assertThatThrownBy(() -> companies.save(Optional.empty(), "Third", "", "post.example", Map.of(), 0))
+                .hasMessageContaining("Anybody");
+        assertThatThrownBy(() -> companies.save(Optional.empty(), "", "", "", Map.of(), 0))
+                .hasMessageContaining("name");
         List<String> known = companies.publicDomains();
-        companies.savePublicDomains(String.join(" ", known) + " open" + nth + ".example", RunningApp.ravi().id());
-        assertThat(companies.publicDomains()).contains("open" + nth + ".example").containsAll(known);
+        companies.savePublicDomains(
+                String.join(" ", known) + " open" + nth + ".example",
+                RunningApp.ravi().id());
+        assertThat(companies.publicDomains())
+                .contains("open" + nth + ".example")
+                .containsAll(known);
     }
 
     @Test
@@ -74,21 +94,41 @@ class PeopleTest {
         Contact one = recognise("one" + nth + "@post.example", "");
         assertThat(one.name()).isNotNull();
         bean(Contacts.class).addAddress(one.id(), "Two" + nth + "@Post.example ");
-        assertThat(bean(Contacts.class).find("two" + nth + "@post.example").orElseThrow().id()).isEqualTo(one.id());
-        assertThatThrownBy(() -> bean(Contacts.class).addAddress(one.id(), "two" + nth + "@post.example")).isInstanceOf(Problem.Invalid.class);
-        assertThatThrownBy(() -> bean(Contacts.class).addAddress(one.id(), "nothing")).isInstanceOf(Problem.Invalid.class);
+        assertThat(bean(Contacts.class)
+                        .find("two" + nth + "@post.example")
+                        .orElseThrow()
+                        .id())
+                .isEqualTo(one.id());
+        assertThatThrownBy(() -> bean(Contacts.class).addAddress(one.id(), "two" + nth + "@post.example"))
+                .isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() -> bean(Contacts.class).addAddress(one.id(), "nothing"))
+                .isInstanceOf(Problem.Invalid.class);
     }
 
     @Test
     void people_are_checked_before_they_are_kept() {
         Persons persons = bean(Persons.class);
         String address = "new" + nth + "@ternpassage.example";
-        assertThatThrownBy(() -> persons.save(Optional.empty(), "New", address, Role.AGENT, true, "short", Set.of(), 0)).hasMessageContaining("too short");
-        assertThatThrownBy(() -> persons.save(Optional.empty(), "New", address, Role.AGENT, true, "", Set.of(), 0)).hasMessageContaining("first password");
-        assertThatThrownBy(() -> persons.save(Optional.empty(), "New", "none", Role.AGENT, true, "long-enough-now", Set.of(), 0)).hasMessageContaining("not a mail address");
+        assertThatThrownBy(() -> persons.save(Optional.empty(), "New", address, Role.AGENT, true, "short", Set.of(), 0))
+                .hasMessageContaining("too short");
+        assertThatThrownBy(() -> persons.save(Optional.empty(), "New", address, Role.AGENT, true, "", Set.of(), 0))
+                .hasMessageContaining("first password");
+        assertThatThrownBy(() ->
+                        persons.save(Optional.empty(), "New", "none", Role.AGENT, true, "long-enough-now", Set.of(), 0))
+                .hasMessageContaining("not a mail address");
         long id = persons.save(Optional.empty(), "New", address, Role.AGENT, true, "long-enough-now", Set.of(), 0);
-        assertThatThrownBy(() -> persons.save(Optional.empty(), "Twin", address.toUpperCase(), Role.AGENT, true, "long-enough-now", Set.of(), 0)).hasMessageContaining("already");
-        assertThatThrownBy(() -> persons.save(Optional.of(id), "New", address, Role.AGENT, false, "", Set.of(), id)).hasMessageContaining("your own administration");
+        assertThatThrownBy(() -> persons.save(
+                        Optional.empty(),
+                        "Twin",
+                        address.toUpperCase(),
+                        Role.AGENT,
+                        true,
+                        "long-enough-now",
+                        Set.of(),
+                        0))
+                .hasMessageContaining("already");
+        assertThatThrownBy(() -> persons.save(Optional.of(id), "New", address, Role.AGENT, false, "", Set.of(), id))
+                .hasMessageContaining("your own administration");
         assertThatThrownBy(() -> persons.addTeam(" ", 0)).isInstanceOf(Problem.Invalid.class);
     }
 

@@ -35,7 +35,13 @@ class OwnStateTest extends Browsing {
 
     @BeforeAll
     static void a_state_of_our_own() {
-        sql().insertInto(TICKET_STATE, TICKET_STATE.KEY, TICKET_STATE.NAME, TICKET_STATE.TURN, TICKET_STATE.ENDING, TICKET_STATE.POSITION)
+        sql().insertInto(
+                        TICKET_STATE,
+                        TICKET_STATE.KEY,
+                        TICKET_STATE.NAME,
+                        TICKET_STATE.TURN,
+                        TICKET_STATE.ENDING,
+                        TICKET_STATE.POSITION)
                 .values(AT_THE_YARD, "At the yard", "PARTNER", false, 45)
                 .execute();
         bean(TicketStates.class).forget();
@@ -55,15 +61,23 @@ class OwnStateTest extends Browsing {
     }
 
     private byte[] mail(String id, String answers) {
-        return ("From: " + from + "\nMessage-ID: <" + id + from + ">\n" + (answers.isEmpty() ? "" : "In-Reply-To: <" + answers + from + ">\n")
-                + "Subject: Ramp of deck two\n\nHello").getBytes(StandardCharsets.UTF_8);
+        return ("From: " + from + "\nMessage-ID: <" + id + from + ">\n"
+                        + (answers.isEmpty() ? "" : "In-Reply-To: <" + answers + from + ">\n")
+                        + "Subject: Ramp of deck two\n\nHello")
+                .getBytes(StandardCharsets.UTF_8);
     }
 
     @Test
     void it_stands_among_the_choices_and_on_the_pages_of_its_tickets() throws Exception {
-        assertThat(bean(TicketStates.class).all()).extracting(state -> state.key()).containsSubsequence("with-partner", AT_THE_YARD, "resolved");
+        assertThat(bean(TicketStates.class).all())
+                .extracting(state -> state.key())
+                .containsSubsequence("with-partner", AT_THE_YARD, "resolved");
         assertThat(bean(Tickets.class).find(number).orElseThrow().turn()).isEqualTo(Turn.PARTNER);
-        for (String path : List.of("/tickets/" + number, "/tickets/" + number + "/choose/state", "/tickets/" + number + "/glance", "/search?q=" + number)) {
+        for (String path : List.of(
+                "/tickets/" + number,
+                "/tickets/" + number + "/choose/state",
+                "/tickets/" + number + "/glance",
+                "/search?q=" + number)) {
             assertThat(get(path).body()).as(path).contains("At the yard");
         }
         long contact = bean(Tickets.class).find(number).orElseThrow().contact();
@@ -71,9 +85,18 @@ class OwnStateTest extends Browsing {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {
-        "shape=cards", "shape=lines&group=state", "shape=lines&sort=state", "shape=lines&sort=-state", "shape=grid", "shape=lanes", "shape=lanes&group=state",
-        "shape=clock", "shape=lines&group=turn"})
+    @ValueSource(
+            strings = {
+                "shape=cards",
+                "shape=lines&group=state",
+                "shape=lines&sort=state",
+                "shape=lines&sort=-state",
+                "shape=grid",
+                "shape=lanes",
+                "shape=lanes&group=state",
+                "shape=clock",
+                "shape=lines&group=turn"
+            })
     void no_list_breaks_on_it(String how) throws Exception {
         var page = get("/worklist?view=open&" + how);
         assertThat(page.statusCode()).isEqualTo(200);
@@ -93,8 +116,10 @@ class OwnStateTest extends Browsing {
         it_is_gone();
         try {
             assertThat(get("/tickets/" + number).body()).contains("At the yard");
-            assertThat(get("/worklist?view=open&shape=lines&group=state").statusCode()).isEqualTo(200);
-            assertThat(RunningApp.ticketOf(RunningApp.take(mail("three", "one")).orElseThrow())).isEqualTo(number);
+            assertThat(get("/worklist?view=open&shape=lines&group=state").statusCode())
+                    .isEqualTo(200);
+            assertThat(RunningApp.ticketOf(RunningApp.take(mail("three", "one")).orElseThrow()))
+                    .isEqualTo(number);
         } finally {
             a_state_of_our_own();
         }

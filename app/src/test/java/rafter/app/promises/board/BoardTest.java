@@ -55,8 +55,10 @@ class BoardTest extends Browsing {
 
     private static long ticket() {
         int n = unique();
-        String raw = "From: b" + n + "@post.example\nMessage-ID: <b" + n + "@post.example>\nSubject: Board " + n + "\n\nHello";
-        return RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        String raw = "From: b" + n + "@post.example\nMessage-ID: <b" + n + "@post.example>\nSubject: Board " + n
+                + "\n\nHello";
+        return RunningApp.ticketOf(
+                RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
     private static void answered(long number, Duration after, Person by) {
@@ -78,16 +80,26 @@ class BoardTest extends Browsing {
 
     private static BoardStore.Scope scope(Optional<Objective> objective, Optional<Boolean> reachedLate) {
         return new BoardStore.Scope(
-                START, end, end, objective.map(Objective::name), Optional.empty(), reachedLate, bean(Targets.class).terms().zone());
+                START,
+                end,
+                end,
+                objective.map(Objective::name),
+                Optional.empty(),
+                reachedLate,
+                bean(Targets.class).terms().zone());
     }
 
     private static BoardStore.Group of(List<BoardStore.Group> groups, Person person) {
-        return groups.stream().filter(g -> g.key().equals(Long.toString(person.id()))).findFirst().orElseThrow();
+        return groups.stream()
+                .filter(g -> g.key().equals(Long.toString(person.id())))
+                .findFirst()
+                .orElseThrow();
     }
 
     @Test
     void who_answered_in_time_and_who_did_not_is_told_apart() {
-        List<BoardStore.Group> agents = bean(BoardStore.class).groups(BoardStore.Dimension.AGENT, scope(Optional.of(Objective.FIRST_REPLY), Optional.empty()));
+        List<BoardStore.Group> agents = bean(BoardStore.class)
+                .groups(BoardStore.Dimension.AGENT, scope(Optional.of(Objective.FIRST_REPLY), Optional.empty()));
         assertThat(of(agents, imani()).met()).isEqualTo(5);
         assertThat(of(agents, imani()).missed()).isZero();
         assertThat(of(agents, sefa()).missed()).isEqualTo(3);
@@ -97,8 +109,11 @@ class BoardTest extends Browsing {
     void a_ticket_that_was_reached_late_is_counted_apart() {
         Optional<Objective> first = Optional.of(Objective.FIRST_REPLY);
         var store = bean(BoardStore.class);
-        assertThat(of(store.groups(BoardStore.Dimension.AGENT, scope(first, Optional.of(true))), odile()).missed()).isEqualTo(1);
-        assertThat(store.groups(BoardStore.Dimension.AGENT, scope(first, Optional.of(false)))).noneMatch(g -> g.key().equals(Long.toString(odile().id())));
+        assertThat(of(store.groups(BoardStore.Dimension.AGENT, scope(first, Optional.of(true))), odile())
+                        .missed())
+                .isEqualTo(1);
+        assertThat(store.groups(BoardStore.Dimension.AGENT, scope(first, Optional.of(false))))
+                .noneMatch(g -> g.key().equals(Long.toString(odile().id())));
     }
 
     @ParameterizedTest
@@ -108,9 +123,13 @@ class BoardTest extends Browsing {
         BoardStore.Scope scope = scope(Optional.of(Objective.FIRST_REPLY), Optional.empty());
         for (BoardStore.Group group : store.groups(dimension, scope)) {
             Optional<BoardStore.Dimension> by = Optional.of(dimension);
-            assertThat(store.behind(by, group.key(), BoardStore.Kind.MET, scope, 0, 5000)).as(group.toString()).hasSize((int) group.met());
-            assertThat(store.behind(by, group.key(), BoardStore.Kind.MISSED, scope, 0, 5000)).hasSize((int) group.missed());
-            assertThat(store.behind(by, group.key(), BoardStore.Kind.RISK, scope, 0, 5000)).hasSize((int) group.risk());
+            assertThat(store.behind(by, group.key(), BoardStore.Kind.MET, scope, 0, 5000))
+                    .as(group.toString())
+                    .hasSize((int) group.met());
+            assertThat(store.behind(by, group.key(), BoardStore.Kind.MISSED, scope, 0, 5000))
+                    .hasSize((int) group.missed());
+            assertThat(store.behind(by, group.key(), BoardStore.Kind.RISK, scope, 0, 5000))
+                    .hasSize((int) group.risk());
         }
     }
 
@@ -118,8 +137,18 @@ class BoardTest extends Browsing {
     void whichever_way_the_clocks_are_parted_they_are_the_same_clocks() {
         var store = bean(BoardStore.class);
         BoardStore.Scope scope = scope(Optional.empty(), Optional.empty());
-        List<Long> met = java.util.Arrays.stream(BoardStore.Dimension.values()).map(d -> store.groups(d, scope).stream().mapToLong(BoardStore.Group::met).sum()).distinct().toList();
-        List<Long> missed = java.util.Arrays.stream(BoardStore.Dimension.values()).map(d -> store.groups(d, scope).stream().mapToLong(BoardStore.Group::missed).sum()).distinct().toList();
+        List<Long> met = java.util.Arrays.stream(BoardStore.Dimension.values())
+                .map(d -> store.groups(d, scope).stream()
+                        .mapToLong(BoardStore.Group::met)
+                        .sum())
+                .distinct()
+                .toList();
+        List<Long> missed = java.util.Arrays.stream(BoardStore.Dimension.values())
+                .map(d -> store.groups(d, scope).stream()
+                        .mapToLong(BoardStore.Group::missed)
+                        .sum())
+                .distinct()
+                .toList();
         assertThat(met).hasSize(1);
         assertThat(missed).hasSize(1);
     }

@@ -51,10 +51,20 @@ import rafter.database.Tables;
 @ExtendWith(RunningApp.class)
 class PromisesTest {
 
-    private static final Step SOON = new Step("soon", Objective.FIRST_REPLY, new Step.When.Before(Duration.ofMinutes(30)), List.of(
-            new Act.Notify(Act.Whom.LEAD, "", "Ticket {number} of {customer} is due at {due}")));
-    private static final Step DUE = new Step("due", Objective.FIRST_REPLY, new Step.When.After(Duration.ZERO), List.of(
-            new Act.Notify(Act.Whom.LEAD, "", "{number} is late"), new Act.RaisePriority(), new Act.Tag("late"), new Act.Note("Late: {subject}")));
+    private static final Step SOON = new Step(
+            "soon",
+            Objective.FIRST_REPLY,
+            new Step.When.Before(Duration.ofMinutes(30)),
+            List.of(new Act.Notify(Act.Whom.LEAD, "", "Ticket {number} of {customer} is due at {due}")));
+    private static final Step DUE = new Step(
+            "due",
+            Objective.FIRST_REPLY,
+            new Step.When.After(Duration.ZERO),
+            List.of(
+                    new Act.Notify(Act.Whom.LEAD, "", "{number} is late"),
+                    new Act.RaisePriority(),
+                    new Act.Tag("late"),
+                    new Act.Note("Late: {subject}")));
 
     private static int weeks = 10;
     private PromiseBook before;
@@ -90,8 +100,20 @@ class PromisesTest {
         for (Priority priority : Priority.values()) {
             within.put(priority, Duration.ofHours(hours));
         }
-        var goals = Map.of(Objective.FIRST_REPLY, Goal.usual(Objective.FIRST_REPLY, within), Objective.RESOLUTION, Goal.usual(Objective.RESOLUTION, within));
-        return new Policy("test-" + name, name, "", true, criteria, Optional.of(bean(TargetDrafts.class).current().book().defaultCalendar()), goals, List.of(steps));
+        var goals = Map.of(
+                Objective.FIRST_REPLY,
+                Goal.usual(Objective.FIRST_REPLY, within),
+                Objective.RESOLUTION,
+                Goal.usual(Objective.RESOLUTION, within));
+        return new Policy(
+                "test-" + name,
+                name,
+                "",
+                true,
+                criteria,
+                Optional.of(bean(TargetDrafts.class).current().book().defaultCalendar()),
+                goals,
+                List.of(steps));
     }
 
     private PromiseBook with(Policy... policies) {
@@ -100,12 +122,17 @@ class PromisesTest {
 
     private static long ticket(String from) {
         int nth = unique();
-        String raw = "From: " + from + "\nMessage-ID: <p" + nth + "@post.example>\nSubject: Promise " + nth + "\n\nHello";
-        return RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        String raw =
+                "From: " + from + "\nMessage-ID: <p" + nth + "@post.example>\nSubject: Promise " + nth + "\n\nHello";
+        return RunningApp.ticketOf(
+                RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
     private static Instant due(long ticket) {
-        return sql().select(Tables.TICKET.NEXT_DUE).from(Tables.TICKET).where(Tables.TICKET.NUMBER.eq(ticket)).fetchSingle(Tables.TICKET.NEXT_DUE);
+        return sql().select(Tables.TICKET.NEXT_DUE)
+                .from(Tables.TICKET)
+                .where(Tables.TICKET.NUMBER.eq(ticket))
+                .fetchSingle(Tables.TICKET.NEXT_DUE);
     }
 
     /** What the lead was told of these tickets; others are open too. */
@@ -125,7 +152,9 @@ class PromisesTest {
 
     private static int fireAll() {
         int all = 0;
-        for (int n = bean(StepFiring.class).fireDue(100); n > 0; n = bean(StepFiring.class).fireDue(100)) {
+        for (int n = bean(StepFiring.class).fireDue(100);
+                n > 0;
+                n = bean(StepFiring.class).fireDue(100)) {
             all += n;
         }
         return all;
@@ -137,11 +166,16 @@ class PromisesTest {
         long number = ticket("kim@post.example");
         Instant four = due(number);
         TargetDrafts drafts = bean(TargetDrafts.class);
-        drafts.save(with(policy("four", Criteria.everything(), 2)), drafts.current().version(), RunningApp.ravi().id(), "test");
+        drafts.save(
+                with(policy("four", Criteria.everything(), 2)),
+                drafts.current().version(),
+                RunningApp.ravi().id(),
+                "test");
         assertThat(drafts.current().changed()).isTrue();
         assertThat(due(number)).isEqualTo(four);
         RunningApp.clock().tick(Duration.ofSeconds(1));
-        long edition = drafts.putIntoForce(drafts.current().version(), RunningApp.ravi().id());
+        long edition = drafts.putIntoForce(
+                drafts.current().version(), RunningApp.ravi().id());
         bean(ReckonAnew.class).run(edition);
         assertThat(due(number)).isEqualTo(four.minus(Duration.ofHours(2)));
         TargetDrafts.Progress progress = drafts.editions(1).getFirst();
@@ -156,19 +190,29 @@ class PromisesTest {
         TargetDrafts drafts = bean(TargetDrafts.class);
         int version = drafts.current().version();
         drafts.save(with(), version, RunningApp.ravi().id(), "test");
-        assertThatThrownBy(() -> drafts.save(before, version, RunningApp.ravi().id(), "test")).isInstanceOf(Problem.Stale.class);
-        drafts.save(with(policy("a", new Criteria.Any(List.of()), 1)), drafts.current().version(), RunningApp.ravi().id(), "test");
-        assertThatThrownBy(() -> drafts.putIntoForce(drafts.current().version(), RunningApp.ravi().id()))
+        assertThatThrownBy(() -> drafts.save(before, version, RunningApp.ravi().id(), "test"))
+                .isInstanceOf(Problem.Stale.class);
+        drafts.save(
+                with(policy("a", new Criteria.Any(List.of()), 1)),
+                drafts.current().version(),
+                RunningApp.ravi().id(),
+                "test");
+        assertThatThrownBy(() -> drafts.putIntoForce(
+                        drafts.current().version(), RunningApp.ravi().id()))
                 .isInstanceOf(Problem.Invalid.class)
                 .hasMessageContaining("would match nothing");
         drafts.discard(drafts.current().version(), RunningApp.ravi().id());
         assertThat(drafts.current().changed()).isFalse();
-        assertThatThrownBy(() -> drafts.putIntoForce(drafts.current().version(), RunningApp.ravi().id())).hasMessageContaining("Nothing was changed");
+        assertThatThrownBy(() -> drafts.putIntoForce(
+                        drafts.current().version(), RunningApp.ravi().id()))
+                .hasMessageContaining("Nothing was changed");
     }
 
     @Test
     void the_plan_decides_and_a_plan_bought_later_moves_the_open_ticket() {
-        force(with(policy("anchor", Criteria.test(KnownField.PLAN, Operator.IS, "Anchor"), 1), policy("all", Criteria.everything(), 4)));
+        force(with(
+                policy("anchor", Criteria.test(KnownField.PLAN, Operator.IS, "Anchor"), 1),
+                policy("all", Criteria.everything(), 4)));
         int nth = unique();
         String domain = "firm" + nth + ".example";
         long firm = bean(Companies.class).save(Optional.empty(), "Firm " + nth, "", domain, Map.of(), 0);
@@ -179,7 +223,10 @@ class PromisesTest {
         assertThat(bean(Tickets.class).find(number).orElseThrow().seq()).isEqualTo(4);
         bean(Acts.class).perform(number, new Act.MoveTo(TicketState.CLOSED.key()), imani());
         bean(Companies.class).save(Optional.of(firm), "Firm " + nth, "", domain, Map.of(), 0);
-        assertThat(sql().select(Tables.TICKET_CLOCK.POLICY).from(Tables.TICKET_CLOCK).where(Tables.TICKET_CLOCK.TICKET.eq(number)).fetchSet(Tables.TICKET_CLOCK.POLICY))
+        assertThat(sql().select(Tables.TICKET_CLOCK.POLICY)
+                        .from(Tables.TICKET_CLOCK)
+                        .where(Tables.TICKET_CLOCK.TICKET.eq(number))
+                        .fetchSet(Tables.TICKET_CLOCK.POLICY))
                 .containsExactly("test-anchor");
     }
 
@@ -195,10 +242,13 @@ class PromisesTest {
     void promises_that_ask_about_words_or_the_customer_hold_for_a_new_mail_at_once() {
         force(with(
                 policy("words", Criteria.test(KnownField.FIRST_MESSAGE, Operator.HAS_ANY, "stranded"), 1),
-                policy("plan", Criteria.test(KnownField.PLAN, Operator.IS, "Anchor"), 2), policy("rest", Criteria.everything(), 4)));
+                policy("plan", Criteria.test(KnownField.PLAN, Operator.IS, "Anchor"), 2),
+                policy("rest", Criteria.everything(), 4)));
         int nth = unique();
-        String words = "From: kim@post.example\nMessage-ID: <stranded" + nth + "@post.example>\nSubject: Help\n\nWe are stranded on the quay";
-        long stranded = RunningApp.ticketOf(RunningApp.take(words.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        String words = "From: kim@post.example\nMessage-ID: <stranded" + nth
+                + "@post.example>\nSubject: Help\n\nWe are stranded on the quay";
+        long stranded = RunningApp.ticketOf(
+                RunningApp.take(words.getBytes(StandardCharsets.UTF_8)).orElseThrow());
         long anchor = ticket("somebody@brightwater.example");
         long other = ticket("kim@post.example");
         assertThat(policies(stranded)).containsExactly("test-words");
@@ -224,7 +274,9 @@ class PromisesTest {
         var ticket = bean(Tickets.class).find(number).orElseThrow();
         assertThat(ticket.priority()).isEqualTo(Priority.P2);
         assertThat(ticket.tags()).contains("late");
-        assertThat(sql().fetchCount(Tables.MESSAGE, Tables.MESSAGE.TICKET.eq(number).and(Tables.MESSAGE.KIND.eq("NOTE")))).isOne();
+        assertThat(sql().fetchCount(
+                                Tables.MESSAGE, Tables.MESSAGE.TICKET.eq(number).and(Tables.MESSAGE.KIND.eq("NOTE"))))
+                .isOne();
         assertThat(fireAll()).isZero();
         assertThat(told(number)).hasSize(2);
     }
@@ -241,7 +293,10 @@ class PromisesTest {
         // As if a timer had been left behind by another node.
         sql().insertInto(Tables.STEP_TIMER)
                 .select(sql().select(
-                                Tables.TICKET_CLOCK.TICKET, Tables.TICKET_CLOCK.OBJECTIVE, Tables.TICKET_CLOCK.STARTED_AT, org.jooq.impl.DSL.val("soon"),
+                                Tables.TICKET_CLOCK.TICKET,
+                                Tables.TICKET_CLOCK.OBJECTIVE,
+                                Tables.TICKET_CLOCK.STARTED_AT,
+                                org.jooq.impl.DSL.val("soon"),
                                 org.jooq.impl.DSL.val(soon))
                         .from(Tables.TICKET_CLOCK)
                         .where(Tables.TICKET_CLOCK.TICKET.in(held, met))
@@ -259,13 +314,22 @@ class PromisesTest {
 
     @Test
     void after_an_outage_only_the_latest_of_each_kind_fires_and_says_that_it_comes_late() {
-        Step early = new Step("early", Objective.FIRST_REPLY, new Step.When.Used(50), List.of(new Act.Notify(Act.Whom.LEAD, "", "half of {number}")));
+        Step early = new Step(
+                "early",
+                Objective.FIRST_REPLY,
+                new Step.When.Used(50),
+                List.of(new Act.Notify(Act.Whom.LEAD, "", "half of {number}")));
         force(with(policy("all", Criteria.everything(), 4, early, SOON)));
         long number = ticket("late@post.example");
         RunningApp.clock().set(due(number).minus(Duration.ofMinutes(1)));
         fireAll();
-        assertThat(told(number)).singleElement().asString().contains("is due at").contains("This comes late");
-        assertThat(sql().fetchCount(Tables.STEP_FIRED, Tables.STEP_FIRED.TICKET.eq(number))).isEqualTo(2);
+        assertThat(told(number))
+                .singleElement()
+                .asString()
+                .contains("is due at")
+                .contains("This comes late");
+        assertThat(sql().fetchCount(Tables.STEP_FIRED, Tables.STEP_FIRED.TICKET.eq(number)))
+                .isEqualTo(2);
     }
 
     @Test
@@ -285,7 +349,8 @@ class PromisesTest {
         for (int i = 0; i < 60; i++) {
             numbers.add(ticket("many" + i + "@post.example"));
         }
-        RunningApp.clock().set(due(numbers.getLast()).minus(Duration.ofMinutes(30)).plusSeconds(1));
+        RunningApp.clock()
+                .set(due(numbers.getLast()).minus(Duration.ofMinutes(30)).plusSeconds(1));
         Callable<Integer> node = () -> {
             int all = 0;
             for (int i = 0; i < 120; i++) {
@@ -308,7 +373,8 @@ class PromisesTest {
         force(with(policy("all", Criteria.everything(), 4, DUE)));
         long number = ticket("broken@post.example");
         RunningApp.clock().set(due(number));
-        sql().execute("create function no_notes() returns trigger language plpgsql as $$ begin raise exception 'no'; end $$");
+        sql().execute(
+                        "create function no_notes() returns trigger language plpgsql as $$ begin raise exception 'no'; end $$");
         sql().execute("create trigger no_notes before insert on notice for each row execute function no_notes()");
         try {
             assertThatThrownBy(() -> bean(StepFiring.class).fireDue(10)).isInstanceOf(RuntimeException.class);
@@ -316,7 +382,8 @@ class PromisesTest {
             sql().execute("drop trigger no_notes on notice");
             sql().execute("drop function no_notes()");
         }
-        assertThat(sql().fetchCount(Tables.STEP_FIRED, Tables.STEP_FIRED.TICKET.eq(number))).isZero();
+        assertThat(sql().fetchCount(Tables.STEP_FIRED, Tables.STEP_FIRED.TICKET.eq(number)))
+                .isZero();
         assertThat(bean(Tickets.class).find(number).orElseThrow().tags()).isEmpty();
         assertThat(fireAll()).isPositive();
         assertThat(told(number)).hasSize(1);
@@ -330,25 +397,41 @@ class PromisesTest {
         RunningApp.clock().tick(Duration.ofHours(3));
         bean(Acts.class).perform(number, new Act.MoveTo(TicketState.RESOLVED.key()), imani());
         TargetDrafts drafts = bean(TargetDrafts.class);
-        drafts.save(with(policy("all", Criteria.everything(), 2)), drafts.current().version(), RunningApp.ravi().id(), "test");
+        drafts.save(
+                with(policy("all", Criteria.everything(), 2)),
+                drafts.current().version(),
+                RunningApp.ravi().id(),
+                "test");
         JSONB row = clockRow(number);
         Rehearsals rehearsals = bean(Rehearsals.class);
-        long id = rehearsals.start(opened, RunningApp.clock().instant().plusSeconds(1), RunningApp.ravi().id());
+        long id = rehearsals.start(
+                opened,
+                RunningApp.clock().instant().plusSeconds(1),
+                RunningApp.ravi().id());
         assertThat(rehearsals.find(id).finishedAt()).isEmpty();
         rehearsals.run(id);
         Rehearsal.Result result = rehearsals.find(id).result().orElseThrow();
-        assertThat(result.changed()).contains(new Rehearsal.Changed(
-                number, Objective.RESOLUTION, started(number), Rehearsal.Ending.MET, Rehearsal.Ending.MISSED));
+        assertThat(result.changed())
+                .contains(new Rehearsal.Changed(
+                        number, Objective.RESOLUTION, started(number), Rehearsal.Ending.MET, Rehearsal.Ending.MISSED));
         assertThat(clockRow(number)).isEqualTo(row);
-        assertThatThrownBy(() -> rehearsals.start(opened, opened, RunningApp.ravi().id())).hasMessageContaining("ends before it begins");
+        assertThatThrownBy(
+                        () -> rehearsals.start(opened, opened, RunningApp.ravi().id()))
+                .hasMessageContaining("ends before it begins");
     }
 
     private static Instant started(long number) {
-        return sql().select(Tables.TICKET.OPENED_AT).from(Tables.TICKET).where(Tables.TICKET.NUMBER.eq(number)).fetchSingle(Tables.TICKET.OPENED_AT);
+        return sql().select(Tables.TICKET.OPENED_AT)
+                .from(Tables.TICKET)
+                .where(Tables.TICKET.NUMBER.eq(number))
+                .fetchSingle(Tables.TICKET.OPENED_AT);
     }
 
     private static JSONB clockRow(long number) {
-        return sql().fetchValue("select jsonb_agg(to_jsonb(c) order by objective) from ticket_clock c where ticket = ?", number) instanceof JSONB json
+        return sql().fetchValue(
+                                        "select jsonb_agg(to_jsonb(c) order by objective) from ticket_clock c where ticket = ?",
+                                        number)
+                        instanceof JSONB json
                 ? json
                 : JSONB.valueOf("{}");
     }
@@ -356,6 +439,8 @@ class PromisesTest {
     @Test
     void the_terms_of_this_node_follow_an_edition_at_once() {
         force(with(policy("only", Criteria.everything(), 7)));
-        assertThat(bean(Targets.class).terms().editions().latest().book().policies()).extracting(Policy::name).containsExactly("only");
+        assertThat(bean(Targets.class).terms().editions().latest().book().policies())
+                .extracting(Policy::name)
+                .containsExactly("only");
     }
 }

@@ -32,19 +32,29 @@ import rafter.core.time.WorkingTime;
 class DrawingTest {
 
     private static final ZoneId OSLO = ZoneId.of("Europe/Oslo");
-    private static final WorkingTime HOURS = WorkingTime.of(
-            WorkCalendar.weekly("Office", OSLO, LocalTime.of(8, 0), LocalTime.of(17, 0), MONDAY, TUESDAY, WEDNESDAY, THURSDAY, FRIDAY));
-    private static final Promise FOUR_HOURS = new Promise(Map.of(Objective.FIRST_REPLY, Map.of(Priority.P3, Duration.ofHours(4))));
+    private static final WorkingTime HOURS = WorkingTime.of(WorkCalendar.weekly(
+            "Office", OSLO, LocalTime.of(8, 0), LocalTime.of(17, 0), MONDAY, TUESDAY, WEDNESDAY, THURSDAY, FRIDAY));
+    private static final Promise FOUR_HOURS =
+            new Promise(Map.of(Objective.FIRST_REPLY, Map.of(Priority.P3, Duration.ofHours(4))));
 
     private final List<TicketEvent> events = new ArrayList<>(List.of(new TicketEvent.Opened(
-            at("2027-03-01T09:00"), new Actor.Contact(7), TicketEvent.Origin.CUSTOMER, Way.by("email"), "x", 7, Priority.P3, OptionalLong.empty())));
+            at("2027-03-01T09:00"),
+            new Actor.Contact(7),
+            TicketEvent.Origin.CUSTOMER,
+            Way.by("email"),
+            "x",
+            7,
+            Priority.P3,
+            OptionalLong.empty())));
 
     private static Instant at(String local) {
         return LocalDateTime.parse(local).atZone(OSLO).toInstant();
     }
 
     private TargetClock clock(String now) {
-        return Reckoning.latest(Reckoning.reckon(events, Facts.none(), Editions.always(FOUR_HOURS, HOURS.calendar()), at(now))).get(Objective.FIRST_REPLY);
+        return Reckoning.latest(
+                        Reckoning.reckon(events, Facts.none(), Editions.always(FOUR_HOURS, HOURS.calendar()), at(now)))
+                .get(Objective.FIRST_REPLY);
     }
 
     private DrawingTest moved(String when, TicketState state) {
@@ -86,7 +96,9 @@ class DrawingTest {
     @Test
     void a_night_is_no_held_time() {
         moved("2027-03-01T17:30", TicketState.WITH_PARTNER).moved("2027-03-02T07:00", TicketState.IN_HAND);
-        assertThat(Rail.of(clock("2027-03-02T09:00")).bars()).extracting(Rail.Bar::kind).doesNotContain("held");
+        assertThat(Rail.of(clock("2027-03-02T09:00")).bars())
+                .extracting(Rail.Bar::kind)
+                .doesNotContain("held");
     }
 
     @Test

@@ -35,15 +35,18 @@ class EditionsMigrationTest {
     void the_old_tables_become_one_edition_that_is_in_force_from_the_beginning() throws Exception {
         String build = System.getProperty("rafter.test.db.url");
         String url = build.replaceFirst("/[^/]*$", "/rafter_migration_test");
-        try (var connection = DriverManager.getConnection(build, "rafter", "rafter"); var statement = connection.createStatement()) {
+        try (var connection = DriverManager.getConnection(build, "rafter", "rafter");
+                var statement = connection.createStatement()) {
             statement.execute("drop database if exists rafter_migration_test with (force)");
             statement.execute("create database rafter_migration_test");
         }
         flyway(url, "2").migrate();
-        try (var connection = DriverManager.getConnection(url, "rafter", "rafter"); var statement = connection.createStatement()) {
+        try (var connection = DriverManager.getConnection(url, "rafter", "rafter");
+                var statement = connection.createStatement()) {
             statement.execute(OLD);
             flyway(url, "latest").migrate();
-            try (var rows = statement.executeQuery("select e.document, e.from_at, e.whole, d.edition_id = e.id from target_edition e, target_draft d")) {
+            try (var rows = statement.executeQuery(
+                    "select e.document, e.from_at, e.whole, d.edition_id = e.id from target_edition e, target_draft d")) {
                 assertThat(rows.next()).isTrue();
                 assertThat(rows.getTimestamp(2).toInstant()).isEqualTo(Instant.EPOCH);
                 assertThat(rows.getBoolean(3)).isTrue();
@@ -54,23 +57,33 @@ class EditionsMigrationTest {
     }
 
     private static Flyway flyway(String url, String target) {
-        return Flyway.configure().dataSource(url, "rafter", "rafter").locations("classpath:db/migration").target(target).load();
+        return Flyway.configure()
+                .dataSource(url, "rafter", "rafter")
+                .locations("classpath:db/migration")
+                .target(target)
+                .load();
     }
 
     private static void check(PromiseBook book) {
         assertThat(book.faults()).isEmpty();
         ZoneId oslo = ZoneId.of("Europe/Oslo");
         assertThat(book.zone()).isEqualTo(oslo);
-        assertThat(book.calendars()).extracting(plan -> plan.zone()).containsExactly(Optional.empty(), Optional.of(ZoneId.of("America/St_Johns")));
+        assertThat(book.calendars())
+                .extracting(plan -> plan.zone())
+                .containsExactly(Optional.empty(), Optional.of(ZoneId.of("America/St_Johns")));
         var policy = book.policies().getFirst();
         assertThat(policy.criteria()).isEqualTo(Criteria.everything());
         assertThat(policy.goals().get(Objective.FIRST_REPLY).of(Priority.P2)).hasValue(Duration.ofHours(3));
         var hours = WorkingTime.of(book.calendarOf(policy));
         for (String open : List.of("2027-03-05T16:59", "2027-03-06T23:00", "2027-03-07T05:59", "2027-03-09T08:00")) {
-            assertThat(hours.isOpen(LocalDateTime.parse(open).atZone(oslo).toInstant())).as(open).isTrue();
+            assertThat(hours.isOpen(LocalDateTime.parse(open).atZone(oslo).toInstant()))
+                    .as(open)
+                    .isTrue();
         }
         for (String closed : List.of("2027-03-05T17:00", "2027-03-06T12:00", "2027-03-07T06:00", "2027-03-08T10:00")) {
-            assertThat(hours.isOpen(LocalDateTime.parse(closed).atZone(oslo).toInstant())).as(closed).isFalse();
+            assertThat(hours.isOpen(LocalDateTime.parse(closed).atZone(oslo).toInstant()))
+                    .as(closed)
+                    .isFalse();
         }
     }
 }

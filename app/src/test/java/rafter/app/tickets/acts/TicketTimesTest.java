@@ -27,7 +27,6 @@ import rafter.app.RunningApp;
 import rafter.app.house.notices.Notices;
 import rafter.app.platform.Problem;
 import rafter.app.promises.targets.Targets;
-import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.writing.Answering;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Ticket;
@@ -46,11 +45,13 @@ class TicketTimesTest extends Browsing {
     @BeforeEach
     void a_ticket() {
         clock().set(RunningApp.MONDAY);
-        number = ticket("From: Ann Lee <ann" + unique() + "@post.example>\nMessage-ID: " + id + "\nSubject: Times\n\nHello");
+        number = ticket(
+                "From: Ann Lee <ann" + unique() + "@post.example>\nMessage-ID: " + id + "\nSubject: Times\n\nHello");
     }
 
     private static long ticket(String raw) {
-        return RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        return RunningApp.ticketOf(
+                RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
     private Ticket ticket() {
@@ -58,11 +59,14 @@ class TicketTimesTest extends Browsing {
     }
 
     private static Instant local(String time) {
-        return LocalDateTime.parse("2027-03-" + time).atZone(bean(Targets.class).terms().zone()).toInstant();
+        return LocalDateTime.parse("2027-03-" + time)
+                .atZone(bean(Targets.class).terms().zone())
+                .toInstant();
     }
 
     private static int events(long number, String kind) {
-        return RunningApp.sql().fetchCount(TICKET_EVENT, TICKET_EVENT.TICKET.eq(number).and(TICKET_EVENT.KIND.eq(kind)));
+        return RunningApp.sql()
+                .fetchCount(TICKET_EVENT, TICKET_EVENT.TICKET.eq(number).and(TICKET_EVENT.KIND.eq(kind)));
     }
 
     // ------------------------------------------------------------------ agreed with the customer
@@ -82,7 +86,12 @@ class TicketTimesTest extends Browsing {
     void what_happened_at_this_very_instant_has_happened_however_fine_the_clock_is() {
         // The database keeps microseconds and rounds them up here.
         clock().set(RunningApp.MONDAY.plusNanos(130_126_542));
-        bean(Answering.class).answer(number, new Answering.Answer("<p>On its way</p>", "", Optional.empty(), Turn.CUSTOMER, ticket().lastPublicSeq()), imani());
+        bean(Answering.class)
+                .answer(
+                        number,
+                        new Answering.Answer(
+                                "<p>On its way</p>", "", Optional.empty(), Turn.CUSTOMER, ticket().lastPublicSeq()),
+                        imani());
         bean(Acts.class).perform(number, new Act.BringBack(Optional.of(local("04T11:00"))), imani());
         assertThat(clocks(number)).containsEntry("FIRST_REPLY", "MET").containsEntry("RESOLUTION", "HELD");
     }
@@ -90,14 +99,23 @@ class TicketTimesTest extends Browsing {
     @Test
     void a_node_whose_clock_is_behind_does_not_forget_what_another_wrote() {
         clock().set(RunningApp.MONDAY.plusSeconds(60));
-        bean(Answering.class).answer(number, new Answering.Answer("<p>On its way</p>", "", Optional.empty(), Turn.CUSTOMER, ticket().lastPublicSeq()), imani());
+        bean(Answering.class)
+                .answer(
+                        number,
+                        new Answering.Answer(
+                                "<p>On its way</p>", "", Optional.empty(), Turn.CUSTOMER, ticket().lastPublicSeq()),
+                        imani());
         clock().set(RunningApp.MONDAY.plusSeconds(20));
         bean(Acts.class).perform(number, new Act.SetTopic("billing"), imani());
         assertThat(clocks(number)).containsEntry("FIRST_REPLY", "MET").containsEntry("RESOLUTION", "HELD");
     }
 
     private static java.util.Map<String, String> clocks(long number) {
-        return RunningApp.sql().select(TICKET_CLOCK.OBJECTIVE, TICKET_CLOCK.STATE).from(TICKET_CLOCK).where(TICKET_CLOCK.TICKET.eq(number)).fetchMap(TICKET_CLOCK.OBJECTIVE, TICKET_CLOCK.STATE);
+        return RunningApp.sql()
+                .select(TICKET_CLOCK.OBJECTIVE, TICKET_CLOCK.STATE)
+                .from(TICKET_CLOCK)
+                .where(TICKET_CLOCK.TICKET.eq(number))
+                .fetchMap(TICKET_CLOCK.OBJECTIVE, TICKET_CLOCK.STATE);
     }
 
     @Test
@@ -116,13 +134,28 @@ class TicketTimesTest extends Browsing {
 
     @Test
     void a_time_that_cannot_be_kept_is_refused_and_nothing_is_changed() {
-        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.AgreeTime(Optional.of(RunningApp.MONDAY), ""), imani())).isInstanceOf(Problem.Invalid.class).hasMessageContaining("passed");
-        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.AgreeTime(Optional.of(RunningApp.MONDAY.plus(Duration.ofDays(900))), ""), imani())).hasMessageContaining("two years");
-        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.AgreeTime(Optional.of(local("04T11:00")), "x".repeat(201)), imani())).hasMessageContaining("200 letters");
+        assertThatThrownBy(() -> bean(Acts.class)
+                        .perform(number, new Act.AgreeTime(Optional.of(RunningApp.MONDAY), ""), imani()))
+                .isInstanceOf(Problem.Invalid.class)
+                .hasMessageContaining("passed");
+        assertThatThrownBy(() -> bean(Acts.class)
+                        .perform(
+                                number,
+                                new Act.AgreeTime(Optional.of(RunningApp.MONDAY.plus(Duration.ofDays(900))), ""),
+                                imani()))
+                .hasMessageContaining("two years");
+        assertThatThrownBy(() -> bean(Acts.class)
+                        .perform(number, new Act.AgreeTime(Optional.of(local("04T11:00")), "x".repeat(201)), imani()))
+                .hasMessageContaining("200 letters");
         clock().set(local("06T10:00"));
-        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.AgreeTime(Optional.of(local("06T18:00")), ""), imani())).as("a Saturday").hasMessageContaining("Nobody works");
+        assertThatThrownBy(() -> bean(Acts.class)
+                        .perform(number, new Act.AgreeTime(Optional.of(local("06T18:00")), ""), imani()))
+                .as("a Saturday")
+                .hasMessageContaining("Nobody works");
         bean(Acts.class).perform(number, new Act.MoveTo(TicketState.RESOLVED.key()), imani());
-        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.AgreeTime(Optional.of(local("11T11:00")), ""), imani())).hasMessageContaining("resolved");
+        assertThatThrownBy(() -> bean(Acts.class)
+                        .perform(number, new Act.AgreeTime(Optional.of(local("11T11:00")), ""), imani()))
+                .hasMessageContaining("resolved");
         assertThat(ticket().agreedDue()).isEmpty();
         assertThat(events(number, "time-agreed")).isZero();
     }
@@ -130,7 +163,9 @@ class TicketTimesTest extends Browsing {
     @ParameterizedTest
     @ValueSource(strings = {"tomorrow", "2027-03-04", "2027-13-04T10:00", "2027-03-04T25:00Z"})
     void what_is_no_time_is_said_to_be_none(String written) {
-        assertThatThrownBy(() -> times.read(written)).isInstanceOf(Problem.Invalid.class).hasMessageContaining(written);
+        assertThatThrownBy(() -> times.read(written))
+                .isInstanceOf(Problem.Invalid.class)
+                .hasMessageContaining(written);
     }
 
     @Test
@@ -174,7 +209,8 @@ class TicketTimesTest extends Browsing {
     @Test
     void the_customers_answer_makes_it_needless() {
         bean(Acts.class).perform(number, new Act.BringBack(Optional.of(local("02T09:00"))), imani());
-        RunningApp.take(("From: Ann Lee <" + from() + ">\nMessage-ID: <again" + unique() + "@post.example>\nIn-Reply-To: " + id + "\nSubject: Re: Times\n\nHere it is")
+        RunningApp.take(("From: Ann Lee <" + from() + ">\nMessage-ID: <again" + unique()
+                        + "@post.example>\nIn-Reply-To: " + id + "\nSubject: Re: Times\n\nHere it is")
                 .getBytes(StandardCharsets.UTF_8));
         assertThat(ticket().bringBackAt()).isEmpty();
         clock().set(local("02T10:00"));
@@ -196,14 +232,22 @@ class TicketTimesTest extends Browsing {
     void the_page_offers_times_takes_them_back_and_says_what_was_wrong() throws Exception {
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
         var page = get("/tickets/" + number + "/choose/times");
-        assertThat(page.body()).contains("Have it come back", "Tomorrow", "Another time agreed with the customer").doesNotContain("Take back");
+        assertThat(page.body())
+                .contains("Have it come back", "Tomorrow", "Another time agreed with the customer")
+                .doesNotContain("Take back");
         String token = token(page);
         clock().tick(Duration.ofMinutes(10));
-        assertThat(post("/tickets/" + number + "/due", token, "due", "2027-03-04T11:00", "why", "they are away").body()).contains("agreed with the customer on", "they are away");
-        assertThat(post("/tickets/" + number + "/bring-back", token, "when", "2027-03-02T09:00").body()).contains("has it come back");
-        assertThat(get("/tickets/" + number + "/choose/times").body()).contains("Take back", "Not any more", "2027-03-04T11:00");
+        assertThat(post("/tickets/" + number + "/due", token, "due", "2027-03-04T11:00", "why", "they are away")
+                        .body())
+                .contains("agreed with the customer on", "they are away");
+        assertThat(post("/tickets/" + number + "/bring-back", token, "when", "2027-03-02T09:00")
+                        .body())
+                .contains("has it come back");
+        assertThat(get("/tickets/" + number + "/choose/times").body())
+                .contains("Take back", "Not any more", "2027-03-04T11:00");
         assertThat(get("/tickets/" + number + "/clocks").body()).contains("another time was agreed with the customer");
-        assertThat(post("/tickets/" + number + "/due", token, "due", "soon").body()).contains("is no date with a time");
+        assertThat(post("/tickets/" + number + "/due", token, "due", "soon").body())
+                .contains("is no date with a time");
         post("/tickets/" + number + "/due", token, "due", "");
         post("/tickets/" + number + "/bring-back", token, "when", "");
         assertThat(ticket().agreedDue()).isEmpty();

@@ -23,13 +23,16 @@ class JoinedTicketsTest {
     private static long ticket(String words) {
         clock().tick(Duration.ofMinutes(3));
         int n = unique();
-        String raw = "From: j" + n + "@post.example\nMessage-ID: <j" + n + "@post.example>\nSubject: " + words + "\n\nText of " + words;
-        return RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        String raw = "From: j" + n + "@post.example\nMessage-ID: <j" + n + "@post.example>\nSubject: " + words
+                + "\n\nText of " + words;
+        return RunningApp.ticketOf(
+                RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
     private static List<Conversation.Entry> said(long number) {
         return bean(TicketPage.class).load(number, imani(), true, OptionalLong.empty()).items().stream()
-                .filter(item -> item instanceof Conversation.Entry entry && entry.css().equals("customer"))
+                .filter(item ->
+                        item instanceof Conversation.Entry entry && entry.css().equals("customer"))
                 .map(Conversation.Entry.class::cast)
                 .toList();
     }
@@ -41,11 +44,21 @@ class JoinedTicketsTest {
         long third = ticket("third");
         bean(Acts.class).perform(third, new Act.Join(first), imani());
         bean(Acts.class).perform(first, new Act.Join(second), imani());
-        assertThat(said(second)).extracting(Conversation.Entry::html).satisfiesExactly(
-                one -> assertThat(one).contains("Text of first"), two -> assertThat(two).contains("Text of second"), three -> assertThat(three).contains("Text of third"));
-        assertThat(said(second)).extracting(Conversation.Entry::via).satisfiesExactly(
-                one -> assertThat(one).endsWith(", on " + first), two -> assertThat(two).doesNotContain(", on "), three -> assertThat(three).endsWith(", on " + third));
-        assertThat(said(first)).as("its own page goes on showing what became a part of it").hasSize(2);
+        assertThat(said(second))
+                .extracting(Conversation.Entry::html)
+                .satisfiesExactly(
+                        one -> assertThat(one).contains("Text of first"),
+                        two -> assertThat(two).contains("Text of second"),
+                        three -> assertThat(three).contains("Text of third"));
+        assertThat(said(second))
+                .extracting(Conversation.Entry::via)
+                .satisfiesExactly(
+                        one -> assertThat(one).endsWith(", on " + first),
+                        two -> assertThat(two).doesNotContain(", on "),
+                        three -> assertThat(three).endsWith(", on " + third));
+        assertThat(said(first))
+                .as("its own page goes on showing what became a part of it")
+                .hasSize(2);
         assertThat(said(third)).hasSize(1);
     }
 }

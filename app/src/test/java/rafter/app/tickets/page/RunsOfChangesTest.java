@@ -16,7 +16,8 @@ class RunsOfChangesTest {
     }
 
     private static Conversation.Entry entry() {
-        return new Conversation.Entry(1, "customer", "Dov", "email", "10:00", "", "Text", "", List.of(), false, false, Optional.empty());
+        return new Conversation.Entry(
+                1, "customer", "Dov", "email", "10:00", "", "Text", "", List.of(), false, false, Optional.empty());
     }
 
     private static String words(Conversation.Item item) {
@@ -28,26 +29,40 @@ class RunsOfChangesTest {
     }
 
     private static List<String> read(Conversation.Item... items) {
-        return Conversation.inRuns(List.of(items)).stream().map(RunsOfChangesTest::words).toList();
+        return Conversation.inRuns(List.of(items)).stream()
+                .map(RunsOfChangesTest::words)
+                .toList();
     }
 
     @Test
     void changes_of_one_person_within_a_minute_are_one_line_that_keeps_each() {
-        assertThat(read(change(0, "Imani", "took it"), change(20, "Imani", "set the priority to P1"), change(60, "Imani", "set the topic to billing")))
+        assertThat(read(
+                        change(0, "Imani", "took it"),
+                        change(20, "Imani", "set the priority to P1"),
+                        change(60, "Imani", "set the topic to billing")))
                 .containsExactly("Imani took it, set the priority to P1, set the topic to billing (3)");
     }
 
     @Test
     void another_person_a_message_or_a_later_minute_begins_a_line_of_its_own() {
-        assertThat(read(change(0, "Imani", "took it"), change(5, "Odile", "set the priority to P1"), change(70, "Odile", "took it"), entry(), change(75, "Odile", "put it back")))
-                .containsExactly("Imani took it", "Odile set the priority to P1", "Odile took it", "Dov", "Odile put it back");
+        assertThat(read(
+                        change(0, "Imani", "took it"),
+                        change(5, "Odile", "set the priority to P1"),
+                        change(70, "Odile", "took it"),
+                        entry(),
+                        change(75, "Odile", "put it back")))
+                .containsExactly(
+                        "Imani took it", "Odile set the priority to P1", "Odile took it", "Dov", "Odile put it back");
     }
 
     @Test
     void what_nobody_did_stands_alone_and_a_long_run_says_how_many() {
         var step = new Conversation.Change("A step fired", "", Instant.parse("2027-03-01T10:00:01Z"), "10:00", "");
         assertThat(read(step, step)).containsExactly("A step fired", "A step fired");
-        assertThat(read(change(0, "Imani", "set the topic to " + "x".repeat(80)), change(1, "Imani", "set the tags to " + "y".repeat(80)))).containsExactly("Imani made 2 changes (2)");
+        assertThat(read(
+                        change(0, "Imani", "set the topic to " + "x".repeat(80)),
+                        change(1, "Imani", "set the tags to " + "y".repeat(80))))
+                .containsExactly("Imani made 2 changes (2)");
         assertThat(read()).isEmpty();
     }
 }

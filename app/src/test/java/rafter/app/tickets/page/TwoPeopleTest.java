@@ -52,8 +52,10 @@ class TwoPeopleTest extends Browsing {
     }
 
     private static long ticket(String from) {
-        String raw = "From: Ann Lee <" + from + ">\nMessage-ID: <two" + unique() + "@post.example>\nSubject: Two\n\nHello";
-        return RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        String raw =
+                "From: Ann Lee <" + from + ">\nMessage-ID: <two" + unique() + "@post.example>\nSubject: Two\n\nHello";
+        return RunningApp.ticketOf(
+                RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
     private Ticket ticket() {
@@ -67,11 +69,27 @@ class TwoPeopleTest extends Browsing {
     @Test
     void who_changes_different_things_of_a_ticket_both_get_what_they_want() {
         var fields = bean(OwnFields.class);
-        AddedField deck = fields.find(fields.add("Deck " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", RunningApp.ravi().id())).orElseThrow();
-        AddedField lane = fields.find(fields.add("Lane " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", RunningApp.ravi().id())).orElseThrow();
+        AddedField deck = fields.find(fields.add(
+                        "Deck " + unique(),
+                        OwnField.Bearer.TICKET,
+                        OwnField.Kind.TEXT,
+                        "",
+                        RunningApp.ravi().id()))
+                .orElseThrow();
+        AddedField lane = fields.find(fields.add(
+                        "Lane " + unique(),
+                        OwnField.Bearer.TICKET,
+                        OwnField.Kind.TEXT,
+                        "",
+                        RunningApp.ravi().id()))
+                .orElseThrow();
         bean(Acts.class).perform(number, new Act.SetTags(Set.of("late", "vip")), imani());
         Tickets.About seen = about("", Set.of("late", "vip"), Map.of(deck.key(), "", lane.key(), ""));
-        tickets.changeAbout(number, about("billing", Set.of("late", "vip", "storm"), Map.of(deck.key(), "Upper", lane.key(), "")), seen, imani());
+        tickets.changeAbout(
+                number,
+                about("billing", Set.of("late", "vip", "storm"), Map.of(deck.key(), "Upper", lane.key(), "")),
+                seen,
+                imani());
         tickets.changeAbout(number, about("", Set.of("vip"), Map.of(deck.key(), "", lane.key(), "4")), seen, sefa());
         assertThat(ticket().topic()).isEqualTo("billing");
         assertThat(ticket().tags()).containsExactlyInAnyOrder("vip", "storm");
@@ -82,8 +100,10 @@ class TwoPeopleTest extends Browsing {
     void the_second_who_changes_the_same_thing_is_told_and_nothing_is_overwritten() {
         Tickets.About seen = about("", Set.of(), Map.of());
         tickets.changeAbout(number, about("billing", Set.of(), Map.of()), seen, imani());
-        assertThatThrownBy(() -> tickets.changeAbout(number, about("lost items", Set.of("storm"), Map.of()), seen, sefa()))
-                .isInstanceOf(Problem.Stale.class).hasMessageContaining("billing");
+        assertThatThrownBy(
+                        () -> tickets.changeAbout(number, about("lost items", Set.of("storm"), Map.of()), seen, sefa()))
+                .isInstanceOf(Problem.Stale.class)
+                .hasMessageContaining("billing");
         assertThat(ticket().topic()).isEqualTo("billing");
         assertThat(ticket().tags()).as("nothing is changed by halves").isEmpty();
         tickets.changeAbout(number, about("billing", Set.of("storm"), Map.of()), seen, sefa());
@@ -94,11 +114,24 @@ class TwoPeopleTest extends Browsing {
     void an_agreed_time_and_a_coming_back_overwrite_no_colleagues() {
         Instant thursday = RunningApp.MONDAY.plus(Duration.ofDays(3));
         bean(Acts.class).perform(number, new Act.AgreeTime(Optional.of(thursday), ""), Optional.of(""), imani());
-        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.AgreeTime(Optional.of(thursday.plusSeconds(3600)), ""), Optional.of(""), sefa())).isInstanceOf(Problem.Stale.class);
-        bean(Acts.class).perform(number, new Act.AgreeTime(Optional.of(thursday.plusSeconds(3600)), ""), Optional.of(thursday.toString()), sefa());
+        assertThatThrownBy(() -> bean(Acts.class)
+                        .perform(
+                                number,
+                                new Act.AgreeTime(Optional.of(thursday.plusSeconds(3600)), ""),
+                                Optional.of(""),
+                                sefa()))
+                .isInstanceOf(Problem.Stale.class);
+        bean(Acts.class)
+                .perform(
+                        number,
+                        new Act.AgreeTime(Optional.of(thursday.plusSeconds(3600)), ""),
+                        Optional.of(thursday.toString()),
+                        sefa());
         assertThat(ticket().agreedDue()).hasValue(thursday.plusSeconds(3600));
         bean(Acts.class).perform(number, new Act.BringBack(Optional.of(thursday)), Optional.of(""), imani());
-        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.BringBack(Optional.empty()), Optional.of(""), sefa())).isInstanceOf(Problem.Stale.class);
+        assertThatThrownBy(() ->
+                        bean(Acts.class).perform(number, new Act.BringBack(Optional.empty()), Optional.of(""), sefa()))
+                .isInstanceOf(Problem.Stale.class);
     }
 
     @Test
@@ -108,7 +141,19 @@ class TwoPeopleTest extends Browsing {
         assertThat(form.body()).contains("name=\"was-topic\"", "name=\"was-tags\"");
         bean(Acts.class).perform(number, new Act.SetTopic("billing"), odile());
         String token = token(form);
-        assertThat(post("/tickets/" + number + "/about", token, "topic", "freight", "was-topic", "", "tags", "", "was-tags", "").body()).contains("billing", "what you typed");
+        assertThat(post(
+                                "/tickets/" + number + "/about",
+                                token,
+                                "topic",
+                                "freight",
+                                "was-topic",
+                                "",
+                                "tags",
+                                "",
+                                "was-tags",
+                                "")
+                        .body())
+                .contains("billing", "what you typed");
         post("/tickets/" + number + "/about", token, "topic", "", "was-topic", "", "tags", "Storm", "was-tags", "");
         assertThat(ticket().topic()).isEqualTo("billing");
         assertThat(ticket().tags()).containsExactly("storm");
@@ -121,7 +166,9 @@ class TwoPeopleTest extends Browsing {
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
         var page = get("/tickets/" + number);
         assertThat(page.body()).contains("is in the bin", "/restore").doesNotContain("Make it mine");
-        assertThat(post("/tickets/" + number + "/state", token(page), "state", "in-hand").body()).contains("is in the bin");
+        assertThat(post("/tickets/" + number + "/state", token(page), "state", "in-hand")
+                        .body())
+                .contains("is in the bin");
         post("/tickets/" + number + "/restore", token(page));
         assertThat(ticket().discarded()).isFalse();
         assertThat(get("/tickets/" + number).body()).contains("Make it mine");
@@ -144,21 +191,35 @@ class TwoPeopleTest extends Browsing {
         HttpResponse<String> page = get("/tickets/" + number);
         assertThat(page.body()).contains("Make it a ticket of its own again");
         HttpResponse<String> after = post("/tickets/" + number + "/part", token(page), "from", Long.toString(into));
-        assertThat(after.body()).contains("took it out of ticket " + into + " again").doesNotContain("Make it a ticket of its own again");
+        assertThat(after.body())
+                .contains("took it out of ticket " + into + " again")
+                .doesNotContain("Make it a ticket of its own again");
         assertThat(get("/tickets/" + into).body()).contains("No longer linked to ticket " + number);
-        assertThat(post("/tickets/" + number + "/part", token(page), "from", Long.toString(into)).statusCode()).as("a second time").isEqualTo(409);
+        assertThat(post("/tickets/" + number + "/part", token(page), "from", Long.toString(into))
+                        .statusCode())
+                .as("a second time")
+                .isEqualTo(409);
     }
 
     @Test
     void handing_to_a_team_is_taken_back_with_the_owner_there_was() throws Exception {
         bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
-        long team = bean(Persons.class).addTeam("Back " + unique(), RunningApp.ravi().id());
+        long team = bean(Persons.class)
+                .addTeam("Back " + unique(), RunningApp.ravi().id());
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
         String token = token(get("/tickets/" + number));
         post("/tickets/" + number + "/owner", token, "team", Long.toString(team));
         assertThat(ticket().team()).hasValue(team);
         assertThat(ticket().owner()).isEmpty();
-        post("/tickets/" + number + "/team-back", token, "team", Long.toString(team), "teamBefore", "", "ownerBefore", Long.toString(imani().id()));
+        post(
+                "/tickets/" + number + "/team-back",
+                token,
+                "team",
+                Long.toString(team),
+                "teamBefore",
+                "",
+                "ownerBefore",
+                Long.toString(imani().id()));
         assertThat(ticket().team()).isEmpty();
         assertThat(ticket().owner()).hasValue(imani().id());
     }
@@ -172,10 +233,15 @@ class TwoPeopleTest extends Browsing {
                 () -> bean(Acts.class).perform(number, new Act.SetTopic("billing"), imani()),
                 () -> bean(Acts.class).perform(number, new Act.SetTags(Set.of("storm")), imani()),
                 () -> RunningApp.fill(number, Map.of("own-1-text", "x"), imani()),
-                () -> bean(Acts.class).perform(number, new Act.BringBack(Optional.of(RunningApp.MONDAY.plusSeconds(90_000))), imani()),
+                () -> bean(Acts.class)
+                        .perform(
+                                number, new Act.BringBack(Optional.of(RunningApp.MONDAY.plusSeconds(90_000))), imani()),
                 () -> bean(Answering.class).note(number, "<p>Note</p>", imani()),
                 () -> bean(Answering.class).answer(number, answer, imani()));
-        assertThat(acts).allSatisfy(act -> assertThatThrownBy(act::run).isInstanceOf(Problem.Invalid.class).hasMessageContaining(words));
+        assertThat(acts)
+                .allSatisfy(act -> assertThatThrownBy(act::run)
+                        .isInstanceOf(Problem.Invalid.class)
+                        .hasMessageContaining(words));
     }
 
     @Test
@@ -185,9 +251,14 @@ class TwoPeopleTest extends Browsing {
         bean(Acts.class).perform(number, new Act.NoRequest(false), imani());
         bean(Contacts.class).unwanted(ticket().contact(), imani().id(), clock().instant());
         bean(Acts.class).perform(number, new Act.Restore(), imani());
-        assertThat(RunningApp.sql().fetchCount(rafter.database.Tables.UNWANTED_SENDER, rafter.database.Tables.UNWANTED_SENDER.ADDRESS.eq(from))).isZero();
+        assertThat(RunningApp.sql()
+                        .fetchCount(
+                                rafter.database.Tables.UNWANTED_SENDER,
+                                rafter.database.Tables.UNWANTED_SENDER.ADDRESS.eq(from)))
+                .isZero();
         bean(Acts.class).perform(number, new Act.Delete(), RunningApp.ravi());
-        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.Restore(), imani())).isInstanceOf(Problem.NoRight.class);
+        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.Restore(), imani()))
+                .isInstanceOf(Problem.NoRight.class);
     }
 
     @Test
@@ -199,12 +270,18 @@ class TwoPeopleTest extends Browsing {
             ticket(from);
         }
         bean(Acts.class).perform(second, new Act.Join(first), imani());
-        assertThat(others(first)).element(0).satisfies(other -> assertThat(other.number()).isEqualTo(second));
-        assertThat(others(second)).element(0).satisfies(other -> assertThat(other.number()).isEqualTo(first));
+        assertThat(others(first))
+                .element(0)
+                .satisfies(other -> assertThat(other.number()).isEqualTo(second));
+        assertThat(others(second))
+                .element(0)
+                .satisfies(other -> assertThat(other.number()).isEqualTo(first));
         assertThat(others(first)).hasSize(7);
     }
 
     private static List<TicketPage.Other> others(long number) {
-        return bean(TicketPage.class).load(number, imani(), false, OptionalLong.empty()).others();
+        return bean(TicketPage.class)
+                .load(number, imani(), false, OptionalLong.empty())
+                .others();
     }
 }

@@ -30,8 +30,10 @@ class DraftsTest {
     @BeforeEach
     void a_ticket() {
         int n = unique();
-        String raw = "From: d" + n + "@post.example\nMessage-ID: <d" + n + "@post.example>\nSubject: Draft " + n + "\n\nHello";
-        number = RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        String raw = "From: d" + n + "@post.example\nMessage-ID: <d" + n + "@post.example>\nSubject: Draft " + n
+                + "\n\nHello";
+        number = RunningApp.ticketOf(
+                RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
     private Drafts.Saved save(String html, int base) {
@@ -56,7 +58,10 @@ class DraftsTest {
         assertThat(save("<p>One</p>", 0)).isInstanceOf(Drafts.Saved.Kept.class);
         assertThat(save("<p>One, two</p>", 1)).isEqualTo(new Drafts.Saved.Kept(2, clock().instant()));
         Drafts.Saved other = save("<p>One, three</p>", 1);
-        assertThat(other).isInstanceOfSatisfying(Drafts.Saved.ChangedElsewhere.class, changed -> assertThat(changed.there().html()).isEqualTo("<p>One, two</p>"));
+        assertThat(other)
+                .isInstanceOfSatisfying(
+                        Drafts.Saved.ChangedElsewhere.class,
+                        changed -> assertThat(changed.there().html()).isEqualTo("<p>One, two</p>"));
         assertThat(drafts.find(number, REPLY, imani()).html()).isEqualTo("<p>One, two</p>");
     }
 
@@ -78,7 +83,9 @@ class DraftsTest {
     void scripts_do_not_get_into_a_draft_and_a_book_is_refused() {
         save("<p onclick=\"x()\">Hi<script>alert(1)</script></p>", 0);
         assertThat(drafts.find(number, REPLY, imani()).html()).contains("Hi").doesNotContain("script", "onclick");
-        assertThatThrownBy(() -> save("x".repeat(600_000), 1)).isInstanceOf(Problem.Invalid.class).hasMessageContaining("saved before is still there");
+        assertThatThrownBy(() -> save("x".repeat(600_000), 1))
+                .isInstanceOf(Problem.Invalid.class)
+                .hasMessageContaining("saved before is still there");
     }
 
     @Test
@@ -92,7 +99,9 @@ class DraftsTest {
         var files = drafts.find(number, REPLY, imani()).files();
         assertThat(files).extracting(Drafts.DraftFile::name).containsExactly("ticket.pdf", "photo.jpg");
         drafts.detach(number, REPLY, files.getFirst().id(), sefa());
-        assertThat(drafts.find(number, REPLY, imani()).files()).as("nobody takes away a colleague’s file").hasSize(2);
+        assertThat(drafts.find(number, REPLY, imani()).files())
+                .as("nobody takes away a colleague’s file")
+                .hasSize(2);
         drafts.detach(number, REPLY, files.getFirst().id(), imani());
         drafts.attach(number, REPLY, "film.mp4", "video/mp4", new byte[6_000_000], imani());
         assertThat(drafts.find(number, REPLY, imani()).files()).hasSize(2);
@@ -128,7 +137,9 @@ class DraftsTest {
         files.keepOnceMore(twice);
         files.clearAway();
         assertThat(kept(twice)).as("it was kept again just now").isTrue();
-        assertThat(files.read(Files.sha256(mine))).as("what was cleared away can be kept again").isEqualTo(mine);
+        assertThat(files.read(Files.sha256(mine)))
+                .as("what was cleared away can be kept again")
+                .isEqualTo(mine);
         drafts.discard(number, REPLY, imani());
     }
 

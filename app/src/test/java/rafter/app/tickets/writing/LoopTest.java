@@ -60,7 +60,11 @@ class LoopTest {
     }
 
     private long newest() {
-        return sql().select(Tables.TICKET.NUMBER).from(Tables.TICKET).orderBy(Tables.TICKET.NUMBER.desc()).limit(1).fetchSingle(Tables.TICKET.NUMBER);
+        return sql().select(Tables.TICKET.NUMBER)
+                .from(Tables.TICKET)
+                .orderBy(Tables.TICKET.NUMBER.desc())
+                .limit(1)
+                .fetchSingle(Tables.TICKET.NUMBER);
     }
 
     private Ticket ticket(long number) {
@@ -91,11 +95,16 @@ class LoopTest {
         MimeMessage ours = lastMail(dov);
         assertThat(ours.getHeader("In-Reply-To")).containsExactly(id("first"));
         assertThat(ours.getHeader("References", " ")).contains(id("first"));
-        assertThat(ours.getFrom()[0].toString()).contains("help@ternpassage.example").contains("Imani Okoro");
+        assertThat(ours.getFrom()[0].toString())
+                .contains("help@ternpassage.example")
+                .contains("Imani Okoro");
         assertThat(ours.getReplyTo()[0].toString()).contains("help+t" + number + ".");
         assertThat(ticket(number).state()).isEqualTo(TicketState.WITH_CUSTOMER);
 
-        deliver(mail(dov, "Message-ID: " + id("second") + "\nIn-Reply-To: " + ours.getMessageID() + "\n", "Thanks.\n\n> Yes, lane 4."));
+        deliver(mail(
+                dov,
+                "Message-ID: " + id("second") + "\nIn-Reply-To: " + ours.getMessageID() + "\n",
+                "Thanks.\n\n> Yes, lane 4."));
         pump();
         assertThat(newest()).isEqualTo(number);
         assertThat(ticket(number).state()).isEqualTo(TicketState.IN_HAND);
@@ -138,7 +147,8 @@ class LoopTest {
     void a_stranger_on_the_thread_gets_a_ticket_of_their_own_and_no_sight_of_the_other() throws Exception {
         long number = opened();
         String nosy = "nosy" + nth + "@post.example";
-        deliver(mail(nosy, "Message-ID: " + id("nosy") + "\nIn-Reply-To: " + id("first") + "\n", "What is this about?"));
+        deliver(mail(
+                nosy, "Message-ID: " + id("nosy") + "\nIn-Reply-To: " + id("first") + "\n", "What is this about?"));
         pump();
         assertThat(newest()).isGreaterThan(number);
         assertThat(ticket(newest()).linkedTo()).hasValue(number);
@@ -152,7 +162,10 @@ class LoopTest {
         long number = opened();
         answer(number, "<p>Done.</p>", Turn.NOBODY);
         int mails = mailOf(dov).size();
-        deliver(mail(dov, "Message-ID: " + id("away") + "\nAuto-Submitted: auto-replied\nIn-Reply-To: " + id("first") + "\n", "I am away."));
+        deliver(mail(
+                dov,
+                "Message-ID: " + id("away") + "\nAuto-Submitted: auto-replied\nIn-Reply-To: " + id("first") + "\n",
+                "I am away."));
         pump();
         assertThat(ticket(number).state()).isEqualTo(TicketState.RESOLVED);
         assertThat(ticket(number).messages()).isEqualTo(4);
@@ -164,14 +177,19 @@ class LoopTest {
         long number = opened();
         answer(number, "<p>Yes.</p>", Turn.CUSTOMER);
         String ours = lastMail(dov).getMessageID();
-        deliver("From: mailer-daemon@brightwater.example\nTo: help@ternpassage.example\nSubject: Undelivered\nMIME-Version: 1.0\n"
-                + "Content-Type: multipart/report; report-type=delivery-status; boundary=b" + nth + "\n\n--b" + nth
-                + "\nContent-Type: text/plain\n\nNo such mailbox.\n--b" + nth
-                + "\nContent-Type: message/delivery-status\n\nFinal-Recipient: rfc822; x\nAction: failed\n\n--b" + nth
-                + "\nContent-Type: text/rfc822-headers\n\nMessage-ID: " + ours + "\n\n--b" + nth + "--\n");
+        deliver(
+                "From: mailer-daemon@brightwater.example\nTo: help@ternpassage.example\nSubject: Undelivered\nMIME-Version: 1.0\n"
+                        + "Content-Type: multipart/report; report-type=delivery-status; boundary=b" + nth + "\n\n--b"
+                        + nth
+                        + "\nContent-Type: text/plain\n\nNo such mailbox.\n--b" + nth
+                        + "\nContent-Type: message/delivery-status\n\nFinal-Recipient: rfc822; x\nAction: failed\n\n--b"
+                        + nth
+                        + "\nContent-Type: text/rfc822-headers\n\nMessage-ID: " + ours + "\n\n--b" + nth + "--\n");
         pump();
         assertThat(newest()).isEqualTo(number);
-        assertThat(sql().fetchCount(Tables.MESSAGE, Tables.MESSAGE.TICKET.eq(number).and(Tables.MESSAGE.KIND.eq("BOUNCE")))).isEqualTo(1);
+        assertThat(sql().fetchCount(
+                                Tables.MESSAGE, Tables.MESSAGE.TICKET.eq(number).and(Tables.MESSAGE.KIND.eq("BOUNCE"))))
+                .isEqualTo(1);
         assertThat(ticket(number).turn()).isEqualTo(Turn.CUSTOMER);
     }
 
@@ -204,8 +222,10 @@ class LoopTest {
     }
 
     private Optional<Long> company(long number) {
-        return Optional.ofNullable(
-                sql().select(Tables.TICKET.COMPANY_ID).from(Tables.TICKET).where(Tables.TICKET.NUMBER.eq(number)).fetchSingle(Tables.TICKET.COMPANY_ID));
+        return Optional.ofNullable(sql().select(Tables.TICKET.COMPANY_ID)
+                .from(Tables.TICKET)
+                .where(Tables.TICKET.NUMBER.eq(number))
+                .fetchSingle(Tables.TICKET.COMPANY_ID));
     }
 
     @Test
@@ -233,14 +253,19 @@ class LoopTest {
         int seen = ticket(number).lastPublicSeq();
         bean(Drafts.class).save(number, Drafts.Kind.REPLY, "<p>Mine</p>", "", Turn.CUSTOMER, 0, sefa());
         answer(number, "<p>Imani was first.</p>", Turn.CUSTOMER);
-        var second = bean(Answering.class).answer(number, new Answering.Answer("<p>Mine</p>", "", Turn.CUSTOMER, seen), sefa());
+        var second = bean(Answering.class)
+                .answer(number, new Answering.Answer("<p>Mine</p>", "", Turn.CUSTOMER, seen), sefa());
         assertThat(second).isInstanceOfSatisfying(Answering.Outcome.Crossed.class, crossed -> {
             assertThat(crossed.words()).contains("Imani Okoro answered");
             var again = new Answering.Answer("<p>Mine</p>", "", Turn.CUSTOMER, crossed.seq());
-            assertThat(bean(Drafts.class).find(number, Drafts.Kind.REPLY, sefa()).html()).isEqualTo("<p>Mine</p>");
+            assertThat(bean(Drafts.class)
+                            .find(number, Drafts.Kind.REPLY, sefa())
+                            .html())
+                    .isEqualTo("<p>Mine</p>");
             assertThat(bean(Answering.class).answer(number, again, sefa())).isInstanceOf(Answering.Outcome.Sent.class);
         });
-        assertThat(bean(Drafts.class).find(number, Drafts.Kind.REPLY, sefa()).version()).isZero();
+        assertThat(bean(Drafts.class).find(number, Drafts.Kind.REPLY, sefa()).version())
+                .isZero();
     }
 
     @Test
@@ -248,9 +273,12 @@ class LoopTest {
         long number = opened();
         Drafts drafts = bean(Drafts.class);
         drafts.save(number, Drafts.Kind.REPLY, "<p>One</p>", "", Turn.CUSTOMER, 0, imani());
-        assertThat(drafts.save(number, Drafts.Kind.REPLY, "<p>Two</p>", "", Turn.CUSTOMER, 1, imani())).isInstanceOf(Drafts.Saved.Kept.class);
+        assertThat(drafts.save(number, Drafts.Kind.REPLY, "<p>Two</p>", "", Turn.CUSTOMER, 1, imani()))
+                .isInstanceOf(Drafts.Saved.Kept.class);
         assertThat(drafts.save(number, Drafts.Kind.REPLY, "<p>Three</p>", "", Turn.CUSTOMER, 1, imani()))
-                .isInstanceOfSatisfying(Drafts.Saved.ChangedElsewhere.class, there -> assertThat(there.there().html()).isEqualTo("<p>Two</p>"));
+                .isInstanceOfSatisfying(
+                        Drafts.Saved.ChangedElsewhere.class,
+                        there -> assertThat(there.there().html()).isEqualTo("<p>Two</p>"));
     }
 
     @Test
@@ -258,26 +286,43 @@ class LoopTest {
         long number = opened();
         Drafts drafts = bean(Drafts.class);
         drafts.attach(number, Drafts.Kind.REPLY, "plan größe.pdf", "application/pdf", new byte[1000], imani());
-        assertThatThrownBy(() -> drafts.attach(number, Drafts.Kind.REPLY, "big.bin", "application/octet-stream", new byte[25_000_000], imani()))
+        assertThatThrownBy(() -> drafts.attach(
+                        number,
+                        Drafts.Kind.REPLY,
+                        "big.bin",
+                        "application/octet-stream",
+                        new byte[25_000_000],
+                        imani()))
                 .isInstanceOf(Problem.Invalid.class)
                 .hasMessageContaining("are saved");
         answer(number, "<p>See the plan.</p>", Turn.CUSTOMER);
         var parts = (jakarta.mail.Multipart) lastMail(dov).getContent();
         assertThat(parts.getCount()).isEqualTo(2);
-        assertThat(jakarta.mail.internet.MimeUtility.decodeText(parts.getBodyPart(1).getFileName())).isEqualTo("plan größe.pdf");
+        assertThat(jakarta.mail.internet.MimeUtility.decodeText(
+                        parts.getBodyPart(1).getFileName()))
+                .isEqualTo("plan größe.pdf");
     }
 
     @Test
     void a_pasted_picture_goes_along_in_its_place_and_a_quotation_mark_in_a_files_name_stays_one() throws Exception {
         long number = opened();
         String dot = "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==";
-        String address = Pictures.address(bean(Pictures.class).attach(number, Drafts.Kind.REPLY, "dot.png", "image/png", java.util.Base64.getDecoder().decode(dot), imani()));
+        String address = Pictures.address(bean(Pictures.class)
+                .attach(
+                        number,
+                        Drafts.Kind.REPLY,
+                        "dot.png",
+                        "image/png",
+                        java.util.Base64.getDecoder().decode(dot),
+                        imani()));
         bean(Drafts.class).attach(number, Drafts.Kind.REPLY, "the \"plan\".txt", "text/plain", new byte[10], imani());
         answer(number, "<p>Here: <img src=\"" + address + "\"></p>", Turn.CUSTOMER);
         var raw = new java.io.ByteArrayOutputStream();
         lastMail(dov).writeTo(raw);
         String mail = raw.toString(java.nio.charset.StandardCharsets.ISO_8859_1);
-        assertThat(mail).contains("multipart/related", "Content-ID: <", "src=\"cid:").containsIgnoringCase("content-disposition: inline");
+        assertThat(mail)
+                .contains("multipart/related", "Content-ID: <", "src=\"cid:")
+                .containsIgnoringCase("content-disposition: inline");
         assertThat(mail).doesNotContain("%22").contains("\\\"plan\\\"");
     }
 
@@ -286,14 +331,21 @@ class LoopTest {
         long number = opened();
         var broken = bean(Mailboxes.class).find(RunningApp.help().id()).orElseThrow();
         int port = broken.smtp().port();
-        sql().update(Tables.MAILBOX).set(Tables.MAILBOX.SMTP_PORT, 1).where(Tables.MAILBOX.ID.eq(broken.id())).execute();
+        sql().update(Tables.MAILBOX)
+                .set(Tables.MAILBOX.SMTP_PORT, 1)
+                .where(Tables.MAILBOX.ID.eq(broken.id()))
+                .execute();
         int before = mailOf(dov).size();
         var sent = (Answering.Outcome.Sent) answer(number, "<p>Later.</p>", Turn.CUSTOMER);
-        Delivery delivery = bean(Outbox.class).deliveries(List.of(sent.message())).get(sent.message());
+        Delivery delivery =
+                bean(Outbox.class).deliveries(List.of(sent.message())).get(sent.message());
         assertThat(delivery.state()).isEqualTo(Delivery.State.QUEUED);
         assertThat(delivery.reason()).contains("Nothing answers");
         assertThat(mailOf(dov)).hasSize(before);
-        sql().update(Tables.MAILBOX).set(Tables.MAILBOX.SMTP_PORT, port).where(Tables.MAILBOX.ID.eq(broken.id())).execute();
+        sql().update(Tables.MAILBOX)
+                .set(Tables.MAILBOX.SMTP_PORT, port)
+                .where(Tables.MAILBOX.ID.eq(broken.id()))
+                .execute();
         bean(SendMail.class).send(delivery.id());
         assertThat(mailOf(dov)).hasSize(before + 1);
         assertThat(bean(SendMail.class).send(delivery.id())).isEmpty();
@@ -303,9 +355,11 @@ class LoopTest {
     @Test
     void an_empty_reply_and_a_wrong_cc_are_refused_in_words() {
         long number = opened();
-        assertThatThrownBy(() -> answer(number, "<p> &nbsp;</p>", Turn.CUSTOMER)).isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() -> answer(number, "<p> &nbsp;</p>", Turn.CUSTOMER))
+                .isInstanceOf(Problem.Invalid.class);
         var wrong = new Answering.Answer("<p>Hi</p>", "not-an-address", Turn.CUSTOMER, 99);
-        assertThatThrownBy(() -> bean(Answering.class).answer(number, wrong, imani())).hasMessageContaining("not-an-address");
+        assertThatThrownBy(() -> bean(Answering.class).answer(number, wrong, imani()))
+                .hasMessageContaining("not-an-address");
     }
 
     @Test
@@ -313,7 +367,9 @@ class LoopTest {
         long number = opened();
         Tickets tickets = bean(Tickets.class);
         bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
-        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(odile().id())), sefa())).isInstanceOf(Problem.NoRight.class);
+        assertThatThrownBy(() ->
+                        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(odile().id())), sefa()))
+                .isInstanceOf(Problem.NoRight.class);
         bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(sefa().id())), odile());
         bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
         assertThat(ticket(number).owner()).hasValue(imani().id());
@@ -324,7 +380,8 @@ class LoopTest {
         long number = opened();
         Tickets tickets = bean(Tickets.class);
         bean(Acts.class).perform(number, new Act.SetPriority(Priority.P1), Optional.of("P3"), imani());
-        assertThatThrownBy(() -> bean(Acts.class).perform(number, new Act.SetPriority(Priority.P4), Optional.of("P3"), sefa()))
+        assertThatThrownBy(() ->
+                        bean(Acts.class).perform(number, new Act.SetPriority(Priority.P4), Optional.of("P3"), sefa()))
                 .isInstanceOf(Problem.Stale.class)
                 .hasMessageContaining("is P1 now");
     }
@@ -336,7 +393,9 @@ class LoopTest {
         answer(number, "<p>Yes.</p>", Turn.CUSTOMER);
         deliver(mail(dov, "Message-ID: " + id("more") + "\nIn-Reply-To: " + id("first") + "\n", "And the other one?"));
         pump();
-        var row = sql().selectFrom(Tables.TICKET).where(Tables.TICKET.NUMBER.eq(number)).fetchSingle();
+        var row = sql().selectFrom(Tables.TICKET)
+                .where(Tables.TICKET.NUMBER.eq(number))
+                .fetchSingle();
         Ticket fold = ticket(number);
         assertThat(row.getState()).isEqualTo(fold.state().key());
         assertThat(row.getPriority()).isEqualTo(fold.priority().name());
@@ -354,7 +413,9 @@ class LoopTest {
     @Test
     void events_are_append_only_even_for_those_who_know_sql() {
         long number = opened();
-        assertThatThrownBy(() -> sql().deleteFrom(Tables.TICKET_EVENT).where(Tables.TICKET_EVENT.TICKET.eq(number)).execute())
+        assertThatThrownBy(() -> sql().deleteFrom(Tables.TICKET_EVENT)
+                        .where(Tables.TICKET_EVENT.TICKET.eq(number))
+                        .execute())
                 .hasMessageContaining("append-only");
     }
 }

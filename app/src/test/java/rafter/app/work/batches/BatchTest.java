@@ -56,8 +56,10 @@ class BatchTest extends Browsing {
     }
 
     private static long ticket(String from) {
-        String raw = "From: Ann Lee <" + from + ">\nMessage-ID: <b" + unique() + "@post.example>\nSubject: Batch\n\nHello";
-        return RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        String raw =
+                "From: Ann Lee <" + from + ">\nMessage-ID: <b" + unique() + "@post.example>\nSubject: Batch\n\nHello";
+        return RunningApp.ticketOf(
+                RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
     private static Act act(ActForm form, Map<String, String> typed) {
@@ -91,7 +93,9 @@ class BatchTest extends Browsing {
         undo(run, imani());
         assertThat(ticket(numbers.get(0)).priority()).isEqualTo(Priority.P1);
         assertThat(numbers.subList(1, 6)).allMatch(n -> ticket(n).priority() == Priority.P3);
-        assertThat(batches.find(run.id(), imani()).mayUndo()).as("a second time").isFalse();
+        assertThat(batches.find(run.id(), imani()).mayUndo())
+                .as("a second time")
+                .isFalse();
     }
 
     @Test
@@ -101,8 +105,11 @@ class BatchTest extends Browsing {
         Batches.Run run = run(ActForm.PERSON, Map.of("person", Long.toString(sefa().id())), numbers, imani());
         assertThat(run.done()).isEqualTo(4);
         assertThat(run.failed()).isEqualTo(2);
-        assertThat(batches.failures(run.id())).extracting(Batches.Failure::ticket).containsExactly(numbers.get(2), numbers.get(4));
-        assertThat(batches.failures(run.id())).allMatch(failure -> failure.reason().contains("A colleague owns this ticket"));
+        assertThat(batches.failures(run.id()))
+                .extracting(Batches.Failure::ticket)
+                .containsExactly(numbers.get(2), numbers.get(4));
+        assertThat(batches.failures(run.id()))
+                .allMatch(failure -> failure.reason().contains("A colleague owns this ticket"));
         assertThat(ticket(numbers.get(5)).owner()).isEqualTo(OptionalLong.of(sefa().id()));
         assertThat(ticket(numbers.get(2)).owner()).isEqualTo(OptionalLong.of(odile().id()));
     }
@@ -129,13 +136,24 @@ class BatchTest extends Browsing {
 
     @Test
     void an_answer_to_all_greets_each_by_name_and_reaches_each() {
-        run(ActForm.ANSWER, Map.of("text", "Dear {first name}, ticket {ticket} waits for the tide.", "then", "CUSTOMER"), numbers, imani());
+        run(
+                ActForm.ANSWER,
+                Map.of("text", "Dear {first name}, ticket {ticket} waits for the tide.", "then", "CUSTOMER"),
+                numbers,
+                imani());
         RunningApp.post();
         assertThat(numbers).allMatch(n -> ticket(n).state().equals(TicketState.WITH_CUSTOMER));
-        String address = RunningApp.sql().fetchSingle("select from_address from message where ticket = ? and kind = 'CUSTOMER'", numbers.get(0)).get(0, String.class);
-        assertThat(RunningApp.mailOf(address)).anySatisfy(mail -> assertThat(com.icegreen.greenmail.util.GreenMailUtil.getBody(mail)).contains("Dear Ann, ticket " + numbers.get(0)));
-        assertThat(batches.previews(numbers, "Dear {first name}", 10)).hasSize(6).allMatch(p -> p.text().equals("Dear Ann"));
-        assertThatThrownBy(() -> batches.start(act(ActForm.ANSWER, Map.of("text", "{colour}")), numbers, imani())).isInstanceOf(Problem.Invalid.class);
+        String address = RunningApp.sql()
+                .fetchSingle("select from_address from message where ticket = ? and kind = 'CUSTOMER'", numbers.get(0))
+                .get(0, String.class);
+        assertThat(RunningApp.mailOf(address))
+                .anySatisfy(mail -> assertThat(com.icegreen.greenmail.util.GreenMailUtil.getBody(mail))
+                        .contains("Dear Ann, ticket " + numbers.get(0)));
+        assertThat(batches.previews(numbers, "Dear {first name}", 10))
+                .hasSize(6)
+                .allMatch(p -> p.text().equals("Dear Ann"));
+        assertThatThrownBy(() -> batches.start(act(ActForm.ANSWER, Map.of("text", "{colour}")), numbers, imani()))
+                .isInstanceOf(Problem.Invalid.class);
     }
 
     @Test
@@ -145,19 +163,30 @@ class BatchTest extends Browsing {
         Batches.Run run = run(ActForm.NO_REQUEST, Map.of("sender", "true"), List.of(spam), imani());
         assertThat(ticket(spam).discarded()).isTrue();
         assertThat(bean(Contacts.class).isUnwanted(from)).isTrue();
-        long next = RunningApp.take(("From: " + from + "\nMessage-ID: <n" + unique() + "@post.example>\nSubject: More\n\nBuy").getBytes(StandardCharsets.UTF_8)).orElseThrow();
-        assertThat(RunningApp.sql().fetchSingle("select state from inbound where id = ?", next).get(0)).isEqualTo("ASIDE");
+        long next = RunningApp.take(
+                        ("From: " + from + "\nMessage-ID: <n" + unique() + "@post.example>\nSubject: More\n\nBuy")
+                                .getBytes(StandardCharsets.UTF_8))
+                .orElseThrow();
+        assertThat(RunningApp.sql()
+                        .fetchSingle("select state from inbound where id = ?", next)
+                        .get(0))
+                .isEqualTo("ASIDE");
         undo(run, imani());
         assertThat(ticket(spam).discarded()).isFalse();
         assertThat(ticket(spam).state()).isEqualTo(TicketState.NEW);
         assertThat(bean(Contacts.class).isUnwanted(from)).isFalse();
-        var clocks = bean(rafter.app.promises.targets.Targets.class).reckon(tickets.events(List.of(spam)).getOrDefault(spam, List.of()), rafter.core.criteria.Facts.none(), RunningApp.clock().instant());
+        var clocks = bean(rafter.app.promises.targets.Targets.class)
+                .reckon(
+                        tickets.events(List.of(spam)).getOrDefault(spam, List.of()),
+                        rafter.core.criteria.Facts.none(),
+                        RunningApp.clock().instant());
         assertThat(clocks).anyMatch(clock -> clock.state() instanceof ClockState.Running);
     }
 
     @Test
     void deleting_is_a_right_of_few() {
-        assertThatThrownBy(() -> batches.start(act(ActForm.DELETE, Map.of()), numbers, imani())).isInstanceOf(Problem.NoRight.class);
+        assertThatThrownBy(() -> batches.start(act(ActForm.DELETE, Map.of()), numbers, imani()))
+                .isInstanceOf(Problem.NoRight.class);
         undo(run(ActForm.DELETE, Map.of(), numbers, ravi()), ravi());
         assertThat(numbers).noneMatch(n -> ticket(n).discarded());
         run(ActForm.DELETE, Map.of(), numbers, ravi());
@@ -169,22 +198,35 @@ class BatchTest extends Browsing {
     void joined_tickets_end_and_answers_to_them_arrive_in_the_one_they_were_joined_into() {
         String from = "join" + unique() + "@post.example";
         String id = "<j" + unique() + "@post.example>";
-        long early = RunningApp.ticketOf(RunningApp.take(("From: " + from + "\nMessage-ID: " + id + "\nSubject: One\n\nFirst").getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        long early = RunningApp.ticketOf(
+                RunningApp.take(("From: " + from + "\nMessage-ID: " + id + "\nSubject: One\n\nFirst")
+                                .getBytes(StandardCharsets.UTF_8))
+                        .orElseThrow());
         long into = ticket(from);
         Batches.Run run = run(ActForm.JOIN, Map.of("into", Long.toString(into)), List.of(early, into), imani());
         assertThat(run.failed()).isZero();
         assertThat(ticket(early).joinedInto()).isEqualTo(OptionalLong.of(into));
         assertThat(ticket(early).open()).isFalse();
-        long answer = RunningApp.take(("From: " + from + "\nMessage-ID: <k" + unique() + "@post.example>\nIn-Reply-To: " + id + "\nSubject: Re: One\n\nMore").getBytes(StandardCharsets.UTF_8)).orElseThrow();
+        long answer = RunningApp.take(("From: " + from + "\nMessage-ID: <k" + unique() + "@post.example>\nIn-Reply-To: "
+                                + id + "\nSubject: Re: One\n\nMore")
+                        .getBytes(StandardCharsets.UTF_8))
+                .orElseThrow();
         assertThat(RunningApp.ticketOf(answer)).isEqualTo(into);
-        assertThat(run(ActForm.TAG, Map.of("tag", "x"), List.of(early), imani()).failed()).as("what is joined is not acted on").isEqualTo(1);
+        assertThat(run(ActForm.TAG, Map.of("tag", "x"), List.of(early), imani()).failed())
+                .as("what is joined is not acted on")
+                .isEqualTo(1);
         Batches.Run back = undo(run, imani());
         assertThat(back.failed()).isZero();
         assertThat(ticket(early).joinedInto()).isEmpty();
         assertThat(ticket(early).state()).isEqualTo(TicketState.NEW);
         assertThat(ticket(into).linkedTo()).isEmpty();
-        long later = RunningApp.take(("From: " + from + "\nMessage-ID: <l" + unique() + "@post.example>\nIn-Reply-To: " + id + "\nSubject: Re: One\n\nAgain").getBytes(StandardCharsets.UTF_8)).orElseThrow();
-        assertThat(RunningApp.ticketOf(later)).as("what comes later finds the ticket that it answers").isEqualTo(early);
+        long later = RunningApp.take(("From: " + from + "\nMessage-ID: <l" + unique() + "@post.example>\nIn-Reply-To: "
+                                + id + "\nSubject: Re: One\n\nAgain")
+                        .getBytes(StandardCharsets.UTF_8))
+                .orElseThrow();
+        assertThat(RunningApp.ticketOf(later))
+                .as("what comes later finds the ticket that it answers")
+                .isEqualTo(early);
     }
 
     @Test
@@ -202,24 +244,34 @@ class BatchTest extends Browsing {
         Batches.Run back = undo(run, imani());
         assertThat(back.failed()).isZero();
         assertThat(ticket(numbers.get(0)).messages()).isEqualTo(2);
-        assertThat(tickets.events(List.of(numbers.get(0))).get(numbers.get(0))).anyMatch(TicketEvent.NoteTakenBack.class::isInstance);
-        assertThat(RunningApp.sql().fetchCount(MESSAGE, MESSAGE.TICKET.in(numbers).and(MESSAGE.TEXT.contains("quayside")))).isZero();
-        assertThat(RunningApp.sql().fetchCount(MESSAGE, MESSAGE.TICKET.in(numbers).and(MESSAGE.TAKEN_BACK.contains("quayside")))).isEqualTo(6);
+        assertThat(tickets.events(List.of(numbers.get(0))).get(numbers.get(0)))
+                .anyMatch(TicketEvent.NoteTakenBack.class::isInstance);
+        assertThat(RunningApp.sql()
+                        .fetchCount(MESSAGE, MESSAGE.TICKET.in(numbers).and(MESSAGE.TEXT.contains("quayside"))))
+                .isZero();
+        assertThat(RunningApp.sql()
+                        .fetchCount(MESSAGE, MESSAGE.TICKET.in(numbers).and(MESSAGE.TAKEN_BACK.contains("quayside"))))
+                .isEqualTo(6);
     }
 
     @Test
     void nobody_takes_back_what_somebody_else_noted() {
         long note = bean(Answering.class).note(numbers.get(0), "<p>Mine</p>", odile());
-        assertThatThrownBy(() -> bean(Answering.class).takeNoteBack(numbers.get(0), note, imani())).isInstanceOf(Problem.Stale.class);
+        assertThatThrownBy(() -> bean(Answering.class).takeNoteBack(numbers.get(0), note, imani()))
+                .isInstanceOf(Problem.Stale.class);
         bean(Answering.class).takeNoteBack(numbers.get(0), note, odile());
-        assertThatThrownBy(() -> bean(Answering.class).takeNoteBack(numbers.get(0), note, odile())).isInstanceOf(Problem.Stale.class);
+        assertThatThrownBy(() -> bean(Answering.class).takeNoteBack(numbers.get(0), note, odile()))
+                .isInstanceOf(Problem.Stale.class);
     }
 
     @Test
     void nothing_is_begun_without_what_it_needs_and_nobody_sees_anothers_batch() {
-        assertThatThrownBy(() -> batches.start(act(ActForm.STATE, Map.of("state", "asleep")), numbers, imani())).isInstanceOf(Problem.Invalid.class);
-        assertThatThrownBy(() -> batches.start(act(ActForm.JOIN, Map.of("into", "99999999")), numbers, imani())).isInstanceOf(Problem.Invalid.class);
-        assertThatThrownBy(() -> batches.start(act(ActForm.TAG, Map.of("tag", "x")), List.of(), imani())).isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() -> batches.start(act(ActForm.STATE, Map.of("state", "asleep")), numbers, imani()))
+                .isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() -> batches.start(act(ActForm.JOIN, Map.of("into", "99999999")), numbers, imani()))
+                .isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() -> batches.start(act(ActForm.TAG, Map.of("tag", "x")), List.of(), imani()))
+                .isInstanceOf(Problem.Invalid.class);
         long id = batches.start(act(ActForm.TAG, Map.of("tag", "x")), numbers, imani());
         assertThatThrownBy(() -> batches.find(id, sefa())).isInstanceOf(Problem.NotFound.class);
         assertThatThrownBy(() -> batches.undo(id, imani())).as("while it runs").isInstanceOf(Problem.Invalid.class);
@@ -231,7 +283,14 @@ class BatchTest extends Browsing {
     @Test
     void a_field_is_filled_on_all_and_emptied_again_where_nobody_changed_it() {
         var fields = bean(rafter.app.house.fields.OwnFields.class);
-        String key = fields.find(fields.add("Vessel " + unique(), rafter.core.criteria.OwnField.Bearer.TICKET, rafter.core.criteria.OwnField.Kind.CHOICE, "Kestrel Light\nSaltmarsh", RunningApp.ravi().id())).orElseThrow().key();
+        String key = fields.find(fields.add(
+                        "Vessel " + unique(),
+                        rafter.core.criteria.OwnField.Bearer.TICKET,
+                        rafter.core.criteria.OwnField.Kind.CHOICE,
+                        "Kestrel Light\nSaltmarsh",
+                        RunningApp.ravi().id()))
+                .orElseThrow()
+                .key();
         RunningApp.fill(numbers.get(0), Map.of(key, "Saltmarsh"), imani());
         Batches.Run run = run(ActForm.FIELD, Map.of("field", key, "value", "Kestrel Light"), numbers, imani());
         assertThat(numbers).allMatch(n -> ticket(n).own().getOrDefault(key, "").equals("Kestrel Light"));
@@ -241,7 +300,8 @@ class BatchTest extends Browsing {
         assertThat(ticket(numbers.get(0)).own()).containsEntry(key, "Saltmarsh");
         assertThat(ticket(numbers.get(1)).own()).containsEntry(key, "Saltmarsh");
         assertThat(numbers.subList(2, 6)).allMatch(n -> !ticket(n).own().containsKey(key));
-        assertThatThrownBy(() -> run(ActForm.FIELD, Map.of("field", key, "value", "Rowing boat"), numbers, imani())).hasMessageContaining("Rowing boat");
+        assertThatThrownBy(() -> run(ActForm.FIELD, Map.of("field", key, "value", "Rowing boat"), numbers, imani()))
+                .hasMessageContaining("Rowing boat");
     }
 
     @Test
@@ -254,7 +314,9 @@ class BatchTest extends Browsing {
         bean(Acts.class).perform(numbers.get(5), new Act.MoveTo(TicketState.RESOLVED.key()), imani());
         Batches.Run back = run(ActForm.BACK, Map.of("back", due), numbers, imani());
         assertThat(back.failed()).isEqualTo(1);
-        assertThat(batches.failures(back.id())).singleElement().satisfies(failure -> assertThat(failure.reason()).contains("resolved"));
+        assertThat(batches.failures(back.id()))
+                .singleElement()
+                .satisfies(failure -> assertThat(failure.reason()).contains("resolved"));
         undo(back, imani());
         assertThat(numbers).allMatch(n -> ticket(n).bringBackAt().isEmpty());
     }
@@ -263,11 +325,15 @@ class BatchTest extends Browsing {
     void an_act_that_lacks_what_it_needs_does_not_begin() {
         for (Map.Entry<ActForm, Map<String, String>> filled : List.<Map.Entry<ActForm, Map<String, String>>>of(
                 Map.entry(ActForm.DUE, Map.of()), Map.entry(ActForm.BACK, Map.of("back", " ")),
-                Map.entry(ActForm.FIELD, Map.of("field", "own-1-number", "value", "many")), Map.entry(ActForm.FIELD, Map.of("field", "owner", "value", "1")),
-                Map.entry(ActForm.TEAM, Map.of("team", "9".repeat(30))), Map.entry(ActForm.PERSON, Map.of("person", "9".repeat(30))),
-                Map.entry(ActForm.NOTE, Map.of("text", "x".repeat(60_000))), Map.entry(ActForm.PRIORITY, Map.of("priority", "P9")))) {
+                Map.entry(ActForm.FIELD, Map.of("field", "own-1-number", "value", "many")),
+                        Map.entry(ActForm.FIELD, Map.of("field", "owner", "value", "1")),
+                Map.entry(ActForm.TEAM, Map.of("team", "9".repeat(30))),
+                        Map.entry(ActForm.PERSON, Map.of("person", "9".repeat(30))),
+                Map.entry(ActForm.NOTE, Map.of("text", "x".repeat(60_000))),
+                        Map.entry(ActForm.PRIORITY, Map.of("priority", "P9")))) {
             assertThatThrownBy(() -> batches.start(act(filled.getKey(), filled.getValue()), numbers, imani()))
-                    .isInstanceOf(Problem.Invalid.class).hasMessageContaining("Nothing was done yet");
+                    .isInstanceOf(Problem.Invalid.class)
+                    .hasMessageContaining("Nothing was done yet");
         }
     }
 
@@ -275,7 +341,10 @@ class BatchTest extends Browsing {
     void no_reason_keeps_a_batch_from_its_end() {
         long id = batches.start(act(ActForm.TAG, Map.of("tag", "x")), numbers, imani());
         // As though the team had been there when it began.
-        sql().update(BATCH).set(BATCH.DOES, org.jooq.JSONB.valueOf("{\"act\":\"hand-over\",\"team\":999999}")).where(BATCH.ID.eq(id)).execute();
+        sql().update(BATCH)
+                .set(BATCH.DOES, org.jooq.JSONB.valueOf("{\"act\":\"hand-over\",\"team\":999999}"))
+                .where(BATCH.ID.eq(id))
+                .execute();
         batches.run(id);
         assertThat(batches.find(id, imani()).finished()).isTrue();
         assertThat(batches.find(id, imani()).failed()).isEqualTo(6);
@@ -292,13 +361,16 @@ class BatchTest extends Browsing {
         Batches.Run back = undo(run, imani());
         assertThat(ticket(numbers.get(0)).owner()).isEqualTo(OptionalLong.of(imani().id()));
         assertThat(ticket(numbers.get(1)).team()).isEqualTo(before);
-        assertThat(ticket(numbers.get(2)).owner()).as("somebody took it meanwhile").isEqualTo(OptionalLong.of(sefa().id()));
+        assertThat(ticket(numbers.get(2)).owner())
+                .as("somebody took it meanwhile")
+                .isEqualTo(OptionalLong.of(sefa().id()));
         assertThat(back.finished()).isTrue();
     }
 
     @Test
     void an_agent_may_take_back_what_they_handed_over() {
-        numbers.forEach(number -> bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani()));
+        numbers.forEach(number ->
+                bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani()));
         Batches.Run run = run(ActForm.PERSON, Map.of("person", Long.toString(sefa().id())), numbers, imani());
         Batches.Run back = undo(run, imani());
         assertThat(back.failed()).isZero();
@@ -307,9 +379,12 @@ class BatchTest extends Browsing {
 
     @Test
     void tickets_of_several_customers_are_joined_only_when_that_is_meant() {
-        assertThatThrownBy(() -> batches.requireOneCustomer(numbers, numbers.getFirst())).isInstanceOf(Problem.Invalid.class).hasMessageContaining("several customers");
+        assertThatThrownBy(() -> batches.requireOneCustomer(numbers, numbers.getFirst()))
+                .isInstanceOf(Problem.Invalid.class)
+                .hasMessageContaining("several customers");
         batches.requireOneCustomer(numbers.subList(0, 1), numbers.get(0));
-        assertThatThrownBy(() -> batches.requireOneCustomer(numbers.subList(0, 1), numbers.get(1))).hasMessageContaining("Ann Lee");
+        assertThatThrownBy(() -> batches.requireOneCustomer(numbers.subList(0, 1), numbers.get(1)))
+                .hasMessageContaining("Ann Lee");
     }
 
     @Test
@@ -331,19 +406,24 @@ class BatchTest extends Browsing {
         String token = token(get("/worklist"));
         var asked = Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, word);
         String list = ChosenTickets.openWhere(asked).substring("/worklist?".length());
-        String form = post("/batches/new", token, "list", list, "all", "true", "except", Long.toString(listed.get(1))).body();
+        String form = post("/batches/new", token, "list", list, "all", "true", "except", Long.toString(listed.get(1)))
+                .body();
         String numbers = form.replaceAll("(?s).*name=\"numbers\" value=\"([^\"]*)\".*", "$1");
-        assertThat(numbers.split(",")).containsExactlyInAnyOrder(Long.toString(listed.get(0)), Long.toString(listed.get(2)));
+        assertThat(numbers.split(","))
+                .containsExactlyInAnyOrder(Long.toString(listed.get(0)), Long.toString(listed.get(2)));
         long late = called(word);
         post("/batches", token, "list", list, "numbers", numbers, "act", "tag", "tag", word);
         Batches.Run run = batches.latest(imani()).getFirst().run();
         batches.run(run.id());
-        assertThat(List.of(listed.get(0), listed.get(2))).allMatch(n -> ticket(n).tags().contains(word));
+        assertThat(List.of(listed.get(0), listed.get(2)))
+                .allMatch(n -> ticket(n).tags().contains(word));
         assertThat(List.of(listed.get(1), late)).noneMatch(n -> ticket(n).tags().contains(word));
     }
 
     private static long called(String subject) {
-        String raw = "From: Ann Lee <ann" + unique() + "@post.example>\nMessage-ID: <c" + unique() + "@post.example>\nSubject: " + subject + "\n\nHello";
-        return RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        String raw = "From: Ann Lee <ann" + unique() + "@post.example>\nMessage-ID: <c" + unique()
+                + "@post.example>\nSubject: " + subject + "\n\nHello";
+        return RunningApp.ticketOf(
+                RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 }

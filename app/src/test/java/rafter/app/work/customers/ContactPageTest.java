@@ -34,15 +34,18 @@ class ContactPageTest extends Browsing {
     private final String address = "marit" + nth + "@post.example";
 
     private long ticket(String from) {
-        String raw = "From: Marit Sand <" + from + ">\nMessage-ID: <c" + unique() + "@post.example>\nSubject: Contact " + nth + "\n\nHello";
-        return RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        String raw = "From: Marit Sand <" + from + ">\nMessage-ID: <c" + unique() + "@post.example>\nSubject: Contact "
+                + nth + "\n\nHello";
+        return RunningApp.ticketOf(
+                RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
     private ContactCard card(long ticket) {
         return cards.get(tickets.find(ticket).orElseThrow().contact());
     }
 
-    private static ContactCard with(ContactCard card, List<String> addresses, List<String> phones, Map<String, String> own) {
+    private static ContactCard with(
+            ContactCard card, List<String> addresses, List<String> phones, Map<String, String> own) {
         return new ContactCard(card.id(), card.name(), card.company(), addresses, phones, own, card.version());
     }
 
@@ -50,7 +53,8 @@ class ContactPageTest extends Browsing {
     void mail_from_any_address_of_a_contact_is_theirs() {
         long first = ticket(address);
         ContactCard card = card(first);
-        cards.save(with(card, List.of(address, " Marit" + nth + "@Seamail.example "), List.of(), Map.of()), imani().id());
+        cards.save(
+                with(card, List.of(address, " Marit" + nth + "@Seamail.example "), List.of(), Map.of()), imani().id());
         long second = ticket("marit" + nth + "@seamail.example");
         assertThat(card(second).id()).isEqualTo(card.id());
         assertThat(card(second).addresses()).containsExactly(address, "marit" + nth + "@seamail.example");
@@ -60,7 +64,13 @@ class ContactPageTest extends Browsing {
     void an_address_of_somebody_else_is_refused_and_nothing_is_saved() {
         ContactCard other = card(ticket("other" + nth + "@post.example"));
         ContactCard card = card(ticket(address));
-        assertThatThrownBy(() -> cards.save(with(card, List.of(address, other.addresses().getFirst()), List.of("+47 55 01 02 03"), Map.of()), imani().id()))
+        assertThatThrownBy(() -> cards.save(
+                        with(
+                                card,
+                                List.of(address, other.addresses().getFirst()),
+                                List.of("+47 55 01 02 03"),
+                                Map.of()),
+                        imani().id()))
                 .isInstanceOf(Problem.Invalid.class)
                 .hasMessageContaining("belongs to another contact");
         assertThat(cards.get(card.id())).isEqualTo(card);
@@ -69,16 +79,21 @@ class ContactPageTest extends Browsing {
     @Test
     void a_contact_keeps_at_least_one_address_and_numbers_are_numbers() {
         ContactCard card = card(ticket(address));
-        assertThatThrownBy(() -> cards.save(with(card, List.of(), List.of(), Map.of()), imani().id())).hasMessageContaining("at least one");
-        assertThatThrownBy(() -> cards.save(with(card, List.of("marit at post"), List.of(), Map.of()), imani().id())).hasMessageContaining("not a mail address");
-        assertThatThrownBy(() -> cards.save(with(card, List.of(address), List.of("call me"), Map.of()), imani().id())).hasMessageContaining("not a telephone");
+        assertThatThrownBy(() -> cards.save(with(card, List.of(), List.of(), Map.of()), imani().id()))
+                .hasMessageContaining("at least one");
+        assertThatThrownBy(() -> cards.save(with(card, List.of("marit at post"), List.of(), Map.of()), imani().id()))
+                .hasMessageContaining("not a mail address");
+        assertThatThrownBy(() -> cards.save(with(card, List.of(address), List.of("call me"), Map.of()), imani().id()))
+                .hasMessageContaining("not a telephone");
         assertThat(cards.get(card.id())).isEqualTo(card);
     }
 
     @Test
     void one_number_written_twice_is_one_number() {
         ContactCard card = card(ticket(address));
-        cards.save(with(card, List.of(address), List.of("+47 55 01 02 03", "0047 55010203", "+47 91 00 00 01"), Map.of()), imani().id());
+        cards.save(
+                with(card, List.of(address), List.of("+47 55 01 02 03", "0047 55010203", "+47 91 00 00 01"), Map.of()),
+                imani().id());
         assertThat(cards.get(card.id()).phones()).containsExactly("+47 55 01 02 03", "+47 91 00 00 01");
     }
 
@@ -86,7 +101,8 @@ class ContactPageTest extends Browsing {
     void who_saves_over_somebody_elses_change_is_told() {
         ContactCard seen = card(ticket(address));
         cards.save(with(seen, List.of(address), List.of("5501 02 03"), Map.of()), imani().id());
-        assertThatThrownBy(() -> cards.save(with(seen, List.of(address), List.of(), Map.of()), odile().id())).isInstanceOf(Problem.Stale.class);
+        assertThatThrownBy(() -> cards.save(with(seen, List.of(address), List.of(), Map.of()), odile().id()))
+                .isInstanceOf(Problem.Stale.class);
         assertThat(cards.get(seen.id()).phones()).containsExactly("5501 02 03");
     }
 
@@ -94,23 +110,49 @@ class ContactPageTest extends Browsing {
     void a_contact_who_moves_to_another_company_takes_their_open_tickets_along() {
         long number = ticket(address);
         ContactCard card = card(number);
-        long firm = bean(Companies.class).save(Optional.empty(), "Harbour works " + nth, "Harbour", "works" + nth + ".example", Map.of(), RunningApp.ravi().id());
-        cards.save(new ContactCard(card.id(), card.name(), Optional.of(firm), card.addresses(), List.of(), Map.of(), card.version()), imani().id());
+        long firm = bean(Companies.class)
+                .save(
+                        Optional.empty(),
+                        "Harbour works " + nth,
+                        "Harbour",
+                        "works" + nth + ".example",
+                        Map.of(),
+                        RunningApp.ravi().id());
+        cards.save(
+                new ContactCard(
+                        card.id(),
+                        card.name(),
+                        Optional.of(firm),
+                        card.addresses(),
+                        List.of(),
+                        Map.of(),
+                        card.version()),
+                imani().id());
         var facts = tickets.facts(number, RunningApp.clock().instant());
         assertThat(facts.values(KnownField.COMPANY)).containsExactly(Long.toString(firm));
         assertThat(facts.values(KnownField.PLAN)).containsExactly("Harbour");
-        assertThat(tickets.events(List.of(number)).getOrDefault(number, List.of())).hasAtLeastOneElementOfType(rafter.core.ticket.TicketEvent.CustomerChanged.class);
+        assertThat(tickets.events(List.of(number)).getOrDefault(number, List.of()))
+                .hasAtLeastOneElementOfType(rafter.core.ticket.TicketEvent.CustomerChanged.class);
     }
 
     @Test
     void own_fields_of_contacts_are_kept_as_they_are_written_and_refused_when_they_cannot_be() {
         var fields = bean(OwnFields.class);
-        String account = fields.find(fields.add("Account " + nth, OwnField.Bearer.CONTACT, OwnField.Kind.NUMBER, "", RunningApp.ravi().id())).orElseThrow().key();
+        String account = fields.find(fields.add(
+                        "Account " + nth,
+                        OwnField.Bearer.CONTACT,
+                        OwnField.Kind.NUMBER,
+                        "",
+                        RunningApp.ravi().id()))
+                .orElseThrow()
+                .key();
         ContactCard card = card(ticket(address));
         cards.save(with(card, List.of(address), List.of(), Map.of(account, " 4471.0 ")), imani().id());
         ContactCard after = cards.get(card.id());
         assertThat(after.own()).isEqualTo(Map.of(account, "4471"));
-        assertThatThrownBy(() -> cards.save(with(after, List.of(address), List.of(), Map.of(account, "many")), imani().id())).hasMessageContaining("cannot stand in");
+        assertThatThrownBy(() ->
+                        cards.save(with(after, List.of(address), List.of(), Map.of(account, "many")), imani().id()))
+                .hasMessageContaining("cannot stand in");
         cards.save(with(after, List.of(address), List.of(), Map.of(account, "")), imani().id());
         assertThat(cards.get(card.id()).own()).isEmpty();
     }
@@ -121,9 +163,33 @@ class ContactPageTest extends Browsing {
         ContactCard card = card(ticket(address));
         String path = "/contacts/" + card.id();
         String token = token(get(path));
-        var refused = post(path, token, "name", "Marit Sand-Lie", "addresses", address + "\nnonsense", "phones", "+47 55 01 02 09", "version", "0");
-        assertThat(refused.body()).contains("is not a mail address").contains("Marit Sand-Lie").contains("nonsense").contains("+47 55 01 02 09");
-        var saved = post(path, token, "name", "Marit Sand-Lie", "addresses", address, "phones", "+47 55 01 02 09", "version", "0");
+        var refused = post(
+                path,
+                token,
+                "name",
+                "Marit Sand-Lie",
+                "addresses",
+                address + "\nnonsense",
+                "phones",
+                "+47 55 01 02 09",
+                "version",
+                "0");
+        assertThat(refused.body())
+                .contains("is not a mail address")
+                .contains("Marit Sand-Lie")
+                .contains("nonsense")
+                .contains("+47 55 01 02 09");
+        var saved = post(
+                path,
+                token,
+                "name",
+                "Marit Sand-Lie",
+                "addresses",
+                address,
+                "phones",
+                "+47 55 01 02 09",
+                "version",
+                "0");
         assertThat(saved.body()).contains("Marit Sand-Lie is saved").contains("Contact " + nth);
         assertThat(get("/contacts/999999999").statusCode()).isEqualTo(404);
         assertThat(get("/search?q=55010209").body()).contains("Marit Sand-Lie").contains(path);

@@ -2,7 +2,6 @@ package rafter.app.work.search;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static rafter.app.RunningApp.bean;
-import static rafter.app.RunningApp.imani;
 import static rafter.app.RunningApp.odile;
 import static rafter.app.RunningApp.unique;
 
@@ -35,7 +34,9 @@ class SearchTest extends Browsing {
     @BeforeAll
     static void two_tickets() {
         subject = ticket("Quillfeather lantern missing", "It was left on deck. Zürich naïveté.");
-        message = ticket("Another matter", "We looked for a quillfeather everywhere on the vessel, and then some more of the same went by.");
+        message = ticket(
+                "Another matter",
+                "We looked for a quillfeather everywhere on the vessel, and then some more of the same went by.");
         while (bean(Search.class).learn() > 0) {
             // All of them.
         }
@@ -43,13 +44,17 @@ class SearchTest extends Browsing {
 
     private static long ticket(String subject, String text) {
         int n = unique();
-        String raw = "From: Ottoline Vane <vane" + n + "@brightwater.example>\nMessage-ID: <s" + n + "@brightwater.example>\nSubject: " + subject
+        String raw = "From: Ottoline Vane <vane" + n + "@brightwater.example>\nMessage-ID: <s" + n
+                + "@brightwater.example>\nSubject: " + subject
                 + "\nMIME-Version: 1.0\nContent-Type: text/plain; charset=utf-8\n\n" + text + "\n";
-        return RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        return RunningApp.ticketOf(
+                RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
     private static List<Long> found(String asked) {
-        return bean(Search.class).find(asked, 20).tickets().stream().map(Search.Hit::number).toList();
+        return bean(Search.class).find(asked, 20).tickets().stream()
+                .map(Search.Hit::number)
+                .toList();
     }
 
     @Test
@@ -74,7 +79,13 @@ class SearchTest extends Browsing {
     @Test
     void what_stands_in_an_own_field_is_found_as_a_whole_and_said_where() {
         var fields = bean(OwnFields.class);
-        var field = fields.find(fields.add("Booking ref " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", RunningApp.ravi().id())).orElseThrow();
+        var field = fields.find(fields.add(
+                        "Booking ref " + unique(),
+                        OwnField.Bearer.TICKET,
+                        OwnField.Kind.TEXT,
+                        "",
+                        RunningApp.ravi().id()))
+                .orElseThrow();
         RunningApp.fill(message, Map.of(field.key(), "TP-Ø 88/412"), odile());
         Search.Hit hit = bean(Search.class).find(" tp-ø 88/412 ", 20).tickets().getFirst();
         assertThat(hit.number()).isEqualTo(message);
@@ -86,8 +97,18 @@ class SearchTest extends Browsing {
     @ValueSource(strings = {"+47 99 88 01 07", "0047 99880107", "099 88 01 07", "9988 0107"})
     void a_contact_is_found_by_a_telephone_however_it_is_written(String asked) {
         ContactCards cards = bean(ContactCards.class);
-        ContactCard card = cards.get(bean(Tickets.class).find(subject).orElseThrow().contact());
-        cards.save(new ContactCard(card.id(), card.name(), card.company(), card.addresses(), List.of("+47 9988 0107"), Map.of(), card.version()), odile().id());
+        ContactCard card =
+                cards.get(bean(Tickets.class).find(subject).orElseThrow().contact());
+        cards.save(
+                new ContactCard(
+                        card.id(),
+                        card.name(),
+                        card.company(),
+                        card.addresses(),
+                        List.of("+47 9988 0107"),
+                        Map.of(),
+                        card.version()),
+                odile().id());
         Search.Who who = bean(Search.class).find(asked, 20).people().getFirst();
         assertThat(who.id()).isEqualTo(card.id());
         assertThat(who.detail()).startsWith("+47 9988 0107");
@@ -109,9 +130,13 @@ class SearchTest extends Browsing {
 
     @Test
     void contacts_and_companies_are_found_by_name_and_address() {
-        assertThat(bean(Search.class).find("ottoline", 5).people()).isNotEmpty().allMatch(who -> who.name().equals("Ottoline Vane"));
+        assertThat(bean(Search.class).find("ottoline", 5).people())
+                .isNotEmpty()
+                .allMatch(who -> who.name().equals("Ottoline Vane"));
         assertThat(bean(Search.class).find("@brightwater.ex", 5).people()).isNotEmpty();
-        assertThat(bean(Search.class).find("brightwatr", 5).companies()).extracting(Search.Who::name).contains("Brightwater Produce");
+        assertThat(bean(Search.class).find("brightwatr", 5).companies())
+                .extracting(Search.Who::name)
+                .contains("Brightwater Produce");
     }
 
     @Test
@@ -128,14 +153,28 @@ class SearchTest extends Browsing {
         var page = get("/search?q=brightwater");
         assertThat(page.statusCode()).isEqualTo(200);
         assertThat(page.body()).contains("Brightwater Produce", "/worklist?view=open&amp;q=", "/contacts/");
-        assertThat(get("/search/quick?q=brightwater", "Accept", "application/json").body()).contains("/worklist?view=open");
+        assertThat(get("/search/quick?q=brightwater", "Accept", "application/json")
+                        .body())
+                .contains("/worklist?view=open");
     }
 
     @Test
     void a_tag_a_choice_and_a_number_are_found_as_well_as_words() {
         var fields = bean(OwnFields.class);
-        var deck = fields.find(fields.add("Deck " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.CHOICE, "Upper gallery\nLower gallery", RunningApp.ravi().id())).orElseThrow();
-        var metres = fields.find(fields.add("Metres " + unique(), OwnField.Bearer.TICKET, OwnField.Kind.NUMBER, "", RunningApp.ravi().id())).orElseThrow();
+        var deck = fields.find(fields.add(
+                        "Deck " + unique(),
+                        OwnField.Bearer.TICKET,
+                        OwnField.Kind.CHOICE,
+                        "Upper gallery\nLower gallery",
+                        RunningApp.ravi().id()))
+                .orElseThrow();
+        var metres = fields.find(fields.add(
+                        "Metres " + unique(),
+                        OwnField.Bearer.TICKET,
+                        OwnField.Kind.NUMBER,
+                        "",
+                        RunningApp.ravi().id()))
+                .orElseThrow();
         long number = ticket("Nothing of the kind", "x");
         RunningApp.fill(number, Map.of(deck.key(), "Upper gallery", metres.key(), "773.50"), odile());
         bean(Acts.class).perform(number, new Act.SetTags(Set.of("foghorn")), odile());
@@ -148,11 +187,29 @@ class SearchTest extends Browsing {
     @Test
     void contacts_and_companies_are_found_by_what_stands_in_their_fields() {
         var fields = bean(OwnFields.class);
-        var account = fields.find(fields.add("Account " + unique(), OwnField.Bearer.CONTACT, OwnField.Kind.TEXT, "", RunningApp.ravi().id())).orElseThrow();
+        var account = fields.find(fields.add(
+                        "Account " + unique(),
+                        OwnField.Bearer.CONTACT,
+                        OwnField.Kind.TEXT,
+                        "",
+                        RunningApp.ravi().id()))
+                .orElseThrow();
         ContactCards cards = bean(ContactCards.class);
-        ContactCard card = cards.get(bean(Tickets.class).find(message).orElseThrow().contact());
-        cards.save(new ContactCard(card.id(), card.name(), card.company(), card.addresses(), card.phones(), Map.of(account.key(), "ÅC-17/B"), card.version()), odile().id());
-        assertThat(bean(Search.class).find("åc-17/b", 5).people()).extracting(Search.Who::id).contains(card.id());
+        ContactCard card =
+                cards.get(bean(Tickets.class).find(message).orElseThrow().contact());
+        cards.save(
+                new ContactCard(
+                        card.id(),
+                        card.name(),
+                        card.company(),
+                        card.addresses(),
+                        card.phones(),
+                        Map.of(account.key(), "ÅC-17/B"),
+                        card.version()),
+                odile().id());
+        assertThat(bean(Search.class).find("åc-17/b", 5).people())
+                .extracting(Search.Who::id)
+                .contains(card.id());
         assertThat(bean(Search.class).find("qqq-none", 5).people()).isEmpty();
         assertThat(bean(Search.class).find("qqq-none", 5).companies()).isEmpty();
     }

@@ -24,12 +24,18 @@ class TodayTest {
 
     private static long ticket() {
         int n = unique();
-        String raw = "From: t" + n + "@post.example\nMessage-ID: <t" + n + "@post.example>\nSubject: Today " + n + "\n\nHello";
-        return RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        String raw = "From: t" + n + "@post.example\nMessage-ID: <t" + n + "@post.example>\nSubject: Today " + n
+                + "\n\nHello";
+        return RunningApp.ticketOf(
+                RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
     private static int count(List<Today.Tile> tiles, String title) {
-        return tiles.stream().filter(t -> t.title().equals(title)).findFirst().orElseThrow().count();
+        return tiles.stream()
+                .filter(t -> t.title().equals(title))
+                .findFirst()
+                .orElseThrow()
+                .count();
     }
 
     @Test
@@ -38,7 +44,9 @@ class TodayTest {
         bean(Acts.class).perform(ticket(), new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
         Today.Mine mine = bean(Today.class).mine(imani());
         assertThat(count(mine.tiles(), "wait for me")).isEqualTo(before + 1);
-        assertThat(mine.tiles().getFirst().address()).startsWith("/worklist?view=open&q=").contains("me");
+        assertThat(mine.tiles().getFirst().address())
+                .startsWith("/worklist?view=open&q=")
+                .contains("me");
         assertThat(mine.longest()).isNotEmpty().hasSizeLessThanOrEqualTo(6);
     }
 
@@ -46,9 +54,14 @@ class TodayTest {
     void a_lead_sees_who_has_what_and_every_unowned_ticket_in_one_age() {
         bean(Acts.class).perform(ticket(), new Act.HandToPerson(OptionalLong.of(sefa().id())), sefa());
         Today.Floor floor = bean(Today.class).floor(odile());
-        assertThat(floor.loads()).filteredOn(l -> l.name().equals("Sefa Tui")).allMatch(l -> l.open() > 0 && l.ours() <= l.open());
-        assertThat(floor.unowned().stream().mapToInt(Today.Tile::count).sum()).isEqualTo(count(floor.tiles(), "nobody owns"));
-        assertThat(floor.yesterday()).extracting(Today.Figure::words).containsExactly("requests", "answers", "resolved");
+        assertThat(floor.loads())
+                .filteredOn(l -> l.name().equals("Sefa Tui"))
+                .allMatch(l -> l.open() > 0 && l.ours() <= l.open());
+        assertThat(floor.unowned().stream().mapToInt(Today.Tile::count).sum())
+                .isEqualTo(count(floor.tiles(), "nobody owns"));
+        assertThat(floor.yesterday())
+                .extracting(Today.Figure::words)
+                .containsExactly("requests", "answers", "resolved");
     }
 
     @Test
@@ -57,17 +70,32 @@ class TodayTest {
         long number = ticket();
         int before = notices.unread(sefa().id());
         bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(sefa().id())), odile());
-        bean(Answering.class).note(number, "<p>Look here, @Sefa, and you too @imani. Not sefa@sefa.example.</p>", odile());
+        bean(Answering.class)
+                .note(number, "<p>Look here, @Sefa, and you too @imani. Not sefa@sefa.example.</p>", odile());
         assertThat(notices.unread(sefa().id())).isEqualTo(before + 2);
-        assertThat(notices.of(sefa().id(), Optional.empty(), 1).getFirst().words()).contains("Odile Bran mentions you");
-        assertThat(bean(Today.class).mine(imani()).mentions()).extracting(Today.Line::number).contains(number);
-        notices.choose(sefa().id(), List.of(new Notices.Choice(Notices.Kind.MENTION, false, false), new Notices.Choice(Notices.Kind.ASSIGNED, true, true)));
+        assertThat(notices.of(sefa().id(), Optional.empty(), 1).getFirst().words())
+                .contains("Odile Bran mentions you");
+        assertThat(bean(Today.class).mine(imani()).mentions())
+                .extracting(Today.Line::number)
+                .contains(number);
+        notices.choose(
+                sefa().id(),
+                List.of(
+                        new Notices.Choice(Notices.Kind.MENTION, false, false),
+                        new Notices.Choice(Notices.Kind.ASSIGNED, true, true)));
         bean(Answering.class).note(number, "<p>@Sefa again</p>", odile());
         assertThat(notices.unread(sefa().id())).isEqualTo(before + 2);
-        assertThat(notices.forBrowser(sefa().id())).as("the latest is a mention, which the browser need not show").isEmpty();
+        assertThat(notices.forBrowser(sefa().id()))
+                .as("the latest is a mention, which the browser need not show")
+                .isEmpty();
         bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.empty()), odile());
         bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(sefa().id())), odile());
-        assertThat(notices.forBrowser(sefa().id())).hasValueSatisfying(told -> assertThat(told.ticket()).isEqualTo(number));
-        notices.choose(sefa().id(), List.of(new Notices.Choice(Notices.Kind.MENTION, true, false), new Notices.Choice(Notices.Kind.ASSIGNED, true, false)));
+        assertThat(notices.forBrowser(sefa().id()))
+                .hasValueSatisfying(told -> assertThat(told.ticket()).isEqualTo(number));
+        notices.choose(
+                sefa().id(),
+                List.of(
+                        new Notices.Choice(Notices.Kind.MENTION, true, false),
+                        new Notices.Choice(Notices.Kind.ASSIGNED, true, false)));
     }
 }

@@ -25,8 +25,17 @@ class HorizonTest {
 
     private static final ZoneId OSLO = ZoneId.of("Europe/Oslo");
     private static final WorkCalendar WEEK = WorkCalendar.weekly(
-            "Office", OSLO, LocalTime.of(8, 0), LocalTime.of(17, 0), DayOfWeek.MONDAY, DayOfWeek.TUESDAY, DayOfWeek.WEDNESDAY, DayOfWeek.THURSDAY, DayOfWeek.FRIDAY);
-    private static final Terms TERMS = new Terms(Editions.always(new Promise(Map.of()), WEEK), WorkingTime.of(WEEK), OSLO);
+            "Office",
+            OSLO,
+            LocalTime.of(8, 0),
+            LocalTime.of(17, 0),
+            DayOfWeek.MONDAY,
+            DayOfWeek.TUESDAY,
+            DayOfWeek.WEDNESDAY,
+            DayOfWeek.THURSDAY,
+            DayOfWeek.FRIDAY);
+    private static final Terms TERMS =
+            new Terms(Editions.always(new Promise(Map.of()), WEEK), WorkingTime.of(WEEK), OSLO);
 
     private final List<WorklistStore.Due> due = new ArrayList<>();
 
@@ -36,7 +45,14 @@ class HorizonTest {
 
     /** So many targets of a kind in a column. */
     private HorizonTest with(int bucket, String objective, int count) {
-        due.add(new WorklistStore.Due(bucket, objective, count, LongStream.range(0, Math.min(count, 6)).map(n -> 4000 + 10L * bucket + n).boxed().toArray(Long[]::new)));
+        due.add(new WorklistStore.Due(
+                bucket,
+                objective,
+                count,
+                LongStream.range(0, Math.min(count, 6))
+                        .map(n -> 4000 + 10L * bucket + n)
+                        .boxed()
+                        .toArray(Long[]::new)));
         return this;
     }
 
@@ -67,15 +83,25 @@ class HorizonTest {
         Horizon horizon = with(0, "FIRST_REPLY", 14).drawn("09:00");
         assertThat(horizon.late()).isEqualTo(14);
         assertThat(horizon.marks()).hasSize(6).allMatch(mark -> mark.tone().equals("late") && mark.x() < Horizon.LEFT);
-        assertThat(horizon.more()).singleElement().satisfies(more -> assertThat(more.words()).isEqualTo("+8"));
+        assertThat(horizon.more())
+                .singleElement()
+                .satisfies(more -> assertThat(more.words()).isEqualTo("+8"));
     }
 
     @Test
     void targets_of_one_column_are_stacked_and_none_stands_on_another() {
-        Horizon horizon = with(5, "FIRST_REPLY", 2).with(5, "RESOLUTION", 1).with(9, "NEXT_REPLY", 1).drawn("09:00");
+        Horizon horizon = with(5, "FIRST_REPLY", 2)
+                .with(5, "RESOLUTION", 1)
+                .with(9, "NEXT_REPLY", 1)
+                .drawn("09:00");
         assertThat(horizon.marks()).hasSize(4).doesNotHaveDuplicates();
-        assertThat(horizon.marks().stream().map(mark -> mark.x() + ":" + mark.y()).distinct()).hasSize(4);
-        assertThat(horizon.marks()).allMatch(mark -> mark.x() > Horizon.LEFT && mark.x() < Horizon.LEFT + Horizon.WIDTH && mark.y() < Horizon.BASE);
+        assertThat(horizon.marks().stream()
+                        .map(mark -> mark.x() + ":" + mark.y())
+                        .distinct())
+                .hasSize(4);
+        assertThat(horizon.marks())
+                .allMatch(mark ->
+                        mark.x() > Horizon.LEFT && mark.x() < Horizon.LEFT + Horizon.WIDTH && mark.y() < Horizon.BASE);
         assertThat(horizon.more()).isEmpty();
     }
 
@@ -92,8 +118,15 @@ class HorizonTest {
 
     @Test
     void the_marks_open_their_tickets_and_are_named_in_words() {
-        String svg = with(0, "FIRST_REPLY", 1).with(3, "RESOLUTION", 1).drawn("09:00").marksSvg();
-        assertThat(svg).contains("<g class=\"late\"><a tabindex=\"0\" href=\"/tickets/4000\"><title>4000 First reply late</title>", "href=\"#h-resolution\"").doesNotContain("<script");
+        String svg = with(0, "FIRST_REPLY", 1)
+                .with(3, "RESOLUTION", 1)
+                .drawn("09:00")
+                .marksSvg();
+        assertThat(svg)
+                .contains(
+                        "<g class=\"late\"><a tabindex=\"0\" href=\"/tickets/4000\"><title>4000 First reply late</title>",
+                        "href=\"#h-resolution\"")
+                .doesNotContain("<script");
     }
 
     @ParameterizedTest
@@ -109,11 +142,22 @@ class HorizonTest {
 
     @Test
     void hours_in_words_are_those_of_the_wall() {
-        Horizon horizon = with(0, "FIRST_REPLY", 2).with(1, "RESOLUTION", 1).with(30, "NEXT_REPLY", 3).with(30, "RESOLUTION", 1).drawn("09:00");
-        assertThat(horizon.stretches()).extracting(Horizon.Stretch::words).satisfiesExactly(
-                late -> assertThat(late).isEqualTo("late"), first -> assertThat(first).startsWith("10:00 to 11:00"), last -> assertThat(last).contains(" to "));
-        assertThat(horizon.stretches()).extracting(Horizon.Stretch::kinds).containsExactly("2 first reply", "1 resolution", "3 next reply, 1 resolution");
-        assertThat(horizon.stretches().getFirst().due()).isEqualTo("0-" + at("09:00").getEpochSecond());
+        Horizon horizon = with(0, "FIRST_REPLY", 2)
+                .with(1, "RESOLUTION", 1)
+                .with(30, "NEXT_REPLY", 3)
+                .with(30, "RESOLUTION", 1)
+                .drawn("09:00");
+        assertThat(horizon.stretches())
+                .extracting(Horizon.Stretch::words)
+                .satisfiesExactly(
+                        late -> assertThat(late).isEqualTo("late"),
+                        first -> assertThat(first).startsWith("10:00 to 11:00"),
+                        last -> assertThat(last).contains(" to "));
+        assertThat(horizon.stretches())
+                .extracting(Horizon.Stretch::kinds)
+                .containsExactly("2 first reply", "1 resolution", "3 next reply, 1 resolution");
+        assertThat(horizon.stretches().getFirst().due())
+                .isEqualTo("0-" + at("09:00").getEpochSecond());
     }
 
     @Test

@@ -29,8 +29,22 @@ class ListRequestTest {
 
     private static ListView view(ListView.Scope scope, Shape shape) {
         return new ListView(
-                1, "berths", "Berths", "", Criteria.everything(), scope, shape, Column.read(""), Sorting.read("next-due"), Optional.empty(), ListView.SeenBy.ME,
-                Optional.of(1L), Optional.empty(), "", "", 0);
+                1,
+                "berths",
+                "Berths",
+                "",
+                Criteria.everything(),
+                scope,
+                shape,
+                Column.read(""),
+                Sorting.read("next-due"),
+                Optional.empty(),
+                ListView.SeenBy.ME,
+                Optional.of(1L),
+                Optional.empty(),
+                "",
+                "",
+                0);
     }
 
     private static Map<String, String> parameters(String query) {
@@ -59,7 +73,9 @@ class ListRequestTest {
             changed.put("sort", (random.nextBoolean() ? "-" : "") + order(random) + "," + order(random));
         }
         if (random.nextBoolean()) {
-            changed.put("group", random.nextInt(3) == 0 ? "" : Grouping.values()[random.nextInt(Grouping.values().length)].key());
+            changed.put(
+                    "group",
+                    random.nextInt(3) == 0 ? "" : Grouping.values()[random.nextInt(Grouping.values().length)].key());
         }
         if (random.nextBoolean()) {
             changed.put("cols", "subject:" + random.nextInt(1200) + ",number," + METRES.key());
@@ -71,7 +87,10 @@ class ListRequestTest {
             changed.put("due", "1000-2000");
         }
         if (random.nextBoolean()) {
-            changed.put("q", "{\"all\":[{\"field\":\"subject\",\"has-any\":[\"a & b=c\",\"日本\"]},{\"field\":\"" + METRES.key() + "\",\"at-least\":[\"2\"]}],\"version\":1}");
+            changed.put(
+                    "q",
+                    "{\"all\":[{\"field\":\"subject\",\"has-any\":[\"a & b=c\",\"日本\"]},{\"field\":\"" + METRES.key()
+                            + "\",\"at-least\":[\"2\"]}],\"version\":1}");
         }
         ListRequest asked = ListRequest.read(view, changed);
         ListRequest again = ListRequest.read(view, parameters(asked.query()));
@@ -81,15 +100,32 @@ class ListRequestTest {
     }
 
     private static boolean onlyBrushed(ListRequest asked, ListView view) {
-        return ListRequest.read(view, Map.of("due", asked.due().map(ListRequest.Stretch::written).orElse(""))).equals(asked);
+        return ListRequest.read(
+                        view,
+                        Map.of(
+                                "due",
+                                asked.due().map(ListRequest.Stretch::written).orElse("")))
+                .equals(asked);
     }
 
     private static String order(Random random) {
-        return random.nextInt(5) == 0 ? METRES.key() : KnownOrder.values()[random.nextInt(KnownOrder.values().length)].key();
+        return random.nextInt(5) == 0
+                ? METRES.key()
+                : KnownOrder.values()[random.nextInt(KnownOrder.values().length)].key();
     }
 
     @ParameterizedTest
-    @CsvSource(delimiter = '|', value = {"q|nonsense", "q|{\"field\":\"nothing\",\"is\":[\"x\"],\"version\":1}", "q|{\"field\":\"age\",\"at-least\":[\"soon\"],\"version\":1}", "shape|pie", "sort|luck", "due|1-", "due|yesterday"})
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "q|nonsense",
+                "q|{\"field\":\"nothing\",\"is\":[\"x\"],\"version\":1}",
+                "q|{\"field\":\"age\",\"at-least\":[\"soon\"],\"version\":1}",
+                "shape|pie",
+                "sort|luck",
+                "due|1-",
+                "due|yesterday"
+            })
     void what_cannot_be_read_changes_nothing(String name, String value) {
         ListView view = view(ListView.Scope.OPEN, Shape.CARDS);
         assertThat(ListRequest.read(view, Map.of(name, value))).isEqualTo(ListRequest.of(view));
@@ -105,29 +141,40 @@ class ListRequestTest {
         assertThat(turned.sorting()).containsExactly(new Sorting(KnownOrder.AGE, true));
         assertThat(turned.mark(KnownColumn.AGE)).isEqualTo(" ↑");
         ListRequest second = ListRequest.read(asked.view(), parameters(turned.thenBy(KnownOrder.OWNER)));
-        assertThat(second.sorting()).containsExactly(new Sorting(KnownOrder.AGE, true), new Sorting(KnownOrder.OWNER, false));
+        assertThat(second.sorting())
+                .containsExactly(new Sorting(KnownOrder.AGE, true), new Sorting(KnownOrder.OWNER, false));
         assertThat(second.mark(KnownColumn.OWNER)).isEqualTo(" ↓2");
         assertThat(second.descents()).isEqualTo("1,0");
     }
 
     @Test
     void a_parted_list_is_walked_by_its_parts_first_and_lanes_are_not() {
-        ListRequest parted = ListRequest.read(view(ListView.Scope.OPEN, Shape.LINES), Map.of("group", "team", "sort", "team,-age"));
-        assertThat(parted.walked()).containsExactly(new Sorting(KnownOrder.TEAM_NAME, false), new Sorting(KnownOrder.AGE, true));
-        ListRequest lanes = ListRequest.read(view(ListView.Scope.OPEN, Shape.LANES), Map.of("group", "team", "sort", "-age"));
+        ListRequest parted =
+                ListRequest.read(view(ListView.Scope.OPEN, Shape.LINES), Map.of("group", "team", "sort", "team,-age"));
+        assertThat(parted.walked())
+                .containsExactly(new Sorting(KnownOrder.TEAM_NAME, false), new Sorting(KnownOrder.AGE, true));
+        ListRequest lanes =
+                ListRequest.read(view(ListView.Scope.OPEN, Shape.LANES), Map.of("group", "team", "sort", "-age"));
         assertThat(lanes.walked()).containsExactly(new Sorting(KnownOrder.AGE, true));
     }
 
     @Test
     void limits_are_those_of_their_lane() {
-        ListRequest asked = ListRequest.read(view(ListView.Scope.OPEN, Shape.LANES), Map.of("limits", "in-hand:12,freight:slots:3,:5,new:many"));
+        ListRequest asked = ListRequest.read(
+                view(ListView.Scope.OPEN, Shape.LANES), Map.of("limits", "in-hand:12,freight:slots:3,:5,new:many"));
         assertThat(asked.limit("in-hand")).hasValue(12);
-        assertThat(asked.limit("freight:slots")).as("a topic may have a colon in it").hasValue(3);
+        assertThat(asked.limit("freight:slots"))
+                .as("a topic may have a colon in it")
+                .hasValue(3);
         assertThat(asked.limit("new")).isEmpty();
         assertThat(asked.limit("")).isEmpty();
-        ListRequest byTopic = ListRequest.read(view(ListView.Scope.OPEN, Shape.LANES), Map.of("group", "topic", "limits", "topic/:7,topic/lost%2C+found:2,state/new:1"));
+        ListRequest byTopic = ListRequest.read(
+                view(ListView.Scope.OPEN, Shape.LANES),
+                Map.of("group", "topic", "limits", "topic/:7,topic/lost%2C+found:2,state/new:1"));
         assertThat(byTopic.limit("")).as("a lane of what has none").hasValue(7);
-        assertThat(byTopic.limit("lost, found")).as("a topic may have a comma in it").hasValue(2);
+        assertThat(byTopic.limit("lost, found"))
+                .as("a topic may have a comma in it")
+                .hasValue(2);
         assertThat(byTopic.limit("new")).as("that is the limit of a state").isEmpty();
     }
 
@@ -137,8 +184,10 @@ class ListRequestTest {
     void no_two_orders_and_no_two_columns_have_the_same_name_in_an_address() {
         assertThat(Arrays.stream(KnownOrder.values()).map(KnownOrder::key)).doesNotHaveDuplicates();
         assertThat(Arrays.stream(KnownColumn.values()).map(KnownColumn::key)).doesNotHaveDuplicates();
-        assertThat(Arrays.stream(KnownOrder.values())).allMatch(order -> Order.of(order.key()).equals(Optional.of(order)));
-        assertThat(Arrays.stream(OwnField.Kind.values()).map(kind -> new OwnField(8, kind))).allMatch(field -> Order.of(field.key()).equals(Optional.of(new OwnOrder(field))));
+        assertThat(Arrays.stream(KnownOrder.values()))
+                .allMatch(order -> Order.of(order.key()).equals(Optional.of(order)));
+        assertThat(Arrays.stream(OwnField.Kind.values()).map(kind -> new OwnField(8, kind)))
+                .allMatch(field -> Order.of(field.key()).equals(Optional.of(new OwnOrder(field))));
     }
 
     @Test
@@ -148,17 +197,27 @@ class ListRequestTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"", "x", "!!!", "W10", "eyJhIjoxfQ", "WyJtYW55IixbXV0", "WyIxIl0", "WyIxIixbIm5vIHRpbWUiXV0"})
+    @ValueSource(
+            strings = {"", "x", "!!!", "W10", "eyJhIjoxfQ", "WyJtYW55IixbXV0", "WyIxIl0", "WyIxIixbIm5vIHRpbWUiXV0"})
     void a_place_that_somebody_made_up_is_none(String written) {
         assertThat(Cursor.read(written, Sorting.read("next-due"))).isEmpty();
     }
 
     @ParameterizedTest
-    @CsvSource({"next-due,2027-03-01T09:00:00.123456Z", "number,4471", "messages,12", "subject,' a | b \u0000 c '", "own-3-number,-12.5", "own-4-text,'日本'"})
+    @CsvSource({
+        "next-due,2027-03-01T09:00:00.123456Z",
+        "number,4471",
+        "messages,12",
+        "subject,' a | b \u0000 c '",
+        "own-3-number,-12.5",
+        "own-4-text,'日本'"
+    })
     void a_place_is_read_again_as_it_was_written(String sort, String value) {
         var cursor = new Cursor(List.of(Optional.of(value)), 4471);
         assertThat(Cursor.read(cursor.written(), Sorting.read(sort))).hasValue(cursor);
-        assertThat(Cursor.read(cursor.written(), Sorting.read(sort + ",age"))).as("of another list").isEmpty();
+        assertThat(Cursor.read(cursor.written(), Sorting.read(sort + ",age")))
+                .as("of another list")
+                .isEmpty();
     }
 
     @Test
@@ -166,18 +225,26 @@ class ListRequestTest {
         var lacking = new Cursor(List.of(Optional.empty()), 7);
         var readable = new ArrayList<String>();
         for (KnownOrder order : KnownOrder.values()) {
-            if (Cursor.read(lacking.written(), List.of(new Sorting(order, false))).isPresent()) {
+            if (Cursor.read(lacking.written(), List.of(new Sorting(order, false)))
+                    .isPresent()) {
                 readable.add(order.key());
             }
         }
-        assertThat(readable).containsExactly("next-due", "last-customer", "comes-back", "company", "plan", "owner", "team", "topic", "tags");
+        assertThat(readable)
+                .containsExactly(
+                        "next-due", "last-customer", "comes-back", "company", "plan", "owner", "team", "topic", "tags");
     }
 
     @Test
     void a_question_about_the_reader_makes_a_list_personal() {
-        assertThat(rafter.core.criteria.Asking.personal(Criteria.test(KnownField.OWNER, Operator.IS, "me"))).isTrue();
-        assertThat(rafter.core.criteria.Asking.personal(new Criteria.Not(Criteria.test(KnownField.TEAM, Operator.IS, "mine")))).isTrue();
-        assertThat(rafter.core.criteria.Asking.personal(Criteria.test(KnownField.OWNER, Operator.IS, "7"))).isFalse();
-        assertThat(rafter.core.criteria.Asking.personal(Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, "me"))).isFalse();
+        assertThat(rafter.core.criteria.Asking.personal(Criteria.test(KnownField.OWNER, Operator.IS, "me")))
+                .isTrue();
+        assertThat(rafter.core.criteria.Asking.personal(
+                        new Criteria.Not(Criteria.test(KnownField.TEAM, Operator.IS, "mine"))))
+                .isTrue();
+        assertThat(rafter.core.criteria.Asking.personal(Criteria.test(KnownField.OWNER, Operator.IS, "7")))
+                .isFalse();
+        assertThat(rafter.core.criteria.Asking.personal(Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, "me")))
+                .isFalse();
     }
 }

@@ -25,7 +25,8 @@ class ViewsTest {
     private final Views views = bean(Views.class);
 
     private ListRequest lines() {
-        return ListRequest.read(views.get("open", imani()), Map.of("shape", "lines", "sort", "priority,-age", "group", "team"));
+        return ListRequest.read(
+                views.get("open", imani()), Map.of("shape", "lines", "sort", "priority,-age", "group", "team"));
     }
 
     private ListView keep(ListView.SeenBy seenBy, Person by) {
@@ -66,7 +67,10 @@ class ViewsTest {
         views.pin(shared, true, sefa());
         assertThat(views.usedBy(shared, odile())).containsExactly("Sefa Tui");
         assertThat(views.delete(shared, odile())).isEqualTo(1);
-        ListView copy = views.pinned(sefa()).stream().filter(v -> v.title().equals(shared.title())).findFirst().orElseThrow();
+        ListView copy = views.pinned(sefa()).stream()
+                .filter(v -> v.title().equals(shared.title()))
+                .findFirst()
+                .orElseThrow();
         assertThat(copy.owner()).hasValue(sefa().id());
         assertThat(copy.sorting()).isEqualTo(shared.sorting());
         assertThat(visible(odile())).doesNotContain(shared.key());
@@ -80,15 +84,28 @@ class ViewsTest {
         views.pin(shared, true, imani());
         views.delete(shared, odile());
         assertThat(views.haveCopies(shared)).containsExactly("Imani Okoro", "Sefa Tui");
-        ListView changed = views.pinned(imani()).stream().filter(v -> v.title().equals(shared.title())).findFirst().orElseThrow();
-        views.rename(changed, new Views.Named("My own now", "", ListView.SeenBy.ME, Optional.empty(), ""), changed.version(), imani());
-        assertThatThrownBy(() -> views.bringBack(shared.key(), sefa())).as("somebody else's").isInstanceOf(Problem.NotFound.class);
+        ListView changed = views.pinned(imani()).stream()
+                .filter(v -> v.title().equals(shared.title()))
+                .findFirst()
+                .orElseThrow();
+        views.rename(
+                changed,
+                new Views.Named("My own now", "", ListView.SeenBy.ME, Optional.empty(), ""),
+                changed.version(),
+                imani());
+        assertThatThrownBy(() -> views.bringBack(shared.key(), sefa()))
+                .as("somebody else's")
+                .isInstanceOf(Problem.NotFound.class);
         views.bringBack(shared.key(), odile());
         assertThat(views.pinned(odile())).extracting(ListView::key).contains(shared.key());
         assertThat(views.pinned(sefa())).extracting(ListView::key).contains(shared.key());
-        assertThat(visible(sefa())).as("their copy goes").hasSameSizeAs(visible(sefa()).stream().distinct().toList());
+        assertThat(visible(sefa()))
+                .as("their copy goes")
+                .hasSameSizeAs(visible(sefa()).stream().distinct().toList());
         assertThat(views.pinned(imani())).extracting(ListView::title).contains("My own now");
-        assertThatThrownBy(() -> views.bringBack(shared.key(), odile())).as("a second time").isInstanceOf(Problem.NotFound.class);
+        assertThatThrownBy(() -> views.bringBack(shared.key(), odile()))
+                .as("a second time")
+                .isInstanceOf(Problem.NotFound.class);
         views.delete(views.get(shared.key(), odile()), odile());
         views.delete(views.get(changed.key(), imani()), imani());
     }
@@ -96,7 +113,11 @@ class ViewsTest {
     @Test
     void a_view_is_renamed_and_shared_without_changing_what_it_lists() {
         ListView view = keep(ListView.SeenBy.ME, odile());
-        views.rename(view, new Views.Named("Other words", "for all", ListView.SeenBy.EVERYONE, Optional.empty(), ""), view.version(), odile());
+        views.rename(
+                view,
+                new Views.Named("Other words", "for all", ListView.SeenBy.EVERYONE, Optional.empty(), ""),
+                view.version(),
+                odile());
         ListView now = views.get(view.key(), sefa());
         assertThat(now.title()).isEqualTo("Other words");
         assertThat(now.criteria()).isEqualTo(view.criteria());
@@ -110,7 +131,8 @@ class ViewsTest {
         ListView view = keep(ListView.SeenBy.ME, imani());
         var named = new Views.Named("Another name", "", ListView.SeenBy.ME, Optional.empty(), "");
         views.keep(ListRequest.of(view), named, view.version(), imani());
-        assertThatThrownBy(() -> views.keep(ListRequest.of(view), named, view.version(), imani())).isInstanceOf(Problem.Stale.class);
+        assertThatThrownBy(() -> views.keep(ListRequest.of(view), named, view.version(), imani()))
+                .isInstanceOf(Problem.Stale.class);
         assertThat(views.get(view.key(), imani()).title()).isEqualTo("Another name");
         views.delete(view, imani());
     }
@@ -126,21 +148,36 @@ class ViewsTest {
     }
 
     @ParameterizedTest
-    @CsvSource({"'number,subject:400', 'number,subject:400'", "'subject:5', 'subject:48'", "'subject:9999', 'subject:900'", "'number,number', 'number'", "'tags,beauty', 'tags'"})
+    @CsvSource({
+        "'number,subject:400', 'number,subject:400'",
+        "'subject:5', 'subject:48'",
+        "'subject:9999', 'subject:900'",
+        "'number,number', 'number'",
+        "'tags,beauty', 'tags'"
+    })
     void columns_are_read_with_their_widths_within_bounds_and_each_once(String written, String read) {
         assertThat(Column.written(Column.read(written))).isEqualTo(read);
     }
 
     @ParameterizedTest
-    @CsvSource({"'priority,-age', 'priority,-age'", "'age,age', 'age'", "'age,priority,number', 'age,priority'", "'beauty,-owner', '-owner'"})
+    @CsvSource({
+        "'priority,-age', 'priority,-age'",
+        "'age,age', 'age'",
+        "'age,priority,number', 'age,priority'",
+        "'beauty,-owner', '-owner'"
+    })
     void of_orders_the_first_two_known_ones_count(String written, String read) {
         assertThat(Sorting.written(Sorting.read(written))).isEqualTo(read);
     }
 
     @Test
     void what_is_over_is_not_shown_in_lanes() {
-        assertThat(ListRequest.read(views.get("closed", imani()), Map.of("shape", "lanes")).shape()).isEqualTo(Shape.CARDS);
-        assertThat(ListRequest.read(views.get("open", imani()), Map.of("shape", "lanes", "limits", "new:3")).limit("new")).hasValue(3);
+        assertThat(ListRequest.read(views.get("closed", imani()), Map.of("shape", "lanes"))
+                        .shape())
+                .isEqualTo(Shape.CARDS);
+        assertThat(ListRequest.read(views.get("open", imani()), Map.of("shape", "lanes", "limits", "new:3"))
+                        .limit("new"))
+                .hasValue(3);
     }
 
     @Test
@@ -149,9 +186,12 @@ class ViewsTest {
         List<ListView> before = views.pinned(odile());
         before.stream().filter(view -> view.id() != shared.id()).forEach(view -> views.pin(view, false, odile()));
         assertThat(views.pinned(odile())).extracting(ListView::key).containsExactly(shared.key());
-        RunningApp.sql().update(rafter.database.Tables.LIST_VIEW)
-                .set(rafter.database.Tables.LIST_VIEW.ROLE, "AGENT").set(rafter.database.Tables.LIST_VIEW.PERSON_ID, sefa().id())
-                .where(rafter.database.Tables.LIST_VIEW.ID.eq(shared.id())).execute();
+        RunningApp.sql()
+                .update(rafter.database.Tables.LIST_VIEW)
+                .set(rafter.database.Tables.LIST_VIEW.ROLE, "AGENT")
+                .set(rafter.database.Tables.LIST_VIEW.PERSON_ID, sefa().id())
+                .where(rafter.database.Tables.LIST_VIEW.ID.eq(shared.id()))
+                .execute();
         assertThat(views.pinned(odile())).isNotEmpty().allMatch(ListView::shipped);
         views.pinned(odile()).forEach(view -> views.pin(view, true, odile()));
     }

@@ -44,15 +44,21 @@ class WorklistTest {
         Tickets tickets = bean(Tickets.class);
         for (int i = 0; i < 40; i++) {
             int nth = unique();
-            String raw = "From: w" + nth + "@post.example\nMessage-ID: <w" + nth + "@post.example>\nSubject: List " + nth + "\n\nHello " + nth;
-            long number = RunningApp.ticketOf(RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+            String raw = "From: w" + nth + "@post.example\nMessage-ID: <w" + nth + "@post.example>\nSubject: List "
+                    + nth + "\n\nHello " + nth;
+            long number = RunningApp.ticketOf(
+                    RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
             MINE.add(number);
             bean(Acts.class).perform(number, new Act.SetPriority(Priority.values()[i % 4]), imani());
             if (i % 3 > 0) {
                 bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
             }
             if (i % 5 == 0) {
-                bean(Acts.class).perform(number, new Act.MoveTo(TicketState.shipped().get(i % 6).key()), imani());
+                bean(Acts.class)
+                        .perform(
+                                number,
+                                new Act.MoveTo(TicketState.shipped().get(i % 6).key()),
+                                imani());
             }
         }
     }
@@ -69,7 +75,8 @@ class WorklistTest {
     }
 
     private static List<WorklistStore.TicketRow> first(ListRequest asked, int size) {
-        return bean(WorklistStore.class).page(bean(Worklist.class).among(asked, imani()), asked.walked(), Optional.empty(), size);
+        return bean(WorklistStore.class)
+                .page(bean(Worklist.class).among(asked, imani()), asked.walked(), Optional.empty(), size);
     }
 
     static Stream<Arguments> lists() {
@@ -89,24 +96,36 @@ class WorklistTest {
 
     @ParameterizedTest
     @MethodSource("lists")
-    void walking_the_pages_meets_every_ticket_of_the_list_once_and_backwards_in_the_same_order(String view, String sort, String group) {
+    void walking_the_pages_meets_every_ticket_of_the_list_once_and_backwards_in_the_same_order(
+            String view, String sort, String group) {
         ListRequest asked = list(view, sort, group);
         var store = bean(WorklistStore.class);
         WorklistStore.Selection among = bean(Worklist.class).among(asked, imani());
         List<Long> seen = walk(asked, after -> store.page(among, asked.walked(), after, 37), false);
-        assertThat(seen).hasSize(bean(Worklist.class).total(asked, imani()).count()).doesNotHaveDuplicates();
-        assertThat(walk(asked, before -> store.before(among, asked.walked(), before, 41), true)).isEqualTo(seen);
+        assertThat(seen)
+                .hasSize(bean(Worklist.class).total(asked, imani()).count())
+                .doesNotHaveDuplicates();
+        assertThat(walk(asked, before -> store.before(among, asked.walked(), before, 41), true))
+                .isEqualTo(seen);
     }
 
-    private static List<Long> walk(ListRequest asked, Function<Optional<Cursor>, List<WorklistStore.TicketRow>> pages, boolean backwards) {
+    private static List<Long> walk(
+            ListRequest asked, Function<Optional<Cursor>, List<WorklistStore.TicketRow>> pages, boolean backwards) {
         var seen = new LinkedList<Long>();
         Optional<Cursor> from = Optional.empty();
         List<WorklistStore.TicketRow> page;
         do {
             page = pages.apply(from);
-            List<Long> numbers = page.stream().map(WorklistStore.TicketRow::number).toList();
+            List<Long> numbers =
+                    page.stream().map(WorklistStore.TicketRow::number).toList();
             seen.addAll(backwards ? 0 : seen.size(), numbers);
-            from = page.isEmpty() ? from : Cursor.read((backwards ? page.getFirst() : page.getLast()).cursor().written(), asked.walked());
+            from = page.isEmpty()
+                    ? from
+                    : Cursor.read(
+                            (backwards ? page.getFirst() : page.getLast())
+                                    .cursor()
+                                    .written(),
+                            asked.walked());
             assertThat(from).as("a cursor can be read again").isPresent();
         } while (!page.isEmpty());
         return new ArrayList<>(seen);
@@ -130,20 +149,27 @@ class WorklistTest {
                 bean(Acts.class).perform(MINE.get(turn++), new Act.MoveTo(TicketState.RESOLVED.key()), imani());
             }
         } while (!page.isEmpty());
-        List<Long> stayed = steady.stream().filter(n -> store.those(among, asked.walked(), List.of(n)).size() == 1).toList();
+        List<Long> stayed = steady.stream()
+                .filter(n -> store.those(among, asked.walked(), List.of(n)).size() == 1)
+                .toList();
         assertThat(seen).doesNotHaveDuplicates().containsAll(stayed);
     }
 
     @Test
     void orders_run_as_they_say_and_what_is_lacking_comes_last_either_way() {
-        var dues = first(list("open", "next-due", ""), 500).stream().map(row -> row.nextDue().orElse(Instant.MAX)).toList();
+        var dues = first(list("open", "next-due", ""), 500).stream()
+                .map(row -> row.nextDue().orElse(Instant.MAX))
+                .toList();
         assertThat(dues).isSorted();
-        var down = first(list("open", "-next-due", ""), 500).stream().map(row -> row.nextDue().orElse(Instant.MIN)).toList();
+        var down = first(list("open", "-next-due", ""), 500).stream()
+                .map(row -> row.nextDue().orElse(Instant.MIN))
+                .toList();
         assertThat(down).isSortedAccordingTo(java.util.Comparator.reverseOrder());
         var two = first(list("open", "priority,-number", ""), 500);
         for (int i = 1; i < two.size(); i++) {
             int by = two.get(i - 1).priority().compareTo(two.get(i).priority());
-            assertThat(by < 0 || by == 0 && two.get(i - 1).number() > two.get(i).number()).isTrue();
+            assertThat(by < 0 || by == 0 && two.get(i - 1).number() > two.get(i).number())
+                    .isTrue();
         }
     }
 
@@ -155,45 +181,94 @@ class WorklistTest {
             Worklist.Page page = bean(Worklist.class).page(asked, imani(), Optional.empty(), 300);
             assertThat(page.groups().values().stream().mapToInt(n -> n).sum()).isEqualTo(total);
             assertThat(page.cards()).allMatch(card -> page.groups().containsKey(card.group()));
-            assertThat(bean(Lanes.class).of(asked, imani()).stream().mapToInt(Lanes.Lane::total).sum()).isEqualTo(total);
+            assertThat(bean(Lanes.class).of(asked, imani()).stream()
+                            .mapToInt(Lanes.Lane::total)
+                            .sum())
+                    .isEqualTo(total);
         }
     }
 
     @Test
     void the_clock_gives_every_person_and_team_a_lane_and_says_how_many_have_no_room() {
-        ListRequest asked = ListRequest.read(bean(Views.class).get("open", imani()), Map.of("shape", "clock", "limits", "holder/p" + imani().id() + ":0,holder/:0"));
+        ListRequest asked = ListRequest.read(
+                bean(Views.class).get("open", imani()),
+                Map.of("shape", "clock", "limits", "holder/p" + imani().id() + ":0,holder/:0"));
         int total = bean(Worklist.class).total(list("open"), imani()).count();
-        for (ListRequest by : List.of(asked, ListRequest.read(asked.view(), Map.of("shape", "clock", "group", "team")))) {
+        for (ListRequest by :
+                List.of(asked, ListRequest.read(asked.view(), Map.of("shape", "clock", "group", "team")))) {
             ClockLanes lanes = bean(Lanes.class).clock(by, imani());
-            assertThat(lanes.lanes()).allMatch(lane -> lane.marks().size() + lane.more() == lane.holder().size().total());
-            assertThat(lanes.lanes().stream().mapToInt(lane -> lane.holder().size().total()).sum()).isEqualTo(total);
-            int late = RunningApp.sql().fetchCount(TICKET, DSL.condition(TICKET.OPEN).and(TICKET.NEXT_DUE.le(clock().instant())));
-            assertThat(lanes.lanes().stream().mapToInt(lane -> lane.holder().size().late()).sum()).as("those that are not drawn are counted, too").isEqualTo(late);
+            assertThat(lanes.lanes())
+                    .allMatch(lane -> lane.marks().size() + lane.more()
+                            == lane.holder().size().total());
+            assertThat(lanes.lanes().stream()
+                            .mapToInt(lane -> lane.holder().size().total())
+                            .sum())
+                    .isEqualTo(total);
+            int late = RunningApp.sql()
+                    .fetchCount(TICKET, DSL.condition(TICKET.OPEN).and(TICKET.NEXT_DUE.le(clock().instant())));
+            assertThat(lanes.lanes().stream()
+                            .mapToInt(lane -> lane.holder().size().late())
+                            .sum())
+                    .as("those that are not drawn are counted, too")
+                    .isEqualTo(late);
         }
         String team = bean(Persons.class).teams().getFirst().name();
         List<ClockLanes.Lane> lanes = bean(Lanes.class).clock(asked, imani()).lanes();
-        assertThat(lanes).extracting(lane -> lane.holder().name()).contains("Unowned, no team", "Imani Okoro", "Sefa Tui", team);
-        assertThat(lanes).filteredOn(lane -> lane.holder().key().equals("p" + imani().id())).allMatch(lane -> lane.tooMany() == lane.holder().size().total());
-        assertThat(lanes).filteredOn(lane -> lane.holder().key().isEmpty()).allMatch(lane -> lane.holder().limit().equals(Optional.of(0)));
-        assertThat(lanes).filteredOn(lane -> lane.holder().name().equals(team)).allMatch(lane -> lane.holder().drop().field().equals("team"));
+        assertThat(lanes)
+                .extracting(lane -> lane.holder().name())
+                .contains("Unowned, no team", "Imani Okoro", "Sefa Tui", team);
+        assertThat(lanes)
+                .filteredOn(lane -> lane.holder().key().equals("p" + imani().id()))
+                .allMatch(lane -> lane.tooMany() == lane.holder().size().total());
+        assertThat(lanes)
+                .filteredOn(lane -> lane.holder().key().isEmpty())
+                .allMatch(lane -> lane.holder().limit().equals(Optional.of(0)));
+        assertThat(lanes)
+                .filteredOn(lane -> lane.holder().name().equals(team))
+                .allMatch(lane -> lane.holder().drop().field().equals("team"));
     }
 
     @Test
     void groups_stand_in_the_order_of_their_meaning() {
         for (Map.Entry<String, List<String>> by : Map.of(
-                "state", TicketState.shipped().stream().map(TicketState::name).toList(),
-                "turn", List.of("Our turn", "The customer’s turn", "A partner’s turn", "Nobody’s turn")).entrySet()) {
-            ListRequest asked = ListRequest.read(bean(Views.class).get("open", imani()), Map.of("shape", "lines", "group", by.getKey(), "sort", "-age"));
-            List<String> met = bean(Worklist.class).page(asked, imani(), Optional.empty(), 100_000).cards().stream().map(Worklist.Card::group).distinct().toList();
-            assertThat(met).hasSizeGreaterThan(1).isEqualTo(by.getValue().stream().filter(met::contains).toList());
+                        "state",
+                                TicketState.shipped().stream()
+                                        .map(TicketState::name)
+                                        .toList(),
+                        "turn", List.of("Our turn", "The customer’s turn", "A partner’s turn", "Nobody’s turn"))
+                .entrySet()) {
+            ListRequest asked = ListRequest.read(
+                    bean(Views.class).get("open", imani()),
+                    Map.of("shape", "lines", "group", by.getKey(), "sort", "-age"));
+            List<String> met = bean(Worklist.class).page(asked, imani(), Optional.empty(), 100_000).cards().stream()
+                    .map(Worklist.Card::group)
+                    .distinct()
+                    .toList();
+            assertThat(met)
+                    .hasSizeGreaterThan(1)
+                    .isEqualTo(by.getValue().stream().filter(met::contains).toList());
         }
     }
 
     @Test
     void an_address_says_the_whole_list_and_reads_back_to_the_same() {
-        ListRequest asked = ListRequest.read(bean(Views.class).get("open", imani()), Map.of(
-                "q", "{\"field\":\"subject\",\"has-any\":[\"season pass & more\"],\"version\":1}", "shape", "grid", "sort", "priority,-age",
-                "group", "team", "cols", "number,subject:400", "limits", "new:4", "due", "100-200"));
+        ListRequest asked = ListRequest.read(
+                bean(Views.class).get("open", imani()),
+                Map.of(
+                        "q",
+                        "{\"field\":\"subject\",\"has-any\":[\"season pass & more\"],\"version\":1}",
+                        "shape",
+                        "grid",
+                        "sort",
+                        "priority,-age",
+                        "group",
+                        "team",
+                        "cols",
+                        "number,subject:400",
+                        "limits",
+                        "new:4",
+                        "due",
+                        "100-200"));
         var parameters = new java.util.HashMap<String, String>();
         for (String part : asked.query().split("&")) {
             String[] pair = part.split("=", 2);
@@ -210,19 +285,27 @@ class WorklistTest {
         assertThat(first(list("my-turn"), 500))
                 .isNotEmpty()
                 .allMatch(row -> row.turn().equals("OURS") && row.owner().equals(Optional.of(imani().id())));
-        assertThat(first(list("unowned"), 500)).isNotEmpty().allMatch(row -> row.owner().isEmpty());
-        assertThat(first(list("closed"), 500)).isNotEmpty().allMatch(row -> row.turn().equals("NOBODY"));
+        assertThat(first(list("unowned"), 500))
+                .isNotEmpty()
+                .allMatch(row -> row.owner().isEmpty());
+        assertThat(first(list("closed"), 500))
+                .isNotEmpty()
+                .allMatch(row -> row.turn().equals("NOBODY"));
         assertThat(first(list("open"), 500)).noneMatch(row -> row.turn().equals("NOBODY"));
     }
 
     @Test
     void only_what_is_in_the_view_comes_back_and_what_changed_is_found() {
         var worklist = bean(Worklist.class);
-        List<Long> in = worklist.those(list("unowned"), imani(), MINE).stream().map(Worklist.Card::number).toList();
+        List<Long> in = worklist.those(list("unowned"), imani(), MINE).stream()
+                .map(Worklist.Card::number)
+                .toList();
         assertThat(in).isNotEmpty().hasSizeLessThan(MINE.size());
         assertThat(worklist.any(list("unowned"), imani(), MINE)).hasSameSizeAs(MINE);
-        assertThat(worklist.changedSince(list("open"), imani(), RunningApp.MONDAY, 1000)).containsAll(in);
-        assertThat(worklist.changedSince(list("open"), imani(), RunningApp.MONDAY.plusSeconds(60), 1000)).doesNotContainAnyElementsOf(MINE);
+        assertThat(worklist.changedSince(list("open"), imani(), RunningApp.MONDAY, 1000))
+                .containsAll(in);
+        assertThat(worklist.changedSince(list("open"), imani(), RunningApp.MONDAY.plusSeconds(60), 1000))
+                .doesNotContainAnyElementsOf(MINE);
     }
 
     @Test
@@ -231,7 +314,10 @@ class WorklistTest {
         assertThat(horizon.total()).isPositive();
         assertThat(horizon.late()).isZero();
         assertThat(horizon.text()).contains(horizon.total() + " targets running");
-        int drawn = horizon.marks().size() + horizon.more().stream().mapToInt(m -> Integer.parseInt(m.words().substring(1))).sum();
+        int drawn = horizon.marks().size()
+                + horizon.more().stream()
+                        .mapToInt(m -> Integer.parseInt(m.words().substring(1)))
+                        .sum();
         assertThat(drawn).isEqualTo(horizon.total());
         assertThat(horizon.marksSvg().split("<a ")).hasSize(horizon.marks().size() + 1);
     }
@@ -241,32 +327,42 @@ class WorklistTest {
         RunningApp.clock().tick(java.time.Duration.ofDays(20));
         Horizon horizon = bean(Worklist.class).horizon(list("open"), imani());
         assertThat(horizon.late()).isEqualTo(horizon.total()).isPositive();
-        assertThat(horizon.marks()).hasSize(Math.min(9, horizon.late())).allMatch(mark -> mark.tone().equals("late"));
+        assertThat(horizon.marks())
+                .hasSize(Math.min(9, horizon.late()))
+                .allMatch(mark -> mark.tone().equals("late"));
         RunningApp.clock().set(RunningApp.MONDAY);
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"", "x", "%%", "[]", "[\"x\",[]]", "[\"5\",[\"yesterday\"]]", "[\"5\"]", "{}", "[\"5\",[],[]]"})
+    @ValueSource(
+            strings = {"", "x", "%%", "[]", "[\"x\",[]]", "[\"5\",[\"yesterday\"]]", "[\"5\"]", "{}", "[\"5\",[],[]]"})
     void a_wrong_place_in_an_address_is_no_place(String written) {
         List<Sorting> due = Sorting.read("next-due");
         assertThat(Cursor.read(written, due)).isEmpty();
-        assertThat(Cursor.read(java.util.Base64.getUrlEncoder().encodeToString(written.getBytes(StandardCharsets.UTF_8)), due)).isEmpty();
+        assertThat(Cursor.read(
+                        java.util.Base64.getUrlEncoder().encodeToString(written.getBytes(StandardCharsets.UTF_8)), due))
+                .isEmpty();
     }
 
     @Test
     void a_place_is_read_back_as_it_was_written() {
         List<Sorting> sorting = Sorting.read("next-due,-subject");
-        var due = new Cursor(List.of(Optional.of("2027-03-01T09:00:00.123456789Z"), Optional.of(" déjà \"vu\" ")), 4471);
+        var due =
+                new Cursor(List.of(Optional.of("2027-03-01T09:00:00.123456789Z"), Optional.of(" déjà \"vu\" ")), 4471);
         var undue = new Cursor(List.of(Optional.empty(), Optional.of("")), 4471);
         assertThat(Cursor.read(due.written(), sorting)).hasValue(due);
         assertThat(Cursor.read(undue.written(), sorting)).hasValue(undue);
-        assertThat(Cursor.read(due.written(), Sorting.read("next-due"))).as("of another list").isEmpty();
+        assertThat(Cursor.read(due.written(), Sorting.read("next-due")))
+                .as("of another list")
+                .isEmpty();
     }
 
     // ------------------------------------------------------------------ lanes by scrolling
 
     static Stream<Arguments> lanes() {
-        return Stream.of(Grouping.values()).flatMap(g -> Stream.of("next-due", "-age", "customer", "-priority,number").map(sort -> Arguments.of(g.key(), sort)));
+        return Stream.of(Grouping.values())
+                .flatMap(g -> Stream.of("next-due", "-age", "customer", "-priority,number")
+                        .map(sort -> Arguments.of(g.key(), sort)));
     }
 
     @ParameterizedTest
@@ -289,9 +385,13 @@ class WorklistTest {
             }
             assertThat(cards).as(lane.title()).hasSize(lane.total());
             all.addAll(cards.stream().map(Worklist.Card::number).toList());
-            assertThat(cards.stream().map(Worklist.Card::number).toList()).isEqualTo(inOrder(asked, cards.stream().map(Worklist.Card::number).toList()));
+            assertThat(cards.stream().map(Worklist.Card::number).toList())
+                    .isEqualTo(inOrder(
+                            asked, cards.stream().map(Worklist.Card::number).toList()));
         }
-        assertThat(all).doesNotHaveDuplicates().hasSize(bean(Worklist.class).total(asked, imani()).count());
+        assertThat(all)
+                .doesNotHaveDuplicates()
+                .hasSize(bean(Worklist.class).total(asked, imani()).count());
     }
 
     /** The same tickets as the whole list has them. */
@@ -318,8 +418,10 @@ class WorklistTest {
         assertThat(out.in()).isFalse();
         assertThat(out.because()).containsExactly("the turn is customer’s, not ours");
         bean(Acts.class).perform(number, new Act.MoveTo(TicketState.RESOLVED.key()), imani());
-        assertThat(bean(Worklist.class).why(list("open"), number, imani()).because()).containsExactly("it is not among the tickets that “Everything open” begins with");
-        assertThat(bean(Worklist.class).why(list("closed"), number, imani()).because()).containsExactly("the list holds all tickets");
+        assertThat(bean(Worklist.class).why(list("open"), number, imani()).because())
+                .containsExactly("it is not among the tickets that “Everything open” begins with");
+        assertThat(bean(Worklist.class).why(list("closed"), number, imani()).because())
+                .containsExactly("the list holds all tickets");
     }
 
     @Test
@@ -333,8 +435,11 @@ class WorklistTest {
     @Test
     void the_horizon_in_words_tells_of_every_target_that_it_draws_and_opens_it() {
         Horizon horizon = bean(Worklist.class).horizon(list("open"), imani());
-        assertThat(horizon.stretches().stream().mapToInt(Horizon.Stretch::count).sum()).isEqualTo(horizon.total());
-        assertThat(horizon.stretches()).allMatch(stretch -> ListRequest.Stretch.read(stretch.due()).isPresent() && !stretch.kinds().isBlank());
+        assertThat(horizon.stretches().stream().mapToInt(Horizon.Stretch::count).sum())
+                .isEqualTo(horizon.total());
+        assertThat(horizon.stretches())
+                .allMatch(stretch -> ListRequest.Stretch.read(stretch.due()).isPresent()
+                        && !stretch.kinds().isBlank());
         for (Horizon.Stretch stretch : horizon.stretches()) {
             ListRequest asked = ListRequest.read(bean(Views.class).get("open", imani()), Map.of("due", stretch.due()));
             // A ticket may have several targets in a stretch, but none that is listed has none.
@@ -345,7 +450,13 @@ class WorklistTest {
     @Test
     void own_fields_are_columns_and_orders_like_any_other() {
         var fields = bean(rafter.app.house.fields.OwnFields.class);
-        var weight = fields.find(fields.add("Weight " + unique(), rafter.core.criteria.OwnField.Bearer.TICKET, rafter.core.criteria.OwnField.Kind.NUMBER, "", RunningApp.ravi().id())).orElseThrow();
+        var weight = fields.find(fields.add(
+                        "Weight " + unique(),
+                        rafter.core.criteria.OwnField.Bearer.TICKET,
+                        rafter.core.criteria.OwnField.Kind.NUMBER,
+                        "",
+                        RunningApp.ravi().id()))
+                .orElseThrow();
         List<String> weights = List.of("9", "100", "-2.5", "0.75");
         for (int i = 0; i < weights.size(); i++) {
             RunningApp.fill(MINE.get(6 + i), Map.of(weight.key(), weights.get(i)), imani());
@@ -355,11 +466,19 @@ class WorklistTest {
             var store = bean(WorklistStore.class);
             var among = bean(Worklist.class).among(asked, imani());
             List<Long> seen = walk(asked, after -> store.page(among, asked.walked(), after, 7), false);
-            assertThat(seen).doesNotHaveDuplicates().hasSize(bean(Worklist.class).total(asked, imani()).count());
-            assertThat(walk(asked, before -> store.before(among, asked.walked(), before, 11), true)).isEqualTo(seen);
-            List<String> first = first(asked, 500).stream().map(row -> row.own().getOrDefault(weight.key(), "")).filter(v -> !v.isEmpty()).toList();
+            assertThat(seen)
+                    .doesNotHaveDuplicates()
+                    .hasSize(bean(Worklist.class).total(asked, imani()).count());
+            assertThat(walk(asked, before -> store.before(among, asked.walked(), before, 11), true))
+                    .isEqualTo(seen);
+            List<String> first = first(asked, 500).stream()
+                    .map(row -> row.own().getOrDefault(weight.key(), ""))
+                    .filter(v -> !v.isEmpty())
+                    .toList();
             var sorted = first.stream().map(java.math.BigDecimal::new).toList();
-            assertThat(sorted).isSortedAccordingTo(way.isEmpty() ? java.util.Comparator.naturalOrder() : java.util.Comparator.reverseOrder());
+            assertThat(sorted)
+                    .isSortedAccordingTo(
+                            way.isEmpty() ? java.util.Comparator.naturalOrder() : java.util.Comparator.reverseOrder());
         }
         String columns = "number," + weight.key() + ":88,subject";
         assertThat(Column.written(Column.read(columns))).isEqualTo(columns);
