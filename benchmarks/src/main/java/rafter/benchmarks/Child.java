@@ -2,6 +2,7 @@ package rafter.benchmarks;
 
 import java.io.File;
 import java.io.IOException;
+import java.net.InetAddress;
 import java.net.Socket;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -50,7 +51,7 @@ final class Child implements AutoCloseable {
 
     Child awaitPort() throws InterruptedException {
         for (int i = 0; i < 6000; i++) {
-            try (var socket = new Socket("127.0.0.1", PORT)) {
+            try (var socket = new Socket(InetAddress.getLoopbackAddress(), PORT)) {
                 return this;
             } catch (IOException notYet) {
                 Thread.sleep(10);

@@ -51,7 +51,7 @@ final class IntakeBench {
             double seconds = (System.nanoTime() - started) / 1e9;
             System.out.printf(
                     "the second half, when the code is warm: %.0f a second%n",
-                    before / 2 / ((System.nanoTime() - half) / 1e9));
+                    before / 2.0 / ((System.nanoTime() - half) / 1e9));
             System.out.printf(
                     "%d messages in %.1f s: %.0f a second; %d tickets, %d set aside, %d MB resident%n",
                     before,

@@ -22,7 +22,6 @@ import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWrite
 @Configuration(proxyBeanMethods = false)
 class SecurityConfiguration {
 
-    @SuppressWarnings("InlineFormatString") // a policy is read as a whole
     private static final String POLICY =
             "default-src 'none'; script-src 'self'; style-src 'self'; img-src %s; font-src 'self';"
                     + " connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'";

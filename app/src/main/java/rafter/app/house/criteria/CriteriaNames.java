@@ -39,8 +39,16 @@ public class CriteriaNames {
     private final Companies companies;
     private final OwnFields fields;
     private final TicketStates states;
+    private final ChannelNames channels;
 
-    CriteriaNames(DSLContext sql, Persons persons, Companies companies, OwnFields fields, TicketStates states) {
+    CriteriaNames(
+            DSLContext sql,
+            Persons persons,
+            Companies companies,
+            OwnFields fields,
+            TicketStates states,
+            ChannelNames channels) {
+        this.channels = channels;
         this.states = states;
         this.fields = fields;
         this.sql = sql;
@@ -121,7 +129,10 @@ public class CriteriaNames {
                 companies.all().stream()
                         .map(c -> new Option(Long.toString(c.id()), c.name()))
                         .toList();
-            case CHANNEL -> List.of(new Option("email", "email"));
+            case CHANNEL ->
+                channels.channelNames().entrySet().stream()
+                        .map(one -> new Option(one.getKey(), one.getValue()))
+                        .toList();
             case TEAM ->
                 with(
                         new Option(Asking.MINE, "one of mine"),

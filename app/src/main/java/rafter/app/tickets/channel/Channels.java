@@ -5,15 +5,17 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
+import rafter.app.house.criteria.ChannelNames;
 import rafter.core.ticket.Way;
 
 /** The channels that this installation has. */
 @Component
-public class Channels {
+public class Channels implements ChannelNames {
 
     private final Map<String, Channel> byKey;
 
@@ -50,6 +52,13 @@ public class Channels {
         var found = new HashMap<Long, Delivery>();
         byKey.values().forEach(channel -> found.putAll(channel.deliveries(entries)));
         return found;
+    }
+
+    @Override
+    public SortedMap<String, String> channelNames() {
+        var names = new TreeMap<String, String>();
+        byKey.forEach((key, channel) -> names.put(key, channel.name()));
+        return names;
     }
 
     /** All of them, in the order of their keys. */

@@ -118,7 +118,8 @@ class Conversation {
             Map<Long, List<AttachmentRecord>> files,
             Map<Long, Delivery> deliveries,
             OptionalLong pictures,
-            ChangeWords words) {}
+            ChangeWords words,
+            String channel) {}
 
     private final DSLContext sql;
     private final TicketStore store;
@@ -164,10 +165,17 @@ class Conversation {
                         .sum();
         int hidden = Math.max(0, entries - messages.size());
         Instant since = hidden > 0 && !messages.isEmpty() ? messages.getFirst().getAt() : Instant.MIN;
-        return new Said(items(number, woven(events, joined), since, telling(messages, pictures, zone, now)), hidden);
+        return new Said(
+                items(
+                        number,
+                        woven(events, joined),
+                        since,
+                        telling(messages, pictures, channels.name(ticket.channel()), zone, now)),
+                hidden);
     }
 
-    private Telling telling(List<MessageRecord> messages, OptionalLong pictures, ZoneId zone, Instant now) {
+    private Telling telling(
+            List<MessageRecord> messages, OptionalLong pictures, String channel, ZoneId zone, Instant now) {
         List<Long> ids = messages.stream().map(MessageRecord::getId).toList();
         Map<Long, List<AttachmentRecord>> files = sql.selectFrom(ATTACHMENT)
                 .where(ATTACHMENT.MESSAGE_ID.in(ids))
@@ -184,7 +192,8 @@ class Conversation {
                 files,
                 channels.deliveries(ids),
                 pictures,
-                words);
+                words,
+                channel);
     }
 
     /** The events of the tickets that became parts of this one, and of those that had become parts of them. */
@@ -331,7 +340,7 @@ class Conversation {
                 m.getId(),
                 m.getKind().toLowerCase(Locale.ROOT),
                 m.getAuthor(),
-                via(m) + (joined.isPresent() ? ", on " + joined.getAsLong() : ""),
+                via(m, telling.channel()) + (joined.isPresent() ? ", on " + joined.getAsLong() : ""),
                 telling.words().when(m.getAt()),
                 Say.exactly(m.getAt(), telling.words().zone()),
                 html.body().html(),
@@ -356,15 +365,17 @@ class Conversation {
         });
     }
 
-    private static String via(MessageRecord m) {
+    private static String via(MessageRecord m, String channel) {
         return switch (m.getKind()) {
             case "NOTE" -> "note, the customer does not see this";
             case "BOUNCE" -> "delivery report";
             case "AUTOMATIC" -> "acknowledgement, sent by Rafter";
             case "PUBLIC" ->
-                "email to " + m.getToAddresses() + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses());
+                channel + " to " + m.getToAddresses()
+                        + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses());
             default ->
-                "email from " + m.getFromAddress() + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses());
+                channel + " from " + m.getFromAddress()
+                        + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses());
         };
     }
 
