@@ -18,7 +18,7 @@ import org.springframework.web.method.annotation.MethodArgumentTypeMismatchExcep
 import org.springframework.web.multipart.MaxUploadSizeExceededException;
 import org.springframework.web.multipart.MultipartException;
 import org.springframework.web.servlet.ModelAndView;
-import rafter.core.ticket.EventJson;
+import rafter.core.json.NewerVersion;
 
 /** Turns problems into a page, or into a short message where a script asked. */
 @ControllerAdvice
@@ -50,7 +50,7 @@ class ProblemPages {
     }
 
     /** While nodes are brought to a new version one after the other, the older ones leave alone what the newer ones wrote. */
-    @ExceptionHandler(EventJson.Newer.class)
+    @ExceptionHandler(NewerVersion.class)
     ModelAndView newer(HttpServletRequest request) {
         return framed(
                 request,

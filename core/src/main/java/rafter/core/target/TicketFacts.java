@@ -3,8 +3,11 @@ package rafter.core.target;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.function.Function;
+import java.util.stream.Collectors;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.OwnField;
@@ -14,8 +17,6 @@ import rafter.core.ticket.TicketEvent;
 /** What criteria can ask about a ticket, as its events tell it. */
 public final class TicketFacts {
 
-    private static final List<KnownField> CHANGING = List.of(
-            KnownField.STATE, KnownField.TURN, KnownField.PRIORITY, KnownField.TEAM, KnownField.TOPIC, KnownField.TAGS);
     private static final List<KnownField> BY_CUSTOMER = List.of(KnownField.PLAN, KnownField.COMPANY);
 
     private TicketFacts() {}
@@ -57,8 +58,8 @@ public final class TicketFacts {
     /** What is known of a ticket and its customer. */
     public static Facts of(Facts customer, Ticket ticket) {
         Facts facts = customer.with(KnownField.CHANNEL, ticket.channel()).with(KnownField.SUBJECT, ticket.subject());
-        for (KnownField field : CHANGING) {
-            facts = with(facts, field, ticket);
+        for (Changing one : Changing.ALL) {
+            facts = facts.with(one.field, one.words.apply(ticket));
         }
         for (var own : ticket.own().entrySet()) {
             Optional<OwnField> field = OwnField.of(own.getKey());
@@ -74,19 +75,12 @@ public final class TicketFacts {
 
     /** Facts in which one field is as a ticket has it now. */
     static Facts with(Facts facts, KnownField field, Ticket ticket) {
-        return facts.with(field, values(field, ticket));
-    }
-
-    private static List<String> values(KnownField field, Ticket ticket) {
-        return switch (field) {
-            case STATE -> List.of(ticket.state().key());
-            case TURN -> List.of(ticket.turn().name());
-            case PRIORITY -> List.of(ticket.priority().name());
-            case TEAM -> List.of(text(ticket.team()));
-            case TOPIC -> List.of(ticket.topic());
-            case TAGS -> ticket.tags().stream().sorted().toList();
-            default -> throw new IllegalArgumentException(field + " is not what a ticket changes in");
-        };
+        return facts.with(
+                field,
+                Optional.ofNullable(Changing.BY_FIELD.get(field))
+                        .orElseThrow()
+                        .words
+                        .apply(ticket));
     }
 
     /** The fields in which a ticket differs from what it was before an event. */
@@ -95,19 +89,12 @@ public final class TicketFacts {
             return BY_CUSTOMER;
         }
         var changed = new ArrayList<KnownField>(2);
-        differs(before.state().equals(after.state()), KnownField.STATE, changed);
-        differs(before.turn() == after.turn(), KnownField.TURN, changed);
-        differs(before.priority() == after.priority(), KnownField.PRIORITY, changed);
-        differs(before.team().equals(after.team()), KnownField.TEAM, changed);
-        differs(before.topic().equals(after.topic()), KnownField.TOPIC, changed);
-        differs(before.tags().equals(after.tags()), KnownField.TAGS, changed);
-        return changed;
-    }
-
-    private static void differs(boolean same, KnownField field, List<KnownField> changed) {
-        if (!same) {
-            changed.add(field);
+        for (Changing one : Changing.ALL) {
+            if (!one.value.apply(before).equals(one.value.apply(after))) {
+                changed.add(one.field);
+            }
         }
+        return changed;
     }
 
     /** What lists can ask: the facts, and besides who owns it, since when things are as they are, and what falls due. */
@@ -166,5 +153,35 @@ public final class TicketFacts {
 
     private static String text(OptionalLong id) {
         return id.isPresent() ? Long.toString(id.getAsLong()) : "";
+    }
+
+    /** What about a ticket changes while it lives, and criteria ask about. */
+    private enum Changing {
+        STATE(KnownField.STATE, Ticket::state, ticket -> List.of(ticket.state().key())),
+        TURN(KnownField.TURN, Ticket::turn, ticket -> List.of(ticket.turn().name())),
+        PRIORITY(
+                KnownField.PRIORITY,
+                Ticket::priority,
+                ticket -> List.of(ticket.priority().name())),
+        TEAM(KnownField.TEAM, Ticket::team, ticket -> List.of(text(ticket.team()))),
+        TOPIC(KnownField.TOPIC, Ticket::topic, ticket -> List.of(ticket.topic())),
+        TAGS(
+                KnownField.TAGS,
+                Ticket::tags,
+                ticket -> ticket.tags().stream().sorted().toList());
+
+        private static final List<Changing> ALL = List.of(values());
+        private static final Map<KnownField, Changing> BY_FIELD =
+                ALL.stream().collect(Collectors.toUnmodifiableMap(one -> one.field, Function.identity()));
+
+        private final KnownField field;
+        private final Function<Ticket, Object> value;
+        private final Function<Ticket, List<String>> words;
+
+        Changing(KnownField field, Function<Ticket, Object> value, Function<Ticket, List<String>> words) {
+            this.field = field;
+            this.value = value;
+            this.words = words;
+        }
     }
 }

@@ -1,5 +1,6 @@
 package rafter.core.ticket;
 
+import rafter.core.json.StrictJson;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.module.SimpleModule;

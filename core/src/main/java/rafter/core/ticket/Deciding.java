@@ -97,6 +97,7 @@ final class Deciding {
         if (seen.isEmpty() || Conduct.standing(ticket, act).equals(seen)) {
             return Optional.empty();
         }
+        String somebody = "Somebody changed ticket " + number + " meanwhile.";
         String words = switch (act) {
             case Act.HandToPerson a ->
                 ticket.owner().isPresent()
@@ -109,7 +110,22 @@ final class Deciding {
             case Act.SetTopic a ->
                 "Its topic is " + (ticket.topic().isEmpty() ? "empty" : "“" + ticket.topic() + "”") + " now.";
             case Act.Fill a -> "Somebody put something else into " + house.field(a.field()) + " since.";
-            default -> "Somebody changed ticket " + number + " meanwhile.";
+            case Act.SetTags a -> "Its tags are others now.";
+            // Of these nobody remembers how the ticket stood.
+            case Act.HandOver a -> somebody;
+            case Act.HandBack a -> somebody;
+            case Act.RaisePriority a -> somebody;
+            case Act.Tag a -> somebody;
+            case Act.Untag a -> somebody;
+            case Act.Note a -> somebody;
+            case Act.TakeNoteBack a -> somebody;
+            case Act.Answer a -> somebody;
+            case Act.Notify a -> somebody;
+            case Act.Join a -> somebody;
+            case Act.Part a -> somebody;
+            case Act.NoRequest a -> somebody;
+            case Act.Delete a -> somebody;
+            case Act.Restore a -> somebody;
         };
         return Optional.of(new Decision.Refused(Decision.Why.STALE, words + LOOK_AGAIN));
     }

@@ -3,6 +3,8 @@ package rafter.core.ticket;
 import java.time.Instant;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import rafter.core.json.NewerVersion;
+import rafter.core.json.StrictJson;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.JsonParser;
@@ -29,21 +31,6 @@ public final class EventJson {
      * @param body what else it says, as JSON
      */
     public record Kept(Instant at, String kind, int version, String actor, String body) {}
-
-    /** An event that a newer version of Rafter wrote. Nothing that it belongs to may be shown or changed by this one, for it would be wrong. */
-    public static final class Newer extends RuntimeException {
-
-        private static final long serialVersionUID = 1;
-
-        Newer(Kept kept) {
-            super("a newer version of Rafter wrote “" + kept.kind() + "” in version " + kept.version());
-        }
-
-        /** A ticket that was written in a form which this version does not know. */
-        public Newer(long ticket) {
-            super("a newer version of Rafter wrote to ticket " + ticket);
-        }
-    }
 
     /**
      * The forms of events that this version of Rafter knows, counted: it grows by one whenever a kind is added or gets another version. A
@@ -72,13 +59,13 @@ public final class EventJson {
     /**
      * An event that was kept by this version of Rafter or an earlier one.
      *
-     * @throws Newer when a newer version wrote it
+     * @throws NewerVersion when a newer version wrote it
      * @throws JacksonException when it is not what its kind and version say
      */
     public static TicketEvent read(Kept kept) {
         EventKind kind = EventKind.named(kept.kind())
                 .filter(known -> kept.version() <= known.version())
-                .orElseThrow(() -> new Newer(kept));
+                .orElseThrow(() -> newer(kept));
         ObjectNode body = JSON.readValue(kept.body(), ObjectNode.class);
         if (kept.version() < kind.version()) {
             EarlierForms.bringUp(kind, body);
@@ -86,6 +73,10 @@ public final class EventJson {
         body.put(AT, kept.at().toString());
         body.put(ACTOR, kept.actor());
         return JSON.treeToValue(body, kind.type());
+    }
+
+    private static NewerVersion newer(Kept kept) {
+        return new NewerVersion("wrote “" + kept.kind() + "” in version " + kept.version());
     }
 
     /** Actors are one word each, so that they can be looked for where events are kept. */

@@ -9,24 +9,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
-import java.util.Set;
-import java.util.TreeSet;
 import org.junit.jupiter.api.Test;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Facts;
-import rafter.core.criteria.KnownField;
-import rafter.core.criteria.Operator;
-import rafter.core.ticket.Act;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.RandomHistory;
 import rafter.core.ticket.TicketEvent;
-import rafter.core.ticket.Turn;
 import rafter.core.ticket.Way;
-import rafter.core.time.Entry;
-import rafter.core.time.Holiday;
-import rafter.core.time.HolidaySet;
-import rafter.core.time.Repeat;
 
 class RehearsalTest {
 
@@ -115,49 +105,6 @@ class RehearsalTest {
         assertThat(even.result().changedTotal())
                 .isEqualTo(whole.result().changedTotal())
                 .isPositive();
-    }
-
-    @Test
-    void a_book_comes_back_from_json_as_it_went() {
-        var entry = new Entry(
-                "e",
-                "Market",
-                Entry.Kind.OPENING,
-                true,
-                false,
-                java.time.LocalDateTime.parse("2027-01-10T10:00"),
-                java.time.LocalDateTime.parse("2027-01-10T14:00"),
-                Optional.of(new Repeat(
-                        "FREQ=MONTHLY;BYDAY=2SU", Optional.of(java.time.LocalDateTime.parse("2028-01-01T00:00")))),
-                new TreeSet<>(Set.of(java.time.LocalDateTime.parse("2027-02-14T10:00"))),
-                new TreeSet<>(),
-                Optional.of(java.time.ZoneId.of("Europe/Oslo")));
-        var plan = new CalendarPlan("c", "Office", Optional.empty(), false, List.of(entry), List.of("h"));
-        var set = HolidaySet.of(
-                "h", "Holidays", List.of(new Holiday(java.time.LocalDate.of(2027, 5, 17), "Constitution Day")));
-        var goal = new Goal(Map.of(Priority.P1, Duration.ofMinutes(90)), Set.of(Turn.PARTNER), 90, true);
-        var steps = List.of(
-                new Step(
-                        "a",
-                        Objective.FIRST_REPLY,
-                        new Step.When.Before(Duration.ofMinutes(30)),
-                        List.of(new Act.Notify(Act.Whom.LEAD, "", "{number}"), new Act.RaisePriority())),
-                new Step(
-                        "b",
-                        Objective.FIRST_REPLY,
-                        new Step.When.Used(50),
-                        List.of(new Act.HandOver(3), new Act.Tag("late"))),
-                new Step(
-                        "c", Objective.FIRST_REPLY, new Step.When.After(Duration.ZERO), List.of(new Act.Note("Late"))));
-        Criteria criteria = new Criteria.Any(List.of(
-                Criteria.test(KnownField.PLAN, Operator.IS, "Anchor"),
-                new Criteria.Not(Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, "lost"))));
-        var policy = new Policy(
-                "p", "Anchor", "why", true, criteria, Optional.of("c"), Map.of(Objective.FIRST_REPLY, goal), steps);
-        var book =
-                new PromiseBook(java.time.ZoneId.of("Europe/Oslo"), "c", List.of(plan), List.of(set), List.of(policy));
-        assertThat(BookJson.read(BookJson.write(book))).isEqualTo(book);
-        assertThat(book.faults()).isEmpty();
     }
 
     @Test

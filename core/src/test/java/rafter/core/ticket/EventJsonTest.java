@@ -19,6 +19,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.FieldSource;
+import rafter.core.json.NewerVersion;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -220,10 +221,10 @@ class EventJsonTest {
 
     @Test
     void what_a_newer_version_wrote_is_not_guessed_at() {
-        assertThatExceptionOfType(EventJson.Newer.class)
+        assertThatExceptionOfType(NewerVersion.class)
                 .isThrownBy(() -> EventJson.read(kept("novel", 1, "{}")))
                 .withMessageContaining("novel");
-        assertThatExceptionOfType(EventJson.Newer.class)
+        assertThatExceptionOfType(NewerVersion.class)
                 .isThrownBy(() -> EventJson.read(kept("topic", 2, "{\"topic\":\"a\"}")));
     }
 }

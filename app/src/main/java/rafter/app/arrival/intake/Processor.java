@@ -32,10 +32,10 @@ import rafter.app.platform.Workspaces;
 import rafter.app.platform.Writes;
 import rafter.app.tickets.acts.Arrivals;
 import rafter.app.tickets.acts.NewMessage;
+import rafter.core.json.NewerVersion;
 import rafter.core.text.Bounce;
 import rafter.core.text.Earlier;
 import rafter.core.text.MailKind;
-import rafter.core.ticket.EventJson;
 import rafter.core.ticket.Threading;
 import rafter.database.tables.records.InboundRecord;
 
@@ -140,7 +140,7 @@ public class Processor {
             if (working[0] == 0) {
                 throw e;
             }
-            if (e instanceof EventJson.Newer) {
+            if (e instanceof NewerVersion) {
                 LOG.info("Message {} is left to a newer node: {}", working[0], e.getMessage());
                 inbox.leave(working[0], clock.instant().plus(LEFT_FOR));
                 return true;

@@ -34,6 +34,7 @@ import rafter.app.promises.targets.Targets;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.OwnField;
+import rafter.core.json.NewerVersion;
 import rafter.core.target.TargetClock;
 import rafter.core.text.Words;
 import rafter.core.ticket.EventJson;
@@ -126,7 +127,7 @@ public class TicketStore {
      * Takes hold of a ticket until the transaction ends.
      *
      * @throws Problem.NotFound when there is none of this number
-     * @throws EventJson.Newer when a newer version of Rafter wrote to it
+     * @throws NewerVersion when a newer version of Rafter wrote to it
      */
     public Held hold(long number) {
         writes.settle(List.of(number));
@@ -137,7 +138,7 @@ public class TicketStore {
                 .fetchOptional(TICKET.FORM)
                 .orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
         if (form > EventJson.FORM) {
-            throw new EventJson.Newer(number);
+            throw new NewerVersion("wrote to ticket " + number);
         }
         List<TicketEvent> events = events(number);
         return new Held(number, events, Ticket.replay(events), events.size(), Optional.empty());

@@ -28,6 +28,7 @@ import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.TicketTimes;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.clocks.StepFiring;
+import rafter.core.json.NewerVersion;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.EventJson;
 import rafter.core.ticket.Priority;
@@ -97,7 +98,7 @@ class NewerNodeTest extends Browsing {
         var page = get("/tickets/" + number);
         assertThat(page.statusCode()).isEqualTo(503);
         assertThat(page.body()).contains("Rafter is being updated", "Nothing was changed");
-        assertThatExceptionOfType(EventJson.Newer.class)
+        assertThatExceptionOfType(NewerVersion.class)
                 .isThrownBy(() -> bean(Acts.class).perform(number, new Act.SetPriority(Priority.P1), imani()));
         assertThat(get("/worklist?view=open&sort=-age").body())
                 .as("lists show what stands in its row")

@@ -1,4 +1,4 @@
-package rafter.core.ticket;
+package rafter.core.json;
 
 import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.MapperFeature;
@@ -11,11 +11,16 @@ import tools.jackson.databind.module.SimpleModule;
 import tools.jackson.databind.type.LogicalType;
 
 /** JSON in which nothing may be missing, left over or of another sort than it should be. */
-final class StrictJson {
+public final class StrictJson {
 
     private StrictJson() {}
 
-    static JsonMapper mapper(SimpleModule module) {
+    /**
+     * A mapper that is strict.
+     *
+     * @param module how types of one's own are written and read
+     */
+    public static JsonMapper mapper(SimpleModule module) {
         return JsonMapper.builder()
                 .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
                 .enable(DeserializationFeature.FAIL_ON_MISSING_CREATOR_PROPERTIES)
