@@ -143,6 +143,10 @@ public class Acts {
                 TicketStore.Held held = store.hold(number);
                 Decision.Done done = decided(held, act, by, seen);
                 apply(held, act, done.events(), clock.instant(), by.name());
+                // Also of one that lay in the bin already: it is the senders who are meant.
+                if (act instanceof Act.NoRequest(boolean sendersAside) && sendersAside) {
+                    contacts.unwanted(held.ticket().contact(), by.id(), clock.instant());
+                }
                 yield new Outcome(!done.events().isEmpty(), done.undo());
             }
         };
@@ -192,11 +196,8 @@ public class Acts {
             return held;
         }
         TicketStore.Held after = store.append(held, events, now);
-        events.forEach(event -> beside(after, event, who));
-        if (act instanceof Act.NoRequest(boolean sendersAside)
-                && sendersAside
-                && events.getFirst().actor() instanceof Actor.Person(long person)) {
-            contacts.unwanted(held.ticket().contact(), person, now);
+        if (act instanceof Act.HandToPerson) {
+            events.forEach(event -> tellOwner(after, event, who));
         }
         if (act instanceof Act.Restore && held.ticket().discardedWhy().equals(Conduct.NO_REQUEST)) {
             contacts.wantedAgain(held.ticket().contact());
@@ -207,7 +208,8 @@ public class Acts {
         return after;
     }
 
-    private void beside(TicketStore.Held held, TicketEvent event, String who) {
+    /** Tells a person what was handed to them, unless they took it themselves. */
+    private void tellOwner(TicketStore.Held held, TicketEvent event, String who) {
         if (event instanceof TicketEvent.OwnerChanged changed
                 && changed.owner().isPresent()
                 && !changed.actor().equals(new Actor.Person(changed.owner().getAsLong()))) {
@@ -221,15 +223,17 @@ public class Acts {
 
     /** A time at which it would be late from the first is no promise. */
     private void insistOnTime(TicketStore.Held held, Instant now) {
-        if (resolution(held, now).filter(one -> !one.left().isPositive()).isPresent()) {
+        if (resolution(held.number(), held.events(), now)
+                .filter(one -> !one.left().isPositive())
+                .isPresent()) {
             throw new Problem.Invalid(
                     "Nobody works between now and then, so it would be late at once. Choose a time when we are open. Nothing was changed.");
         }
     }
 
     /** The clock of the resolution, while it runs. */
-    private Optional<TargetClock> resolution(TicketStore.Held held, Instant now) {
-        List<TargetClock> clocks = targets.reckon(held.events(), store.customer(held.number()), now);
+    private Optional<TargetClock> resolution(long number, List<TicketEvent> events, Instant now) {
+        List<TargetClock> clocks = targets.reckon(events, store.customer(number), now);
         return Optional.ofNullable(Reckoning.latest(clocks).get(Objective.RESOLUTION))
                 .filter(TargetClock::live);
     }
@@ -237,10 +241,7 @@ public class Acts {
     /** When the resolution of a ticket falls due; nothing while it is paused or nothing is promised. */
     @Transactional(readOnly = true)
     public Optional<Instant> resolutionDue(long number) {
-        List<TargetClock> clocks = targets.reckon(store.events(number), store.customer(number), clock.instant());
-        return Optional.ofNullable(Reckoning.latest(clocks).get(Objective.RESOLUTION))
-                .filter(TargetClock::live)
-                .flatMap(TargetClock::dueMark);
+        return resolution(number, store.events(number), clock.instant()).flatMap(TargetClock::dueMark);
     }
 
     // ------------------------------------------------------------------ what is written

@@ -60,9 +60,4 @@ public class Channels implements ChannelNames {
         byKey.forEach((key, channel) -> names.put(key, channel.name()));
         return names;
     }
-
-    /** All of them, in the order of their keys. */
-    public Collection<Channel> all() {
-        return byKey.values();
-    }
 }
