@@ -19,6 +19,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Properties;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.jooq.DSLContext;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
@@ -35,7 +36,10 @@ import rafter.app.arrival.mail.Outbox;
 import rafter.app.arrival.mail.SendMail;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
+import rafter.app.house.access.Reach;
 import rafter.app.house.access.Role;
+import rafter.app.house.access.Viewer;
+import rafter.app.house.access.Viewers;
 import rafter.app.tickets.acts.Acts;
 import rafter.core.ticket.Act;
 import rafter.database.Tables;
@@ -52,6 +56,7 @@ public final class RunningApp implements BeforeAllCallback {
     public static final String PASSWORD = "high-water-mark";
 
     private static final AtomicInteger COUNT = new AtomicInteger();
+    private static final Map<Long, Reach> REACHES = new ConcurrentHashMap<>();
     private static ConfigurableApplicationContext context;
     private static GreenMail servers;
     private static SettableClock clock;
@@ -94,6 +99,7 @@ public final class RunningApp implements BeforeAllCallback {
             start();
         }
         clock.set(MONDAY);
+        REACHES.clear();
     }
 
     private static void start() throws Exception {
@@ -114,6 +120,8 @@ public final class RunningApp implements BeforeAllCallback {
         clock = new SettableClock();
         var application = new SpringApplication(RafterApplication.class);
         application.addInitializers(c -> c.getBeanFactory().registerSingleton("clock", clock));
+        Reach.Granting granting = person -> REACHES.getOrDefault(person.id(), new Reach.Everything());
+        application.addInitializers(c -> c.getBeanFactory().registerSingleton("granting", granting));
         context = application.run(
                 "--server.port=0",
                 "--spring.datasource.url=" + build.replaceFirst("/[^/]*$", "/" + name),
@@ -184,17 +192,25 @@ public final class RunningApp implements BeforeAllCallback {
         return help;
     }
 
-    public static Person imani() {
-        return imani;
+    private static Viewer viewer(Person person) {
+        return bean(Viewers.class).of(person);
     }
 
-    public static Person sefa() {
-        return sefa;
+    /** Lets a person see other tickets than all, until the next test class begins. */
+    public static void reach(Viewer person, Reach reach) {
+        REACHES.put(person.id(), reach);
     }
 
-    /** The administrator. */
+    public static Viewer imani() {
+        return viewer(imani);
+    }
+
+    public static Viewer sefa() {
+        return viewer(sefa);
+    }
+
     /** Fills own fields of a ticket, all or none of them. */
-    public static void fill(long ticket, Map<String, String> values, Person by) {
+    public static void fill(long ticket, Map<String, String> values, Viewer by) {
         bean(Acts.class)
                 .performAll(
                         ticket,
@@ -204,15 +220,17 @@ public final class RunningApp implements BeforeAllCallback {
                         by);
     }
 
-    public static Person ravi() {
+    /** The administrator. */
+    public static Viewer ravi() {
         return bean(Persons.class).all().stream()
                 .filter(person -> person.address().startsWith("ravi@"))
                 .findFirst()
+                .map(RunningApp::viewer)
                 .orElseThrow();
     }
 
-    public static Person odile() {
-        return odile;
+    public static Viewer odile() {
+        return viewer(odile);
     }
 
     public static DSLContext sql() {

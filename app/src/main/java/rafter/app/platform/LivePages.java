@@ -8,6 +8,7 @@ import java.util.Set;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.springframework.context.event.ContextClosedEvent;
 import org.springframework.context.event.EventListener;
@@ -27,18 +28,25 @@ class LivePages {
 
     private final Set<Page> pages = ConcurrentHashMap.newKeySet();
     private final OpenSessions sessions;
+    private final Audience audience;
 
-    LivePages(OpenSessions sessions) {
+    LivePages(OpenSessions sessions, Audience audience) {
+        this.audience = audience;
         this.sessions = sessions;
     }
+
+    /** Something to be sent, and what it is about; whether it is for the page is looked up by the page's own thread. */
+    private record Line(Optional<News> about, SseEmitter.SseEventBuilder event) {}
 
     private final class Page {
         private final SseEmitter emitter = new SseEmitter(0L);
         private final String session;
-        private final BlockingQueue<SseEmitter.SseEventBuilder> queue = new ArrayBlockingQueue<>(QUEUE);
+        private final Predicate<News> wanted;
+        private final BlockingQueue<Line> queue = new ArrayBlockingQueue<>(QUEUE);
         private final Thread thread;
 
-        Page(String session) {
+        Page(String session, Predicate<News> wanted) {
+            this.wanted = wanted;
             this.session = session;
             this.thread = Thread.ofVirtual().name("live").unstarted(this::run);
             emitter.onCompletion(this::gone);
@@ -51,7 +59,16 @@ class LivePages {
         }
 
         void tell(SseEmitter.SseEventBuilder event) {
-            if (!queue.offer(event)) {
+            offer(new Line(Optional.empty(), event));
+        }
+
+        void tell(News news) {
+            offer(new Line(
+                    Optional.of(news), SseEmitter.event().name(news.topic()).data(Long.toString(news.number()))));
+        }
+
+        private void offer(Line line) {
+            if (!queue.offer(line)) {
                 end();
             }
         }
@@ -59,7 +76,10 @@ class LivePages {
         private void run() {
             try {
                 while (pages.contains(this)) {
-                    emitter.send(queue.take());
+                    Line line = queue.take();
+                    if (line.about().filter(wanted.negate()).isEmpty()) {
+                        emitter.send(line.event());
+                    }
                 }
             } catch (IOException | IllegalStateException notThere) {
                 gone();
@@ -82,9 +102,11 @@ class LivePages {
 
     @GetMapping(path = "/live", produces = "text/event-stream")
     SseEmitter live(HttpServletRequest request) {
-        var page = new Page(Optional.ofNullable(request.getSession(false))
-                .map(HttpSession::getId)
-                .orElse(""));
+        var page = new Page(
+                Optional.ofNullable(request.getSession(false))
+                        .map(HttpSession::getId)
+                        .orElse(""),
+                audience.here());
         pages.add(page);
         page.tell(SseEmitter.event().name("hello").data("1"));
         page.start();
@@ -100,7 +122,7 @@ class LivePages {
         if (news.topic().equals("mail") || news.topic().equals("mailboxes")) {
             return;
         }
-        pages.forEach(page -> page.tell(SseEmitter.event().name(news.topic()).data(Long.toString(news.number()))));
+        pages.forEach(page -> page.tell(news));
     }
 
     /** Keeps proxies from closing quiet connections, and finds those that are gone or whose session has ended. */

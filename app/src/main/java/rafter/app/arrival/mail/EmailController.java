@@ -12,9 +12,9 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Whens;
 
@@ -159,7 +159,7 @@ class EmailController {
 
     @PostMapping("/save")
     String save(Form form, Model model, RedirectAttributes redirect) {
-        Person me = access.require(Right.HOUSE_RULES);
+        Viewer me = access.require(Right.HOUSE_RULES);
         try {
             mailboxes.save(form.mailbox(), me.id());
         } catch (Problem.Invalid | Problem.Stale e) {

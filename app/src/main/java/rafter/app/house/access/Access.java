@@ -10,9 +10,11 @@ import rafter.app.platform.Problem;
 public class Access {
 
     private final Persons persons;
+    private final Viewers viewers;
 
-    Access(Persons persons) {
+    Access(Persons persons, Viewers viewers) {
         this.persons = persons;
+        this.viewers = viewers;
     }
 
     /**
@@ -20,8 +22,9 @@ public class Access {
      *
      * @throws Problem.NoRight when nobody is signed in, or whoever it was has left
      */
-    public Person me() {
+    public Viewer me() {
         return whoever()
+                .map(viewers::of)
                 .orElseThrow(() ->
                         new Problem.NoRight("You are not signed in, or an administrator has ended your sign-in."));
     }
@@ -39,8 +42,8 @@ public class Access {
      *
      * @throws Problem.NoRight when they lack it
      */
-    public Person require(Right right) {
-        Person me = me();
+    public Viewer require(Right right) {
+        Viewer me = me();
         require(me, right);
         return me;
     }
@@ -48,9 +51,13 @@ public class Access {
     /**
      * Insists on a right.
      *
-     * @throws Problem.NoRight when the person lacks it
+     * @throws Problem.NoRight when whoever looks or acts lacks it
      */
-    public static void require(Person person, Right right) {
+    public static void require(Viewer viewer, Right right) {
+        require(viewer.person(), right);
+    }
+
+    static void require(Person person, Right right) {
         if (!person.role().has(right)) {
             throw new Problem.NoRight(
                     switch (right) {

@@ -77,7 +77,7 @@ class PeopleController {
             @RequestParam(defaultValue = "0") int version,
             Model model,
             RedirectAttributes redirect) {
-        Person me = access.require(Right.HOUSE_RULES);
+        Viewer me = access.require(Right.HOUSE_RULES);
         Set<Long> chosen = teams.orElse(Set.of());
         try {
             persons.save(

@@ -15,7 +15,7 @@ public record Place(String words, String kind, String path) {
     public interface Source {
 
         /** Those that this person may see. */
-        List<Place> of(Person me);
+        List<Place> of(Viewer me);
     }
 
     /** A page of the application itself. */

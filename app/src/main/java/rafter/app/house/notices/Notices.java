@@ -15,6 +15,7 @@ import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.access.Viewer;
 import rafter.app.platform.LiveNews;
 
 /** Keeps what people are told, until they have read it. */
@@ -125,10 +126,12 @@ public class Notices {
     }
 
     /** The latest unread notice that a person wants the browser to show. */
-    public Optional<Told> forBrowser(long person) {
+    public Optional<Told> forBrowser(Viewer viewer) {
+        long person = viewer.id();
         var latest = sql.selectFrom(NOTICE)
                 .where(NOTICE.PERSON_ID.eq(person))
                 .and(NOTICE.READ_AT.isNull())
+                .and(viewer.sees(NOTICE.TICKET))
                 .orderBy(NOTICE.ID.desc())
                 .limit(1)
                 .fetchOptional(
@@ -137,17 +140,19 @@ public class Notices {
     }
 
     /** How many a person has not read. */
-    public int unread(long person) {
-        return sql.fetchCount(NOTICE, NOTICE.PERSON_ID.eq(person).and(NOTICE.READ_AT.isNull()));
+    public int unread(Viewer viewer) {
+        return sql.fetchCount(
+                NOTICE,
+                NOTICE.PERSON_ID.eq(viewer.id()).and(NOTICE.READ_AT.isNull()).and(viewer.sees(NOTICE.TICKET)));
     }
 
     /** A person's notices before one of them, the newest first. */
-    public List<Notice> of(long person, Optional<Long> before, int most) {
+    public List<Notice> of(Viewer viewer, Optional<Long> before, int most) {
         return sql.select(NOTICE.ID, NOTICE.TICKET, TICKET.SUBJECT, NOTICE.AT, NOTICE.WORDS, NOTICE.READ_AT.isNull())
                 .from(NOTICE)
-                .join(TICKET)
+                .join(viewer.tickets())
                 .on(TICKET.NUMBER.eq(NOTICE.TICKET))
-                .where(NOTICE.PERSON_ID.eq(person))
+                .where(NOTICE.PERSON_ID.eq(viewer.id()))
                 .and(NOTICE.ID.lt(before.orElse(Long.MAX_VALUE)))
                 .orderBy(NOTICE.ID.desc())
                 .limit(most)

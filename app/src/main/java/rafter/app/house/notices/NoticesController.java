@@ -12,8 +12,8 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseBody;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
 import rafter.app.platform.Whens;
 
 /** A person's notices. */
@@ -37,8 +37,8 @@ class NoticesController {
 
     @GetMapping("/notices")
     String list(@RequestParam(required = false) Optional<Long> before, Model model) {
-        Person me = access.require(Right.WORK);
-        List<Line> lines = notices.of(me.id(), before, PAGE).stream()
+        Viewer me = access.require(Right.WORK);
+        List<Line> lines = notices.of(me, before, PAGE).stream()
                 .map(n -> new Line(
                         n.id(),
                         n.ticket(),
@@ -64,14 +64,14 @@ class NoticesController {
     @GetMapping("/notices/unread")
     @ResponseBody
     int unread() {
-        return notices.unread(access.require(Right.WORK).id());
+        return notices.unread(access.require(Right.WORK));
     }
 
     /** The latest one, when the browser is to show it. */
     @GetMapping("/notices/browser")
     @ResponseBody
     Map<String, Object> browser() {
-        return notices.forBrowser(access.require(Right.WORK).id())
+        return notices.forBrowser(access.require(Right.WORK))
                 .map(one -> Map.<String, Object>of("words", one.words(), "ticket", one.ticket()))
                 .orElse(Map.of());
     }
@@ -85,7 +85,7 @@ class NoticesController {
     @PostMapping("/notices/choices")
     String choose(
             @RequestParam(defaultValue = "") Set<String> bell, @RequestParam(defaultValue = "") Set<String> browser) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         notices.choose(
                 me.id(),
                 Arrays.stream(Notices.Kind.values())

@@ -3,9 +3,9 @@ package rafter.app.house.rules;
 import java.util.List;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Place;
 import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
 
 /** The pages that everybody has, and those of the house rules for who may change them. */
 @Component
@@ -35,7 +35,7 @@ class HousePlaces implements Place.Source {
     }
 
     @Override
-    public List<Place> of(Person me) {
+    public List<Place> of(Viewer me) {
         return me.role().has(Right.HOUSE_RULES)
                 ? Stream.concat(EVERYBODYS.stream(), HOUSE_RULES.stream()).toList()
                 : EVERYBODYS;

@@ -21,9 +21,9 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.util.UriComponentsBuilder;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Role;
+import rafter.app.house.access.Viewer;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
@@ -108,11 +108,11 @@ class BoardController {
             @RequestParam(defaultValue = "") String objective,
             @RequestParam(defaultValue = "") String policy,
             Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         Asked asked = asked(from, to, objective, policy, model);
         PromiseBook book = targets.terms().editions().latest().book();
         BoardStore.Scope scope = asked.scope(Optional.empty());
-        List<BoardStore.Group> policies = store.groups(BoardStore.Dimension.POLICY, scope);
+        List<BoardStore.Group> policies = store.groups(BoardStore.Dimension.POLICY, scope, me);
         model.addAttribute(
                 "objectives",
                 Arrays.stream(Objective.values())
@@ -122,7 +122,7 @@ class BoardController {
         model.addAttribute("asked", asked);
         model.addAttribute("promises", policyLines(policies, book, asked));
         var tables = new ArrayList<Table>();
-        tables.add(table(BoardStore.Dimension.TEAM, "By team", "", scope, asked));
+        tables.add(table(BoardStore.Dimension.TEAM, "By team", "", scope, asked, me));
         if (me.role() != Role.AGENT) {
             BoardStore.Scope fair = asked.scope(Optional.of(false));
             tables.add(table(
@@ -130,20 +130,22 @@ class BoardController {
                     "By agent",
                     "Without tickets that reached them when three quarters of the time or more were used.",
                     fair,
-                    asked));
+                    asked,
+                    me));
             BoardStore.Scope late = asked.scope(Optional.of(true));
             tables.add(table(
                     BoardStore.Dimension.AGENT,
                     "Reached late from others",
                     "Shown apart, so that taking a late ticket spoils nobody’s figures.",
                     late,
-                    asked));
+                    asked,
+                    me));
         }
-        tables.add(table(BoardStore.Dimension.PLAN, "By plan", "", scope, asked));
-        tables.add(table(BoardStore.Dimension.TOPIC, "By topic", "", scope, asked));
-        tables.add(table(BoardStore.Dimension.CHANNEL, "By channel", "", scope, asked));
+        tables.add(table(BoardStore.Dimension.PLAN, "By plan", "", scope, asked, me));
+        tables.add(table(BoardStore.Dimension.TOPIC, "By topic", "", scope, asked, me));
+        tables.add(table(BoardStore.Dimension.CHANNEL, "By channel", "", scope, asked, me));
         model.addAttribute("tables", tables);
-        model.addAttribute("weeks", weeks(store.groups(BoardStore.Dimension.WEEK, scope), asked));
+        model.addAttribute("weeks", weeks(store.groups(BoardStore.Dimension.WEEK, scope, me), asked));
         return "promises/board/board";
     }
 
@@ -247,8 +249,8 @@ class BoardController {
     }
 
     private Table table(
-            BoardStore.Dimension dimension, String title, String note, BoardStore.Scope scope, Asked asked) {
-        List<Line> lines = store.groups(dimension, scope).stream()
+            BoardStore.Dimension dimension, String title, String note, BoardStore.Scope scope, Asked asked, Viewer me) {
+        List<Line> lines = store.groups(dimension, scope, me).stream()
                 .filter(g -> g.met() + g.missed() + g.running() > 0)
                 .sorted(Comparator.comparingDouble((BoardStore.Group g) -> new Share(g.met(), g.met() + g.missed())
                                 .bounds()
@@ -387,7 +389,7 @@ class BoardController {
             @RequestParam(required = false) Optional<Boolean> late,
             @RequestParam(defaultValue = "0") int page,
             Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         Asked asked = asked(from, to, objective, policy, model);
         BoardStore.Kind which = read(BoardStore.Kind.class, kind);
         BoardStore.Dimension dimension = read(BoardStore.Dimension.class, by);
@@ -396,7 +398,7 @@ class BoardController {
         }
         int at = Math.max(0, page);
         List<BoardStore.Behind> found =
-                store.behind(Optional.of(dimension), key, which, asked.scope(late), at * PAGE, PAGE + 1);
+                store.behind(Optional.of(dimension), key, which, asked.scope(late), at * PAGE, PAGE + 1, me);
         ZoneId zone = asked.zone();
         model.addAttribute(
                 "rows",

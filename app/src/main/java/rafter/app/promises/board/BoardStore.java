@@ -19,6 +19,7 @@ import org.jooq.SelectJoinStep;
 import org.jooq.SelectSelectStep;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
+import rafter.app.house.access.Viewer;
 
 /** Counts how clocks ended and stand. */
 @Component
@@ -168,9 +169,9 @@ class BoardStore {
         };
     }
 
-    private static <R extends Record> SelectJoinStep<R> joined(SelectSelectStep<R> select) {
+    private static <R extends Record> SelectJoinStep<R> joined(SelectSelectStep<R> select, Viewer viewer) {
         return select.from(TICKET_CLOCK)
-                .join(TICKET)
+                .join(viewer.tickets())
                 .on(TICKET.NUMBER.eq(TICKET_CLOCK.TICKET))
                 .join(CONTACT)
                 .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
@@ -183,18 +184,20 @@ class BoardStore {
     }
 
     /** The groups of a dimension; for policies each objective by itself, else all objectives together. */
-    List<Group> groups(Dimension dimension, Scope s) {
+    List<Group> groups(Dimension dimension, Scope s, Viewer viewer) {
         Field<String> key = key(dimension, s.zone()).as("key");
         Field<String> objective =
                 (dimension == Dimension.POLICY ? TICKET_CLOCK.OBJECTIVE : DSL.inline("")).as("objective_of");
-        return joined(sql.select(
-                        key,
-                        objective,
-                        name(dimension).as("name"),
-                        DSL.count().filterWhere(kind(Kind.MET, s)),
-                        DSL.count().filterWhere(kind(Kind.MISSED, s)),
-                        DSL.count().filterWhere(kind(Kind.RUNNING, s)),
-                        DSL.count().filterWhere(kind(Kind.RISK, s))))
+        return joined(
+                        sql.select(
+                                key,
+                                objective,
+                                name(dimension).as("name"),
+                                DSL.count().filterWhere(kind(Kind.MET, s)),
+                                DSL.count().filterWhere(kind(Kind.MISSED, s)),
+                                DSL.count().filterWhere(kind(Kind.RUNNING, s)),
+                                DSL.count().filterWhere(kind(Kind.RISK, s))),
+                        viewer)
                 .where(any(s))
                 .groupBy(DSL.field(DSL.name("key")), DSL.field(DSL.name("objective_of")))
                 .orderBy(DSL.field(DSL.name("key")))
@@ -203,19 +206,22 @@ class BoardStore {
     }
 
     /** The tickets behind one figure, the latest first. */
-    List<Behind> behind(Optional<Dimension> dimension, String key, Kind kind, Scope s, int offset, int limit) {
+    List<Behind> behind(
+            Optional<Dimension> dimension, String key, Kind kind, Scope s, int offset, int limit, Viewer viewer) {
         Condition where = any(s).and(kind(kind, s));
         if (dimension.isPresent()) {
             where = where.and(key(dimension.get(), s.zone()).eq(key));
         }
-        return joined(sql.select(
-                        TICKET.NUMBER,
-                        TICKET.SUBJECT,
-                        TICKET_CLOCK.OBJECTIVE,
-                        TICKET.STATE,
-                        TICKET_CLOCK.STARTED_AT,
-                        TICKET_CLOCK.DUE_AT,
-                        PERSON.NAME))
+        return joined(
+                        sql.select(
+                                TICKET.NUMBER,
+                                TICKET.SUBJECT,
+                                TICKET_CLOCK.OBJECTIVE,
+                                TICKET.STATE,
+                                TICKET_CLOCK.STARTED_AT,
+                                TICKET_CLOCK.DUE_AT,
+                                PERSON.NAME),
+                        viewer)
                 .where(where)
                 .orderBy(TICKET_CLOCK.STARTED_AT.desc(), TICKET.NUMBER.desc(), TICKET_CLOCK.OBJECTIVE)
                 .offset(offset)

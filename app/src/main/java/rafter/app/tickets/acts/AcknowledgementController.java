@@ -11,8 +11,8 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
 import rafter.app.platform.Audit;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Workspace;
@@ -88,7 +88,7 @@ class AcknowledgementController {
 
     @PostMapping
     String save(Form form, Model model, RedirectAttributes redirect) {
-        Person me = access.require(Right.HOUSE_RULES);
+        Viewer me = access.require(Right.HOUSE_RULES);
         try {
             check(form);
             transaction.executeWithoutResult(status -> {

@@ -12,8 +12,8 @@ import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
 import rafter.app.house.notices.Notices;
 import rafter.app.house.people.Contacts;
 import rafter.app.platform.Problem;
@@ -89,7 +89,7 @@ public class Acts {
     }
 
     /** Why an act could be done to no ticket by this person; nothing when it could. */
-    public Optional<Decision.Refused> hindrance(Act act, Person by) {
+    public Optional<Decision.Refused> hindrance(Act act, Viewer by) {
         Access.require(by, Right.WORK);
         return Conduct.hindrance(act, doer(by), workplace, clock.instant());
     }
@@ -101,7 +101,7 @@ public class Acts {
 
     /** Does something to a ticket, whatever happened to it since it was chosen. */
     @Transactional
-    public Outcome perform(long number, Act act, Person by) {
+    public Outcome perform(long number, Act act, Viewer by) {
         return perform(number, act, Optional.empty(), by);
     }
 
@@ -112,11 +112,11 @@ public class Acts {
      * @throws Problem when it cannot be done; nothing happens then
      */
     @Transactional
-    public Outcome perform(long number, Act act, Optional<String> seen, Person by) {
+    public Outcome perform(long number, Act act, Optional<String> seen, Viewer by) {
         Access.require(by, Right.WORK);
         return switch (act) {
             case Act.Note note -> {
-                decided(store.hold(number), act, by, seen);
+                decided(store.hold(number, by), act, by, seen);
                 yield Outcome.undoneBy(new Act.TakeNoteBack(written().note(number, filled(note.text(), number), by)));
             }
             case Act.TakeNoteBack back -> {
@@ -124,7 +124,7 @@ public class Acts {
                 yield new Outcome(true, Optional.empty());
             }
             case Act.Answer answer -> {
-                TicketStore.Held held = store.hold(number);
+                TicketStore.Held held = store.hold(number, by);
                 decided(held, act, by, seen);
                 written()
                         .answer(
@@ -140,7 +140,7 @@ public class Acts {
             case Act.Notify notify ->
                 throw new Problem.Invalid("Only steps of targets tell somebody by mail. Nothing was changed.");
             default -> {
-                TicketStore.Held held = store.hold(number);
+                TicketStore.Held held = store.hold(number, by);
                 Decision.Done done = decided(held, act, by, seen);
                 apply(held, act, done.events(), clock.instant(), by.name());
                 // Also of one that lay in the bin already: it is the senders who are meant.
@@ -154,7 +154,7 @@ public class Acts {
 
     /** Does several things to a ticket, all of them or none. */
     @Transactional
-    public void performAll(long number, List<? extends Act> acts, Person by) {
+    public void performAll(long number, List<? extends Act> acts, Viewer by) {
         acts.forEach(act -> perform(number, act, by));
     }
 
@@ -172,14 +172,14 @@ public class Acts {
     }
 
     /** Who a person is to what they do. */
-    static Doer doer(Person by) {
+    static Doer doer(Viewer by) {
         return new Doer(
                 new Actor.Person(by.id()),
                 by.role().has(Right.HAND_OVER_ANY),
                 by.role().has(Right.DELETE));
     }
 
-    private Decision.Done decided(TicketStore.Held held, Act act, Person by, Optional<String> seen) {
+    private Decision.Done decided(TicketStore.Held held, Act act, Viewer by, Optional<String> seen) {
         return switch (Conduct.decide(held.number(), held.ticket(), act, doer(by), workplace, clock.instant(), seen)) {
             case Decision.Done done -> done;
             case Decision.Refused(Decision.Why why, String words) ->
@@ -263,17 +263,17 @@ public class Acts {
     /** A ticket and another one, held in the same order whoever asks, so that two people wait for each other and do not block. */
     private record Pair(TicketStore.Held one, TicketStore.Held other) {}
 
-    private Pair hold(long number, long other) {
-        TicketStore.Held first = store.hold(Math.min(number, other));
-        TicketStore.Held second = store.hold(Math.max(number, other));
+    private Pair hold(long number, long other, Viewer by) {
+        TicketStore.Held first = store.hold(Math.min(number, other), by);
+        TicketStore.Held second = store.hold(Math.max(number, other), by);
         return first.number() == number ? new Pair(first, second) : new Pair(second, first);
     }
 
-    private Outcome join(long number, Act.Join join, Person by) {
+    private Outcome join(long number, Act.Join join, Viewer by) {
         if (join.into() == number) {
             throw new Problem.Invalid("It is the ticket that the others are joined into. Nothing was changed.");
         }
-        Pair pair = hold(number, join.into());
+        Pair pair = hold(number, join.into(), by);
         Decision.Done done = decided(pair.one(), join, by, Optional.empty());
         Ticket other = pair.other().ticket();
         if (other.joinedInto().isPresent() || other.discarded()) {
@@ -297,8 +297,8 @@ public class Acts {
         return new Outcome(true, done.undo());
     }
 
-    private Outcome part(long number, Act.Part part, Person by) {
-        Pair pair = hold(number, part.from());
+    private Outcome part(long number, Act.Part part, Viewer by) {
+        Pair pair = hold(number, part.from(), by);
         Decision.Done done = decided(pair.one(), part, by, Optional.empty());
         Instant now = clock.instant();
         apply(pair.one(), part, done.events(), now, by.name());

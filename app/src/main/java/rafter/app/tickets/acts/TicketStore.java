@@ -25,6 +25,8 @@ import org.jooq.Record;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
+import rafter.app.house.access.Viewer;
+import rafter.app.house.access.Viewers;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Contacts;
 import rafter.app.platform.LiveNews;
@@ -104,8 +106,10 @@ public class TicketStore {
     private final Writes writes;
     private final Targets targets;
     private final LiveNews news;
+    private final Viewers viewers;
 
-    TicketStore(DSLContext sql, Writes writes, Targets targets, LiveNews news) {
+    TicketStore(DSLContext sql, Writes writes, Targets targets, LiveNews news, Viewers viewers) {
+        this.viewers = viewers;
         this.sql = sql;
         this.writes = writes;
         this.targets = targets;
@@ -124,7 +128,18 @@ public class TicketStore {
     }
 
     /**
-     * Takes hold of a ticket until the transaction ends.
+     * Takes hold of a ticket for somebody until the transaction ends.
+     *
+     * @throws Problem.NotFound when there is none of this number that they may see
+     * @throws NewerVersion when a newer version of Rafter wrote to it
+     */
+    public Held hold(long number, Viewer by) {
+        viewers.insist(by, number);
+        return hold(number);
+    }
+
+    /**
+     * Takes hold of a ticket until the transaction ends, for what Rafter does by itself.
      *
      * @throws Problem.NotFound when there is none of this number
      * @throws NewerVersion when a newer version of Rafter wrote to it

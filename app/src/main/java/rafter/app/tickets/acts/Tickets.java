@@ -17,8 +17,9 @@ import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
+import rafter.app.house.access.Viewers;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Workspaces;
@@ -43,8 +44,17 @@ public class Tickets {
     private final Workspaces workspaces;
     private final Targets targets;
     private final OwnFields fields;
+    private final Viewers viewers;
 
-    Tickets(DSLContext sql, TicketStore store, Acts acts, Workspaces workspaces, Targets targets, OwnFields fields) {
+    Tickets(
+            DSLContext sql,
+            TicketStore store,
+            Acts acts,
+            Workspaces workspaces,
+            Targets targets,
+            OwnFields fields,
+            Viewers viewers) {
+        this.viewers = viewers;
         this.sql = sql;
         this.store = store;
         this.acts = acts;
@@ -79,9 +89,9 @@ public class Tickets {
      * @throws Problem.Stale when one of the things that the person changed was changed otherwise meanwhile; nothing is changed then
      */
     @Transactional
-    public void changeAbout(long number, About typed, About was, Person by) {
+    public void changeAbout(long number, About typed, About was, Viewer by) {
         Access.require(by, Right.WORK);
-        Ticket now = store.hold(number).ticket();
+        Ticket now = store.hold(number, by).ticket();
         var tags = new TreeSet<>(now.tags());
         typed.tags().stream().filter(tag -> !was.tags().contains(tag)).forEach(tags::add);
         was.tags().stream().filter(tag -> !typed.tags().contains(tag)).forEach(tags::remove);
@@ -164,8 +174,11 @@ public class Tickets {
                 .collect(Collectors.toMap(Map.Entry::getKey, entry -> Ticket.replay(entry.getValue())));
     }
 
-    /** A ticket as it stands. */
-    public Optional<Ticket> find(long number) {
+    /** A ticket as it stands, if there is one that somebody may see. */
+    public Optional<Ticket> find(long number, Viewer viewer) {
+        if (!viewers.maySee(viewer, number)) {
+            return Optional.empty();
+        }
         List<TicketEvent> events = store.events(number);
         return events.isEmpty() ? Optional.empty() : Optional.of(Ticket.replay(events));
     }

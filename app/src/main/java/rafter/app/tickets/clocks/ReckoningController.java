@@ -21,8 +21,7 @@ class ReckoningController {
 
     @GetMapping({"/tickets/{number}/clocks", "/tickets/{number}/reckoning"})
     String show(@PathVariable long number, Model model) {
-        access.require(Right.WORK);
-        model.addAttribute("view", reckoning.load(number));
+        model.addAttribute("view", reckoning.load(number, access.require(Right.WORK)));
         return "tickets/clocks/reckoning";
     }
 }

@@ -16,6 +16,8 @@ import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.access.Viewer;
+import rafter.app.house.access.Viewers;
 import rafter.app.house.criteria.CriteriaNames;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
@@ -82,8 +84,11 @@ class ReckoningPage {
     private final Targets targets;
     private final CriteriaNames names;
     private final Clock clock;
+    private final Viewers viewers;
 
-    ReckoningPage(DSLContext sql, TicketStore store, Targets targets, CriteriaNames names, Clock clock) {
+    ReckoningPage(
+            DSLContext sql, TicketStore store, Targets targets, CriteriaNames names, Clock clock, Viewers viewers) {
+        this.viewers = viewers;
         this.sql = sql;
         this.store = store;
         this.targets = targets;
@@ -97,7 +102,8 @@ class ReckoningPage {
      * @throws Problem.NotFound when there is no ticket of this number
      */
     @Transactional(readOnly = true)
-    View load(long number) {
+    View load(long number, Viewer me) {
+        viewers.insist(me, number);
         List<TicketEvent> events = store.events(number);
         if (events.isEmpty()) {
             throw new Problem.NotFound("There is no ticket " + number + ".");

@@ -22,6 +22,7 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Done;
@@ -81,7 +82,7 @@ class TicketController {
             @RequestParam(defaultValue = "false") boolean all,
             @RequestParam(required = false) Optional<Long> pictures,
             Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         TicketPage.View view = fill(number, me, all, pictures, model);
         Drafts.Draft reply = drafts.find(number, Drafts.Kind.REPLY, me);
         model.addAttribute("reply", reply);
@@ -93,7 +94,7 @@ class TicketController {
         return "tickets/page/ticket";
     }
 
-    private TicketPage.View fill(long number, Person me, boolean all, Optional<Long> pictures, Model model) {
+    private TicketPage.View fill(long number, Viewer me, boolean all, Optional<Long> pictures, Model model) {
         TicketPage.View view =
                 page.load(number, me, all, pictures.map(OptionalLong::of).orElse(OptionalLong.empty()));
         model.addAttribute("view", view);
@@ -117,9 +118,9 @@ class TicketController {
     /** The choices for one fact of a ticket, as a small menu or, without scripts, as a page. */
     @GetMapping("/choose/{what}")
     String choose(@PathVariable long number, @PathVariable String what, Model model, HttpServletRequest request) {
-        Person me = access.require(Right.WORK);
-        Ticket ticket =
-                tickets.find(number).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        Viewer me = access.require(Right.WORK);
+        Ticket ticket = tickets.find(number, access.require(Right.WORK))
+                .orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
         model.addAttribute("number", number);
         model.addAttribute("ticket", ticket);
         model.addAttribute("me", me);
@@ -145,7 +146,7 @@ class TicketController {
             @RequestParam(required = false) Optional<String> was,
             HttpServletRequest request,
             HttpServletResponse response) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         TicketState next =
                 states.current().find(state).orElseThrow(() -> new Problem.Invalid("There is no such state."));
         String before = current(number).state().key();
@@ -165,7 +166,7 @@ class TicketController {
             @RequestParam(required = false) Optional<String> was,
             HttpServletRequest request,
             HttpServletResponse response) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         String before = current(number).priority().name();
         acts.perform(number, new Act.SetPriority(priority), was, me);
         return Done.answer(
@@ -185,7 +186,7 @@ class TicketController {
             @RequestParam(required = false) Optional<String> was,
             HttpServletRequest request,
             HttpServletResponse response) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         Ticket before = current(number);
         if (!team.isEmpty()) {
             acts.perform(number, new Act.HandOver(id(team)), me);
@@ -224,7 +225,7 @@ class TicketController {
             @RequestParam(defaultValue = "") String ownerBefore,
             HttpServletRequest request,
             HttpServletResponse response) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         acts.perform(number, new Act.HandBack(id(team), optional(teamBefore), optional(ownerBefore)), me);
         return Done.answer(request, response, number + " is back where it was.", Done.Undo.NONE, "/tickets/" + number);
     }
@@ -241,7 +242,7 @@ class TicketController {
             @RequestParam Map<String, String> all,
             HttpServletRequest request,
             HttpServletResponse response) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         Tickets.About now = Tickets.About.of(current(number));
         var typed = new Tickets.About(topic.strip(), tags(tags), all);
         if (typed.tags().size() > 20
@@ -303,7 +304,7 @@ class TicketController {
             @RequestParam(required = false) Optional<String> was,
             HttpServletRequest request,
             HttpServletResponse response) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         if (topic.length() > 60) {
             throw new Problem.Invalid("A topic has at most sixty letters. Nothing was changed.");
         }
@@ -343,7 +344,8 @@ class TicketController {
     }
 
     private Ticket current(long number) {
-        return tickets.find(number).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        return tickets.find(number, access.require(Right.WORK))
+                .orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
     }
 
     private static String text(OptionalLong value) {

@@ -25,6 +25,8 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
+import rafter.app.house.access.Viewer;
+import rafter.app.house.access.Viewers;
 import rafter.app.house.fields.AddedField;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Contacts;
@@ -125,6 +127,7 @@ class TicketPage {
     private final OwnFields fields;
     private final Channels channels;
     private final TicketStates states;
+    private final Viewers viewers;
 
     TicketPage(
             DSLContext sql,
@@ -135,7 +138,9 @@ class TicketPage {
             OwnFields fields,
             Channels channels,
             Clock clock,
-            TicketStates states) {
+            TicketStates states,
+            Viewers viewers) {
+        this.viewers = viewers;
         this.states = states;
         this.channels = channels;
         this.sql = sql;
@@ -155,7 +160,8 @@ class TicketPage {
      * @throws Problem.NotFound when there is no ticket of this number
      */
     @Transactional(readOnly = true)
-    View load(long number, Person me, boolean all, OptionalLong pictures) {
+    View load(long number, Viewer me, boolean all, OptionalLong pictures) {
+        viewers.insist(me, number);
         List<TicketEvent> events = store.events(number);
         if (events.isEmpty()) {
             throw new Problem.NotFound(
@@ -174,16 +180,16 @@ class TicketPage {
                 SpanDrawing.of(events, clocks, terms, now),
                 said.items(),
                 said.hidden(),
-                facts(number, ticket, owner, terms, now),
-                customer(ticket, now),
-                others(number, ticket),
+                facts(number, ticket, owner, terms, me, now),
+                customer(ticket, me, now),
+                others(number, ticket, me),
                 owner,
                 owner.filter(person -> person.id() == me.id()).isPresent());
     }
 
-    private Facts facts(long number, Ticket ticket, Optional<Person> owner, Terms terms, Instant now) {
+    private Facts facts(long number, Ticket ticket, Optional<Person> owner, Terms terms, Viewer me, Instant now) {
         String team = sql.select(TEAM.NAME)
-                .from(TICKET)
+                .from(me.tickets())
                 .join(TEAM)
                 .on(TEAM.ID.eq(TICKET.TEAM_ID))
                 .where(TICKET.NUMBER.eq(number))
@@ -206,7 +212,7 @@ class TicketPage {
                         .toList());
     }
 
-    private Customer customer(Ticket ticket, Instant now) {
+    private Customer customer(Ticket ticket, Viewer me, Instant now) {
         Field<String[]> phones =
                 DSL.field(DSL.select(DSL.arrayAgg(CONTACT_PHONE.WRITTEN).orderBy(CONTACT_PHONE.POSITION))
                         .from(CONTACT_PHONE)
@@ -235,7 +241,7 @@ class TicketPage {
         var counts = sql.select(
                         DSL.count().filterWhere(TICKET.OPENED_AT.gt(now.minus(Duration.ofDays(365)))),
                         DSL.count().filterWhere(TICKET.OPEN))
-                .from(TICKET)
+                .from(me.tickets())
                 .where(TICKET.CONTACT_ID.eq(ticket.contact()))
                 .fetchSingle();
         return new Customer(
@@ -256,16 +262,17 @@ class TicketPage {
     }
 
     /** What this ticket has to do with, in either direction, however much that is; then the latest others of the customer. */
-    private List<Other> others(long number, Ticket ticket) {
+    private List<Other> others(long number, Ticket ticket, Viewer me) {
         var named = new TreeSet<>(ticket.links());
         ticket.joinedInto().ifPresent(named::add);
         List<Other> linked = others(
                 TICKET.NUMBER.in(named).or(TICKET.LINKED_TO.eq(number)).or(TICKET.JOINED_INTO.eq(number)),
                 number,
                 "linked",
-                LINKED_SHOWN);
-        List<Other> theirs =
-                others(TICKET.CONTACT_ID.eq(ticket.contact()), number, "same customer", OTHERS_SHOWN + linked.size());
+                LINKED_SHOWN,
+                me);
+        List<Other> theirs = others(
+                TICKET.CONTACT_ID.eq(ticket.contact()), number, "same customer", OTHERS_SHOWN + linked.size(), me);
         return Stream.concat(
                         linked.stream(),
                         theirs.stream()
@@ -274,9 +281,9 @@ class TicketPage {
                 .toList();
     }
 
-    private List<Other> others(Condition which, long number, String how, int most) {
+    private List<Other> others(Condition which, long number, String how, int most, Viewer me) {
         return sql.select(TICKET.NUMBER, TICKET.SUBJECT, TICKET.STATE)
-                .from(TICKET)
+                .from(me.tickets())
                 .where(which)
                 .and(TICKET.NUMBER.ne(number))
                 .orderBy(TICKET.NUMBER.desc())

@@ -158,6 +158,7 @@ class TimesController {
     }
 
     private Ticket current(long number) {
-        return tickets.find(number).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        return tickets.find(number, access.require(Right.WORK))
+                .orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
     }
 }

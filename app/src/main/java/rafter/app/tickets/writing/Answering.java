@@ -17,6 +17,7 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
 import rafter.app.house.notices.Notices;
 import rafter.app.platform.Files;
 import rafter.app.platform.Problem;
@@ -124,13 +125,13 @@ public class Answering implements Correspondence {
      * @throws Problem.Invalid when it is empty or cannot be addressed
      */
     @Transactional
-    public Outcome answer(long number, Answer answer, Person by) {
+    public Outcome answer(long number, Answer answer, Viewer by) {
         Access.require(by, Right.WORK);
         String html = pictures.settle(number, Drafts.Kind.REPLY, answer.html(), by);
         if (SafeHtml.isBlank(html) && !Pictures.any(html)) {
             throw new Problem.Invalid("There are no words in the reply yet. Write it, then send.");
         }
-        TicketStore.Held held = store.hold(number);
+        TicketStore.Held held = store.hold(number, by);
         Ends.mayAnswer(number, held.ticket());
         Addressed addressed = addressed(held, answer);
         if (held.ticket().lastPublicSeq() > answer.seen()) {
@@ -142,7 +143,7 @@ public class Answering implements Correspondence {
     }
 
     @Override
-    public void answer(long number, String html, Turn then, int seen, Person by) {
+    public void answer(long number, String html, Turn then, int seen, Viewer by) {
         if (answer(number, new Answer(html, "", Optional.empty(), then, seen), by) instanceof Outcome.Crossed crossed) {
             throw new Problem.Stale(crossed.words() + " Nothing was sent to them.");
         }
@@ -187,7 +188,7 @@ public class Answering implements Correspondence {
         return text.length() > READ_OF_A_CROSSING ? text.substring(0, READ_OF_A_CROSSING) + " …" : text;
     }
 
-    private long send(TicketStore.Held held, String html, Addressed addressed, Turn then, Person by) {
+    private long send(TicketStore.Held held, String html, Addressed addressed, Turn then, Viewer by) {
         Instant now = clock.instant();
         long number = held.number();
         Way way = held.ticket().way();
@@ -314,21 +315,21 @@ public class Answering implements Correspondence {
 
     /** Tries to deliver a message of a ticket again at once that failed or waits. */
     @Transactional
-    public void again(long number, long delivery, Person by) {
+    public void again(long number, long delivery, Viewer by) {
         Access.require(by, Right.WORK);
-        channels.of(store.hold(number).ticket().channel()).again(delivery, clock.instant(), by.id());
+        channels.of(store.hold(number, by).ticket().channel()).again(delivery, clock.instant(), by.id());
     }
 
     @Override
     @Transactional
-    public long note(long number, String written, Person by) {
+    public long note(long number, String written, Viewer by) {
         Access.require(by, Right.WORK);
         String html = pictures.settle(number, Drafts.Kind.NOTE, written, by);
         if (SafeHtml.isBlank(html) && !Pictures.any(html)) {
             throw new Problem.Invalid("There are no words in the note yet. Write it, then add it.");
         }
         Instant now = clock.instant();
-        TicketStore.Held held = store.hold(number);
+        TicketStore.Held held = store.hold(number, by);
         Ends.mayAnswer(number, held.ticket());
         List<Drafts.DraftFile> attached = drafts.find(number, Drafts.Kind.NOTE, by).files().stream()
                 .filter(file -> Pictures.keeps(file, html))
@@ -362,9 +363,9 @@ public class Answering implements Correspondence {
 
     @Override
     @Transactional
-    public void takeNoteBack(long number, long message, Person by) {
+    public void takeNoteBack(long number, long message, Viewer by) {
         Access.require(by, Right.WORK);
-        TicketStore.Held held = store.hold(number);
+        TicketStore.Held held = store.hold(number, by);
         var who = new Actor.Person(by.id());
         boolean mine = held.events().stream()
                 .anyMatch(e -> e instanceof TicketEvent.NoteAdded note
@@ -381,7 +382,7 @@ public class Answering implements Correspondence {
     }
 
     /** Whom a note names with an @ and their first name, or their whole name. */
-    private List<Person> mentioned(String text, Person by) {
+    private List<Person> mentioned(String text, Viewer by) {
         String lower = " " + text.toLowerCase(Locale.ROOT);
         return persons.active().stream()
                 .filter(person -> person.id() != by.id())

@@ -16,8 +16,8 @@ import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
 import rafter.app.platform.Files;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
@@ -91,7 +91,7 @@ public class Drafts {
     }
 
     /** A person's draft on a ticket. */
-    public Draft find(long ticket, Kind kind, Person by) {
+    public Draft find(long ticket, Kind kind, Viewer by) {
         return sql.selectFrom(DRAFT)
                 .where(is(ticket, kind, by))
                 .fetchOptional(this::draft)
@@ -129,7 +129,7 @@ public class Drafts {
 
     /** Keeps what a person is writing to the customer. */
     @Transactional
-    public Saved save(long ticket, Kind kind, String html, String cc, Turn then, int base, Person by) {
+    public Saved save(long ticket, Kind kind, String html, String cc, Turn then, int base, Viewer by) {
         return save(ticket, kind, new Writing(html, "", cc, then), base, by);
     }
 
@@ -139,14 +139,14 @@ public class Drafts {
      * @param base the version they began with
      */
     @Transactional
-    public Saved save(long ticket, Kind kind, Writing written, int base, Person by) {
+    public Saved save(long ticket, Kind kind, Writing written, int base, Viewer by) {
         Access.require(by, Right.WORK);
         if (written.html().length() > LONGEST
                 || written.to().length() + written.cc().length() > LONGEST_ADDRESSES) {
             throw new Problem.Invalid(
                     "The text is longer than a mail should be. What was saved before is still there.");
         }
-        requireTicket(ticket);
+        requireTicket(ticket, by);
         Instant now = clock.instant();
         var clean = new Writing(SafeHtml.own(written.html()), written.to(), written.cc(), written.then());
         int changed = base == 0 ? insert(ticket, kind, clean, now, by) : update(ticket, kind, clean, base, now, by);
@@ -166,13 +166,13 @@ public class Drafts {
         return new Saved.Kept(base + 1, now);
     }
 
-    private void requireTicket(long ticket) {
-        if (!sql.fetchExists(TICKET, TICKET.NUMBER.eq(ticket))) {
+    private void requireTicket(long ticket, Viewer by) {
+        if (!sql.fetchExists(by.tickets(), TICKET.NUMBER.eq(ticket))) {
             throw new Problem.NotFound("There is no ticket " + ticket + ".");
         }
     }
 
-    private int insert(long ticket, Kind kind, Writing written, Instant now, Person by) {
+    private int insert(long ticket, Kind kind, Writing written, Instant now, Viewer by) {
         return sql.insertInto(DRAFT)
                 .set(DRAFT.TICKET, ticket)
                 .set(DRAFT.PERSON_ID, by.id())
@@ -187,7 +187,7 @@ public class Drafts {
                 .execute();
     }
 
-    private int update(long ticket, Kind kind, Writing written, int base, Instant now, Person by) {
+    private int update(long ticket, Kind kind, Writing written, int base, Instant now, Viewer by) {
         return sql.update(DRAFT)
                 .set(DRAFT.HTML, written.html())
                 .set(DRAFT.RECIPIENTS, written.to())
@@ -202,7 +202,7 @@ public class Drafts {
 
     /** Throws a draft away with its files. */
     @Transactional
-    public void discard(long ticket, Kind kind, Person by) {
+    public void discard(long ticket, Kind kind, Viewer by) {
         files.dropped(
                 find(ticket, kind, by).files().stream().map(DraftFile::sha256).toList());
         sql.deleteFrom(DRAFT).where(is(ticket, kind, by)).execute();
@@ -215,7 +215,7 @@ public class Drafts {
      * @throws Problem.Invalid when the files would be more than a mail may carry; the others stay
      */
     @Transactional
-    public void attach(long ticket, Kind kind, String name, String mediaType, byte[] content, Person by) {
+    public void attach(long ticket, Kind kind, String name, String mediaType, byte[] content, Viewer by) {
         add(ticket, kind, name, mediaType, content, "", by);
     }
 
@@ -228,7 +228,7 @@ public class Drafts {
      */
     @Transactional
     public String picture(
-            long ticket, Kind kind, String name, String mediaType, byte[] content, String wanted, Person by) {
+            long ticket, Kind kind, String name, String mediaType, byte[] content, String wanted, Viewer by) {
         byte[] sha256 = Files.sha256(content);
         Optional<String> there = find(ticket, kind, by).files().stream()
                 .filter(file -> !file.contentId().isEmpty() && Arrays.equals(file.sha256(), sha256))
@@ -241,9 +241,9 @@ public class Drafts {
     }
 
     private void add(
-            long ticket, Kind kind, String name, String mediaType, byte[] content, String contentId, Person by) {
+            long ticket, Kind kind, String name, String mediaType, byte[] content, String contentId, Viewer by) {
         Access.require(by, Right.WORK);
-        requireTicket(ticket);
+        requireTicket(ticket, by);
         insert(ticket, kind, Writing.NOTHING, clock.instant(), by);
         long already = find(ticket, kind, by).files().stream()
                 .mapToLong(DraftFile::size)
@@ -270,7 +270,7 @@ public class Drafts {
      *
      * @throws Problem.NotFound when there is none of this name
      */
-    public DraftFile pictureOf(String contentId, Person by) {
+    public DraftFile pictureOf(String contentId, Viewer by) {
         return sql.selectFrom(DRAFT_FILE)
                 .where(DRAFT_FILE.CONTENT_ID.eq(contentId))
                 .and(DRAFT_FILE.PERSON_ID.eq(by.id()))
@@ -282,7 +282,7 @@ public class Drafts {
 
     /** Takes a file off a draft. */
     @Transactional
-    public void detach(long ticket, Kind kind, long file, Person by) {
+    public void detach(long ticket, Kind kind, long file, Viewer by) {
         files.dropped(find(ticket, kind, by).files().stream()
                 .filter(one -> one.id() == file)
                 .map(DraftFile::sha256)
@@ -296,7 +296,7 @@ public class Drafts {
     }
 
     /** The names of others who are writing a reply on a ticket just now. */
-    public List<String> othersWriting(long ticket, Person me) {
+    public List<String> othersWriting(long ticket, Viewer me) {
         return sql.select(PERSON.NAME)
                 .from(DRAFT)
                 .join(PERSON)
@@ -310,7 +310,7 @@ public class Drafts {
                 .fetch(PERSON.NAME);
     }
 
-    private static Condition is(long ticket, Kind kind, Person by) {
+    private static Condition is(long ticket, Kind kind, Viewer by) {
         return DRAFT.TICKET.eq(ticket).and(DRAFT.KIND.eq(kind.name())).and(DRAFT.PERSON_ID.eq(by.id()));
     }
 }

@@ -7,6 +7,7 @@ import static rafter.database.Tables.MESSAGE;
 import java.nio.charset.StandardCharsets;
 import java.util.Set;
 import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.MediaType;
@@ -16,6 +17,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
 import rafter.app.platform.Files;
 import rafter.app.platform.Problem;
 
@@ -39,9 +41,11 @@ class FileController {
 
     @GetMapping("/files/{id}")
     ResponseEntity<byte[]> file(@PathVariable long id) {
-        access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         var row = sql.selectFrom(ATTACHMENT)
                 .where(ATTACHMENT.ID.eq(id))
+                .and(ATTACHMENT.MESSAGE_ID.in(
+                        DSL.select(MESSAGE.ID).from(MESSAGE).where(me.sees(MESSAGE.TICKET))))
                 .fetchOptional()
                 .orElseThrow(() -> new Problem.NotFound("There is no such file."));
         boolean shown = SHOWN.contains(row.getMediaType());
@@ -62,12 +66,13 @@ class FileController {
     /** A message as it was sent. */
     @GetMapping("/messages/{id}/raw")
     ResponseEntity<byte[]> raw(@PathVariable long id) {
-        access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         byte[] sha256 = sql.select(INBOUND.RAW)
                 .from(MESSAGE)
                 .join(INBOUND)
                 .on(INBOUND.ID.eq(MESSAGE.INBOUND_ID))
                 .where(MESSAGE.ID.eq(id))
+                .and(me.sees(MESSAGE.TICKET))
                 .fetchOptional(INBOUND.RAW)
                 .orElseThrow(() -> new Problem.NotFound("There is no such message."));
         return give(files.read(sha256), "message-" + id + ".eml", MediaType.APPLICATION_OCTET_STREAM, false);

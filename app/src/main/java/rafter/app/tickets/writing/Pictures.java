@@ -9,7 +9,7 @@ import org.jsoup.Jsoup;
 import org.jsoup.nodes.Document;
 import org.jsoup.nodes.Element;
 import org.springframework.stereotype.Component;
-import rafter.app.house.access.Person;
+import rafter.app.house.access.Viewer;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Say;
@@ -39,7 +39,7 @@ class Pictures {
      *
      * @throws Problem.Invalid when they are too large together
      */
-    String settle(long ticket, Drafts.Kind kind, String written, Person by) {
+    String settle(long ticket, Drafts.Kind kind, String written, Viewer by) {
         if (!written.contains("<img")) {
             return SafeHtml.own(written);
         }
@@ -57,7 +57,7 @@ class Pictures {
         return SafeHtml.own(document.body().html());
     }
 
-    private String take(long ticket, Drafts.Kind kind, Matcher data, Person by) {
+    private String take(long ticket, Drafts.Kind kind, Matcher data, Viewer by) {
         try {
             byte[] content = Base64.getMimeDecoder().decode(data.group(2));
             return attach(ticket, kind, "picture." + data.group(1).substring(6), data.group(1), content, by);
@@ -67,7 +67,7 @@ class Pictures {
     }
 
     /** Adds a picture to a draft; the same one again is the same. Gives the name by which the text refers to it. */
-    String attach(long ticket, Drafts.Kind kind, String name, String mediaType, byte[] content, Person by) {
+    String attach(long ticket, Drafts.Kind kind, String name, String mediaType, byte[] content, Viewer by) {
         String type = mediaType.toLowerCase(Locale.ROOT);
         if (!TYPES.contains(type)) {
             throw new Problem.Invalid("“" + name + "” is no picture that a mail program shows ("

@@ -16,8 +16,8 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.multipart.MultipartFile;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Say;
@@ -58,7 +58,7 @@ class WritingController {
             @RequestParam(defaultValue = "") String cc,
             @RequestParam(defaultValue = "CUSTOMER") Turn then,
             @RequestParam int version) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         return switch (drafts.save(number, kind(kind), new Drafts.Writing(html, to, cc, then), version, me)) {
             case Drafts.Saved.Kept kept ->
                 ResponseEntity.ok(Map.of(
@@ -106,7 +106,7 @@ class WritingController {
             @RequestParam("file") List<MultipartFile> all,
             Model model)
             throws IOException {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         for (MultipartFile file : all) {
             drafts.attach(number, kind(kind), name(file), type(file), file.getBytes(), me);
         }
@@ -154,7 +154,7 @@ class WritingController {
             @RequestParam(defaultValue = "CUSTOMER") Turn then,
             @RequestParam int seen,
             Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         var answer = new Answering.Answer(format.equals("html") ? html : SafeHtml.fromText(html), to, cc, then, seen);
         try {
             return switch (answering.answer(number, answer, me)) {

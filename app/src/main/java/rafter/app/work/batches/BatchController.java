@@ -14,9 +14,9 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Problem;
@@ -67,7 +67,7 @@ class BatchController {
             @RequestParam(defaultValue = "false") boolean all,
             @RequestParam Map<String, String> parameters,
             Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         return form(list, numbers, all, parameters, "", me, model);
     }
 
@@ -77,7 +77,7 @@ class BatchController {
             boolean all,
             Map<String, String> typed,
             String trouble,
-            Person me,
+            Viewer me,
             Model model) {
         List<Long> tickets = tickets(list, numbers, all, typed.getOrDefault("except", ""), me);
         var kept = new TreeMap<>(typed);
@@ -91,7 +91,7 @@ class BatchController {
                         ? "No ticket is chosen. Choose some in the list first."
                         : trouble);
         model.addAttribute("typed", kept);
-        model.addAttribute("previews", batches.previews(tickets, kept.getOrDefault("text", ""), PREVIEWED));
+        model.addAttribute("previews", batches.previews(tickets, kept.getOrDefault("text", ""), PREVIEWED, me));
         model.addAttribute("previewed", kept.containsKey("preview"));
         model.addAttribute(
                 "kinds",
@@ -111,7 +111,7 @@ class BatchController {
         return "work/batches/new";
     }
 
-    private List<Long> tickets(String list, String numbers, boolean all, String except, Person me) {
+    private List<Long> tickets(String list, String numbers, boolean all, String except, Viewer me) {
         if (!all) {
             return numbers(numbers);
         }
@@ -138,7 +138,7 @@ class BatchController {
             @RequestParam String act,
             @RequestParam Map<String, String> typed,
             Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         if (typed.containsKey("preview")) {
             return form(list, numbers, false, typed, "", me, model);
         }
@@ -147,7 +147,7 @@ class BatchController {
             List<Long> tickets = numbers(numbers);
             Act wanted = kind.read(new ActForm.Filled(typed, times::read));
             if (wanted instanceof Act.Join(long into) && !typed.containsKey("sure")) {
-                batches.requireOneCustomer(tickets, into);
+                batches.requireOneCustomer(tickets, into, me);
             }
             long id = batches.start(wanted, tickets, me);
             return "redirect:/batches/" + id + "?list="
@@ -160,21 +160,21 @@ class BatchController {
     /** The batches that one began in the last days. */
     @GetMapping
     String mine(Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         model.addAttribute("runs", batches.latest(me));
         return "work/batches/mine";
     }
 
     @GetMapping("/{id}")
     String show(@PathVariable long id, @RequestParam(defaultValue = "") String list, Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         fill(id, list, me, model);
         return "work/batches/batch";
     }
 
-    private void fill(long id, String list, Person me, Model model) {
+    private void fill(long id, String list, Viewer me, Model model) {
         model.addAttribute("run", batches.find(id, me));
-        model.addAttribute("failures", batches.failures(id));
+        model.addAttribute("failures", batches.failures(id, me));
         model.addAttribute("list", list);
     }
 
@@ -187,7 +187,7 @@ class BatchController {
 
     @PostMapping("/{id}/undo")
     String undo(@PathVariable long id, @RequestParam(defaultValue = "") String list) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         return "redirect:/batches/" + batches.undo(id, me) + "?list="
                 + java.net.URLEncoder.encode(list, java.nio.charset.StandardCharsets.UTF_8);
     }

@@ -33,8 +33,9 @@ import org.springframework.dao.TransientDataAccessException;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
+import rafter.app.house.access.Viewer;
+import rafter.app.house.access.Viewers;
 import rafter.app.platform.Audit;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
@@ -86,6 +87,7 @@ class Batches {
     private final Acts acts;
     private final Tickets tickets;
     private final Persons persons;
+    private final Viewers viewers;
     private final Workspaces workspaces;
     private final Writes writes;
     private final Targets targets;
@@ -101,6 +103,7 @@ class Batches {
             Acts acts,
             Tickets tickets,
             Persons persons,
+            Viewers viewers,
             Workspaces workspaces,
             TransactionTemplate transaction,
             ObjectProvider<SchedulerClient> scheduler,
@@ -111,6 +114,7 @@ class Batches {
         this.acts = acts;
         this.tickets = tickets;
         this.persons = persons;
+        this.viewers = viewers;
         this.workspaces = workspaces;
         this.writes = writes;
         this.transaction = transaction;
@@ -126,7 +130,7 @@ class Batches {
      * @throws Problem.Invalid when there is nothing to be done, or it cannot be done
      */
     @Transactional
-    public long start(Act act, Collection<Long> numbers, Person me) {
+    public long start(Act act, Collection<Long> numbers, Viewer me) {
         acts.hindrance(act, me).ifPresent(refused -> {
             String words = refused.words().replace("Nothing was changed", "Nothing was done yet");
             throw refused.why() == Decision.Why.NO_RIGHT ? new Problem.NoRight(words) : new Problem.Invalid(words);
@@ -138,7 +142,7 @@ class Batches {
             throw new Problem.Invalid(
                     "At most " + MOST + " tickets can be acted on at once. Choose fewer; nothing was done yet.");
         }
-        if (act instanceof Act.Join(long into) && tickets.find(into).isEmpty()) {
+        if (act instanceof Act.Join(long into) && tickets.find(into, me).isEmpty()) {
             throw new Problem.Invalid("There is no ticket " + into + " to join into. Nothing was done yet.");
         }
         // The one that the others are joined into is left out: it is whole already.
@@ -148,7 +152,7 @@ class Batches {
         return begin(act, acts.words(act), Optional.empty(), meant, me);
     }
 
-    private long begin(Act act, String words, Optional<Long> undoes, Collection<Long> numbers, Person me) {
+    private long begin(Act act, String words, Optional<Long> undoes, Collection<Long> numbers, Viewer me) {
         long id = sql.insertInto(BATCH)
                 .set(BATCH.PERSON_ID, me.id())
                 .set(BATCH.DOES, JSONB.valueOf(ActJson.write(act)))
@@ -160,7 +164,7 @@ class Batches {
                 .fetchSingle(BATCH.ID);
         int total = sql.insertInto(BATCH_ITEM, BATCH_ITEM.BATCH_ID, BATCH_ITEM.TICKET)
                 .select(DSL.select(DSL.val(id), TICKET.NUMBER)
-                        .from(TICKET)
+                        .from(me.tickets())
                         .where(TICKET.NUMBER.eq(
                                 DSL.any(numbers.stream().distinct().toArray(Long[]::new)))))
                 .execute();
@@ -252,7 +256,7 @@ class Batches {
             }
             return false;
         }
-        Person me = persons.find(batch.getPersonId()).orElseThrow();
+        Viewer me = viewers.of(persons.find(batch.getPersonId()).orElseThrow());
         Act act = act(batch);
         Map<Long, Decision.Undo> undos = batch.getUndoes() == null ? Map.of() : undos(batch.getUndoes(), numbers);
         var marks = new ArrayList<Query>();
@@ -305,7 +309,7 @@ class Batches {
      * @return the batch that does so
      */
     @Transactional
-    public long undo(long id, Person me) {
+    public long undo(long id, Viewer me) {
         Run run = find(id, me);
         if (!run.mayUndo()) {
             throw new Problem.Invalid(
@@ -324,7 +328,7 @@ class Batches {
      *
      * @throws Problem.NotFound when the person has begun none of this id
      */
-    Run find(long id, Person me) {
+    Run find(long id, Viewer me) {
         BatchRecord r = sql.selectFrom(BATCH)
                 .where(BATCH.ID.eq(id))
                 .and(BATCH.PERSON_ID.eq(me.id()))
@@ -353,10 +357,10 @@ class Batches {
     }
 
     /** The first tickets to which it could not be done. */
-    List<Failure> failures(long id) {
+    List<Failure> failures(long id, Viewer me) {
         return sql.select(BATCH_ITEM.TICKET, TICKET.SUBJECT, BATCH_ITEM.REASON)
                 .from(BATCH_ITEM)
-                .join(TICKET)
+                .join(me.tickets())
                 .on(TICKET.NUMBER.eq(BATCH_ITEM.TICKET))
                 .where(BATCH_ITEM.BATCH_ID.eq(id))
                 .and(BATCH_ITEM.STATE.eq("FAILED"))
@@ -369,10 +373,10 @@ class Batches {
     record Preview(long number, String subject, String customer, String text) {}
 
     /** How a text reads for each of these tickets. */
-    List<Preview> previews(Collection<Long> numbers, String text, int most) {
+    List<Preview> previews(Collection<Long> numbers, String text, int most, Viewer me) {
         String workspace = workspaces.current().name();
         return sql.select(TICKET.NUMBER, TICKET.SUBJECT, CONTACT.NAME)
-                .from(TICKET)
+                .from(me.tickets())
                 .join(CONTACT)
                 .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                 .where(TICKET.NUMBER.in(numbers.stream().limit(most).toList()))
@@ -389,7 +393,7 @@ class Batches {
     record Mine(Run run, String began) {}
 
     /** The latest of a person's batches, the last first. */
-    List<Mine> latest(Person me) {
+    List<Mine> latest(Viewer me) {
         Instant now = clock.instant();
         ZoneId zone = targets.terms().zone();
         return sql.select(BATCH.ID, BATCH.STARTED_AT)
@@ -406,11 +410,11 @@ class Batches {
      * @param into the ticket that they are joined into
      * @throws Problem.Invalid when they are of several; the words name them
      */
-    void requireOneCustomer(Collection<Long> numbers, long into) {
+    void requireOneCustomer(Collection<Long> numbers, long into, Viewer me) {
         var all = new ArrayList<>(numbers);
         all.add(into);
         List<String> customers = sql.selectDistinct(CONTACT.NAME, CONTACT.ID)
-                .from(TICKET)
+                .from(me.tickets())
                 .join(CONTACT)
                 .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                 .where(TICKET.NUMBER.eq(DSL.any(all.toArray(Long[]::new))))

@@ -35,6 +35,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.access.Viewer;
 import rafter.app.house.fields.AddedField;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.states.TicketStates;
@@ -108,16 +109,16 @@ class Search {
 
     /** Finds what the words say. */
     @Transactional(readOnly = true)
-    Found find(String asked, int most) {
+    Found find(String asked, int most, Viewer me) {
         List<String> words = Words.list(asked);
         if (words.isEmpty()) {
             return new Found(asked, "", List.of(), List.of(), List.of());
         }
         int limit = Math.min(most, MOST);
-        List<Hit> hits = hits(asked, words, limit);
+        List<Hit> hits = hits(asked, words, limit, me);
         List<String> meant = hits.isEmpty() ? meant(words) : words;
         if (!meant.equals(words)) {
-            hits = hits(String.join(" ", meant), meant, limit);
+            hits = hits(String.join(" ", meant), meant, limit, me);
         }
         String instead = meant.equals(words) || hits.isEmpty() ? "" : String.join(" ", meant);
         return new Found(asked, instead, hits, people(asked), companies(asked));
@@ -125,34 +126,40 @@ class Search {
 
     // ------------------------------------------------------------------ tickets and messages
 
-    private List<Hit> hits(String asked, List<String> words, int most) {
+    private List<Hit> hits(String asked, List<String> words, int most, Viewer me) {
         var found = new LinkedHashMap<Long, Hit>();
-        byNumber(asked.strip()).ifPresent(hit -> found.put(hit.number(), hit));
-        byField(asked, words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
-        byTag(asked, words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
-        bySubject(words, most).forEach(hit -> found.putIfAbsent(hit.number(), hit));
+        byNumber(asked.strip(), me).ifPresent(hit -> found.put(hit.number(), hit));
+        byField(asked, words, most, me).forEach(hit -> found.putIfAbsent(hit.number(), hit));
+        byTag(asked, words, most, me).forEach(hit -> found.putIfAbsent(hit.number(), hit));
+        bySubject(words, most, me).forEach(hit -> found.putIfAbsent(hit.number(), hit));
         if (found.size() < most) {
-            byMessage(MESSAGE.WORDS, MESSAGE.TEXT, "a message of ", words, most)
+            byMessage(MESSAGE.WORDS, MESSAGE.TEXT, "a message of ", words, most, me)
                     .forEach(hit -> found.putIfAbsent(hit.number(), hit));
         }
         if (found.size() < most) {
-            byMessage(MESSAGE.FOLDED_WORDS, MESSAGE.FOLDED, "what is folded away in a message of ", words, most)
+            byMessage(MESSAGE.FOLDED_WORDS, MESSAGE.FOLDED, "what is folded away in a message of ", words, most, me)
                     .forEach(hit -> found.putIfAbsent(hit.number(), hit));
         }
         return found.values().stream().limit(most).toList();
     }
 
-    private Optional<Hit> byNumber(String asked) {
+    private Optional<Hit> byNumber(String asked, Viewer me) {
         if (!asked.matches("#?\\d{1,18}")) {
             return Optional.empty();
         }
-        return rows(TICKET.NUMBER.eq(Long.valueOf(asked.replace("#", ""))), DSL.inline(""), "its number", List.of(), 1)
+        return rows(
+                        TICKET.NUMBER.eq(Long.valueOf(asked.replace("#", ""))),
+                        DSL.inline(""),
+                        "its number",
+                        List.of(),
+                        1,
+                        me)
                 .stream()
                 .findFirst();
     }
 
     /** Tickets that have a tag of these words. */
-    private List<Hit> byTag(String asked, List<String> words, int most) {
+    private List<Hit> byTag(String asked, List<String> words, int most, Viewer me) {
         String tag = asked.strip().toLowerCase(Locale.ROOT);
         return tag.isEmpty() || tag.length() > LONGEST_TAG
                 ? List.of()
@@ -161,16 +168,17 @@ class Search {
                         DSL.val(tag),
                         "a tag",
                         words,
-                        most);
+                        most,
+                        me);
     }
 
     /** Tickets of which an own field is exactly this, letter case and accents aside where it holds a text. */
-    private List<Hit> byField(String asked, List<String> words, int most) {
+    private List<Hit> byField(String asked, List<String> words, int most, Viewer me) {
         var found = new ArrayList<Hit>();
         for (AddedField field : fields.shown(OwnField.Bearer.TICKET)) {
             stands(field, asked, TICKET.OWN, TICKET.OWN_FOLDED).ifPresent(has -> {
                 Field<String> value = DSL.field("{0} ->> {1}", String.class, TICKET.OWN, DSL.val(field.key()));
-                found.addAll(rows(has, value, field.name(), words, most));
+                found.addAll(rows(has, value, field.name(), words, most, me));
             });
         }
         return found;
@@ -200,12 +208,16 @@ class Search {
                 .reduce(DSL.falseCondition(), Condition::or);
     }
 
-    private List<Hit> bySubject(List<String> words, int most) {
-        List<Long> numbers = newest(TICKET, TICKET.NUMBER, TICKET.SUBJECT_WORDS, words, most * 2);
-        return numbers.isEmpty() ? List.of() : rows(TICKET.NUMBER.in(numbers), TICKET.SUBJECT, "subject", words, most);
+    private List<Hit> bySubject(List<String> words, int most, Viewer me) {
+        List<Long> numbers =
+                newest(me.tickets(), TICKET.NUMBER, TICKET.SUBJECT_WORDS, DSL.noCondition(), words, most * 2);
+        return numbers.isEmpty()
+                ? List.of()
+                : rows(TICKET.NUMBER.in(numbers), TICKET.SUBJECT, "subject", words, most, me);
     }
 
-    private List<Hit> rows(Condition condition, Field<String> text, String where, List<String> words, int most) {
+    private List<Hit> rows(
+            Condition condition, Field<String> text, String where, List<String> words, int most, Viewer me) {
         Instant now = clock.instant();
         return sql.select(
                         TICKET.NUMBER,
@@ -214,7 +226,7 @@ class Search {
                         CONTACT.NAME,
                         TICKET.CHANGED_AT,
                         text.as("passage"))
-                .from(TICKET)
+                .from(me.tickets())
                 .join(CONTACT)
                 .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                 .where(condition)
@@ -252,8 +264,9 @@ class Search {
                 passage);
     }
 
-    private List<Hit> byMessage(Field<String> kept, Field<String> text, String where, List<String> words, int most) {
-        List<Long> ids = newest(MESSAGE, MESSAGE.ID, kept, words, most * 3);
+    private List<Hit> byMessage(
+            Field<String> kept, Field<String> text, String where, List<String> words, int most, Viewer me) {
+        List<Long> ids = newest(MESSAGE, MESSAGE.ID, kept, me.sees(MESSAGE.TICKET), words, most * 3);
         if (ids.isEmpty()) {
             return List.of();
         }
@@ -268,7 +281,7 @@ class Search {
                         MESSAGE.AUTHOR,
                         DSL.left(text, 20_000))
                 .from(MESSAGE)
-                .join(TICKET)
+                .join(me.tickets())
                 .on(TICKET.NUMBER.eq(MESSAGE.TICKET))
                 .join(CONTACT)
                 .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
@@ -288,10 +301,12 @@ class Search {
                         now));
     }
 
-    /** The highest keys of rows that have the words. */
-    private List<Long> newest(Table<?> table, Field<Long> key, Field<String> field, List<String> words, int most) {
+    /** The highest keys of rows that have the words, among those that may be seen. */
+    private List<Long> newest(
+            Table<?> table, Field<Long> key, Field<String> field, Condition seen, List<String> words, int most) {
         Table<?> latest = DSL.select(key, field)
                 .from(table)
+                .where(seen)
                 .orderBy(key.desc())
                 .limit(LATEST)
                 .asTable("latest");
@@ -314,6 +329,7 @@ class Search {
             return sql.select(key)
                     .from(table)
                     .where(some)
+                    .and(seen)
                     .orderBy(key.desc())
                     .limit(most)
                     .fetch(key);

@@ -9,9 +9,9 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseBody;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Place;
 import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
 
 /** The page that finds, and what the palette asks while somebody types. */
 @Controller
@@ -32,8 +32,7 @@ class SearchController {
 
     @GetMapping("/search")
     String page(@RequestParam(defaultValue = "") String q, Model model) {
-        access.require(Right.WORK);
-        model.addAttribute("found", search.find(cut(q), Integer.MAX_VALUE));
+        model.addAttribute("found", search.find(cut(q), Integer.MAX_VALUE, access.require(Right.WORK)));
         return "work/search/search";
     }
 
@@ -45,7 +44,7 @@ class SearchController {
     @GetMapping("/search/places")
     @ResponseBody
     List<Map<String, String>> places() {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         return places.stream()
                 .flatMap(source -> source.of(me).stream())
                 .map(place -> Map.of("words", place.words(), "kind", place.kind(), "go", place.path()))
@@ -56,8 +55,7 @@ class SearchController {
     @GetMapping("/search/quick")
     @ResponseBody
     List<Map<String, String>> quick(@RequestParam(defaultValue = "") String q) {
-        access.require(Right.WORK);
-        Search.Found found = search.find(cut(q), IN_PALETTE);
+        Search.Found found = search.find(cut(q), IN_PALETTE, access.require(Right.WORK));
         var all = new ArrayList<Map<String, String>>();
         found.tickets()
                 .forEach(t -> all.add(Map.of(

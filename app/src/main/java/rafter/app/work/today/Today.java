@@ -26,8 +26,9 @@ import org.jooq.Table;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
+import rafter.app.house.access.Reach;
+import rafter.app.house.access.Viewer;
 import rafter.app.house.criteria.CriteriaSql;
 import rafter.app.platform.CachedUntilChange;
 import rafter.app.platform.Say;
@@ -79,13 +80,15 @@ class Today {
     record Mine(List<Tile> tiles, List<Line> longest, List<Line> drafts, List<Line> mentions, List<Figure> figures) {}
 
     /** What a lead sees besides. */
+    private record FloorOf(Reach reach, long person, long slot) {}
+
     record Floor(List<Tile> tiles, List<Load> loads, List<Tile> unowned, List<Figure> yesterday, String day) {}
 
     private final DSLContext sql;
     private final Persons persons;
     private final Targets targets;
     private final Clock clock;
-    private final CachedUntilChange<Long, Floor> floors;
+    private final CachedUntilChange<FloorOf, Floor> floors;
 
     Today(DSLContext sql, Persons persons, Targets targets, Clock clock, TicketChanges changes) {
         this.floors = new CachedUntilChange<>(changes, KEPT);
@@ -105,13 +108,13 @@ class Today {
     }
 
     /** Counts each by itself, for each is a small range of some index of the open tickets. */
-    private List<Tile> counted(List<Wanted> wanted, Person me, Instant now) {
+    private List<Tile> counted(List<Wanted> wanted, Viewer me, Instant now) {
         var asking = new Asking(now, me.id(), persons.teamsOf(me.id()));
         return wanted.stream()
                 .map(w -> tile(
                         w,
                         sql.fetchCount(
-                                TICKET,
+                                me.tickets(),
                                 DSL.condition(TICKET.OPEN).and(CriteriaSql.condition(asking.resolve(w.criteria()))))))
                 .toList();
     }
@@ -156,7 +159,7 @@ class Today {
     // ------------------------------------------------------------------ an agent's day
 
     @Transactional(readOnly = true)
-    Mine mine(Person me) {
+    Mine mine(Viewer me) {
         Instant now = clock.instant();
         Terms terms = targets.terms();
         List<Tile> tiles = counted(
@@ -192,9 +195,9 @@ class Today {
         return new Mine(tiles, longest(me, now), drafts(me, now, terms), mentions(me, now, terms), figures(me, now));
     }
 
-    private List<Line> longest(Person me, Instant now) {
+    private List<Line> longest(Viewer me, Instant now) {
         return sql.select(TICKET.NUMBER, TICKET.SUBJECT, TICKET.TURN_SINCE)
-                .from(TICKET)
+                .from(me.tickets())
                 .where(DSL.condition(TICKET.OPEN))
                 .and(TICKET.TURN.eq(DSL.inline("OURS")))
                 .and(TICKET.OWNER_ID.eq(me.id()))
@@ -203,10 +206,10 @@ class Today {
                 .fetch(r -> new Line(r.value1(), r.value2(), "for " + Say.amount(Duration.between(r.value3(), now))));
     }
 
-    private List<Line> drafts(Person me, Instant now, Terms terms) {
+    private List<Line> drafts(Viewer me, Instant now, Terms terms) {
         return sql.select(TICKET.NUMBER, TICKET.SUBJECT, DRAFT.UPDATED_AT, DRAFT.KIND)
                 .from(DRAFT)
-                .join(TICKET)
+                .join(me.tickets())
                 .on(TICKET.NUMBER.eq(DRAFT.TICKET))
                 .where(DRAFT.PERSON_ID.eq(me.id()))
                 .and(DRAFT.HTML.ne(""))
@@ -218,24 +221,26 @@ class Today {
                         (r.value4().equals("NOTE") ? "note, " : "reply, ") + Say.when(r.value3(), now, terms.zone())));
     }
 
-    private List<Line> mentions(Person me, Instant now, Terms terms) {
+    private List<Line> mentions(Viewer me, Instant now, Terms terms) {
         return sql.select(NOTICE.TICKET, NOTICE.WORDS, NOTICE.AT)
                 .from(NOTICE)
                 .where(NOTICE.PERSON_ID.eq(me.id()))
                 .and(NOTICE.KIND.eq("MENTION"))
                 .and(NOTICE.READ_AT.isNull())
+                .and(me.sees(NOTICE.TICKET))
                 .orderBy(NOTICE.ID.desc())
                 .limit(LISTED)
                 .fetch(r -> new Line(r.value1(), r.value2(), Say.when(r.value3(), now, terms.zone())));
     }
 
     /** The last seven days of one person, beside the average of those who worked in them. */
-    private List<Figure> figures(Person me, Instant now) {
+    private List<Figure> figures(Viewer me, Instant now) {
         Instant from = now.minus(Duration.ofDays(7));
         var answers = sql.select(MESSAGE.PERSON_ID, DSL.count())
                 .from(MESSAGE)
                 .where(MESSAGE.KIND.eq(DSL.inline("PUBLIC")))
                 .and(MESSAGE.AT.ge(from))
+                .and(me.sees(MESSAGE.TICKET))
                 .and(MESSAGE.PERSON_ID.isNotNull())
                 .groupBy(MESSAGE.PERSON_ID)
                 .fetchMap(MESSAGE.PERSON_ID, DSL.count());
@@ -244,6 +249,7 @@ class Today {
                 .from(TICKET_CLOCK)
                 .where(TICKET_CLOCK.ENDED_AT.ge(from))
                 .and(TICKET_CLOCK.STATE.eq("MET"))
+                .and(me.sees(TICKET_CLOCK.TICKET))
                 .and(TICKET_CLOCK.OWNER_ID.isNotNull())
                 .groupBy(TICKET_CLOCK.OWNER_ID)
                 .fetch();
@@ -272,13 +278,15 @@ class Today {
     // ------------------------------------------------------------------ a lead's day
 
     @Transactional(readOnly = true)
-    Floor floor(Person me) {
+    Floor floor(Viewer me) {
         Instant now = clock.instant();
-        return floors.get(now.getEpochSecond() / KEPT.toSeconds(), () -> floor(me, now));
+        return floors.get(
+                new FloorOf(me.reach(), me.alike(false), now.getEpochSecond() / KEPT.toSeconds()),
+                () -> floor(me, now));
     }
 
-    /** Nothing in it depends on who reads it. */
-    private Floor floor(Person me, Instant now) {
+    /** Nothing in it depends on who reads it, but for how far they see. */
+    private Floor floor(Viewer me, Instant now) {
         Terms terms = targets.terms();
         List<Tile> tiles = counted(
                 List.of(
@@ -301,13 +309,13 @@ class Today {
         LocalDate yesterday = now.atZone(terms.zone()).toLocalDate().minusDays(1);
         return new Floor(
                 tiles,
-                loads(now, terms),
+                loads(me, now, terms),
                 unowned(me, now),
-                yesterday(yesterday, terms.zone()),
+                yesterday(me, yesterday, terms.zone()),
                 Say.capital(yesterday.getDayOfWeek().name().toLowerCase(java.util.Locale.ROOT)));
     }
 
-    private List<Tile> unowned(Person me, Instant now) {
+    private List<Tile> unowned(Viewer me, Instant now) {
         Criteria nobody = Criteria.test(KnownField.OWNER, Operator.IS_EMPTY);
         var tiles = new ArrayList<Wanted>();
         String[][] ages = {
@@ -337,7 +345,7 @@ class Today {
                 .and(TICKET_CLOCK.DUE_AT.gt(now));
     }
 
-    private List<Load> loads(Instant now, Terms terms) {
+    private List<Load> loads(Viewer me, Instant now, Terms terms) {
         // The tickets are counted by owner first, in an index alone, and then joined to forty people rather than a
         // hundred thousand times.
         var has = DSL.select(
@@ -348,7 +356,7 @@ class Today {
                                 .as("ours"),
                         DSL.count().filterWhere(TICKET.NEXT_DUE.le(now)).as("late"),
                         DSL.count().filterWhere(TICKET.NUMBER.in(atRisk(now))).as("risk"))
-                .from(TICKET)
+                .from(me.tickets())
                 .where(DSL.condition(TICKET.OPEN))
                 .and(TICKET.OWNER_ID.isNotNull())
                 .groupBy(TICKET.OWNER_ID)
@@ -396,21 +404,21 @@ class Today {
     }
 
     /** Yesterday beside the average of the same weekday in the weeks before. */
-    private List<Figure> yesterday(LocalDate day, ZoneId zone) {
+    private List<Figure> yesterday(Viewer me, LocalDate day, ZoneId zone) {
         var figures = new ArrayList<Figure>();
         String[][] kinds = {{"requests", "opened"}, {"answers", "we-wrote"}, {"resolved", "state"}};
         for (String[] kind : kinds) {
-            int own = events(kind[1], day, zone);
+            int own = events(me, kind[1], day, zone);
             int sum = 0;
             for (int week = 1; week <= WEEKS; week++) {
-                sum += events(kind[1], day.minusWeeks(week), zone);
+                sum += events(me, kind[1], day.minusWeeks(week), zone);
             }
             figures.add(new Figure(kind[0], Integer.toString(own), Long.toString(Math.round(sum / (double) WEEKS))));
         }
         return figures;
     }
 
-    private int events(String kind, LocalDate day, ZoneId zone) {
+    private int events(Viewer me, String kind, LocalDate day, ZoneId zone) {
         Condition what = switch (kind) {
             case "we-wrote" -> DSL.condition("{0} ->> 'automatic' is distinct from 'true'", TICKET_EVENT.BODY);
             case "state" ->
@@ -425,6 +433,7 @@ class Today {
                         .and(TICKET_EVENT.AT.ge(day.atStartOfDay(zone).toInstant()))
                         .and(TICKET_EVENT.AT.lt(
                                 day.plusDays(1).atStartOfDay(zone).toInstant()))
-                        .and(what));
+                        .and(what)
+                        .and(me.sees(TICKET_EVENT.TICKET)));
     }
 }

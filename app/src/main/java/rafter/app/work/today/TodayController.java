@@ -4,8 +4,8 @@ import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
 import rafter.app.work.worklist.DayAhead;
 
 /** The page with which a day begins. */
@@ -29,7 +29,7 @@ class TodayController {
 
     @GetMapping("/today")
     String show(Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         model.addAttribute("mine", today.mine(me));
         DayAhead.Ahead ahead = day.of(me);
         model.addAttribute("ahead", ahead);

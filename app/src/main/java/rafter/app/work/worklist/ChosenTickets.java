@@ -7,7 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.springframework.stereotype.Component;
-import rafter.app.house.access.Person;
+import rafter.app.house.access.Viewer;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.CriteriaJson;
@@ -31,7 +31,7 @@ public class ChosenTickets {
      *
      * @param query the list, as its address says it after the question mark
      */
-    public List<Long> allOf(String query, Person me, int most) {
+    public List<Long> allOf(String query, Viewer me, int most) {
         return store.numbers(worklist.among(asked(query, me), me), most);
     }
 
@@ -41,7 +41,7 @@ public class ChosenTickets {
     }
 
     /** Reads the part of an address after the question mark; what cannot be read there is refused in words. */
-    ListRequest asked(String query, Person me) {
+    ListRequest asked(String query, Viewer me) {
         Map<String, String> parameters = new LinkedHashMap<>();
         try {
             for (String pair : query.split("&")) {

@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
-import rafter.app.house.access.Person;
+import rafter.app.house.access.Viewer;
 import rafter.app.promises.targets.ClockView;
 import rafter.app.promises.targets.Targets;
 import rafter.core.criteria.Asking;
@@ -50,7 +50,7 @@ public class DayAhead {
     }
 
     /** What is ahead of a person. */
-    public Ahead of(Person me) {
+    public Ahead of(Viewer me) {
         String mine = CriteriaJson.write(Criteria.test(KnownField.OWNER, Operator.IS, Asking.ME));
         ListRequest asked = ListRequest.read(
                 views.get(OPEN, me), Map.of("q", mine, "shape", Shape.LINES.key(), "sort", KnownOrder.NEXT_DUE.key()));

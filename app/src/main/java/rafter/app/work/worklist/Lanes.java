@@ -9,7 +9,8 @@ import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
-import rafter.app.house.access.Person;
+import rafter.app.house.access.Reach;
+import rafter.app.house.access.Viewer;
 import rafter.app.platform.CachedUntilChange;
 import rafter.app.platform.TicketChanges;
 import rafter.app.promises.targets.Targets;
@@ -37,6 +38,7 @@ class Lanes {
             Criteria criteria,
             Optional<ListRequest.Stretch> due,
             Grouping grouping,
+            Reach reach,
             long person,
             long slot) {}
 
@@ -82,7 +84,7 @@ class Lanes {
 
     /** The lanes of a list: those that there are, and those that there could be where that is known. */
     @Transactional(readOnly = true)
-    List<Lane> of(ListRequest asked, Person me) {
+    List<Lane> of(ListRequest asked, Viewer me) {
         Grouping grouping = asked.lanesBy();
         Instant now = clock.instant();
         Map<String, WorklistStore.Size> totals = totals(asked, grouping, me, now);
@@ -119,7 +121,7 @@ class Lanes {
             Map<String, WorklistStore.Size> totals,
             List<Sorting> sorting,
             int most,
-            Person me,
+            Viewer me,
             Instant now) {
         List<String> filled =
                 keys.stream().filter(key -> size(totals, key).total() > 0).toList();
@@ -139,7 +141,7 @@ class Lanes {
 
     /** The part of a lane from after a place on. */
     @Transactional(readOnly = true)
-    Lane more(ListRequest asked, String key, Optional<Cursor> after, Person me) {
+    Lane more(ListRequest asked, String key, Optional<Cursor> after, Viewer me) {
         Grouping grouping = asked.lanesBy();
         Instant now = clock.instant();
         List<WorklistStore.TicketRow> rows =
@@ -156,13 +158,14 @@ class Lanes {
     }
 
     /** How many tickets are in each lane; counted once for all who look at the same lanes, until one changes. */
-    private Map<String, WorklistStore.Size> totals(ListRequest asked, Grouping grouping, Person me, Instant now) {
-        long person = Asking.personal(asked.criteria()) ? me.id() : 0;
+    private Map<String, WorklistStore.Size> totals(ListRequest asked, Grouping grouping, Viewer me, Instant now) {
+        long person = me.alike(Asking.personal(asked.criteria()));
         var of = new TotalsOf(
                 asked.view().scope(),
                 asked.criteria(),
                 asked.due(),
                 grouping,
+                me.reach(),
                 person,
                 now.getEpochSecond() / Worklist.KEPT.toSeconds());
         return totals.get(of, () -> store.groups(worklist.among(asked, me), grouping, now));
@@ -170,7 +173,7 @@ class Lanes {
 
     /** A lane for each person, or for each team, on one axis of working time. */
     @Transactional(readOnly = true)
-    ClockLanes clock(ListRequest asked, Person me) {
+    ClockLanes clock(ListRequest asked, Viewer me) {
         Instant now = clock.instant();
         List<Sorting> due = List.of(new Sorting(KnownOrder.NEXT_DUE, false));
         Grouping grouping = asked.lanesBy();

@@ -20,10 +20,10 @@ import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Place;
 import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.CriteriaJson;
@@ -49,7 +49,7 @@ class Views implements Place.Source {
     }
 
     /** The views that a person may see: those that ship first, then by title. */
-    List<ListView> visible(Person me) {
+    List<ListView> visible(Viewer me) {
         return sql.selectFrom(LIST_VIEW)
                 .where(mayBeSeenBy(me))
                 .orderBy(LIST_VIEW.PERSON_ID.isNotNull(), LIST_VIEW.POSITION, DSL.lower(LIST_VIEW.TITLE))
@@ -57,13 +57,13 @@ class Views implements Place.Source {
     }
 
     @Override
-    public List<Place> of(Person me) {
+    public List<Place> of(Viewer me) {
         return visible(me).stream()
                 .map(view -> new Place(view.title(), "view", "/worklist?view=" + view.key()))
                 .toList();
     }
 
-    private Condition mayBeSeenBy(Person me) {
+    private Condition mayBeSeenBy(Viewer me) {
         Set<Long> teams = persons.teamsOf(me.id());
         return LIST_VIEW
                 .DELETED_AT
@@ -84,7 +84,7 @@ class Views implements Place.Source {
      *
      * @throws Problem.NotFound when there is none that the person may see
      */
-    ListView get(String key, Person me) {
+    ListView get(String key, Viewer me) {
         return sql.selectFrom(LIST_VIEW)
                 .where(LIST_VIEW.KEY.eq(key))
                 .and(mayBeSeenBy(me))
@@ -94,7 +94,7 @@ class Views implements Place.Source {
     }
 
     /** The views that stand as tabs for a person: those pinned, or those that ship when there is none. */
-    List<ListView> pinned(Person me) {
+    List<ListView> pinned(Viewer me) {
         List<ListView> visible = visible(me);
         List<Long> pins = sql.select(VIEW_PIN.VIEW_ID)
                 .from(VIEW_PIN)
@@ -115,7 +115,7 @@ class Views implements Place.Source {
 
     /** Puts a view among the tabs of a person, at the end, or takes it away from there. */
     @Transactional
-    void pin(ListView view, boolean pinned, Person me) {
+    void pin(ListView view, boolean pinned, Viewer me) {
         List<ListView> tabs = pinned(me);
         if (pinned && tabs.size() >= MOST_PINNED && tabs.stream().noneMatch(t -> t.id() == view.id())) {
             throw new Problem.Invalid("There is room for " + MOST_PINNED + " tabs. Take one away first.");
@@ -137,7 +137,7 @@ class Views implements Place.Source {
     }
 
     /** Who else has a view among their tabs, by name. */
-    List<String> usedBy(ListView view, Person me) {
+    List<String> usedBy(ListView view, Viewer me) {
         return sql.select(PERSON.NAME)
                 .from(VIEW_PIN)
                 .join(PERSON)
@@ -154,7 +154,7 @@ class Views implements Place.Source {
 
     /** Keeps a list as a new view, among the tabs of whoever keeps it. */
     @Transactional
-    ListView add(ListRequest asked, Named named, Person me) {
+    ListView add(ListRequest asked, Named named, Viewer me) {
         check(named, me);
         ListViewRecord row = row(asked, named);
         row.setKey("v-" + UUID.randomUUID().toString().substring(0, 8));
@@ -175,7 +175,7 @@ class Views implements Place.Source {
      * @throws Problem.Stale when it was changed meanwhile
      */
     @Transactional
-    void keep(ListRequest asked, Named named, int version, Person me) {
+    void keep(ListRequest asked, Named named, int version, Viewer me) {
         ListView view = asked.view();
         requireOwn(view, me);
         check(named, me);
@@ -205,13 +205,13 @@ class Views implements Place.Source {
      * @throws Problem.Stale when it was changed meanwhile
      */
     @Transactional
-    void rename(ListView view, Named named, int version, Person me) {
+    void rename(ListView view, Named named, int version, Viewer me) {
         keep(ListRequest.of(view), named, version, me);
     }
 
     /** Deletes a view; whoever has it among their tabs keeps a copy of their own. For some weeks it can be brought back. */
     @Transactional
-    int delete(ListView view, Person me) {
+    int delete(ListView view, Viewer me) {
         requireOwn(view, me);
         Instant now = clock.instant();
         sql.deleteFrom(LIST_VIEW)
@@ -227,7 +227,7 @@ class Views implements Place.Source {
     }
 
     /** A view that the person deleted and may bring back. */
-    Optional<ListView> deleted(String key, Person me) {
+    Optional<ListView> deleted(String key, Viewer me) {
         return sql.selectFrom(LIST_VIEW)
                 .where(LIST_VIEW.KEY.eq(key))
                 .and(LIST_VIEW.DELETED_AT.isNotNull())
@@ -253,7 +253,7 @@ class Views implements Place.Source {
      * @throws Problem.NotFound when it is not there any more
      */
     @Transactional
-    ListView bringBack(String key, Person me) {
+    ListView bringBack(String key, Viewer me) {
         ListView view =
                 deleted(key, me).orElseThrow(() -> new Problem.NotFound("That view cannot be brought back any more."));
         sql.update(LIST_VIEW)
@@ -277,7 +277,7 @@ class Views implements Place.Source {
     }
 
     /** Nobody loses a tab because somebody else tidies up: each gets a view of their own in its place. */
-    private int leaveCopies(ListView view, boolean narrower, Person me) {
+    private int leaveCopies(ListView view, boolean narrower, Viewer me) {
         if (!narrower) {
             return 0;
         }
@@ -306,12 +306,12 @@ class Views implements Place.Source {
     }
 
     /** Whether a person may change a view: it is their own, or they set the house rules. */
-    static boolean mayChange(ListView view, Person me) {
+    static boolean mayChange(ListView view, Viewer me) {
         return !view.shipped()
                 && (view.owner().orElse(0L) == me.id() || me.role().has(Right.HOUSE_RULES));
     }
 
-    private static void requireOwn(ListView view, Person me) {
+    private static void requireOwn(ListView view, Viewer me) {
         if (view.shipped()) {
             throw new Problem.NoRight(
                     "This view ships with Rafter and stays as it is. Keep what you see as a view of your own.");
@@ -321,7 +321,7 @@ class Views implements Place.Source {
         }
     }
 
-    private void check(Named named, Person me) {
+    private void check(Named named, Viewer me) {
         if (named.title().isBlank() || named.title().length() > 60) {
             throw new Problem.Invalid(
                     "A view needs a name of at most sixty letters. Nothing was saved yet; the list is still in the address.");
@@ -381,7 +381,7 @@ class Views implements Place.Source {
     }
 
     /** What relative words mean when a person reads now. */
-    Asking asking(Person me, Instant now) {
+    Asking asking(Viewer me, Instant now) {
         return new Asking(now, me.id(), persons.teamsOf(me.id()));
     }
 }

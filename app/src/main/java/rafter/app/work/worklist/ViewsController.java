@@ -12,10 +12,10 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Role;
+import rafter.app.house.access.Viewer;
 import rafter.app.house.criteria.CriteriaForm;
 import rafter.app.house.criteria.CriteriaNames;
 import rafter.app.platform.Problem;
@@ -46,7 +46,7 @@ class ViewsController {
     /** The sentence of a list, to be changed. */
     @GetMapping("/sentence")
     String sentence(@RequestParam Map<String, String> parameters, Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         ListRequest asked = ListRequest.read(views.get(parameters.getOrDefault("view", ""), me), parameters);
         return editor(asked, asked.criteria(), List.of(), model);
     }
@@ -58,7 +58,7 @@ class ViewsController {
             @RequestParam String list,
             @RequestParam(defaultValue = "") String act,
             Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         ListRequest asked = chosen.asked(list, me);
         Criteria criteria = CriteriaForm.act(CriteriaForm.read(form), act);
         if (!act.equals("save")) {
@@ -83,7 +83,7 @@ class ViewsController {
 
     @GetMapping("/keep")
     String keepForm(@RequestParam Map<String, String> parameters, Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         ListRequest asked = ListRequest.read(views.get(parameters.getOrDefault("view", ""), me), parameters);
         boolean mine = asked.view().owner().filter(owner -> owner == me.id()).isPresent();
         var named = new Views.Named(
@@ -95,7 +95,7 @@ class ViewsController {
         return form(asked, named, "", me, model);
     }
 
-    private String form(ListRequest asked, Views.Named named, String trouble, Person me, Model model) {
+    private String form(ListRequest asked, Views.Named named, String trouble, Viewer me, Model model) {
         model.addAttribute("asked", asked);
         model.addAttribute("orderWords", asked.sorting().getFirst().words(names));
         model.addAttribute("named", named);
@@ -121,7 +121,7 @@ class ViewsController {
             @RequestParam(defaultValue = "0") int version,
             @RequestParam(defaultValue = "new") String as,
             Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         ListRequest asked = chosen.asked(list, me);
         var named = new Views.Named(
                 title, description, seenBy, seenBy == ListView.SeenBy.TEAM ? team : Optional.empty(), role);
@@ -142,14 +142,14 @@ class ViewsController {
 
     @PostMapping("/views/{key}/pin")
     String pin(@PathVariable String key, @RequestParam boolean pinned) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         views.pin(views.get(key, me), pinned, me);
         return "redirect:/worklist?view=" + key;
     }
 
     @PostMapping("/views/{key}/delete")
     String delete(@PathVariable String key) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         views.delete(views.get(key, me), me);
         return "redirect:/worklist?deleted=" + key;
     }

@@ -15,7 +15,8 @@ import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
-import rafter.app.house.access.Person;
+import rafter.app.house.access.Reach;
+import rafter.app.house.access.Viewer;
 import rafter.app.house.criteria.CriteriaNames;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.CachedUntilChange;
@@ -49,10 +50,10 @@ class Worklist {
     static final Duration KEPT = Duration.ofSeconds(5);
 
     /** Whose horizon: a list that is personal is the reader's alone, the others are everybody's. */
-    private record HorizonOf(Criteria criteria, boolean ended, long person, long slot) {}
+    private record HorizonOf(Criteria criteria, boolean ended, Reach reach, long person, long slot) {}
 
     /** Whose counts of which views. */
-    private record CountsOf(long person, List<Long> views) {}
+    private record CountsOf(long person, Reach reach, List<Long> views) {}
 
     /**
      * A ticket as a row of a list.
@@ -145,15 +146,15 @@ class Worklist {
         this.clock = clock;
     }
 
-    WorklistStore.Selection among(ListRequest asked, Person me) {
-        return WorklistStore.Selection.of(asked, views.asking(me, clock.instant()));
+    WorklistStore.Selection among(ListRequest asked, Viewer me) {
+        return WorklistStore.Selection.of(asked, views.asking(me, clock.instant()), me);
     }
 
     // ------------------------------------------------------------------ lists
 
     /** The part of a list from after a place on, or its beginning. */
     @Transactional(readOnly = true)
-    Page page(ListRequest asked, Person me, Optional<Cursor> after, int size) {
+    Page page(ListRequest asked, Viewer me, Optional<Cursor> after, int size) {
         WorklistStore.Selection among = among(asked, me);
         List<WorklistStore.TicketRow> rows = store.page(among, asked.walked(), after, size + 1);
         boolean more = rows.size() > size;
@@ -167,7 +168,7 @@ class Worklist {
 
     /** The part of a list before a place, or its end. */
     @Transactional(readOnly = true)
-    Page before(ListRequest asked, Person me, Optional<Cursor> before) {
+    Page before(ListRequest asked, Viewer me, Optional<Cursor> before) {
         WorklistStore.Selection among = among(asked, me);
         List<WorklistStore.TicketRow> rows = store.before(among, asked.walked(), before, page(asked.shape()) + 1);
         boolean more = rows.size() > page(asked.shape());
@@ -182,12 +183,9 @@ class Worklist {
     /** Why a ticket is in a list, or is not: the parts of its sentence that decided. */
     record Why(boolean in, List<String> because) {}
 
-    Why why(ListRequest asked, long number, Person me) {
-        Instant now = clock.instant();
-        Criteria resolved = views.asking(me, now).resolve(asked.criteria());
-        Verdict verdict = Matching.explain(resolved, tickets.facts(number, now)).asWritten(asked.criteria());
+    Why why(ListRequest asked, long number, Viewer me) {
         boolean inScope = !store.those(
-                        new WorklistStore.Selection(asked.view().scope(), Criteria.everything(), Optional.empty()),
+                        new WorklistStore.Selection(me, asked.view().scope(), Criteria.everything(), Optional.empty()),
                         asked.walked(),
                         List.of(number))
                 .isEmpty();
@@ -196,6 +194,9 @@ class Worklist {
                     false,
                     List.of("it is not among the tickets that “" + asked.view().title() + "” begins with"));
         }
+        Instant now = clock.instant();
+        Criteria resolved = views.asking(me, now).resolve(asked.criteria());
+        Verdict verdict = Matching.explain(resolved, tickets.facts(number, now)).asWritten(asked.criteria());
         ZoneId zone = targets.terms().zone();
         Sentence sentence = names.sentence((field, value) ->
                 field.type().ofTime() ? Say.when(Instant.parse(value), now, zone) : names.name(field, value));
@@ -219,57 +220,64 @@ class Worklist {
 
     /** The rows of those of these tickets that are in the list. */
     @Transactional(readOnly = true)
-    List<Card> those(ListRequest asked, Person me, Collection<Long> numbers) {
+    List<Card> those(ListRequest asked, Viewer me, Collection<Long> numbers) {
         return cards(store.those(among(asked, me), asked.walked(), numbers), asked, me);
     }
 
     /** The numbers of tickets in the list that changed since an instant, the latest first. */
-    List<Long> changedSince(ListRequest asked, Person me, Instant since, int most) {
+    List<Long> changedSince(ListRequest asked, Viewer me, Instant since, int most) {
         return store.changedSince(among(asked, me), since, most);
     }
 
     /** The rows of these tickets, whether they are in the list or not. */
     @Transactional(readOnly = true)
-    List<Card> any(ListRequest asked, Person me, Collection<Long> numbers) {
-        return cards(store.any(asked.walked(), numbers), asked, me);
+    List<Card> any(ListRequest asked, Viewer me, Collection<Long> numbers) {
+        return cards(store.any(me, asked.walked(), numbers), asked, me);
     }
 
     /** How many tickets are in the list. */
-    WorklistStore.Total total(ListRequest asked, Person me) {
+    WorklistStore.Total total(ListRequest asked, Viewer me) {
         return store.count(among(asked, me));
     }
 
     /** How many tickets a list has, when the views that are counted anyway may hold the answer. */
-    WorklistStore.Total total(ListRequest asked, Map<Long, Integer> counted, Person me) {
+    WorklistStore.Total total(ListRequest asked, Map<Long, Integer> counted, Viewer me) {
         return asked.otherTickets() || !counted.containsKey(asked.view().id())
                 ? total(asked, me)
                 : new WorklistStore.Total(counted.getOrDefault(asked.view().id(), 0), false);
     }
 
     /** How many open tickets are in each of these views, by the view's id. */
-    Map<Long, Integer> counts(List<ListView> tabs, Person me) {
+    Map<Long, Integer> counts(List<ListView> tabs, Viewer me) {
         List<ListView> open = tabs.stream().filter(view -> !view.ended()).toList();
-        return counts.get(new CountsOf(me.id(), open.stream().map(ListView::id).toList()), () -> {
-            Asking asking = views.asking(me, clock.instant());
-            List<Integer> found = store.counts(
-                    open.stream().map(view -> asking.resolve(view.criteria())).toList());
-            var byView = new HashMap<Long, Integer>();
-            for (int i = 0; i < open.size(); i++) {
-                byView.put(open.get(i).id(), found.get(i));
-            }
-            return byView;
-        });
+        return counts.get(
+                new CountsOf(
+                        me.id(), me.reach(), open.stream().map(ListView::id).toList()),
+                () -> {
+                    Asking asking = views.asking(me, clock.instant());
+                    List<Integer> found = store.counts(
+                            me,
+                            open.stream()
+                                    .map(view -> asking.resolve(view.criteria()))
+                                    .toList());
+                    var byView = new HashMap<Long, Integer>();
+                    for (int i = 0; i < open.size(); i++) {
+                        byView.put(open.get(i).id(), found.get(i));
+                    }
+                    return byView;
+                });
     }
 
-    Horizon horizon(ListRequest asked, Person me) {
+    Horizon horizon(ListRequest asked, Viewer me) {
         Instant now = clock.instant();
         WorklistStore.Selection all = new WorklistStore.Selection(
-                asked.view().scope(), views.asking(me, now).resolve(asked.criteria()), Optional.empty());
+                me, asked.view().scope(), views.asking(me, now).resolve(asked.criteria()), Optional.empty());
         return horizons.get(
                 new HorizonOf(
                         asked.criteria(),
                         asked.view().ended(),
-                        Asking.personal(asked.criteria()) ? me.id() : 0,
+                        me.reach(),
+                        me.alike(Asking.personal(asked.criteria())),
                         now.getEpochSecond() / KEPT.toSeconds()),
                 () -> Horizon.draw(targets.terms(), now, edges -> store.due(all, edges)));
     }
@@ -277,7 +285,7 @@ class Worklist {
     // ------------------------------------------------------------------ rows
 
     /** These tickets as they stand in a list. */
-    List<Card> cards(List<WorklistStore.TicketRow> rows, ListRequest asked, Person me) {
+    List<Card> cards(List<WorklistStore.TicketRow> rows, ListRequest asked, Viewer me) {
         Instant now = clock.instant();
         Terms terms = targets.terms();
         List<Long> numbers = rows.stream().map(WorklistStore.TicketRow::number).toList();
@@ -300,7 +308,7 @@ class Worklist {
             List<TicketEvent> events,
             Facts customer,
             ListRequest asked,
-            Person me,
+            Viewer me,
             Terms terms,
             Instant now) {
         Turn turn = Turn.valueOf(row.turn());

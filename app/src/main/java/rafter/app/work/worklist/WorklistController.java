@@ -18,8 +18,8 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestParam;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
 import rafter.app.house.criteria.CriteriaNames;
 import rafter.app.house.fields.AddedField;
 import rafter.app.platform.Problem;
@@ -54,7 +54,7 @@ class WorklistController {
 
     @GetMapping("/worklist")
     String show(@RequestParam Map<String, String> parameters, Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         ListRequest asked = asked(parameters, me);
         model.addAttribute("asOf", clock.millis());
         head(asked, me, model);
@@ -80,7 +80,7 @@ class WorklistController {
      */
     record Deleted(ListView view, List<String> copies) {}
 
-    private Worklist.Page page(ListRequest asked, Person me, Map<String, String> parameters) {
+    private Worklist.Page page(ListRequest asked, Viewer me, Map<String, String> parameters) {
         if (parameters.containsKey("end") || parameters.containsKey("before")) {
             return worklist.before(asked, me, Cursor.read(parameters.getOrDefault("before", ""), asked.walked()));
         }
@@ -91,12 +91,12 @@ class WorklistController {
                 Worklist.page(asked.shape()));
     }
 
-    private ListRequest asked(Map<String, String> parameters, Person me) {
+    private ListRequest asked(Map<String, String> parameters, Viewer me) {
         String key = parameters.getOrDefault("view", "");
         return ListRequest.read(key.isEmpty() ? views.pinned(me).getFirst() : views.get(key, me), parameters);
     }
 
-    private void head(ListRequest asked, Person me, Model model) {
+    private void head(ListRequest asked, Viewer me, Model model) {
         List<ListView> tabs = views.pinned(me);
         model.addAttribute("asked", asked);
         model.addAttribute("view", asked.view());
@@ -137,7 +137,7 @@ class WorklistController {
     /** The next part of the list, asked for by scrolling; {@code size} by a reader who returns to where they were. */
     @GetMapping("/worklist/more")
     String more(@RequestParam Map<String, String> parameters, Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         ListRequest asked = asked(parameters, me);
         String wanted = parameters.getOrDefault("size", "");
         int size = wanted.matches("\\d{1,3}")
@@ -153,7 +153,7 @@ class WorklistController {
     /** What stands above the list, afresh. */
     @GetMapping("/worklist/head")
     String head(@RequestParam Map<String, String> parameters, Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         head(asked(parameters, me), me, model);
         return "work/worklist/worklist :: head";
     }
@@ -172,7 +172,7 @@ class WorklistController {
             @RequestParam Map<String, String> parameters,
             Model model,
             HttpServletRequest request) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         if (!List.of("order", "group", "columns").contains(what)) {
             throw new Problem.NotFound("There is nothing to arrange here.");
         }
@@ -209,7 +209,7 @@ class WorklistController {
     /** The horizon in words: what falls due when, each line opening its tickets. */
     @GetMapping("/worklist/horizon")
     String horizon(@RequestParam Map<String, String> parameters, Model model, HttpServletRequest request) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         ListRequest asked = asked(parameters, me);
         model.addAttribute("asked", asked);
         model.addAttribute("horizon", worklist.horizon(asked, me));
@@ -219,7 +219,7 @@ class WorklistController {
     /** Why a ticket is in the list, or is not any more. */
     @GetMapping("/worklist/why/{number}")
     String why(@PathVariable long number, @RequestParam Map<String, String> parameters, Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         model.addAttribute("why", worklist.why(asked(parameters, me), number, me));
         return "work/worklist/why :: why";
     }
@@ -227,7 +227,7 @@ class WorklistController {
     /** The lanes afresh. */
     @GetMapping("/worklist/lanes")
     String lanes(@RequestParam Map<String, String> parameters, Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         ListRequest asked = asked(parameters, me);
         model.addAttribute("asked", asked);
         model.addAttribute("lanes", asked.shape() == Shape.CLOCK ? lanes.clock(asked, me) : lanes.of(asked, me));
@@ -238,7 +238,7 @@ class WorklistController {
     @GetMapping("/worklist/lane")
     String lane(
             @RequestParam Map<String, String> parameters, @RequestParam(defaultValue = "") String key, Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         ListRequest asked = asked(parameters, me);
         model.addAttribute("asked", asked);
         model.addAttribute(
@@ -254,7 +254,7 @@ class WorklistController {
             @RequestParam(defaultValue = "") String shown,
             @RequestParam(required = false) Optional<Long> since,
             Model model) {
-        Person me = access.require(Right.WORK);
+        Viewer me = access.require(Right.WORK);
         ListRequest asked = asked(parameters, me);
         model.addAttribute("asOf", clock.millis());
         var wanted = new ArrayList<>(numbers(numbers));

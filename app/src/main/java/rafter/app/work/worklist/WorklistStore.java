@@ -30,6 +30,7 @@ import org.jooq.Table;
 import org.jooq.impl.DSL;
 import org.jooq.impl.SQLDataType;
 import org.springframework.stereotype.Component;
+import rafter.app.house.access.Viewer;
 import rafter.app.house.criteria.CriteriaSql;
 import rafter.app.house.fields.OwnFields;
 import rafter.core.criteria.Asking;
@@ -74,20 +75,25 @@ class WorklistStore {
      */
     record Due(int bucket, String objective, int count, Long[] tickets) {}
 
-    /** Among which tickets a list looks. */
-    record Selection(ListView.Scope scope, Criteria resolved, Optional<ListRequest.Stretch> due, Condition more) {
+    /**
+     * Among which tickets a list looks.
+     *
+     * @param viewer for whom; only what they may see is in it
+     */
+    record Selection(
+            Viewer viewer, ListView.Scope scope, Criteria resolved, Optional<ListRequest.Stretch> due, Condition more) {
 
-        Selection(ListView.Scope scope, Criteria resolved, Optional<ListRequest.Stretch> due) {
-            this(scope, resolved, due, DSL.trueCondition());
+        Selection(Viewer viewer, ListView.Scope scope, Criteria resolved, Optional<ListRequest.Stretch> due) {
+            this(viewer, scope, resolved, due, DSL.trueCondition());
         }
 
-        static Selection of(ListRequest asked, Asking asking) {
-            return new Selection(asked.view().scope(), asking.resolve(asked.criteria()), asked.due());
+        static Selection of(ListRequest asked, Asking asking, Viewer viewer) {
+            return new Selection(viewer, asked.view().scope(), asking.resolve(asked.criteria()), asked.due());
         }
 
         /** Those of them for which something more holds. */
         Selection with(Condition other) {
-            return new Selection(scope, resolved, due, other);
+            return new Selection(viewer, scope, resolved, due, other);
         }
 
         /** The constants are written out, so that the partial indexes fit. */
@@ -143,7 +149,7 @@ class WorklistStore {
         var rows = new ArrayList<TicketRow>();
         for (Walk.Range range : walk.ranges()) {
             if (rows.size() < size) {
-                rows.addAll(rows(walk.sorting())
+                rows.addAll(rows(among.viewer(), walk.sorting())
                         .where(among.condition())
                         .and(range.where())
                         .orderBy(range.order())
@@ -158,7 +164,7 @@ class WorklistStore {
 
     /** Those of these tickets that are in a list. */
     List<TicketRow> those(Selection among, List<Sorting> sorting, Collection<Long> numbers) {
-        return rows(sorting)
+        return rows(among.viewer(), sorting)
                 .where(among.condition())
                 .and(TICKET.NUMBER.in(numbers))
                 .fetch(r -> row(r, sorting));
@@ -167,7 +173,7 @@ class WorklistStore {
     /** The numbers of tickets in a list that changed since an instant, the latest first. */
     List<Long> changedSince(Selection among, Instant since, int most) {
         return sql.select(TICKET.NUMBER)
-                .from(TICKET)
+                .from(among.viewer().tickets())
                 .where(among.condition())
                 .and(TICKET.CHANGED_AT.ge(since))
                 .orderBy(TICKET.CHANGED_AT.desc())
@@ -175,22 +181,22 @@ class WorklistStore {
                 .fetch(TICKET.NUMBER);
     }
 
-    /** These tickets, whatever list they are in. */
-    List<TicketRow> any(List<Sorting> sorting, Collection<Long> numbers) {
-        return rows(sorting).where(TICKET.NUMBER.in(numbers)).fetch(r -> row(r, sorting));
+    /** Those of these tickets that somebody may see, whatever list they are in. */
+    List<TicketRow> any(Viewer viewer, List<Sorting> sorting, Collection<Long> numbers) {
+        return rows(viewer, sorting).where(TICKET.NUMBER.in(numbers)).fetch(r -> row(r, sorting));
     }
 
     /** The numbers of all tickets of a list. */
     List<Long> numbers(Selection among, int most) {
         return sql.select(TICKET.NUMBER)
-                .from(TICKET)
+                .from(among.viewer().tickets())
                 .where(among.condition())
                 .orderBy(TICKET.NUMBER)
                 .limit(most)
                 .fetch(TICKET.NUMBER);
     }
 
-    private org.jooq.SelectJoinStep<? extends Record> rows(List<Sorting> sorting) {
+    private org.jooq.SelectJoinStep<? extends Record> rows(Viewer viewer, List<Sorting> sorting) {
         var fields = new ArrayList<SelectField<?>>(List.of(
                 TICKET.NUMBER,
                 TICKET.SUBJECT,
@@ -220,7 +226,7 @@ class WorklistStore {
                 .filter(field -> !fields.contains(field))
                 .forEach(fields::add);
         return sql.select(fields)
-                .from(TICKET)
+                .from(viewer.tickets())
                 .join(CONTACT)
                 .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                 .leftJoin(COMPANY)
@@ -273,13 +279,15 @@ class WorklistStore {
 
     Total count(Selection among) {
         int most = among.scope() == ListView.Scope.OPEN ? COUNTED : COUNTED_OF_ENDED;
-        int count = sql.fetchCount(
-                DSL.select(DSL.one()).from(TICKET).where(among.condition()).limit(most));
+        int count = sql.fetchCount(DSL.select(DSL.one())
+                .from(among.viewer().tickets())
+                .where(among.condition())
+                .limit(most));
         return new Total(count, count == most);
     }
 
     /** How many open tickets are in each of several lists, counted in one pass over the open ones. */
-    List<Integer> counts(List<Criteria> resolved) {
+    List<Integer> counts(Viewer viewer, List<Criteria> resolved) {
         if (resolved.isEmpty()) {
             return List.of();
         }
@@ -287,7 +295,7 @@ class WorklistStore {
                 .map(criteria -> DSL.count().filterWhere(CriteriaSql.condition(criteria)))
                 .toList();
         return sql.select(counts)
-                .from(TICKET)
+                .from(viewer.tickets())
                 .where(DSL.condition(TICKET.OPEN))
                 .fetchSingle(r -> counts.stream().map(r::get).toList());
     }
@@ -305,7 +313,7 @@ class WorklistStore {
         Field<String> key = GroupSql.key(grouping, now).as("lane");
         var found = new LinkedHashMap<String, Size>();
         sql.select(key, DSL.count(), DSL.count().filterWhere(TICKET.NEXT_DUE.le(now)))
-                .from(TICKET)
+                .from(among.viewer().tickets())
                 .where(among.condition())
                 .groupBy(DSL.field(DSL.name("lane")))
                 .forEach(r -> found.put(orEmpty(r.value1()), new Size(r.value2(), r.value3())));
@@ -340,10 +348,13 @@ class WorklistStore {
         List<Long[]> numbers = sql.select(firsts)
                 .fetchSingle(
                         r -> firsts.stream().map(field -> (Long[]) r.get(field)).toList());
-        Map<Long, TicketRow> rows = any(
-                        sorting, numbers.stream().flatMap(Arrays::stream).toList())
-                .stream()
-                .collect(Collectors.toMap(TicketRow::number, row -> row));
+        Map<Long, TicketRow> rows =
+                any(
+                                among.viewer(),
+                                sorting,
+                                numbers.stream().flatMap(Arrays::stream).toList())
+                        .stream()
+                        .collect(Collectors.toMap(TicketRow::number, row -> row));
         var found = new LinkedHashMap<String, List<TicketRow>>();
         for (int i = 0; i < all.size(); i++) {
             found.put(
@@ -357,7 +368,7 @@ class WorklistStore {
     }
 
     private static org.jooq.Select<org.jooq.Record1<Long>> first(Selection among, List<Sorting> sorting, int most) {
-        return joined(DSL.select(TICKET.NUMBER), sorting)
+        return joined(DSL.select(TICKET.NUMBER), among.viewer(), sorting)
                 .where(among.condition())
                 .orderBy(Walk.wholeOrder(sorting))
                 .limit(most);
@@ -365,8 +376,8 @@ class WorklistStore {
 
     /** What an order reads besides the ticket itself, and no more, for each join is planned for each group. */
     private static org.jooq.SelectJoinStep<org.jooq.Record1<Long>> joined(
-            org.jooq.SelectSelectStep<org.jooq.Record1<Long>> select, List<Sorting> sorting) {
-        var step = select.from(TICKET);
+            org.jooq.SelectSelectStep<org.jooq.Record1<Long>> select, Viewer viewer, List<Sorting> sorting) {
+        var step = select.from(viewer.tickets());
         Set<Table<?>> wanted =
                 sorting.stream().flatMap(s -> s.order().reads().stream()).collect(Collectors.toSet());
         if (wanted.contains(CONTACT) || wanted.contains(COMPANY)) {
@@ -402,7 +413,8 @@ class WorklistStore {
         Field<Long[]> some = DSL.field(
                 "(array_agg({0} order by {1}))[1:{2}]",
                 Long[].class, TICKET_CLOCK.TICKET, TICKET_CLOCK.DUE_AT, DSL.inline(SHOWN_OF_A_BUCKET));
-        SelectConditionStep<?> inList = DSL.select(TICKET.NUMBER).from(TICKET).where(among.condition());
+        SelectConditionStep<?> inList =
+                DSL.select(TICKET.NUMBER).from(among.viewer().tickets()).where(among.condition());
         return sql.select(bucket.as("bucket"), TICKET_CLOCK.OBJECTIVE, DSL.count(), some)
                 .from(TICKET_CLOCK)
                 .where(TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING")))

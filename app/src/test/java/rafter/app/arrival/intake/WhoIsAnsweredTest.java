@@ -7,6 +7,7 @@ import static rafter.app.RunningApp.deliver;
 import static rafter.app.RunningApp.help;
 import static rafter.app.RunningApp.imani;
 import static rafter.app.RunningApp.mailOf;
+import static rafter.app.RunningApp.odile;
 import static rafter.app.RunningApp.post;
 import static rafter.app.RunningApp.pump;
 import static rafter.app.RunningApp.sql;
@@ -62,7 +63,7 @@ class WhoIsAnsweredTest {
 
     private Recipients.Proposed proposed(long number) {
         return bean(Recipients.class)
-                .proposed(number, bean(Tickets.class).find(number).orElseThrow());
+                .proposed(number, bean(Tickets.class).find(number, odile()).orElseThrow());
     }
 
     private void answer(long number, String to, Optional<String> cc) {

@@ -29,8 +29,8 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import rafter.app.RunningApp;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
+import rafter.app.house.access.Viewer;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Companies;
 import rafter.app.house.people.Company;
@@ -131,14 +131,14 @@ class CriteriaSqlTest {
                 bean(Acts.class).perform(number, new Act.HandOver(team), odile());
             }
             if (random.nextBoolean()) {
-                Person taker = random.nextBoolean() ? imani() : odile();
+                Viewer taker = random.nextBoolean() ? imani() : odile();
                 bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(taker.id())), taker);
             }
             if (random.nextBoolean()) {
                 RunningApp.fill(number, own(random, OwnField.Bearer.TICKET), odile());
             }
             if (random.nextBoolean()) {
-                fillContact(tickets.find(number).orElseThrow().contact(), random);
+                fillContact(tickets.find(number, odile()).orElseThrow().contact(), random);
             }
             if (random.nextInt(3) == 0) {
                 bean(Acts.class)

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.imani;
+import static rafter.app.RunningApp.odile;
 import static rafter.app.RunningApp.unique;
 
 import java.nio.charset.StandardCharsets;
@@ -41,7 +42,7 @@ class OwnFieldsTest extends Browsing {
     }
 
     private Map<String, String> own(long number) {
-        return tickets.find(number).orElseThrow().own();
+        return tickets.find(number, odile()).orElseThrow().own();
     }
 
     @Test
@@ -205,7 +206,7 @@ class OwnFieldsTest extends Browsing {
                                 "wide")
                         .body())
                 .contains("cannot stand in");
-        assertThat(tickets.find(number).orElseThrow().topic())
+        assertThat(tickets.find(number, odile()).orElseThrow().topic())
                 .as("nothing is saved by halves")
                 .isEmpty();
         assertThat(post(

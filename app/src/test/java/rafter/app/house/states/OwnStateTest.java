@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.clock;
 import static rafter.app.RunningApp.imani;
+import static rafter.app.RunningApp.odile;
 import static rafter.app.RunningApp.sql;
 import static rafter.app.RunningApp.unique;
 import static rafter.database.Tables.TICKET_STATE;
@@ -72,7 +73,8 @@ class OwnStateTest extends Browsing {
         assertThat(bean(TicketStates.class).all())
                 .extracting(state -> state.key())
                 .containsSubsequence("with-partner", AT_THE_YARD, "resolved");
-        assertThat(bean(Tickets.class).find(number).orElseThrow().turn()).isEqualTo(Turn.PARTNER);
+        assertThat(bean(Tickets.class).find(number, odile()).orElseThrow().turn())
+                .isEqualTo(Turn.PARTNER);
         for (String path : List.of(
                 "/tickets/" + number,
                 "/tickets/" + number + "/choose/state",
@@ -80,7 +82,7 @@ class OwnStateTest extends Browsing {
                 "/search?q=" + number)) {
             assertThat(get(path).body()).as(path).contains("At the yard");
         }
-        long contact = bean(Tickets.class).find(number).orElseThrow().contact();
+        long contact = bean(Tickets.class).find(number, odile()).orElseThrow().contact();
         assertThat(get("/contacts/" + contact).body()).contains("At the yard");
     }
 
@@ -108,7 +110,8 @@ class OwnStateTest extends Browsing {
         clock().tick(java.time.Duration.ofMinutes(1));
         long joined = RunningApp.take(mail("two", "one")).orElseThrow();
         assertThat(RunningApp.ticketOf(joined)).isEqualTo(number);
-        assertThat(bean(Tickets.class).find(number).orElseThrow().turn()).isEqualTo(Turn.OURS);
+        assertThat(bean(Tickets.class).find(number, odile()).orElseThrow().turn())
+                .isEqualTo(Turn.OURS);
     }
 
     @Test

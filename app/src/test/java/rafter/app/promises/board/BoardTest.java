@@ -21,7 +21,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import rafter.app.Browsing;
 import rafter.app.RunningApp;
-import rafter.app.house.access.Person;
+import rafter.app.house.access.Viewer;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
@@ -61,10 +61,10 @@ class BoardTest extends Browsing {
                 RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
-    private static void answered(long number, Duration after, Person by) {
+    private static void answered(long number, Duration after, Viewer by) {
         bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(by.id())), by);
         clock().tick(after);
-        int seen = bean(Tickets.class).find(number).orElseThrow().lastPublicSeq();
+        int seen = bean(Tickets.class).find(number, odile()).orElseThrow().lastPublicSeq();
         bean(Answering.class).answer(number, new Answering.Answer("<p>Yes</p>", "", Turn.CUSTOMER, seen), by);
     }
 
@@ -74,7 +74,7 @@ class BoardTest extends Browsing {
         bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(sefa().id())), sefa());
         clock().tick(Duration.ofDays(2));
         bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(odile().id())), odile());
-        int seen = bean(Tickets.class).find(number).orElseThrow().lastPublicSeq();
+        int seen = bean(Tickets.class).find(number, odile()).orElseThrow().lastPublicSeq();
         bean(Answering.class).answer(number, new Answering.Answer("<p>Sorry</p>", "", Turn.CUSTOMER, seen), odile());
     }
 
@@ -89,7 +89,7 @@ class BoardTest extends Browsing {
                 bean(Targets.class).terms().zone());
     }
 
-    private static BoardStore.Group of(List<BoardStore.Group> groups, Person person) {
+    private static BoardStore.Group of(List<BoardStore.Group> groups, Viewer person) {
         return groups.stream()
                 .filter(g -> g.key().equals(Long.toString(person.id())))
                 .findFirst()
@@ -99,7 +99,10 @@ class BoardTest extends Browsing {
     @Test
     void who_answered_in_time_and_who_did_not_is_told_apart() {
         List<BoardStore.Group> agents = bean(BoardStore.class)
-                .groups(BoardStore.Dimension.AGENT, scope(Optional.of(Objective.FIRST_REPLY), Optional.empty()));
+                .groups(
+                        BoardStore.Dimension.AGENT,
+                        scope(Optional.of(Objective.FIRST_REPLY), Optional.empty()),
+                        odile());
         assertThat(of(agents, imani()).met()).isEqualTo(5);
         assertThat(of(agents, imani()).missed()).isZero();
         assertThat(of(agents, sefa()).missed()).isEqualTo(3);
@@ -109,10 +112,10 @@ class BoardTest extends Browsing {
     void a_ticket_that_was_reached_late_is_counted_apart() {
         Optional<Objective> first = Optional.of(Objective.FIRST_REPLY);
         var store = bean(BoardStore.class);
-        assertThat(of(store.groups(BoardStore.Dimension.AGENT, scope(first, Optional.of(true))), odile())
+        assertThat(of(store.groups(BoardStore.Dimension.AGENT, scope(first, Optional.of(true)), odile()), odile())
                         .missed())
                 .isEqualTo(1);
-        assertThat(store.groups(BoardStore.Dimension.AGENT, scope(first, Optional.of(false))))
+        assertThat(store.groups(BoardStore.Dimension.AGENT, scope(first, Optional.of(false)), odile()))
                 .noneMatch(g -> g.key().equals(Long.toString(odile().id())));
     }
 
@@ -121,14 +124,14 @@ class BoardTest extends Browsing {
     void every_figure_opens_exactly_the_clocks_that_it_counted(BoardStore.Dimension dimension) {
         var store = bean(BoardStore.class);
         BoardStore.Scope scope = scope(Optional.of(Objective.FIRST_REPLY), Optional.empty());
-        for (BoardStore.Group group : store.groups(dimension, scope)) {
+        for (BoardStore.Group group : store.groups(dimension, scope, odile())) {
             Optional<BoardStore.Dimension> by = Optional.of(dimension);
-            assertThat(store.behind(by, group.key(), BoardStore.Kind.MET, scope, 0, 5000))
+            assertThat(store.behind(by, group.key(), BoardStore.Kind.MET, scope, 0, 5000, odile()))
                     .as(group.toString())
                     .hasSize((int) group.met());
-            assertThat(store.behind(by, group.key(), BoardStore.Kind.MISSED, scope, 0, 5000))
+            assertThat(store.behind(by, group.key(), BoardStore.Kind.MISSED, scope, 0, 5000, odile()))
                     .hasSize((int) group.missed());
-            assertThat(store.behind(by, group.key(), BoardStore.Kind.RISK, scope, 0, 5000))
+            assertThat(store.behind(by, group.key(), BoardStore.Kind.RISK, scope, 0, 5000, odile()))
                     .hasSize((int) group.risk());
         }
     }
@@ -138,13 +141,13 @@ class BoardTest extends Browsing {
         var store = bean(BoardStore.class);
         BoardStore.Scope scope = scope(Optional.empty(), Optional.empty());
         List<Long> met = java.util.Arrays.stream(BoardStore.Dimension.values())
-                .map(d -> store.groups(d, scope).stream()
+                .map(d -> store.groups(d, scope, odile()).stream()
                         .mapToLong(BoardStore.Group::met)
                         .sum())
                 .distinct()
                 .toList();
         List<Long> missed = java.util.Arrays.stream(BoardStore.Dimension.values())
-                .map(d -> store.groups(d, scope).stream()
+                .map(d -> store.groups(d, scope, odile()).stream()
                         .mapToLong(BoardStore.Group::missed)
                         .sum())
                 .distinct()
@@ -157,8 +160,8 @@ class BoardTest extends Browsing {
     void pages_of_the_tickets_behind_a_figure_follow_each_other() {
         var store = bean(BoardStore.class);
         BoardStore.Scope scope = scope(Optional.of(Objective.FIRST_REPLY), Optional.empty());
-        List<BoardStore.Behind> all = store.behind(Optional.empty(), "", BoardStore.Kind.MET, scope, 0, 100);
-        List<BoardStore.Behind> second = store.behind(Optional.empty(), "", BoardStore.Kind.MET, scope, 2, 2);
+        List<BoardStore.Behind> all = store.behind(Optional.empty(), "", BoardStore.Kind.MET, scope, 0, 100, odile());
+        List<BoardStore.Behind> second = store.behind(Optional.empty(), "", BoardStore.Kind.MET, scope, 2, 2, odile());
         assertThat(second).isEqualTo(all.subList(2, 4));
         assertThat(all).allMatch(behind -> behind.objective().equals("FIRST_REPLY"));
     }

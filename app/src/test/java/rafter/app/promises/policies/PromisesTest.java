@@ -137,7 +137,7 @@ class PromisesTest {
 
     /** What the lead was told of these tickets; others are open too. */
     private static List<String> told(Long... tickets) {
-        return bean(Notices.class).of(odile().id(), Optional.empty(), 2000).stream()
+        return bean(Notices.class).of(odile(), Optional.empty(), 2000).stream()
                 .filter(n -> List.of(tickets).contains(n.ticket()))
                 .map(Notices.Notice::words)
                 .toList();
@@ -220,7 +220,8 @@ class PromisesTest {
         Instant four = due(number);
         bean(Companies.class).save(Optional.of(firm), "Firm " + nth, "Anchor", domain, Map.of(), 0);
         assertThat(due(number)).isEqualTo(four.minus(Duration.ofHours(3)));
-        assertThat(bean(Tickets.class).find(number).orElseThrow().seq()).isEqualTo(4);
+        assertThat(bean(Tickets.class).find(number, odile()).orElseThrow().seq())
+                .isEqualTo(4);
         bean(Acts.class).perform(number, new Act.MoveTo(TicketState.CLOSED.key()), imani());
         bean(Companies.class).save(Optional.of(firm), "Firm " + nth, "", domain, Map.of(), 0);
         assertThat(sql().select(Tables.TICKET_CLOCK.POLICY)
@@ -271,7 +272,7 @@ class PromisesTest {
         assertThat(told(number)).singleElement().asString().startsWith("Ticket " + number + " of Kim Berg is due at ");
         RunningApp.clock().set(due);
         fireAll();
-        var ticket = bean(Tickets.class).find(number).orElseThrow();
+        var ticket = bean(Tickets.class).find(number, odile()).orElseThrow();
         assertThat(ticket.priority()).isEqualTo(Priority.P2);
         assertThat(ticket.tags()).contains("late");
         assertThat(sql().fetchCount(
@@ -384,7 +385,8 @@ class PromisesTest {
         }
         assertThat(sql().fetchCount(Tables.STEP_FIRED, Tables.STEP_FIRED.TICKET.eq(number)))
                 .isZero();
-        assertThat(bean(Tickets.class).find(number).orElseThrow().tags()).isEmpty();
+        assertThat(bean(Tickets.class).find(number, odile()).orElseThrow().tags())
+                .isEmpty();
         assertThat(fireAll()).isPositive();
         assertThat(told(number)).hasSize(1);
     }

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.clock;
 import static rafter.app.RunningApp.imani;
+import static rafter.app.RunningApp.odile;
 import static rafter.app.RunningApp.sefa;
 import static rafter.app.RunningApp.unique;
 import static rafter.database.Tables.TICKET_CLOCK;
@@ -55,7 +56,7 @@ class TicketTimesTest extends Browsing {
     }
 
     private Ticket ticket() {
-        return tickets.find(number).orElseThrow();
+        return tickets.find(number, odile()).orElseThrow();
     }
 
     private static Instant local(String time) {
@@ -184,14 +185,14 @@ class TicketTimesTest extends Browsing {
         bean(Acts.class).perform(number, new Act.BringBack(Optional.of(local("02T09:00"))), sefa());
         times.broughtBack(clock().instant(), 100);
         assertThat(ticket().turn()).isEqualTo(Turn.CUSTOMER);
-        int unread = bean(Notices.class).unread(sefa().id());
+        int unread = bean(Notices.class).unread(sefa());
         clock().set(local("02T09:00"));
         times.broughtBack(clock().instant(), 100);
         times.broughtBack(clock().instant(), 100);
         assertThat(ticket().state()).isEqualTo(TicketState.IN_HAND);
         assertThat(ticket().broughtBackAt()).hasValue(local("02T09:00"));
         assertThat(events(number, "brought-back")).isEqualTo(1);
-        assertThat(bean(Notices.class).unread(sefa().id())).isEqualTo(unread + 1);
+        assertThat(bean(Notices.class).unread(sefa())).isEqualTo(unread + 1);
     }
 
     @Test

@@ -59,7 +59,7 @@ class TwoPeopleTest extends Browsing {
     }
 
     private Ticket ticket() {
-        return tickets.find(number).orElseThrow();
+        return tickets.find(number, odile()).orElseThrow();
     }
 
     private static Tickets.About about(String topic, Set<String> tags, Map<String, String> fields) {

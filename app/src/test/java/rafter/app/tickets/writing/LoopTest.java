@@ -68,7 +68,7 @@ class LoopTest {
     }
 
     private Ticket ticket(long number) {
-        return bean(Tickets.class).find(number).orElseThrow();
+        return bean(Tickets.class).find(number, odile()).orElseThrow();
     }
 
     private Answering.Outcome answer(long number, String html, Turn then) {

@@ -22,8 +22,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.Browsing;
 import rafter.app.RunningApp;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
+import rafter.app.house.access.Viewer;
 import rafter.app.house.people.Contacts;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
@@ -66,20 +66,20 @@ class BatchTest extends Browsing {
         return form.read(new ActForm.Filled(typed, bean(TicketTimes.class)::read));
     }
 
-    private Batches.Run run(ActForm kind, Map<String, String> args, List<Long> on, Person by) {
+    private Batches.Run run(ActForm kind, Map<String, String> args, List<Long> on, Viewer by) {
         long id = batches.start(act(kind, args), on, by);
         batches.run(id);
         return batches.find(id, by);
     }
 
-    private Batches.Run undo(Batches.Run run, Person by) {
+    private Batches.Run undo(Batches.Run run, Viewer by) {
         long id = batches.undo(run.id(), by);
         batches.run(id);
         return batches.find(id, by);
     }
 
     private Ticket ticket(long number) {
-        return tickets.find(number).orElseThrow();
+        return tickets.find(number, odile()).orElseThrow();
     }
 
     @Test
@@ -105,10 +105,10 @@ class BatchTest extends Browsing {
         Batches.Run run = run(ActForm.PERSON, Map.of("person", Long.toString(sefa().id())), numbers, imani());
         assertThat(run.done()).isEqualTo(4);
         assertThat(run.failed()).isEqualTo(2);
-        assertThat(batches.failures(run.id()))
+        assertThat(batches.failures(run.id(), odile()))
                 .extracting(Batches.Failure::ticket)
                 .containsExactly(numbers.get(2), numbers.get(4));
-        assertThat(batches.failures(run.id()))
+        assertThat(batches.failures(run.id(), odile()))
                 .allMatch(failure -> failure.reason().contains("A colleague owns this ticket"));
         assertThat(ticket(numbers.get(5)).owner()).isEqualTo(OptionalLong.of(sefa().id()));
         assertThat(ticket(numbers.get(2)).owner()).isEqualTo(OptionalLong.of(odile().id()));
@@ -149,7 +149,7 @@ class BatchTest extends Browsing {
         assertThat(RunningApp.mailOf(address))
                 .anySatisfy(mail -> assertThat(com.icegreen.greenmail.util.GreenMailUtil.getBody(mail))
                         .contains("Dear Ann, ticket " + numbers.get(0)));
-        assertThat(batches.previews(numbers, "Dear {first name}", 10))
+        assertThat(batches.previews(numbers, "Dear {first name}", 10, odile()))
                 .hasSize(6)
                 .allMatch(p -> p.text().equals("Dear Ann"));
         assertThatThrownBy(() -> batches.start(act(ActForm.ANSWER, Map.of("text", "{colour}")), numbers, imani()))
@@ -314,7 +314,7 @@ class BatchTest extends Browsing {
         bean(Acts.class).perform(numbers.get(5), new Act.MoveTo(TicketState.RESOLVED.key()), imani());
         Batches.Run back = run(ActForm.BACK, Map.of("back", due), numbers, imani());
         assertThat(back.failed()).isEqualTo(1);
-        assertThat(batches.failures(back.id()))
+        assertThat(batches.failures(back.id(), odile()))
                 .singleElement()
                 .satisfies(failure -> assertThat(failure.reason()).contains("resolved"));
         undo(back, imani());
@@ -379,11 +379,11 @@ class BatchTest extends Browsing {
 
     @Test
     void tickets_of_several_customers_are_joined_only_when_that_is_meant() {
-        assertThatThrownBy(() -> batches.requireOneCustomer(numbers, numbers.getFirst()))
+        assertThatThrownBy(() -> batches.requireOneCustomer(numbers, numbers.getFirst(), odile()))
                 .isInstanceOf(Problem.Invalid.class)
                 .hasMessageContaining("several customers");
-        batches.requireOneCustomer(numbers.subList(0, 1), numbers.get(0));
-        assertThatThrownBy(() -> batches.requireOneCustomer(numbers.subList(0, 1), numbers.get(1)))
+        batches.requireOneCustomer(numbers.subList(0, 1), numbers.get(0), odile());
+        assertThatThrownBy(() -> batches.requireOneCustomer(numbers.subList(0, 1), numbers.get(1), odile()))
                 .hasMessageContaining("Ann Lee");
     }
 

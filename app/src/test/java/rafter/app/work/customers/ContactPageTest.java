@@ -41,7 +41,7 @@ class ContactPageTest extends Browsing {
     }
 
     private ContactCard card(long ticket) {
-        return cards.get(tickets.find(ticket).orElseThrow().contact());
+        return cards.get(tickets.find(ticket, odile()).orElseThrow().contact());
     }
 
     private static ContactCard with(

@@ -52,7 +52,7 @@ class SearchTest extends Browsing {
     }
 
     private static List<Long> found(String asked) {
-        return bean(Search.class).find(asked, 20).tickets().stream()
+        return bean(Search.class).find(asked, 20, odile()).tickets().stream()
                 .map(Search.Hit::number)
                 .toList();
     }
@@ -71,7 +71,7 @@ class SearchTest extends Browsing {
     @ParameterizedTest
     @CsvSource({"quilfeather, quillfeather", "qiullfeather lantern, quillfeather lantern", "lanterm, lantern"})
     void typing_errors_are_forgiven_and_said(String asked, String meant) {
-        Search.Found found = bean(Search.class).find(asked, 20);
+        Search.Found found = bean(Search.class).find(asked, 20, odile());
         assertThat(found.meant()).isEqualTo(meant);
         assertThat(found.tickets()).extracting(Search.Hit::number).contains(subject);
     }
@@ -87,7 +87,8 @@ class SearchTest extends Browsing {
                         RunningApp.ravi().id()))
                 .orElseThrow();
         RunningApp.fill(message, Map.of(field.key(), "TP-Ø 88/412"), odile());
-        Search.Hit hit = bean(Search.class).find(" tp-ø 88/412 ", 20).tickets().getFirst();
+        Search.Hit hit =
+                bean(Search.class).find(" tp-ø 88/412 ", 20, odile()).tickets().getFirst();
         assertThat(hit.number()).isEqualTo(message);
         assertThat(hit.where()).isEqualTo(field.name());
         assertThat(found("tp-ø 88")).doesNotContain(message);
@@ -97,8 +98,8 @@ class SearchTest extends Browsing {
     @ValueSource(strings = {"+47 99 88 01 07", "0047 99880107", "099 88 01 07", "9988 0107"})
     void a_contact_is_found_by_a_telephone_however_it_is_written(String asked) {
         ContactCards cards = bean(ContactCards.class);
-        ContactCard card =
-                cards.get(bean(Tickets.class).find(subject).orElseThrow().contact());
+        ContactCard card = cards.get(
+                bean(Tickets.class).find(subject, odile()).orElseThrow().contact());
         cards.save(
                 new ContactCard(
                         card.id(),
@@ -109,7 +110,7 @@ class SearchTest extends Browsing {
                         Map.of(),
                         card.version()),
                 odile().id());
-        Search.Who who = bean(Search.class).find(asked, 20).people().getFirst();
+        Search.Who who = bean(Search.class).find(asked, 20, odile()).people().getFirst();
         assertThat(who.id()).isEqualTo(card.id());
         assertThat(who.detail()).startsWith("+47 9988 0107");
     }
@@ -122,7 +123,8 @@ class SearchTest extends Browsing {
 
     @Test
     void the_matching_passage_is_shown_with_the_word_marked() {
-        Search.Hit hit = bean(Search.class).find("quillfeather", 20).tickets().get(1);
+        Search.Hit hit =
+                bean(Search.class).find("quillfeather", 20, odile()).tickets().get(1);
         assertThat(hit.passage().before()).endsWith("We looked for a ");
         assertThat(hit.passage().hit()).isEqualTo("quillfeather");
         assertThat(hit.where()).isEqualTo("a message of Ottoline Vane");
@@ -130,11 +132,12 @@ class SearchTest extends Browsing {
 
     @Test
     void contacts_and_companies_are_found_by_name_and_address() {
-        assertThat(bean(Search.class).find("ottoline", 5).people())
+        assertThat(bean(Search.class).find("ottoline", 5, odile()).people())
                 .isNotEmpty()
                 .allMatch(who -> who.name().equals("Ottoline Vane"));
-        assertThat(bean(Search.class).find("@brightwater.ex", 5).people()).isNotEmpty();
-        assertThat(bean(Search.class).find("brightwatr", 5).companies())
+        assertThat(bean(Search.class).find("@brightwater.ex", 5, odile()).people())
+                .isNotEmpty();
+        assertThat(bean(Search.class).find("brightwatr", 5, odile()).companies())
                 .extracting(Search.Who::name)
                 .contains("Brightwater Produce");
     }
@@ -195,8 +198,8 @@ class SearchTest extends Browsing {
                         RunningApp.ravi().id()))
                 .orElseThrow();
         ContactCards cards = bean(ContactCards.class);
-        ContactCard card =
-                cards.get(bean(Tickets.class).find(message).orElseThrow().contact());
+        ContactCard card = cards.get(
+                bean(Tickets.class).find(message, odile()).orElseThrow().contact());
         cards.save(
                 new ContactCard(
                         card.id(),
@@ -207,16 +210,16 @@ class SearchTest extends Browsing {
                         Map.of(account.key(), "ÅC-17/B"),
                         card.version()),
                 odile().id());
-        assertThat(bean(Search.class).find("åc-17/b", 5).people())
+        assertThat(bean(Search.class).find("åc-17/b", 5, odile()).people())
                 .extracting(Search.Who::id)
                 .contains(card.id());
-        assertThat(bean(Search.class).find("qqq-none", 5).people()).isEmpty();
-        assertThat(bean(Search.class).find("qqq-none", 5).companies()).isEmpty();
+        assertThat(bean(Search.class).find("qqq-none", 5, odile()).people()).isEmpty();
+        assertThat(bean(Search.class).find("qqq-none", 5, odile()).companies()).isEmpty();
     }
 
     @ParameterizedTest
     @ValueSource(strings = {"", "   ", "'", "& | !", "a:*", "%", "\\"})
     void signs_alone_find_nothing_and_break_nothing(String asked) {
-        assertThat(bean(Search.class).find(asked, 5)).isNotNull();
+        assertThat(bean(Search.class).find(asked, 5, odile())).isNotNull();
     }
 }

@@ -68,13 +68,12 @@ class TodayTest {
     void people_are_told_what_they_want_to_be_told() {
         var notices = bean(Notices.class);
         long number = ticket();
-        int before = notices.unread(sefa().id());
+        int before = notices.unread(sefa());
         bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(sefa().id())), odile());
         bean(Answering.class)
                 .note(number, "<p>Look here, @Sefa, and you too @imani. Not sefa@sefa.example.</p>", odile());
-        assertThat(notices.unread(sefa().id())).isEqualTo(before + 2);
-        assertThat(notices.of(sefa().id(), Optional.empty(), 1).getFirst().words())
-                .contains("Odile Bran mentions you");
+        assertThat(notices.unread(sefa())).isEqualTo(before + 2);
+        assertThat(notices.of(sefa(), Optional.empty(), 1).getFirst().words()).contains("Odile Bran mentions you");
         assertThat(bean(Today.class).mine(imani()).mentions())
                 .extracting(Today.Line::number)
                 .contains(number);
@@ -84,13 +83,13 @@ class TodayTest {
                         new Notices.Choice(Notices.Kind.MENTION, false, false),
                         new Notices.Choice(Notices.Kind.ASSIGNED, true, true)));
         bean(Answering.class).note(number, "<p>@Sefa again</p>", odile());
-        assertThat(notices.unread(sefa().id())).isEqualTo(before + 2);
-        assertThat(notices.forBrowser(sefa().id()))
+        assertThat(notices.unread(sefa())).isEqualTo(before + 2);
+        assertThat(notices.forBrowser(sefa()))
                 .as("the latest is a mention, which the browser need not show")
                 .isEmpty();
         bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.empty()), odile());
         bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(sefa().id())), odile());
-        assertThat(notices.forBrowser(sefa().id()))
+        assertThat(notices.forBrowser(sefa()))
                 .hasValueSatisfying(told -> assertThat(told.ticket()).isEqualTo(number));
         notices.choose(
                 sefa().id(),

@@ -16,7 +16,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import rafter.app.RunningApp;
-import rafter.app.house.access.Person;
+import rafter.app.house.access.Viewer;
 import rafter.app.platform.Problem;
 
 @ExtendWith(RunningApp.class)
@@ -29,11 +29,11 @@ class ViewsTest {
                 views.get("open", imani()), Map.of("shape", "lines", "sort", "priority,-age", "group", "team"));
     }
 
-    private ListView keep(ListView.SeenBy seenBy, Person by) {
+    private ListView keep(ListView.SeenBy seenBy, Viewer by) {
         return views.add(lines(), new Views.Named("View " + unique(), "", seenBy, Optional.empty(), "LEAD"), by);
     }
 
-    private List<String> visible(Person person) {
+    private List<String> visible(Viewer person) {
         return views.visible(person).stream().map(ListView::key).toList();
     }
 

@@ -1,0 +1,29 @@
+package rafter.app.house.access;
+
+import java.util.function.Predicate;
+import org.springframework.stereotype.Component;
+import rafter.app.platform.Audience;
+import rafter.app.platform.News;
+
+/** Tells people of their own notices, and of the tickets that they may see. */
+@Component
+class LiveReach implements Audience {
+
+    private final Access access;
+    private final Viewers viewers;
+
+    LiveReach(Access access, Viewers viewers) {
+        this.access = access;
+        this.viewers = viewers;
+    }
+
+    @Override
+    public Predicate<News> here() {
+        Viewer viewer = access.me();
+        return news -> switch (news.topic()) {
+            case "ticket", "writing" -> viewers.maySee(viewer, news.number());
+            case "notice" -> news.number() == viewer.id();
+            default -> true;
+        };
+    }
+}

@@ -1,0 +1,114 @@
+package rafter.app;
+
+import static java.util.Map.entry;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+
+/**
+ * What is asked of tickets for a person is asked among those that the person may see: from {@code viewer.tickets()}, and of what hangs on
+ * tickets with {@code viewer.sees(...)}. Only what Rafter does by itself may ask the tables, and only the classes named here.
+ */
+class ReachingTest {
+
+    private static final Path SOURCES = Path.of("src/main/java/rafter/app");
+    /** The table itself, neither one of its columns nor a column of another table that is called so. */
+    private static final Pattern BARE = Pattern.compile("(?<![.\\w])TICKET(?![.\\w])");
+
+    private static final Pattern COMMENTS =
+            Pattern.compile("/\\*.*?\\*/|//[^\\n]*|^import [^\\n]*", Pattern.DOTALL | Pattern.MULTILINE);
+    private static final Pattern HANGING = Pattern.compile(
+            "(?:from|join|selectFrom|fetchExists|fetchCount)\\(\\s*(?:TICKET_EVENT|TICKET_CLOCK|MESSAGE|ATTACHMENT|NOTICE|DRAFT)\\b");
+    private static final Pattern SEEN = Pattern.compile("\\.sees\\(|\\.tickets\\(\\)");
+
+    /** The one place where the table stands for a person, then what Rafter does by itself. */
+    private static final Map<String, String> TICKETS = Map.ofEntries(
+            entry("house/access/Viewer", "is where reach is laid upon the table"),
+            entry("house/criteria/CriteriaNames", "gathers the workspace's words for topics"),
+            entry("house/criteria/CriteriaSql", "names a bearer of own fields, not the table"),
+            entry("arrival/mail/Mailboxes", "keeps a mailbox as long as any ticket came by it"),
+            entry("promises/targets/TargetDrafts", "counts what is to be recalculated"),
+            entry("tickets/page/Conversation", "finds what became a part of a ticket that is seen"),
+            entry("tickets/clocks/ReckonAnew", "recalculates all clocks"),
+            entry("tickets/clocks/StepFiring", "fires steps"),
+            entry("tickets/acts/TicketStore", "writes tickets, and holds one once its reach was asked"),
+            entry("tickets/acts/WordsReader", "carries words over after an upgrade"),
+            entry("tickets/acts/Arrivals", "finds where mail belongs"),
+            entry("tickets/acts/Tickets", "closes what was resolved long ago"),
+            entry("tickets/acts/RecordedHistories", "gives histories to rehearsals, which count and name no customer"),
+            entry("tickets/acts/CustomerNews", "tells tickets of their customers' changes"),
+            entry("tickets/acts/TicketTimes", "brings tickets back"));
+
+    private static final Map<String, String> HANGING_ON_TICKETS = Map.ofEntries(
+            entry("platform/Files", "clears away what nothing uses"),
+            entry("house/criteria/CriteriaSql", "makes conditions on tickets that are selected elsewhere"),
+            entry("house/notices/Notices", "asks whether anybody was told"),
+            entry("arrival/intake/Rereader", "reads stored mails once more after an upgrade"),
+            entry("tickets/page/Conversation", "reads a ticket whose reach was asked"),
+            entry("tickets/acts/TicketStore", "reads a ticket whose reach was asked"),
+            entry("tickets/acts/EntryStore", "reads a ticket whose reach was asked"),
+            entry("tickets/acts/Arrivals", "finds where mail belongs"),
+            entry("tickets/acts/WordsReader", "carries words over after an upgrade"),
+            entry("tickets/acts/RecordedHistories", "gives histories to rehearsals"),
+            entry("tickets/writing/Answering", "reads a ticket whose reach was asked"),
+            entry("tickets/writing/Recipients", "reads a ticket whose reach was asked"),
+            entry("tickets/writing/FileController", "asks of a file whether its entry is seen, in one statement"),
+            entry("tickets/writing/Drafts", "reads one's own drafts, and who writes beside one"));
+
+    private static TreeMap<String, String> sources() {
+        var found = new TreeMap<String, String>();
+        try (Stream<Path> files = Files.walk(SOURCES)) {
+            files.filter(file -> file.toString().endsWith(".java"))
+                    .forEach(file -> found.put(
+                            SOURCES.relativize(file).toString().replace(".java", ""),
+                            COMMENTS.matcher(read(file)).replaceAll("")));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return found;
+    }
+
+    private static String read(Path file) {
+        try {
+            return Files.readString(file);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    @Test
+    void no_query_of_tickets_passes_by_who_looks() {
+        var bare = new TreeSet<String>();
+        sources().forEach((name, source) -> {
+            if (BARE.matcher(source).find()) {
+                bare.add(name);
+            }
+        });
+        assertThat(bare)
+                .as("ask viewer.tickets(), or say here why not")
+                .containsExactlyInAnyOrderElementsOf(TICKETS.keySet());
+    }
+
+    @Test
+    void nor_does_one_of_what_hangs_on_tickets() {
+        var unseen = new TreeSet<String>();
+        sources().forEach((name, source) -> {
+            if (HANGING.matcher(source).results().count()
+                    > SEEN.matcher(source).results().count()) {
+                unseen.add(name);
+            }
+        });
+        assertThat(unseen)
+                .as("ask viewer.sees(), or say here why not")
+                .containsExactlyInAnyOrderElementsOf(HANGING_ON_TICKETS.keySet());
+    }
+}
