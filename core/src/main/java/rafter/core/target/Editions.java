@@ -161,6 +161,14 @@ public final class Editions {
         return tried;
     }
 
+    /** The hours of a policy as it was in force at an instant; nothing when there was none of this key. */
+    public Optional<WorkingTime> hours(Instant at, String policy) {
+        return compiled.get(index(at)).policies.stream()
+                .filter(one -> one.policy().id().equals(policy))
+                .findFirst()
+                .map(InForce::hours);
+    }
+
     /** Whether any policy of any edition asks about this field. */
     boolean everAsks(KnownField field) {
         return everAsked.contains(field);

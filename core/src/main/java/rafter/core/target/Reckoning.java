@@ -11,7 +11,7 @@ import java.util.Optional;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.ticket.Actor;
-import rafter.core.ticket.Ticket;
+import rafter.core.ticket.Folding;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Turn;
@@ -39,7 +39,8 @@ public final class Reckoning {
     private Facts facts;
     private int edition = -1;
     private Optional<Editions.InForce> policy = Optional.empty();
-    private Ticket ticket;
+    private final Folding ticket;
+    private final TicketFacts.Seen seen;
     /** What is promised while neither policy nor priority changes. */
     private final Map<Objective, Stopwatch.Terms> known = new EnumMap<>(Objective.class);
     /** The working time for the resolution up to the instant agreed with the customer. */
@@ -56,8 +57,9 @@ public final class Reckoning {
     private Reckoning(Editions editions, Facts customer, TicketEvent.Opened opened) {
         this.editions = editions;
         this.plain = PLAIN;
-        this.ticket = Ticket.replay(List.of(opened));
-        this.facts = TicketFacts.of(customer, ticket);
+        this.ticket = new Folding(opened);
+        this.seen = new TicketFacts.Seen(ticket);
+        this.facts = TicketFacts.of(customer, ticket.ticket());
     }
 
     private static final WorkingTime PLAIN =
@@ -193,9 +195,8 @@ public final class Reckoning {
             match(at, ClockChange.Why.FACTS);
             return;
         }
-        Ticket before = ticket;
-        ticket = before.after(event);
-        List<KnownField> changed = TicketFacts.changed(before, ticket, event);
+        ticket.take(event);
+        List<KnownField> changed = seen.changed(ticket, event);
         facts = TicketFacts.ofCustomer(facts, event);
         for (KnownField field : changed) {
             // What no edition ever asked about need not be known.
@@ -205,6 +206,9 @@ public final class Reckoning {
         }
         ClockChange.Why why =
                 event instanceof TicketEvent.PriorityChanged ? ClockChange.Why.PRIORITY : ClockChange.Why.FACTS;
+        if (changed.isEmpty()) {
+            return;
+        }
         if (changed.stream().anyMatch(editions.compiled(edition)::asks)) {
             match(at, why);
         } else if (changed.contains(KnownField.PRIORITY)) {

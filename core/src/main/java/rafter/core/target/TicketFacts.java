@@ -11,6 +11,7 @@ import java.util.stream.Collectors;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.OwnField;
+import rafter.core.ticket.Standing;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 
@@ -74,7 +75,7 @@ public final class TicketFacts {
     }
 
     /** Facts in which one field is as a ticket has it now. */
-    static Facts with(Facts facts, KnownField field, Ticket ticket) {
+    static Facts with(Facts facts, KnownField field, Standing ticket) {
         return facts.with(
                 field,
                 Optional.ofNullable(Changing.BY_FIELD.get(field))
@@ -83,18 +84,33 @@ public final class TicketFacts {
                         .apply(ticket));
     }
 
-    /** The fields in which a ticket differs from what it was before an event. */
-    static List<KnownField> changed(Ticket before, Ticket after, TicketEvent event) {
-        if (event instanceof TicketEvent.CustomerChanged) {
-            return BY_CUSTOMER;
+    /** What was last seen of a ticket, to tell what an event changed. */
+    static final class Seen {
+        private final Object[] values = new Object[Changing.ALL.size()];
+
+        Seen(Standing ticket) {
+            changed(ticket);
         }
-        var changed = new ArrayList<KnownField>(2);
-        for (Changing one : Changing.ALL) {
-            if (!one.value.apply(before).equals(one.value.apply(after))) {
-                changed.add(one.field);
+
+        /** The fields in which the ticket differs from when it was looked at before this event. */
+        List<KnownField> changed(Standing ticket, TicketEvent event) {
+            List<KnownField> changed = changed(ticket);
+            return event instanceof TicketEvent.CustomerChanged ? BY_CUSTOMER : changed;
+        }
+
+        private List<KnownField> changed(Standing ticket) {
+            List<KnownField> changed = List.of();
+            for (int i = 0; i < values.length; i++) {
+                Changing one = Changing.ALL.get(i);
+                Object value = one.value.apply(ticket);
+                if (!value.equals(values[i])) {
+                    values[i] = value;
+                    changed = changed.isEmpty() ? new ArrayList<>(2) : changed;
+                    changed.add(one.field);
+                }
             }
+            return changed;
         }
-        return changed;
     }
 
     /** What lists can ask: the facts, and besides who owns it, since when things are as they are, and what falls due. */
@@ -157,17 +173,20 @@ public final class TicketFacts {
 
     /** What about a ticket changes while it lives, and criteria ask about. */
     private enum Changing {
-        STATE(KnownField.STATE, Ticket::state, ticket -> List.of(ticket.state().key())),
-        TURN(KnownField.TURN, Ticket::turn, ticket -> List.of(ticket.turn().name())),
+        STATE(
+                KnownField.STATE,
+                Standing::state,
+                ticket -> List.of(ticket.state().key())),
+        TURN(KnownField.TURN, Standing::turn, ticket -> List.of(ticket.turn().name())),
         PRIORITY(
                 KnownField.PRIORITY,
-                Ticket::priority,
+                Standing::priority,
                 ticket -> List.of(ticket.priority().name())),
-        TEAM(KnownField.TEAM, Ticket::team, ticket -> List.of(text(ticket.team()))),
-        TOPIC(KnownField.TOPIC, Ticket::topic, ticket -> List.of(ticket.topic())),
+        TEAM(KnownField.TEAM, Standing::team, ticket -> List.of(text(ticket.team()))),
+        TOPIC(KnownField.TOPIC, Standing::topic, ticket -> List.of(ticket.topic())),
         TAGS(
                 KnownField.TAGS,
-                Ticket::tags,
+                Standing::tags,
                 ticket -> ticket.tags().stream().sorted().toList());
 
         private static final List<Changing> ALL = List.of(values());
@@ -175,10 +194,10 @@ public final class TicketFacts {
                 ALL.stream().collect(Collectors.toUnmodifiableMap(one -> one.field, Function.identity()));
 
         private final KnownField field;
-        private final Function<Ticket, Object> value;
-        private final Function<Ticket, List<String>> words;
+        private final Function<Standing, Object> value;
+        private final Function<Standing, List<String>> words;
 
-        Changing(KnownField field, Function<Ticket, Object> value, Function<Ticket, List<String>> words) {
+        Changing(KnownField field, Function<Standing, Object> value, Function<Standing, List<String>> words) {
             this.field = field;
             this.value = value;
             this.words = words;

@@ -10,9 +10,10 @@ import org.springframework.transaction.support.TransactionTemplate;
 import rafter.app.arrival.mail.MailServer;
 import rafter.app.arrival.mail.Mailbox;
 import rafter.app.arrival.mail.Mailboxes;
-import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Role;
+import rafter.app.house.access.Viewer;
+import rafter.app.house.access.Viewers;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Companies;
 import rafter.app.house.people.ContactCards;
@@ -26,7 +27,7 @@ final class DemoPeople {
     private final ApplicationContext context;
     private final int smtp;
     private final int imap;
-    private final Map<String, Person> byName = new HashMap<>();
+    private final Map<String, Viewer> byName = new HashMap<>();
     private Optional<DemoFields> fields = Optional.empty();
 
     DemoPeople(ApplicationContext context, int smtp, int imap) {
@@ -51,7 +52,8 @@ final class DemoPeople {
                     Cast.PASSWORD,
                     w.teams().stream().map(teams::get).collect(Collectors.toSet()),
                     0));
-            persons.all().forEach(person -> byName.put(person.name(), person));
+            Viewers viewers = context.getBean(Viewers.class);
+            persons.all().forEach(person -> byName.put(person.name(), viewers.of(person)));
             Companies companies = context.getBean(Companies.class);
             if (full) {
                 fields = Optional.of(new DemoFields(
@@ -117,7 +119,7 @@ final class DemoPeople {
         return fields.orElseThrow();
     }
 
-    Person named(String name) {
+    Viewer named(String name) {
         return Optional.ofNullable(byName.get(name)).orElseThrow();
     }
 }

@@ -29,7 +29,7 @@ import rafter.app.arrival.mail.Mailboxes;
 import rafter.app.arrival.mail.Outbox;
 import rafter.app.arrival.mail.ReplyMark;
 import rafter.app.arrival.mail.SendMail;
-import rafter.app.house.access.Person;
+import rafter.app.house.access.Viewer;
 import rafter.app.platform.Workspaces;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Acts;
@@ -78,7 +78,7 @@ final class History {
     /** A ticket while its story is told. */
     private final class Course {
         private final Telling telling;
-        private final Person agent;
+        private final Viewer agent;
         private long number;
         private int asked;
         private int answered;
@@ -148,8 +148,9 @@ final class History {
             String text = telling.fill(telling.story()
                     .answers()
                     .get(Math.min(answered, telling.story().answers().size() - 1)));
-            int seen = tickets.find(number).map(t -> t.lastPublicSeq()).orElse(0);
-            String html = rafter.app.platform.SafeHtml.fromText(text + "\n\nKind regards\n" + agent.firstName());
+            int seen = tickets.find(number, agent).map(t -> t.lastPublicSeq()).orElse(0);
+            String html = rafter.app.platform.SafeHtml.fromText(
+                    text + "\n\nKind regards\n" + agent.person().firstName());
             answering.answer(number, new Answering.Answer(html, "", then, seen), agent);
             answered++;
             post();
@@ -404,7 +405,7 @@ final class History {
     private void leaveDrafts() {
         Set<String> writers = Set.of("Imani Okoro", "Sefa Tui");
         for (String writer : writers) {
-            Person person = people.named(writer);
+            Viewer person = people.named(writer);
             sql.select(Tables.TICKET.NUMBER)
                     .from(Tables.TICKET)
                     .where(Tables.TICKET.OWNER_ID.eq(person.id()))

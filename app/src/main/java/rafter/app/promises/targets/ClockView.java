@@ -1,14 +1,15 @@
 package rafter.app.promises.targets;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
-import java.util.Comparator;
-import java.util.List;
 import java.util.Optional;
+import org.jooq.JSONB;
+import org.jspecify.annotations.Nullable;
 import rafter.app.platform.Say;
+import rafter.core.target.ClockOutline;
 import rafter.core.target.ClockState;
 import rafter.core.target.Objective;
-import rafter.core.target.Reckoning;
 import rafter.core.target.TargetClock;
 import rafter.core.ticket.Turn;
 
@@ -33,24 +34,28 @@ public record ClockView(
         Optional<Instant> due,
         int usedOfTwenty) {
 
-    /** The clock that matters most now: the one that falls due first, else the held one with the least time left. */
-    public static Optional<ClockView> mostPressing(List<TargetClock> clocks, Turn turn, Instant now, ZoneId zone) {
-        return Reckoning.nextDue(clocks)
-                .or(() -> clocks.stream().filter(TargetClock::live).min(Comparator.comparing(TargetClock::left)))
-                .map(clock -> of(clock, turn, now, zone));
+    /**
+     * The clock that matters most of a ticket, as a list shows it.
+     *
+     * @param outline as it was kept with the ticket
+     * @param turn whose move it is
+     */
+    public static Optional<ClockView> of(@Nullable JSONB outline, Turn turn, Instant now, Terms terms) {
+        return Outlines.read(outline)
+                .map(kept -> kept.at(
+                        now, terms.editions().hours(kept.asOf(), kept.policy()).orElse(terms.hours())))
+                .map(clock -> of(clock, turn, now, terms.zone()));
     }
 
-    /** One clock as a list shows it. */
-    public static ClockView of(TargetClock clock, Turn turn, Instant now, ZoneId zone) {
-        String exact = clock.dueMark().map(due -> Say.exactly(due, zone)).orElse("");
+    static ClockView of(ClockOutline clock, Turn turn, Instant now, ZoneId zone) {
         return new ClockView(
                 css(clock.objective()),
-                Tone.of(clock).css(),
-                headline(clock),
+                Tone.of(clock.late(), clock.atRisk()).css(),
+                headline(clock.running(), clock.due(), clock.left(), clock.late()),
                 line(clock, turn, now, zone),
-                exact,
-                Rail.of(clock),
-                clock.dueMark(),
+                clock.due().map(due -> Say.exactly(due, zone)).orElse(""),
+                Rail.of(clock.parts(), clock.used(), clock.allowed()),
+                clock.due(),
                 (int) Math.min(
                         20,
                         clock.used().toMillis()
@@ -72,26 +77,26 @@ public record ClockView(
             case ClockState.Lifted lifted -> "no longer applies";
             case ClockState.Joined joined -> "joined";
             case ClockState.Void nothing -> "out of all figures";
-            case ClockState.Held held when clock.late() -> Say.worked(clock.left()) + " over, paused";
-            case ClockState.Held held -> Say.worked(held.left()) + " left";
-            case ClockState.Running r when r.due().isEmpty() -> "never due";
-            case ClockState.Running r -> Say.worked(clock.left()) + (clock.late() ? " over" : " left");
+            case ClockState.Held held -> headline(false, Optional.empty(), clock.left(), clock.late());
+            case ClockState.Running r -> headline(true, r.due(), clock.left(), clock.late());
         };
     }
 
-    private static String line(TargetClock clock, Turn turn, Instant now, ZoneId zone) {
+    private static String headline(boolean running, Optional<Instant> due, Duration left, boolean late) {
+        if (running && due.isEmpty()) {
+            return "never due";
+        }
+        return Say.worked(left) + (late ? " over" : " left") + (late && !running ? ", paused" : "");
+    }
+
+    private static String line(ClockOutline clock, Turn turn, Instant now, ZoneId zone) {
         String what = clock.objective().words();
-        return switch (clock.state()) {
-            case ClockState.Held held -> "paused, " + waitsFor(turn);
-            case ClockState.Running r ->
-                r.due()
-                        .map(due -> what + (clock.late() ? " was due " : " by ") + Say.when(due, now, zone))
-                        .orElse(what + ": no opening ahead");
-            case ClockState.Met met -> what + " " + Say.when(met.at(), now, zone);
-            case ClockState.Lifted lifted -> what;
-            case ClockState.Joined joined -> what;
-            case ClockState.Void nothing -> what;
-        };
+        if (!clock.running()) {
+            return "paused, " + waitsFor(turn);
+        }
+        return clock.due()
+                .map(due -> what + (clock.late() ? " was due " : " by ") + Say.when(due, now, zone))
+                .orElse(what + ": no opening ahead");
     }
 
     private static String waitsFor(Turn turn) {

@@ -3,7 +3,7 @@ package rafter.app.promises.targets;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
-import rafter.core.target.Segment;
+import rafter.core.target.ClockOutline;
 import rafter.core.target.TargetClock;
 
 /**
@@ -25,23 +25,27 @@ public record Rail(List<Bar> bars, int dueX) {
 
     /** Draws a clock. */
     public static Rail of(TargetClock clock) {
-        List<Segment> parts = merged(clock.segments());
+        return of(ClockOutline.parts(clock.segments()), clock.used(), clock.allowed());
+    }
+
+    /** Draws the parts of a clock. */
+    static Rail of(List<ClockOutline.Part> parts, Duration used, Duration allowed) {
         long heldParts = parts.stream().filter(part -> !part.counts()).count();
         int held = (int) Math.min(HELD_WIDTH * heldParts, HELD_AT_MOST);
         double each = heldParts == 0 ? 0 : (double) held / heldParts;
-        Duration whole = clock.used().compareTo(clock.allowed()) > 0 ? clock.used() : clock.allowed();
+        Duration whole = used.compareTo(allowed) > 0 ? used : allowed;
         double perSecond = whole.isZero() ? 0 : (double) (WIDTH - held) / whole.toSeconds();
         var bars = new ArrayList<Bar>();
         double x = 0;
         double due = -1;
-        long used = 0;
-        long allowed = clock.allowed().toSeconds();
-        for (Segment part : parts) {
+        long sum = 0;
+        long seconds = allowed.toSeconds();
+        for (ClockOutline.Part part : parts) {
             double width = part.counts() ? part.working().toSeconds() * perSecond : each;
             if (part.counts()) {
-                long after = used + part.working().toSeconds();
-                due = due < 0 && after >= allowed ? x + (allowed - used) * perSecond : due;
-                used = after;
+                long after = sum + part.working().toSeconds();
+                due = due < 0 && after >= seconds ? x + (seconds - sum) * perSecond : due;
+                sum = after;
             }
             add(bars, x, width, part.counts() ? "used" : "held");
             x += width;
@@ -59,27 +63,5 @@ public record Rail(List<Bar> bars, int dueX) {
         if (to > from) {
             bars.add(new Bar(from, to - from, kind));
         }
-    }
-
-    /** Neighbours of one kind as one; held time in which the team was closed anyway is not drawn. */
-    private static List<Segment> merged(List<Segment> segments) {
-        var merged = new ArrayList<Segment>();
-        for (Segment next : segments) {
-            if (!next.counts() && next.working().isZero()) {
-                continue;
-            }
-            if (!merged.isEmpty() && merged.getLast().counts() == next.counts()) {
-                Segment last = merged.removeLast();
-                merged.add(new Segment(
-                        last.from(),
-                        next.to(),
-                        next.turn(),
-                        next.counts(),
-                        last.working().plus(next.working())));
-            } else {
-                merged.add(next);
-            }
-        }
-        return merged;
     }
 }

@@ -12,7 +12,6 @@ import java.time.ZoneId;
 import java.util.Collection;
 import java.util.EnumSet;
 import java.util.List;
-import java.util.Optional;
 import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
@@ -152,16 +151,14 @@ public class Targets implements HomeZone {
      * Writes down how the clocks of a ticket stand, for lists and figures to read, and when their steps are due.
      *
      * @param since runs that ended before it are written down already
-     * @return the clock that falls due first, if any runs
      */
-    public Optional<TargetClock> note(long ticket, List<TargetClock> clocks, Instant since) {
+    public void note(long ticket, List<TargetClock> clocks, Instant since) {
         clocks.stream()
                 .filter(clock -> clock.ended().map(at -> !at.isBefore(since)).orElse(true))
                 .forEach(clock -> writes.write(CLOCK, row(ticket, clock).intoArray()));
         if (current.get().steps()) {
             noteSteps(ticket, clocks);
         }
-        return Reckoning.nextDue(clocks);
     }
 
     /** Takes the timers of tickets that have come, for good; they are the caller's to fire. */

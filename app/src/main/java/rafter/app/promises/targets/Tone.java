@@ -10,7 +10,11 @@ public enum Tone {
 
     /** A clock is soon when it is at risk, as the workspace says what that is. */
     public static Tone of(TargetClock clock) {
-        return clock.late() ? LATE : clock.atRisk() ? SOON : CALM;
+        return of(clock.late(), clock.atRisk());
+    }
+
+    static Tone of(boolean late, boolean atRisk) {
+        return late ? LATE : atRisk ? SOON : CALM;
     }
 
     /** As a style names it. */

@@ -32,11 +32,14 @@ import rafter.app.house.people.Contacts;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Writes;
+import rafter.app.promises.targets.Outlines;
 import rafter.app.promises.targets.Targets;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.OwnField;
 import rafter.core.json.NewerVersion;
+import rafter.core.target.ClockOutline;
+import rafter.core.target.Reckoning;
 import rafter.core.target.TargetClock;
 import rafter.core.text.Words;
 import rafter.core.ticket.EventJson;
@@ -182,7 +185,7 @@ public class TicketStore {
         } else {
             TicketRecord row = changed(row(held.ticket()), row(after.ticket()));
             row.setForm((short) EventJson.FORM);
-            due(row, reckonAnew(after, since, now, customer(held.number())));
+            stands(row, reckonAnew(after, since, now, customer(held.number())), now);
             update(held.number(), row);
         }
         news.ticketChanged(held.number());
@@ -203,14 +206,14 @@ public class TicketStore {
         row.setForm((short) EventJson.FORM);
         row.setCompanyId(beginning.company().orElse(null));
         if (Collections.disjoint(targets.asked(), OF_MESSAGES)) {
-            due(row, reckonAnew(held, since, now, customerOfNew(held.ticket().contact())));
+            stands(row, reckonAnew(held, since, now, customerOfNew(held.ticket().contact())), now);
             writes.write(TICKET_ROW, row.intoArray());
             return;
         }
         // Promises that ask about words read them where they lie, so the row and the entries go first.
         writes.write(TICKET_ROW, row.intoArray());
         var falls = new TicketRecord();
-        due(falls, reckonAnew(held, since, now, customer(held.number())));
+        stands(falls, reckonAnew(held, since, now, customer(held.number())), now);
         update(held.number(), falls);
     }
 
@@ -218,19 +221,24 @@ public class TicketStore {
         sql.update(TICKET).set(row).where(TICKET.NUMBER.eq(number)).execute();
     }
 
-    private static void due(TicketRecord row, Optional<TargetClock> next) {
-        row.setNextDue(next.flatMap(TargetClock::dueMark).orElse(null));
-        row.setNextObjective(next.map(clock -> clock.objective().name()).orElse(null));
+    /** What lists draw of the clocks. */
+    private static void stands(TicketRecord row, List<TargetClock> clocks, Instant now) {
+        row.setNextDue(Reckoning.nextDue(clocks).flatMap(TargetClock::dueMark).orElse(null));
+        row.setOutline(Outlines.write(ClockOutline.pressing(clocks, now)));
+        row.setMissed(clocks.stream().anyMatch(TargetClock::late));
     }
 
-    private Optional<TargetClock> reckonAnew(Held held, Instant since, Instant now, Facts customer) {
-        return targets.note(held.number(), targets.reckon(held.events(), customer, now), since);
+    private List<TargetClock> reckonAnew(Held held, Instant since, Instant now, Facts customer) {
+        List<TargetClock> clocks = targets.reckon(held.events(), customer, now);
+        targets.note(held.number(), clocks, since);
+        return clocks;
     }
 
     /** Brings the clocks of a ticket up to date without anything having happened to it, for the promises changed. */
     public void reckonAnew(Held held, Instant since, Instant now) {
         var row = new TicketRecord();
-        due(row, reckonAnew(held, since, latest(now, held.events()), customer(held.number())));
+        Instant then = latest(now, held.events());
+        stands(row, reckonAnew(held, since, then, customer(held.number())), then);
         update(held.number(), row);
     }
 

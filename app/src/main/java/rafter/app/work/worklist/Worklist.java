@@ -28,12 +28,9 @@ import rafter.app.promises.targets.Terms;
 import rafter.app.tickets.acts.Tickets;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Criteria;
-import rafter.core.criteria.Facts;
 import rafter.core.criteria.Matching;
 import rafter.core.criteria.Sentence;
 import rafter.core.criteria.Verdict;
-import rafter.core.target.TargetClock;
-import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.Turn;
 
 /** Puts lists of tickets together. */
@@ -288,33 +285,13 @@ class Worklist {
     List<Card> cards(List<WorklistStore.TicketRow> rows, ListRequest asked, Viewer me) {
         Instant now = clock.instant();
         Terms terms = targets.terms();
-        List<Long> numbers = rows.stream().map(WorklistStore.TicketRow::number).toList();
-        Map<Long, List<TicketEvent>> events = tickets.events(numbers);
-        Map<Long, Facts> customers = tickets.customers(numbers);
-        return rows.stream()
-                .map(row -> card(
-                        row,
-                        events.getOrDefault(row.number(), List.of()),
-                        customers.getOrDefault(row.number(), Facts.none()),
-                        asked,
-                        me,
-                        terms,
-                        now))
-                .toList();
+        return rows.stream().map(row -> card(row, asked, me, terms, now)).toList();
     }
 
-    private Card card(
-            WorklistStore.TicketRow row,
-            List<TicketEvent> events,
-            Facts customer,
-            ListRequest asked,
-            Viewer me,
-            Terms terms,
-            Instant now) {
+    private Card card(WorklistStore.TicketRow row, ListRequest asked, Viewer me, Terms terms, Instant now) {
         Turn turn = Turn.valueOf(row.turn());
-        List<TargetClock> clocks = targets.reckon(events, customer, now, terms);
         Optional<ClockView> pressing =
-                turn == Turn.NOBODY ? Optional.empty() : ClockView.mostPressing(clocks, turn, now, terms.zone());
+                turn == Turn.NOBODY ? Optional.empty() : ClockView.of(row.outline(), turn, now, terms);
         String state = states.name(row.state());
         return new Card(
                 row.number(),
@@ -338,7 +315,7 @@ class Worklist {
                 row.owner().filter(owner -> owner == me.id()).isPresent(),
                 row.nextDue(),
                 pressing,
-                ended(row, clocks, terms, now),
+                ended(row, terms, now),
                 row.cursor().written(),
                 place(row),
                 group(row, asked, now),
@@ -392,11 +369,10 @@ class Worklist {
         };
     }
 
-    private static String ended(WorklistStore.TicketRow row, List<TargetClock> clocks, Terms terms, Instant now) {
+    private static String ended(WorklistStore.TicketRow row, Terms terms, Instant now) {
         if (Turn.valueOf(row.turn()) != Turn.NOBODY) {
             return "";
         }
-        boolean late = clocks.stream().anyMatch(TargetClock::late);
-        return (late ? "a target missed" : "targets met") + ", " + Say.when(row.changedAt(), now, terms.zone());
+        return (row.missed() ? "a target missed" : "targets met") + ", " + Say.when(row.changedAt(), now, terms.zone());
     }
 }

@@ -23,12 +23,14 @@ import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
+import org.jooq.JSONB;
 import org.jooq.Record;
 import org.jooq.SelectConditionStep;
 import org.jooq.SelectField;
 import org.jooq.Table;
 import org.jooq.impl.DSL;
 import org.jooq.impl.SQLDataType;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.criteria.CriteriaSql;
@@ -64,6 +66,8 @@ class WorklistStore {
             Optional<Instant> lastCustomerAt,
             Optional<Instant> comesBack,
             boolean discarded,
+            @Nullable JSONB outline,
+            boolean missed,
             Map<String, String> own,
             Cursor cursor) {}
 
@@ -220,6 +224,8 @@ class WorklistStore {
                 TICKET.LAST_CUSTOMER_AT,
                 TICKET.BRING_BACK_AT,
                 TICKET.DISCARDED,
+                TICKET.OUTLINE,
+                TICKET.MISSED,
                 TICKET.OWN));
         sorting.stream()
                 .map(s -> s.order().field())
@@ -262,6 +268,8 @@ class WorklistStore {
                 Optional.ofNullable(r.get(TICKET.LAST_CUSTOMER_AT)),
                 Optional.ofNullable(r.get(TICKET.BRING_BACK_AT)),
                 r.get(TICKET.DISCARDED),
+                r.get(TICKET.OUTLINE),
+                r.get(TICKET.MISSED),
                 OwnFields.read(r.get(TICKET.OWN)),
                 cursor);
     }

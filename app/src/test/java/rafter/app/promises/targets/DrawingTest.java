@@ -14,6 +14,7 @@ import java.util.Map;
 import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
 import rafter.core.criteria.Facts;
+import rafter.core.target.ClockOutline;
 import rafter.core.target.Editions;
 import rafter.core.target.Objective;
 import rafter.core.target.Promise;
@@ -93,6 +94,10 @@ class DrawingTest {
         tiles(rail);
     }
 
+    private ClockOutline outline(String now) {
+        return ClockOutline.pressing(List.of(clock(now)), at(now)).orElseThrow();
+    }
+
     @Test
     void a_night_is_no_held_time() {
         moved("2027-03-01T17:30", TicketState.WITH_PARTNER).moved("2027-03-02T07:00", TicketState.IN_HAND);
@@ -104,7 +109,7 @@ class DrawingTest {
     @Test
     void clocks_are_told_as_people_say_them() {
         Instant now = at("2027-03-01T12:20");
-        ClockView view = ClockView.of(clock("2027-03-01T12:20"), Turn.OURS, now, OSLO);
+        ClockView view = ClockView.of(outline("2027-03-01T12:20"), Turn.OURS, now, OSLO);
         assertThat(view.headline()).isEqualTo("40 m left");
         assertThat(view.line()).isEqualTo("first reply by 13:00");
         assertThat(view.tone()).isEqualTo("soon");
@@ -114,7 +119,7 @@ class DrawingTest {
     @Test
     void a_held_clock_says_who_is_waited_for() {
         moved("2027-03-01T10:00", TicketState.WITH_PARTNER);
-        ClockView view = ClockView.of(clock("2027-03-01T12:00"), Turn.PARTNER, at("2027-03-01T12:00"), OSLO);
+        ClockView view = ClockView.of(outline("2027-03-01T12:00"), Turn.PARTNER, at("2027-03-01T12:00"), OSLO);
         assertThat(view.headline()).isEqualTo("3 h left");
         assertThat(view.line()).isEqualTo("paused, partner to answer");
         assertThat(view.tone()).isEqualTo("calm");
@@ -122,7 +127,7 @@ class DrawingTest {
 
     @Test
     void a_late_clock_says_by_how_much() {
-        ClockView view = ClockView.of(clock("2027-03-01T13:16"), Turn.OURS, at("2027-03-01T13:16"), OSLO);
+        ClockView view = ClockView.of(outline("2027-03-01T13:16"), Turn.OURS, at("2027-03-01T13:16"), OSLO);
         assertThat(view.headline()).isEqualTo("16 m over");
         assertThat(view.line()).isEqualTo("first reply was due 13:00");
         assertThat(view.tone()).isEqualTo("late");

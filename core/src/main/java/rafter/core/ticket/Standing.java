@@ -1,0 +1,36 @@
+package rafter.core.ticket;
+
+import java.util.OptionalLong;
+import java.util.Set;
+
+/** How a ticket stands at a moment, in what rules and promises ask about. */
+public sealed interface Standing permits Ticket, Folding {
+
+    /** The state that it is in. */
+    TicketState state();
+
+    /** How urgent it is. */
+    Priority priority();
+
+    /** Whose it is; nothing while it is nobody's. */
+    OptionalLong owner();
+
+    /** The team that it is with. */
+    OptionalLong team();
+
+    /** What it is about, in a word or two; blank when nobody said. */
+    String topic();
+
+    /** Its tags. */
+    Set<String> tags();
+
+    /** Whose move it is. */
+    default Turn turn() {
+        return state().turn();
+    }
+
+    /** Whether work on it goes on. */
+    default boolean open() {
+        return !state().ending();
+    }
+}
