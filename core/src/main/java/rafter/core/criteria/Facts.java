@@ -32,7 +32,9 @@ public final class Facts {
 
     /** These facts with other values of a field; blank ones are left out. */
     public Facts with(Field field, List<String> plain) {
-        List<String> kept = plain.stream().filter(value -> !value.isBlank()).toList();
+        List<String> kept = plain.size() == 1 && !plain.getFirst().isBlank()
+                ? plain
+                : plain.stream().filter(value -> !value.isBlank()).toList();
         boolean read = field.type() == FieldType.WORDS || field.type() == FieldType.TEXT;
         return with(field, new Value(kept, read ? Words.of(kept) : NOTHING.words()));
     }

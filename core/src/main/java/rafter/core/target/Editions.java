@@ -74,9 +74,14 @@ public final class Editions {
             return Optional.empty();
         }
 
-        /** Whether any policy asks about this field, so that its change may change which one matches. */
-        boolean asks(KnownField field) {
-            return asked.contains(field);
+        /** Whether any policy asks about any of these fields, so that their change may change which one matches. */
+        boolean asksAny(List<KnownField> fields) {
+            for (KnownField field : fields) {
+                if (asked.contains(field)) {
+                    return true;
+                }
+            }
+            return false;
         }
     }
 

@@ -196,7 +196,7 @@ public final class Reckoning {
             return;
         }
         ticket.take(event);
-        List<KnownField> changed = seen.changed(ticket, event);
+        List<KnownField> changed = seen.changed(event);
         facts = TicketFacts.ofCustomer(facts, event);
         for (KnownField field : changed) {
             // What no edition ever asked about need not be known.
@@ -209,7 +209,7 @@ public final class Reckoning {
         if (changed.isEmpty()) {
             return;
         }
-        if (changed.stream().anyMatch(editions.compiled(edition)::asks)) {
+        if (editions.compiled(edition).asksAny(changed)) {
             match(at, why);
         } else if (changed.contains(KnownField.PRIORITY)) {
             promise(at, why);

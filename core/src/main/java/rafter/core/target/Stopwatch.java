@@ -217,9 +217,11 @@ final class Stopwatch {
     }
 
     private List<Step> stepsOf(Terms some) {
-        return some.policy().map(p -> p.policy().steps()).orElse(List.of()).stream()
-                .filter(step -> step.objective() == objective)
-                .toList();
+        List<Step> all = some.policy().map(p -> p.policy().steps()).orElse(List.of());
+        // Most policies have none, and this is asked whenever a clock begins.
+        return all.isEmpty()
+                ? all
+                : all.stream().filter(step -> step.objective() == objective).toList();
     }
 
     /** Leaves the present terms for others; gives how it stood when those were left, if they are coming back. */

@@ -11,6 +11,7 @@ import java.util.stream.Collectors;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.OwnField;
+import rafter.core.ticket.Folding;
 import rafter.core.ticket.Standing;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
@@ -86,23 +87,29 @@ public final class TicketFacts {
 
     /** What was last seen of a ticket, to tell what an event changed. */
     static final class Seen {
+        private final Folding ticket;
         private final Object[] values = new Object[Changing.ALL.size()];
+        private int settings;
 
-        Seen(Standing ticket) {
-            changed(ticket);
+        Seen(Folding ticket) {
+            this.ticket = ticket;
+            changed();
         }
 
         /** The fields in which the ticket differs from when it was looked at before this event. */
-        List<KnownField> changed(Standing ticket, TicketEvent event) {
-            List<KnownField> changed = changed(ticket);
-            return event instanceof TicketEvent.CustomerChanged ? BY_CUSTOMER : changed;
+        List<KnownField> changed(TicketEvent event) {
+            if (event instanceof TicketEvent.CustomerChanged) {
+                return BY_CUSTOMER;
+            }
+            return ticket.settings() == settings ? List.of() : changed();
         }
 
-        private List<KnownField> changed(Standing ticket) {
+        private List<KnownField> changed() {
+            settings = ticket.settings();
             List<KnownField> changed = List.of();
             for (int i = 0; i < values.length; i++) {
                 Changing one = Changing.ALL.get(i);
-                Object value = one.value.apply(ticket);
+                Object value = one.of(ticket);
                 if (!value.equals(values[i])) {
                     values[i] = value;
                     changed = changed.isEmpty() ? new ArrayList<>(2) : changed;
@@ -173,34 +180,35 @@ public final class TicketFacts {
 
     /** What about a ticket changes while it lives, and criteria ask about. */
     private enum Changing {
-        STATE(
-                KnownField.STATE,
-                Standing::state,
-                ticket -> List.of(ticket.state().key())),
-        TURN(KnownField.TURN, Standing::turn, ticket -> List.of(ticket.turn().name())),
-        PRIORITY(
-                KnownField.PRIORITY,
-                Standing::priority,
-                ticket -> List.of(ticket.priority().name())),
-        TEAM(KnownField.TEAM, Standing::team, ticket -> List.of(text(ticket.team()))),
-        TOPIC(KnownField.TOPIC, Standing::topic, ticket -> List.of(ticket.topic())),
-        TAGS(
-                KnownField.TAGS,
-                Standing::tags,
-                ticket -> ticket.tags().stream().sorted().toList());
+        STATE(KnownField.STATE, ticket -> List.of(ticket.state().key())),
+        TURN(KnownField.TURN, ticket -> List.of(ticket.turn().name())),
+        PRIORITY(KnownField.PRIORITY, ticket -> List.of(ticket.priority().name())),
+        TEAM(KnownField.TEAM, ticket -> List.of(text(ticket.team()))),
+        TOPIC(KnownField.TOPIC, ticket -> List.of(ticket.topic())),
+        TAGS(KnownField.TAGS, ticket -> ticket.tags().stream().sorted().toList());
 
         private static final List<Changing> ALL = List.of(values());
         private static final Map<KnownField, Changing> BY_FIELD =
                 ALL.stream().collect(Collectors.toUnmodifiableMap(one -> one.field, Function.identity()));
 
         private final KnownField field;
-        private final Function<Standing, Object> value;
         private final Function<Standing, List<String>> words;
 
-        Changing(KnownField field, Function<Standing, Object> value, Function<Standing, List<String>> words) {
+        Changing(KnownField field, Function<Standing, List<String>> words) {
             this.field = field;
-            this.value = value;
             this.words = words;
+        }
+
+        /** The value itself; asked after every event, so without a function of its own for each. */
+        Object of(Folding ticket) {
+            return switch (this) {
+                case STATE -> ticket.state();
+                case TURN -> ticket.turn();
+                case PRIORITY -> ticket.priority();
+                case TEAM -> ticket.team();
+                case TOPIC -> ticket.topic();
+                case TAGS -> ticket.tags();
+            };
         }
     }
 }

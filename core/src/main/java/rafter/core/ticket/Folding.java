@@ -43,6 +43,7 @@ public final class Folding implements Standing {
     private Optional<Instant> bringBackAt;
     private Optional<Instant> broughtBackAt;
     private Map<String, String> own;
+    private int settings;
 
     /** Begins with the opening, which is the first event. */
     public Folding(TicketEvent.Opened opened) {
@@ -143,6 +144,11 @@ public final class Folding implements Standing {
         }
     }
 
+    /** How often its state, priority, team, topic or tags were set: while this stays, they do. */
+    public int settings() {
+        return settings;
+    }
+
     /** The ticket as it stands after the events so far. */
     public Ticket ticket() {
         return new Ticket(
@@ -238,6 +244,7 @@ public final class Folding implements Standing {
     }
 
     private void state(TicketState next) {
+        settings++;
         turnSince = next.turn() == state.turn() ? turnSince : changedAt;
         if (next.ending() && !state.ending()) {
             resolvedAt = Optional.of(changedAt);
@@ -249,6 +256,7 @@ public final class Folding implements Standing {
     }
 
     private void priority(Priority next) {
+        settings++;
         priority = next;
     }
 
@@ -258,14 +266,17 @@ public final class Folding implements Standing {
     }
 
     private void team(OptionalLong next) {
+        settings++;
         team = next;
     }
 
     private void topic(String next) {
+        settings++;
         topic = next;
     }
 
     private void tags(Set<String> next) {
+        settings++;
         tags = new TreeSet<>(next);
     }
 
