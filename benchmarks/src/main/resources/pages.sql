@@ -8,13 +8,13 @@ insert into person (name, address, password_hash, role) select 'Agent ' || n, 'a
 insert into company (name, plan) select 'Company ' || n, case n % 3 when 0 then 'Anchor' when 1 then 'Harbour' else '' end from generate_series(1, 500) n;
 insert into contact (name, name_words, company_id, created_at) select 'Customer ' || n, ' customer ' || n || ' ', case when n % 2 = 0 then 1 + n % 500 end, now() from generate_series(1, 20000) n;
 insert into contact_address (address, contact_id, folded) select 'customer' || id || '@post.example', id, 'customer' || id || '@post.example' from contact;
-insert into ticket (number, subject, channel, mailbox_id, contact_id, company_id, state, turn, open, priority, owner_id, team_id, topic, tags, opened_at, changed_at, resolved_at, messages, last_seq, last_public_seq, next_due, next_objective, subject_words, turn_since, last_customer_at, form)
+insert into ticket (number, subject, channel, mailbox_id, contact_id, company_id, state, turn, open, priority, owner_id, team_id, topic, tags, opened_at, changed_at, resolved_at, messages, last_seq, last_public_seq, next_due, subject_words, turn_since, last_customer_at, form)
 select n + 100000, 'Request about sailing ' || n, 'email', 1, 1 + n % 20000, case when n % 2 = 0 then 1 + n % 500 end,
        case when n % {open} > 0 then 'closed' when n % ({open} * 3) = 0 then 'with-customer' else 'in-hand' end,
        case when n % {open} > 0 then 'NOBODY' when n % ({open} * 3) = 0 then 'CUSTOMER' else 'OURS' end, n % {open} = 0, 'P' || 1 + n % 4,
        case when n % ({open} * 5) = 0 then null else 1 + n % 40 end, 1 + n % 4, 'timetable', '{booking}', now() - n * interval '10 minutes', now() - n * interval '9 minutes',
        case when n % {open} > 0 then now() - n * interval '9 minutes' end, 4, 6, 5,
-       case when n % {open} = 0 and n % ({open} * 3) > 0 then now() + (n % 4000 - 400) * interval '3 minutes' end, case when n % {open} = 0 and n % ({open} * 3) > 0 then 'NEXT_REPLY' end,
+       case when n % {open} = 0 and n % ({open} * 3) > 0 then now() + (n % 4000 - 400) * interval '3 minutes' end,
        ' request about sailing ' || n || ' ', now() - n * interval '9 minutes', now() - n * interval '9 minutes', 1
 from generate_series(1, {tickets}) n;
 insert into ticket_event (ticket, seq, at, kind, version, actor, body)
@@ -34,6 +34,19 @@ select number, 'NEXT_REPLY', case when next_due is not null then 'RUNNING' when 
 on conflict do nothing;
 insert into ticket_clock (ticket, objective, state, late, started_at, due_at, used_seconds, allowed_seconds)
 select number, 'RESOLUTION', case when open then 'RUNNING' else 'MET' end, false, opened_at, now() + (number % 9000) * interval '5 minutes', 100, 1000 from ticket;
+-- What rows draw, as it is written with their events: two parts that counted and one that was held between them.
+update ticket set missed = coalesce(next_due < now(), false), outline = case when open then jsonb_build_object(
+    'o', 'NEXT_REPLY', 'p', (select document -> 'policies' -> 0 ->> 'id' from target_edition order by id desc limit 1),
+    'a', (extract(epoch from now()) * 1000)::bigint, 'r', next_due is not null,
+    'd', case when next_due is null then '[]'::jsonb else jsonb_build_array((extract(epoch from next_due) * 1000)::bigint) end, 'k', '[]'::jsonb,
+    'u', 3600000, 'w', 14400000, 'l', coalesce(next_due < now(), false), 's', case when next_due is null then '[1800000, 1800000, -7200000]' else '[1800000, -7200000, 1800000]' end::jsonb) end;
+-- One with two hundred entries.
+insert into message (id, ticket, seq, kind, at, author, contact_id, from_address, html, text, words) overriding system value
+select 900000000 + m, t.number, 100 + m, case m % 2 when 1 then 'PUBLIC' else 'CUSTOMER' end, t.opened_at + m * interval '1 minute', 'Somebody', t.contact_id, 'customer' || t.contact_id || '@post.example',
+       '<p>' || repeat('Is the sailing at 07:40 still on? ', 12) || '</p>', repeat('Is the sailing at 07:40 still on? ', 12), ' is the sailing ' from ticket t, generate_series(1, 195) m where t.number = 100000 + {open};
+insert into ticket_event (ticket, seq, at, kind, version, actor, body)
+select t.number, 6 + m, t.opened_at + interval '3 hours' + m * interval '1 minute', case m % 2 when 1 then 'we-wrote' else 'customer-wrote' end, 1, case m % 2 when 1 then 'person:1' else 'contact:' || contact_id end,
+       jsonb_build_object('message', 900000000 + m) from ticket t, generate_series(1, 195) m where t.number = 100000 + {open};
 create index message_word_list on message using gin (word_list(words));
 create index ticket_subject_word_list on ticket using gin (word_list(subject_words));
 insert into known_word select 'word' || translate(n::text, '0123456789', 'abcdefghij') from generate_series(1, 5000) n on conflict do nothing;

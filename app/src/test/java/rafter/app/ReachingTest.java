@@ -38,7 +38,7 @@ class ReachingTest {
             entry("arrival/mail/Mailboxes", "keeps a mailbox as long as any ticket came by it"),
             entry("promises/targets/TargetDrafts", "counts what is to be recalculated"),
             entry("tickets/page/Conversation", "finds what became a part of a ticket that is seen"),
-            entry("tickets/clocks/ReckonAnew", "recalculates all clocks"),
+            entry("tickets/clocks/Recalculation", "recalculates all clocks"),
             entry("tickets/clocks/StepFiring", "fires steps"),
             entry("tickets/acts/TicketStore", "writes tickets, and holds one once its reach was asked"),
             entry("tickets/acts/WordsReader", "carries words over after an upgrade"),

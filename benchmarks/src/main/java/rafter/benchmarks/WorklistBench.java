@@ -36,6 +36,13 @@ final class WorklistBench {
             "open", "t.open and t.next_due is not null order by t.next_due, t.number limit 31",
             "closed", "not t.open and not t.discarded order by t.changed_at desc, t.number desc limit 31");
 
+    private static final String TEN_COUNTS = "select "
+            + String.join(
+                    ", ",
+                    java.util.Collections.nCopies(
+                            10, "count(*) filter (where turn = 'OURS' and owner_id = 40 and next_due <= now())"))
+            + " from ticket where open";
+
     private final int port;
     private final HttpClient browser = HttpClient.newBuilder()
             .cookieHandler(new CookieManager())
@@ -68,6 +75,7 @@ final class WorklistBench {
                 lists(sql);
                 others(sql);
                 batch();
+                indexes(sql);
                 System.out.println(app.residentMegabytes() + " MB resident");
             }
         }
@@ -84,7 +92,8 @@ final class WorklistBench {
 
     private void lists(Connection sql) throws Exception {
         for (String view : List.of("my-turn", "unowned", "team-turn", "soon", "waiting", "open", "closed")) {
-            double bare = p95(() -> read(sql, ROWS + BARE.getOrDefault(view, "false")));
+            double rows = p95(() -> read(sql, ROWS + BARE.getOrDefault(view, "false")));
+            double bare = rows + p95(() -> read(sql, TEN_COUNTS));
             for (String shape : view.equals("closed")
                     ? List.of("cards", "lines", "grid")
                     : List.of("cards", "lines", "grid", "lanes", "clock")) {
@@ -92,7 +101,8 @@ final class WorklistBench {
                 int[] bytes = new int[1];
                 double page = p95(() -> bytes[0] = get(path).getBytes(StandardCharsets.UTF_8).length);
                 System.out.printf(
-                        "%-44s p95 %6.1f ms, bare rows %5.1f ms, %d kB of HTML%n", path, page, bare, bytes[0] / 1000);
+                        "%-44s p95 %6.1f ms, bare rows with rails %5.1f ms, with counts %5.1f ms, factor %.1f, %d kB of HTML%n",
+                        path, page, rows, bare, page / bare, bytes[0] / 1000);
             }
         }
     }
@@ -100,13 +110,8 @@ final class WorklistBench {
     private void others(Connection sql) throws Exception {
         String next = "/worklist/more?view=open&after=" + after();
         System.out.printf("next page of everything open             p95 %6.1f ms%n", p95(() -> get(next)));
-        String counts = String.join(
-                ", ",
-                java.util.Collections.nCopies(
-                        10, "count(*) filter (where turn = 'OURS' and owner_id = 40 and next_due <= now())"));
-        System.out.printf(
-                "ten counts in one pass, bare             p95 %6.1f ms%n",
-                p95(() -> read(sql, "select " + counts + " from ticket where open")));
+        System.out.printf("ten counts in one pass, bare             p95 %6.1f ms%n", p95(() -> read(sql, TEN_COUNTS)));
+        System.out.printf("a ticket with 200 entries                p95 %6.1f ms%n", p95(() -> get("/tickets/100010")));
         System.out.printf(
                 "head of the list, with counts            p95 %6.1f ms%n", p95(() -> get("/worklist/head?view=open")));
         System.out.printf("today                                    p95 %6.1f ms%n", p95(() -> get("/today")));
@@ -122,6 +127,19 @@ final class WorklistBench {
             System.out.printf(
                     "search %-33s p95 %6.1f ms%n",
                     words, p95(() -> get("/search/quick?q=" + URLEncoder.encode(words, StandardCharsets.UTF_8))));
+        }
+    }
+
+    /** How often each index of tickets was read in all of this. */
+    private static void indexes(Connection sql) throws SQLException {
+        try (var statement = sql.createStatement();
+                var rows = statement.executeQuery(
+                        "select indexrelname, idx_scan, pg_relation_size(indexrelid) / 1048576 "
+                                + "from pg_stat_user_indexes where relname in ('ticket', 'ticket_clock') order by 2, 1")) {
+            while (rows.next()) {
+                System.out.printf(
+                        "index %-34s read %7d times, %4d MB%n", rows.getString(1), rows.getLong(2), rows.getLong(3));
+            }
         }
     }
 

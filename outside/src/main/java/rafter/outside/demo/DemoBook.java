@@ -16,7 +16,7 @@ import java.util.Set;
 import org.springframework.context.ApplicationContext;
 import rafter.app.promises.targets.StarterBook;
 import rafter.app.promises.targets.TargetDrafts;
-import rafter.app.tickets.clocks.ReckonAnew;
+import rafter.app.tickets.clocks.Recalculation;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
@@ -45,7 +45,7 @@ final class DemoBook {
         var drafts = context.getBean(TargetDrafts.class);
         drafts.save(
                 book(now.atZone(ZONE).toLocalDate()), drafts.current().version(), by, "wrote down hours and targets");
-        context.getBean(ReckonAnew.class)
+        context.getBean(Recalculation.class)
                 .run(drafts.putIntoForce(drafts.current().version(), by));
     }
 

@@ -27,6 +27,7 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Team;
+import rafter.app.platform.BackgroundWork;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.TargetDrafts;
@@ -58,8 +59,9 @@ class ChangesController {
         this.clock = clock;
     }
 
-    /** An edition in the list; {@code percent} is how far its open tickets are reckoned anew. */
-    record EditionLine(long id, String from, String by, boolean running, long percent, long reckoned, long total) {}
+    /** An edition in the list; {@code percent} is how far its open tickets are recalculated. */
+    record EditionLine(
+            long id, String from, String by, boolean running, long percent, long done, long total, long failed) {}
 
     @GetMapping("/changes")
     String changes(Model model) {
@@ -83,7 +85,7 @@ class ChangesController {
         return "promises/policies/changes";
     }
 
-    /** The last editions afresh, while their tickets are reckoned anew. */
+    /** The last editions afresh, while their tickets are recalculated. */
     @GetMapping("/editions")
     String editions(Model model) {
         access.require(Right.HOUSE_RULES);
@@ -97,10 +99,11 @@ class ChangesController {
                         e.edition(),
                         e.from().equals(Instant.EPOCH) ? "from the beginning" : Say.exactly(e.from(), zone),
                         e.by(),
-                        e.finished().isEmpty(),
-                        e.total() == 0 ? 100 : 100 * e.reckoned() / e.total(),
-                        e.reckoned(),
-                        e.total()))
+                        e.work().filter(w -> !w.finished()).isPresent(),
+                        e.work().map(BackgroundWork.Work::percent).orElse(100L),
+                        e.work().map(BackgroundWork.Work::done).orElse(0L),
+                        e.work().map(BackgroundWork.Work::total).orElse(0L),
+                        e.work().map(BackgroundWork.Work::failed).orElse(0L)))
                 .toList();
     }
 
@@ -242,6 +245,12 @@ class ChangesController {
         return "promises/policies/rehearsal :: state";
     }
 
+    @PostMapping("/rehearsals/{id}/cancel")
+    String cancel(@PathVariable long id) {
+        rehearsals.cancel(id, access.require(Right.HOUSE_RULES).id());
+        return "redirect:/house-rules/targets/rehearsals/" + id;
+    }
+
     private void fill(long id, Model model) {
         Rehearsals.Run run = rehearsals.find(id);
         TargetDrafts.Draft draft = drafts.current();
@@ -255,7 +264,7 @@ class ChangesController {
                         && draft.changedAt()
                                 .filter(at -> !at.isAfter(run.startedAt()))
                                 .isPresent());
-        model.addAttribute("percent", run.total() == 0 ? 100 : Math.min(100, 100 * run.done() / run.total()));
+        model.addAttribute("percent", run.work().percent());
         model.addAttribute("period", Say.exactly(run.from(), zone) + " to " + Say.exactly(run.to(), zone));
         run.result().ifPresent(result -> show(result, zone, model));
     }

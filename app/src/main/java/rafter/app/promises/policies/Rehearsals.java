@@ -2,10 +2,6 @@ package rafter.app.promises.policies;
 
 import static rafter.database.Tables.REHEARSAL;
 
-import com.github.kagkarlsson.scheduler.SchedulerClient;
-import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
-import com.github.kagkarlsson.scheduler.task.helper.OneTimeTask;
-import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -19,13 +15,9 @@ import java.util.concurrent.Future;
 import java.util.concurrent.atomic.AtomicLong;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
-import org.springframework.beans.factory.ObjectProvider;
-import org.springframework.context.annotation.Bean;
-import org.springframework.context.annotation.Configuration;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.platform.BackgroundWork;
 import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
 import rafter.app.promises.targets.TargetDrafts;
@@ -38,10 +30,9 @@ import tools.jackson.databind.json.JsonMapper;
 
 /** Runs a changed book over recorded history, in the background. */
 @Component
-public class Rehearsals {
+public class Rehearsals implements BackgroundWork.AtOnce {
 
-    static final TaskDescriptor<Void> TASK = TaskDescriptor.of("rehearse");
-    private static final Logger LOG = LoggerFactory.getLogger(Rehearsals.class);
+    private static final String KIND = "rehearsal";
     private static final JsonMapper JSON = JsonMapper.builder().build();
     private static final int PARTS = 2;
 
@@ -51,17 +42,14 @@ public class Rehearsals {
             Instant from,
             Instant to,
             Instant startedAt,
-            long done,
-            long total,
-            Optional<Rehearsal.Result> result,
-            String failure,
-            Optional<Instant> finishedAt) {}
+            BackgroundWork.Work work,
+            Optional<Rehearsal.Result> result) {}
 
     private final DSLContext sql;
     private final TargetDrafts drafts;
     private final Targets targets;
     private final Histories histories;
-    private final ObjectProvider<SchedulerClient> scheduler;
+    private final BackgroundWork work;
     private final Clock clock;
     private final Guard guard;
 
@@ -70,7 +58,7 @@ public class Rehearsals {
             TargetDrafts drafts,
             Targets targets,
             Histories histories,
-            ObjectProvider<SchedulerClient> scheduler,
+            BackgroundWork work,
             Clock clock,
             Guard guard) {
         this.guard = guard;
@@ -78,7 +66,7 @@ public class Rehearsals {
         this.drafts = drafts;
         this.targets = targets;
         this.histories = histories;
-        this.scheduler = scheduler;
+        this.work = work;
         this.clock = clock;
     }
 
@@ -104,11 +92,9 @@ public class Rehearsals {
                 .set(REHEARSAL.FROM_AT, from)
                 .set(REHEARSAL.TO_AT, to)
                 .set(REHEARSAL.DOCUMENT, JSONB.valueOf(BookJson.write(draft.book())))
-                .set(REHEARSAL.TOTAL, histories.count(from, to))
                 .returning(REHEARSAL.ID)
                 .fetchSingle(REHEARSAL.ID);
-        scheduler.ifAvailable(client ->
-                client.scheduleIfNotExists(TASK.instance(Long.toString(id)).scheduledTo(clock.instant())));
+        work.begin(KIND, id, histories.count(from, to), Optional.of(by));
         return id;
     }
 
@@ -121,12 +107,9 @@ public class Rehearsals {
                         r.getFromAt(),
                         r.getToAt(),
                         r.getStartedAt(),
-                        r.getDone(),
-                        r.getTotal(),
+                        work.find(KIND, id).orElseThrow(),
                         Optional.ofNullable(r.getResult())
-                                .map(json -> JSON.readValue(json.data(), Rehearsal.Result.class)),
-                        r.getFailure(),
-                        Optional.ofNullable(r.getFinishedAt())))
+                                .map(json -> JSON.readValue(json.data(), Rehearsal.Result.class))))
                 .orElseThrow(() -> new Problem.NotFound("There is no such rehearsal."));
     }
 
@@ -142,30 +125,31 @@ public class Rehearsals {
 
     /** Runs a rehearsal from its beginning; a second time changes nothing once it has finished. */
     public void run(long id) {
-        Run run = find(id);
-        if (run.finishedAt().isPresent()) {
-            return;
-        }
-        try {
-            Rehearsal.Result result = rehearse(run);
-            sql.update(REHEARSAL)
-                    .set(REHEARSAL.RESULT, JSONB.valueOf(JSON.writeValueAsString(result)))
-                    .set(REHEARSAL.DONE, result.tickets())
-                    .set(REHEARSAL.TOTAL, result.tickets())
-                    .set(REHEARSAL.FINISHED_AT, clock.instant())
-                    .where(REHEARSAL.ID.eq(id))
-                    .execute();
-        } catch (RuntimeException e) {
-            LOG.warn("Rehearsal {} failed", id, e);
-            sql.update(REHEARSAL)
-                    .set(REHEARSAL.FAILURE, "It could not be finished: " + e.getMessage())
-                    .set(REHEARSAL.FINISHED_AT, clock.instant())
-                    .where(REHEARSAL.ID.eq(id))
-                    .execute();
-        }
+        work.run(KIND, id);
     }
 
-    private Rehearsal.Result rehearse(Run run) {
+    /** Ends a rehearsal without a result. */
+    public void cancel(long id, long by) {
+        guard.houseRules(by);
+        work.cancel(KIND, id);
+    }
+
+    @Override
+    public String key() {
+        return KIND;
+    }
+
+    @Override
+    public void whole(BackgroundWork.Work work, BackgroundWork.Progress progress) {
+        Rehearsal.Result result = rehearse(find(work.about()), progress);
+        sql.update(REHEARSAL)
+                .set(REHEARSAL.RESULT, JSONB.valueOf(JSON.writeValueAsString(result)))
+                .where(REHEARSAL.ID.eq(work.about()))
+                .execute();
+        progress.done(result.tickets());
+    }
+
+    private Rehearsal.Result rehearse(Run run, BackgroundWork.Progress progress) {
         var book = BookJson.read(sql.select(REHEARSAL.DOCUMENT)
                 .from(REHEARSAL)
                 .where(REHEARSAL.ID.eq(run.id()))
@@ -185,7 +169,7 @@ public class Rehearsals {
                     var sums = new Rehearsal(now, then, run.from(), run.to());
                     histories.walk(run.from(), run.to(), which, PARTS, asked, some -> {
                         some.forEach(h -> sums.take(h.ticket(), h.team(), h.customer(), h.events()));
-                        progress(run.id(), done.addAndGet(some.size()));
+                        progress.done(done.addAndGet(some.size()));
                     });
                     return sums;
                 }));
@@ -196,27 +180,13 @@ public class Rehearsals {
             }
             return whole.result();
         } catch (ExecutionException e) {
+            if (e.getCause() instanceof BackgroundWork.Cancelled cancelled) {
+                throw cancelled;
+            }
             throw new IllegalStateException(e.getCause());
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
             throw new IllegalStateException("interrupted", e);
-        }
-    }
-
-    private void progress(long id, long done) {
-        sql.update(REHEARSAL)
-                .set(REHEARSAL.DONE, done)
-                .where(REHEARSAL.ID.eq(id))
-                .and(REHEARSAL.FINISHED_AT.isNull())
-                .execute();
-    }
-
-    /** The background task. */
-    @Configuration(proxyBeanMethods = false)
-    static class Job {
-        @Bean
-        OneTimeTask<Void> rehearseTask(Rehearsals rehearsals) {
-            return Tasks.oneTime(TASK).execute((instance, context) -> rehearsals.run(Long.parseLong(instance.getId())));
         }
     }
 }

@@ -12,10 +12,10 @@ import java.util.Optional;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
 import org.jooq.impl.DSL;
-import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Audit;
+import rafter.app.platform.BackgroundWork;
 import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
 import rafter.core.target.BookJson;
@@ -40,31 +40,29 @@ public class TargetDrafts {
             String changedBy) {}
 
     /**
-     * An edition, and how far its open tickets have been reckoned anew.
+     * An edition, and how far the clocks of its open tickets are recalculated.
      *
-     * @param finished when all were
+     * @param work nothing for the first one, which found no tickets
      */
-    public record Progress(
-            long edition, Instant from, String by, long reckoned, long total, Optional<Instant> finished) {}
+    public record Progress(long edition, Instant from, String by, Optional<BackgroundWork.Work> work) {}
 
-    /** Within this node: an edition was written down and its tickets wait to be reckoned anew. */
-    public record InForce(long edition) {}
+    /** The kind of work that recalculates the tickets of an edition. */
+    public static final String RECALCULATION = "recalculation";
 
     private final DSLContext sql;
     private final Targets targets;
     private final Audit audit;
     private final Clock clock;
-    private final ApplicationEventPublisher events;
+    private final BackgroundWork work;
     private final Guard guard;
 
-    TargetDrafts(
-            DSLContext sql, Targets targets, Audit audit, Clock clock, ApplicationEventPublisher events, Guard guard) {
+    TargetDrafts(DSLContext sql, Targets targets, Audit audit, Clock clock, BackgroundWork work, Guard guard) {
         this.guard = guard;
         this.sql = sql;
         this.targets = targets;
         this.audit = audit;
         this.clock = clock;
-        this.events = events;
+        this.work = work;
     }
 
     /** The book as it is being changed. */
@@ -145,7 +143,7 @@ public class TargetDrafts {
     }
 
     /**
-     * Puts the book into force from now on. Open tickets are reckoned anew in the background.
+     * Puts the book into force from now on. Open tickets are recalculated in the background.
      *
      * @return the edition
      * @throws Problem.Invalid when the book has faults, or nothing in it is new
@@ -170,7 +168,6 @@ public class TargetDrafts {
                 .set(TARGET_EDITION.FROM_AT, clock.instant())
                 .set(TARGET_EDITION.DOCUMENT, JSONB.valueOf(BookJson.write(draft.book())))
                 .set(TARGET_EDITION.PERSON_ID, by)
-                .set(TARGET_EDITION.TOTAL, (long) sql.fetchCount(TICKET, DSL.condition(TICKET.OPEN)))
                 .returning(TARGET_EDITION.ID)
                 .fetchSingle(TARGET_EDITION.ID);
         sql.update(TARGET_DRAFT)
@@ -179,19 +176,13 @@ public class TargetDrafts {
                 .execute();
         audit.note(by, "put hours and targets into force", "version " + edition);
         targets.forget();
-        events.publishEvent(new InForce(edition));
+        work.begin(RECALCULATION, edition, sql.fetchCount(TICKET, DSL.condition(TICKET.OPEN)), Optional.of(by));
         return edition;
     }
 
     /** The last editions, the newest first. */
     public List<Progress> editions(int most) {
-        return sql.select(
-                        TARGET_EDITION.ID,
-                        TARGET_EDITION.FROM_AT,
-                        PERSON.NAME,
-                        TARGET_EDITION.RECKONED,
-                        TARGET_EDITION.TOTAL,
-                        TARGET_EDITION.FINISHED_AT)
+        return sql.select(TARGET_EDITION.ID, TARGET_EDITION.FROM_AT, PERSON.NAME)
                 .from(TARGET_EDITION)
                 .leftJoin(PERSON)
                 .on(PERSON.ID.eq(TARGET_EDITION.PERSON_ID))
@@ -201,8 +192,6 @@ public class TargetDrafts {
                         r.value1(),
                         r.value2(),
                         Optional.ofNullable(r.value3()).orElse(""),
-                        r.value4(),
-                        r.value5(),
-                        Optional.ofNullable(r.value6())));
+                        work.find(RECALCULATION, r.value1())));
     }
 }

@@ -233,7 +233,6 @@ public class Targets implements HomeZone {
         long id = sql.insertInto(TARGET_EDITION)
                 .set(TARGET_EDITION.FROM_AT, Instant.EPOCH)
                 .set(TARGET_EDITION.DOCUMENT, document)
-                .set(TARGET_EDITION.FINISHED_AT, Instant.EPOCH)
                 .returning(TARGET_EDITION.ID)
                 .fetchSingle(TARGET_EDITION.ID);
         sql.insertInto(TARGET_DRAFT)

@@ -211,6 +211,7 @@ public class TicketStore {
             return;
         }
         // Promises that ask about words read them where they lie, so the row and the entries go first.
+        row.setMissed(false);
         writes.write(TICKET_ROW, row.intoArray());
         var falls = new TicketRecord();
         stands(falls, reckonAnew(held, since, now, customer(held.number())), now);

@@ -150,8 +150,7 @@ class BatchController {
                 batches.requireOneCustomer(tickets, into, me);
             }
             long id = batches.start(wanted, tickets, me);
-            return "redirect:/batches/" + id + "?list="
-                    + java.net.URLEncoder.encode(list, java.nio.charset.StandardCharsets.UTF_8);
+            return back(id, list);
         } catch (Problem e) {
             return form(list, numbers, false, typed, e.words(), me, model);
         }
@@ -185,10 +184,21 @@ class BatchController {
         return "work/batches/batch :: progress";
     }
 
+    /** Ends it before all is done. */
+    @PostMapping("/{id}/cancel")
+    String cancel(@PathVariable long id, @RequestParam(defaultValue = "") String list) {
+        batches.cancel(id, access.require(Right.WORK));
+        return back(id, list);
+    }
+
+    private static String back(long id, String list) {
+        return "redirect:/batches/" + id + "?list="
+                + java.net.URLEncoder.encode(list, java.nio.charset.StandardCharsets.UTF_8);
+    }
+
     @PostMapping("/{id}/undo")
     String undo(@PathVariable long id, @RequestParam(defaultValue = "") String list) {
         Viewer me = access.require(Right.WORK);
-        return "redirect:/batches/" + batches.undo(id, me) + "?list="
-                + java.net.URLEncoder.encode(list, java.nio.charset.StandardCharsets.UTF_8);
+        return back(batches.undo(id, me), list);
     }
 }

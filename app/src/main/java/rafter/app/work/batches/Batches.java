@@ -5,10 +5,6 @@ import static rafter.database.Tables.BATCH_ITEM;
 import static rafter.database.Tables.CONTACT;
 import static rafter.database.Tables.TICKET;
 
-import com.github.kagkarlsson.scheduler.SchedulerClient;
-import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
-import com.github.kagkarlsson.scheduler.task.helper.OneTimeTask;
-import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -21,26 +17,16 @@ import org.jooq.DSLContext;
 import org.jooq.JSONB;
 import org.jooq.Query;
 import org.jooq.impl.DSL;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
-import org.springframework.beans.factory.ObjectProvider;
-import org.springframework.boot.context.event.ApplicationReadyEvent;
-import org.springframework.context.annotation.Bean;
-import org.springframework.context.annotation.Configuration;
-import org.springframework.context.event.EventListener;
-import org.springframework.dao.DataAccessResourceFailureException;
-import org.springframework.dao.TransientDataAccessException;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
-import org.springframework.transaction.support.TransactionTemplate;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.access.Viewers;
 import rafter.app.platform.Audit;
+import rafter.app.platform.BackgroundWork;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.platform.Workspaces;
-import rafter.app.platform.Writes;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Acknowledgements;
 import rafter.app.tickets.acts.Acts;
@@ -53,18 +39,16 @@ import rafter.database.tables.records.BatchRecord;
 
 /** Does one thing to many tickets: in the background, a few a transaction, each ticket once. */
 @Component
-class Batches {
+class Batches implements BackgroundWork.InParts {
 
     /** As many as one batch takes. */
     static final int MOST = 20_000;
 
-    static final TaskDescriptor<Void> TASK = TaskDescriptor.of("batch");
+    private static final String KIND = "batch";
     private static final int PART = 25;
     private static final int LATEST = 30;
     /** So many customers are named in a warning. */
     private static final int NAMED = 4;
-
-    private static final Logger LOG = LoggerFactory.getLogger(Batches.class);
 
     /** How a batch stands. */
     record Run(
@@ -72,11 +56,12 @@ class Batches {
             Act act,
             String words,
             long person,
-            int total,
-            int done,
-            int failed,
+            long total,
+            long done,
+            long failed,
             int same,
             boolean finished,
+            boolean cancelled,
             boolean mayUndo,
             Optional<Long> undoes) {}
 
@@ -89,24 +74,20 @@ class Batches {
     private final Persons persons;
     private final Viewers viewers;
     private final Workspaces workspaces;
-    private final Writes writes;
     private final Targets targets;
-    private final TransactionTemplate transaction;
-    private final ObjectProvider<SchedulerClient> scheduler;
+    private final BackgroundWork work;
     private final Audit audit;
     private final Clock clock;
 
     Batches(
             DSLContext sql,
-            Writes writes,
             Targets targets,
             Acts acts,
             Tickets tickets,
             Persons persons,
             Viewers viewers,
             Workspaces workspaces,
-            TransactionTemplate transaction,
-            ObjectProvider<SchedulerClient> scheduler,
+            BackgroundWork work,
             Audit audit,
             Clock clock) {
         this.sql = sql;
@@ -116,9 +97,7 @@ class Batches {
         this.persons = persons;
         this.viewers = viewers;
         this.workspaces = workspaces;
-        this.writes = writes;
-        this.transaction = transaction;
-        this.scheduler = scheduler;
+        this.work = work;
         this.audit = audit;
         this.clock = clock;
     }
@@ -158,7 +137,6 @@ class Batches {
                 .set(BATCH.DOES, JSONB.valueOf(ActJson.write(act)))
                 .set(BATCH.WORDS, words)
                 .set(BATCH.UNDOES, undoes.orElse(null))
-                .set(BATCH.TOTAL, 0)
                 .set(BATCH.STARTED_AT, clock.instant())
                 .returning(BATCH.ID)
                 .fetchSingle(BATCH.ID);
@@ -168,68 +146,40 @@ class Batches {
                         .where(TICKET.NUMBER.eq(
                                 DSL.any(numbers.stream().distinct().toArray(Long[]::new)))))
                 .execute();
-        sql.update(BATCH).set(BATCH.TOTAL, total).where(BATCH.ID.eq(id)).execute();
+        work.begin(KIND, id, total, Optional.of(me.id()));
         audit.note(me.id(), "began a batch", words + " (" + total + ")");
-        schedule(id);
         return id;
-    }
-
-    private void schedule(long id) {
-        scheduler.ifAvailable(client ->
-                client.scheduleIfNotExists(TASK.instance(Long.toString(id)).scheduledTo(clock.instant())));
-    }
-
-    /** What was left unfinished when the application ended. */
-    @EventListener(ApplicationReadyEvent.class)
-    void onReady() {
-        sql.select(BATCH.ID).from(BATCH).where(BATCH.FINISHED_AT.isNull()).forEach(r -> schedule(r.value1()));
     }
 
     // ------------------------------------------------------------------ doing
 
     /** Does all that is still to be done of a batch. */
     void run(long id) {
-        while (part(id)) {
-            // One more part.
-        }
+        work.run(KIND, id);
     }
 
-    private boolean part(long id) {
-        try {
-            return Boolean.TRUE.equals(transaction.execute(status -> writes.gather(() -> doPart(id, PART))));
-        } catch (DataAccessResourceFailureException databaseIsAway) {
-            throw databaseIsAway;
-        } catch (RuntimeException oneOfThem) {
-            // Whatever it was: each alone, so that one that cannot be done does not keep the others from it.
-            for (int i = 0; i < PART; i++) {
-                one(id);
-            }
-            return true;
-        }
+    /** Ends a batch of one's own before all is done; what is done stays, and can be taken back. */
+    void cancel(long id, Viewer me) {
+        find(id, me);
+        work.cancel(KIND, id);
     }
 
-    private void one(long id) {
-        try {
-            transaction.execute(status -> doPart(id, 1));
-        } catch (Problem e) {
-            failed(id, e.words());
-        } catch (DataAccessResourceFailureException | TransientDataAccessException databaseIsBusy) {
-            throw databaseIsBusy;
-        } catch (RuntimeException e) {
-            LOG.warn("Batch {} could not do one of its tickets", id, e);
-            failed(id, "It could not be done: " + e.getClass().getSimpleName() + ".");
-        }
+    @Override
+    public String key() {
+        return KIND;
     }
 
-    /** The first that waits is the one that failed: what was begun was rolled back. */
-    private void failed(long id, String reason) {
-        transaction.executeWithoutResult(status -> waiting(id, 1).forEach(number -> {
-            mark(id, number, "FAILED", reason, Optional.empty()).execute();
-            sql.update(BATCH)
-                    .set(BATCH.FAILED, BATCH.FAILED.plus(1))
-                    .where(BATCH.ID.eq(id))
-                    .execute();
-        }));
+    @Override
+    public int size() {
+        return PART;
+    }
+
+    @Override
+    public long failed(BackgroundWork.Work work, String reason) {
+        waiting(work.about(), 1)
+                .forEach(number -> mark(work.about(), number, "FAILED", reason, Optional.empty())
+                        .execute());
+        return 0;
     }
 
     private List<Long> waiting(long id, int most) {
@@ -243,19 +193,14 @@ class Batches {
                 .fetch(BATCH_ITEM.TICKET);
     }
 
-    private boolean doPart(long id, int most) {
-        BatchRecord batch =
-                sql.selectFrom(BATCH).where(BATCH.ID.eq(id)).forUpdate().fetchSingle();
+    @Override
+    public BackgroundWork.Part part(BackgroundWork.Work work, int most) {
+        long id = work.about();
         List<Long> numbers = waiting(id, most);
         if (numbers.isEmpty()) {
-            if (batch.getFinishedAt() == null) {
-                sql.update(BATCH)
-                        .set(BATCH.FINISHED_AT, clock.instant())
-                        .where(BATCH.ID.eq(id))
-                        .execute();
-            }
-            return false;
+            return new BackgroundWork.Part(0, 0);
         }
+        BatchRecord batch = sql.selectFrom(BATCH).where(BATCH.ID.eq(id)).fetchSingle();
         Viewer me = viewers.of(persons.find(batch.getPersonId()).orElseThrow());
         Act act = act(batch);
         Map<Long, Decision.Undo> undos = batch.getUndoes() == null ? Map.of() : undos(batch.getUndoes(), numbers);
@@ -270,11 +215,7 @@ class Batches {
             marks.add(mark(id, number, outcome.changed() ? "DONE" : "SAME", "", outcome.undo()));
         }
         sql.batch(marks).execute();
-        sql.update(BATCH)
-                .set(BATCH.DONE, BATCH.DONE.plus(numbers.size()))
-                .where(BATCH.ID.eq(id))
-                .execute();
-        return true;
+        return new BackgroundWork.Part(numbers.size(), 0);
     }
 
     private Query mark(long id, long number, String state, String reason, Optional<Decision.Undo> undo) {
@@ -334,24 +275,26 @@ class Batches {
                 .and(BATCH.PERSON_ID.eq(me.id()))
                 .fetchOptional()
                 .orElseThrow(() -> new Problem.NotFound("You have begun no such batch."));
+        BackgroundWork.Work stands = work.find(KIND, id).orElseThrow();
         int same = sql.fetchCount(BATCH_ITEM, BATCH_ITEM.BATCH_ID.eq(id).and(BATCH_ITEM.STATE.eq("SAME")));
         boolean undone = sql.fetchExists(BATCH, BATCH.UNDOES.eq(id));
         Act act = act(r);
-        boolean mayUndo = r.getFinishedAt() != null
+        boolean mayUndo = stands.finished()
                 && r.getUndoes() == null
                 && !undone
-                && r.getDone() > same
+                && stands.done() > same
                 && sql.fetchExists(BATCH_ITEM, BATCH_ITEM.BATCH_ID.eq(id).and(BATCH_ITEM.UNDO.isNotNull()));
         return new Run(
                 id,
                 act,
                 r.getWords(),
                 r.getPersonId(),
-                r.getTotal(),
-                r.getDone(),
-                r.getFailed(),
+                stands.total(),
+                stands.done(),
+                stands.failed(),
                 same,
-                r.getFinishedAt() != null,
+                stands.finished(),
+                stands.cancelled(),
                 mayUndo,
                 Optional.ofNullable(r.getUndoes()));
     }
@@ -427,15 +370,6 @@ class Batches {
             throw new Problem.Invalid(
                     "These tickets belong to several customers: " + names
                             + ". Once they are joined, an answer goes to all of them. Nothing was done yet; tick “even of several customers” if that is meant.");
-        }
-    }
-
-    /** The background task. */
-    @Configuration(proxyBeanMethods = false)
-    static class Job {
-        @Bean
-        OneTimeTask<Void> batchTask(Batches batches) {
-            return Tasks.oneTime(TASK).execute((instance, context) -> batches.run(Long.parseLong(instance.getId())));
         }
     }
 }

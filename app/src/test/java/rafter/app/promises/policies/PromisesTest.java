@@ -26,12 +26,13 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.RunningApp;
 import rafter.app.house.notices.Notices;
 import rafter.app.house.people.Companies;
+import rafter.app.platform.BackgroundWork;
 import rafter.app.platform.Problem;
 import rafter.app.promises.targets.TargetDrafts;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
-import rafter.app.tickets.clocks.ReckonAnew;
+import rafter.app.tickets.clocks.Recalculation;
 import rafter.app.tickets.clocks.StepFiring;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
@@ -91,7 +92,7 @@ class PromisesTest {
         }
         RunningApp.clock().tick(Duration.ofSeconds(1));
         long edition = drafts.putIntoForce(drafts.current().version(), me);
-        bean(ReckonAnew.class).run(edition);
+        bean(Recalculation.class).run(edition);
         return edition;
     }
 
@@ -176,13 +177,13 @@ class PromisesTest {
         RunningApp.clock().tick(Duration.ofSeconds(1));
         long edition = drafts.putIntoForce(
                 drafts.current().version(), RunningApp.ravi().id());
-        bean(ReckonAnew.class).run(edition);
+        bean(Recalculation.class).run(edition);
         assertThat(due(number)).isEqualTo(four.minus(Duration.ofHours(2)));
-        TargetDrafts.Progress progress = drafts.editions(1).getFirst();
-        assertThat(progress.finished()).isPresent();
-        assertThat(progress.reckoned()).isEqualTo(progress.total()).isPositive();
-        bean(ReckonAnew.class).run(edition);
-        assertThat(drafts.editions(1).getFirst().reckoned()).isEqualTo(progress.reckoned());
+        BackgroundWork.Work work = drafts.editions(1).getFirst().work().orElseThrow();
+        assertThat(work.finished()).isTrue();
+        assertThat(work.done()).isEqualTo(work.total()).isPositive();
+        bean(Recalculation.class).run(edition);
+        assertThat(drafts.editions(1).getFirst().work()).contains(work);
     }
 
     @Test
@@ -410,7 +411,7 @@ class PromisesTest {
                 opened,
                 RunningApp.clock().instant().plusSeconds(1),
                 RunningApp.ravi().id());
-        assertThat(rehearsals.find(id).finishedAt()).isEmpty();
+        assertThat(rehearsals.find(id).work().finished()).isFalse();
         rehearsals.run(id);
         Rehearsal.Result result = rehearsals.find(id).result().orElseThrow();
         assertThat(result.changed())
@@ -420,6 +421,26 @@ class PromisesTest {
         assertThatThrownBy(
                         () -> rehearsals.start(opened, opened, RunningApp.ravi().id()))
                 .hasMessageContaining("ends before it begins");
+    }
+
+    @Test
+    void a_rehearsal_that_is_cancelled_ends_without_a_result() {
+        TargetDrafts drafts = bean(TargetDrafts.class);
+        drafts.save(
+                with(policy("all", Criteria.everything(), 2)),
+                drafts.current().version(),
+                RunningApp.ravi().id(),
+                "test");
+        Rehearsals rehearsals = bean(Rehearsals.class);
+        long id = rehearsals.start(
+                RunningApp.MONDAY,
+                RunningApp.clock().instant().plusSeconds(1),
+                RunningApp.ravi().id());
+        assertThatThrownBy(() -> rehearsals.cancel(id, imani().id())).isInstanceOf(Problem.NoRight.class);
+        rehearsals.cancel(id, RunningApp.ravi().id());
+        rehearsals.run(id);
+        assertThat(rehearsals.find(id).work().cancelled()).isTrue();
+        assertThat(rehearsals.find(id).result()).isEmpty();
     }
 
     private static Instant started(long number) {

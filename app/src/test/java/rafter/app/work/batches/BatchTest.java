@@ -338,6 +338,19 @@ class BatchTest extends Browsing {
     }
 
     @Test
+    void a_cancelled_batch_leaves_the_rest_as_it_is_and_nobody_cancels_anothers() {
+        long id = batches.start(act(ActForm.TAG, Map.of("tag", "gale")), numbers, imani());
+        assertThatThrownBy(() -> batches.cancel(id, sefa())).isInstanceOf(Problem.NotFound.class);
+        batches.cancel(id, imani());
+        batches.run(id);
+        Batches.Run run = batches.find(id, imani());
+        assertThat(run.finished()).isTrue();
+        assertThat(run.cancelled()).isTrue();
+        assertThat(run.mayUndo()).as("there is nothing to undo").isFalse();
+        assertThat(numbers).noneMatch(n -> ticket(n).tags().contains("gale"));
+    }
+
+    @Test
     void no_reason_keeps_a_batch_from_its_end() {
         long id = batches.start(act(ActForm.TAG, Map.of("tag", "x")), numbers, imani());
         // As though the team had been there when it began.

@@ -20,12 +20,14 @@ import org.junit.jupiter.api.RepetitionInfo;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.RunningApp;
+import rafter.app.platform.BackgroundWork;
 import rafter.app.promises.targets.ClockView;
 import rafter.app.promises.targets.Outlines;
+import rafter.app.promises.targets.TargetDrafts;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.TicketStore;
-import rafter.app.tickets.clocks.ReckonAnew;
+import rafter.app.tickets.clocks.Recalculation;
 import rafter.core.target.ClockOutline;
 import rafter.core.target.TargetClock;
 import rafter.core.ticket.Act;
@@ -124,16 +126,16 @@ class RowsDrawClocksTest {
                 .limit(1)
                 .fetchSingle(Tables.TARGET_EDITION.ID);
         // As the migration leaves it behind.
-        sql().update(Tables.TARGET_EDITION)
-                .setNull(Tables.TARGET_EDITION.FINISHED_AT)
-                .set(Tables.TARGET_EDITION.LAST_TICKET, 0L)
-                .where(Tables.TARGET_EDITION.ID.eq(edition))
+        sql().deleteFrom(Tables.BACKGROUND_WORK)
+                .where(Tables.BACKGROUND_WORK.KIND.eq(TargetDrafts.RECALCULATION))
+                .and(Tables.BACKGROUND_WORK.ABOUT.eq(edition))
                 .execute();
+        bean(BackgroundWork.class).begin(TargetDrafts.RECALCULATION, edition, 1, Optional.empty());
         assertThat(ClockView.of(
                         null, Turn.OURS, Instant.now(), bean(Targets.class).terms()))
                 .as("until then a row draws no clock")
                 .isEmpty();
-        bean(ReckonAnew.class).run(edition);
+        bean(Recalculation.class).run(edition);
         assertThat(keptAt(number, RunningApp.clock().instant())).isEqualTo(before);
     }
 }
