@@ -46,11 +46,11 @@ final class RehearsalBench {
                 Runtime jvm = Runtime.getRuntime();
                 System.out.printf(
                         "%d tickets rehearsed in %.1f s, %d clocks would have ended otherwise, heap at most %d MB%s%n",
-                        run.done(),
+                        run.work().done(),
                         seconds,
                         run.result().map(r -> r.changedTotal()).orElse(-1L),
                         jvm.totalMemory() >> 20,
-                        run.failure());
+                        run.work().failure());
             }
         }
     }
