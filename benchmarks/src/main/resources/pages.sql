@@ -8,12 +8,12 @@ insert into person (name, address, password_hash, role) select 'Agent ' || n, 'a
 insert into company (name, plan) select 'Company ' || n, case n % 3 when 0 then 'Anchor' when 1 then 'Harbour' else '' end from generate_series(1, 500) n;
 insert into contact (name, name_words, company_id, created_at) select 'Customer ' || n, ' customer ' || n || ' ', case when n % 2 = 0 then 1 + n % 500 end, now() from generate_series(1, 20000) n;
 insert into contact_address (address, contact_id, folded) select 'customer' || id || '@post.example', id, 'customer' || id || '@post.example' from contact;
-insert into ticket (number, subject, channel, mailbox_id, contact_id, company_id, state, turn, open, priority, owner_id, team_id, topic, tags, opened_at, changed_at, resolved_at, messages, last_seq, last_public_seq, next_due, subject_words, turn_since, last_customer_at, form)
-select n + 100000, 'Request about sailing ' || n, 'email', 1, 1 + n % 20000, case when n % 2 = 0 then 1 + n % 500 end,
+insert into ticket (number, subject, channel, mailbox_id, contact_id, state, turn, open, priority, owner_id, team_id, topic, tags, opened_at, changed_at, resolved_at, messages, last_seq, next_due, subject_words, turn_since, last_customer_at, form)
+select n + 100000, 'Request about sailing ' || n, 'email', 1, 1 + n % 20000,
        case when n % {open} > 0 then 'closed' when n % ({open} * 3) = 0 then 'with-customer' else 'in-hand' end,
        case when n % {open} > 0 then 'NOBODY' when n % ({open} * 3) = 0 then 'CUSTOMER' else 'OURS' end, n % {open} = 0, 'P' || 1 + n % 4,
        case when n % ({open} * 5) = 0 then null else 1 + n % 40 end, 1 + n % 4, 'timetable', '{booking}', now() - n * interval '10 minutes', now() - n * interval '9 minutes',
-       case when n % {open} > 0 then now() - n * interval '9 minutes' end, 4, 6, 5,
+       case when n % {open} > 0 then now() - n * interval '9 minutes' end, 4, 6,
        case when n % {open} = 0 and n % ({open} * 3) > 0 then now() + (n % 4000 - 400) * interval '3 minutes' end,
        ' request about sailing ' || n || ' ', now() - n * interval '9 minutes', now() - n * interval '9 minutes', 1
 from generate_series(1, {tickets}) n;

@@ -27,8 +27,8 @@ final class TimersBench {
             insert into mailbox (name, address, watched, imap_host, imap_port, imap_security, imap_login, imap_password, smtp_host, smtp_port, smtp_security, smtp_login, smtp_password)
             values ('Help', 'help@ternpassage.example', false, 'x', 1, 'NONE', '', '', 'x', 1, 'NONE', '', '');
             insert into contact (name, created_at) select 'Customer ' || n, now() from generate_series(1, 1000) n;
-            insert into ticket (number, subject, channel, mailbox_id, contact_id, state, turn, open, priority, opened_at, changed_at, turn_since, messages, last_seq, last_public_seq, form)
-            select 100000 + n, 'Request ' || n, 'email', 1, 1 + n %% 1000, 'new', 'OURS', true, 'P3', at, at, at, 1, 2, 2, 1
+            insert into ticket (number, subject, channel, mailbox_id, contact_id, state, turn, open, priority, opened_at, changed_at, turn_since, messages, last_seq, form)
+            select 100000 + n, 'Request ' || n, 'email', 1, 1 + n %% 1000, 'new', 'OURS', true, 'P3', at, at, at, 1, 2, 1
             from generate_series(1, %1$d) n, lateral (select now() + interval '75 seconds' - interval '2 hours' + n * interval '60 seconds' / %1$d as at) t;
             insert into ticket_event (ticket, seq, at, kind, version, actor, body)
             select number, 1, opened_at, 'opened', 1, 'contact:' || contact_id, jsonb_build_object('origin', 'CUSTOMER', 'channel', 'email', 'address', 1, 'subject', subject, 'contact', contact_id, 'priority', priority) from ticket

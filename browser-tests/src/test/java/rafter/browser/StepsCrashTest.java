@@ -42,8 +42,8 @@ class StepsCrashTest {
             update target_edition set finished_at = now();
             update target_edition set from_at = now() - interval '1 day' where id = 2;
             insert into contact (name, created_at) select 'Customer ' || n, now() from generate_series(1, 50) n;
-            insert into ticket (number, subject, channel, contact_id, state, turn, open, priority, opened_at, changed_at, turn_since, messages, last_seq, last_public_seq, form)
-            select 100000 + n, 'Request ' || n, 'email', 1 + n %% 50, 'new', 'OURS', true, 'P3', at, at, at, 1, 2, 2, 1
+            insert into ticket (number, subject, channel, contact_id, state, turn, open, priority, opened_at, changed_at, turn_since, messages, last_seq, form)
+            select 100000 + n, 'Request ' || n, 'email', 1 + n %% 50, 'new', 'OURS', true, 'P3', at, at, at, 1, 2, 1
             from generate_series(1, %d) n, lateral (select now() - interval '2 hours' - n * interval '1 millisecond' as at) t;
             insert into ticket_event (ticket, seq, at, kind, version, actor, body)
             select number, 1, opened_at, 'opened', 1, 'contact:' || contact_id, jsonb_build_object('origin', 'CUSTOMER', 'channel', 'email', 'subject', subject, 'contact', contact_id, 'priority', priority) from ticket

@@ -107,7 +107,7 @@ public class Arrivals {
                 contact.id(),
                 Priority.P3,
                 team);
-        TicketStore.Held held = store.begin(opened, contact.company());
+        TicketStore.Held held = store.begin(opened);
         boolean wanted = !request.unanswered() && workspace.acknowledge();
         Optional<String> hindrance = wanted
                 ? acknowledgements.hindrance(

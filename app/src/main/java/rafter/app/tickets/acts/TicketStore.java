@@ -56,10 +56,9 @@ public class TicketStore {
      * A ticket that this transaction may change.
      *
      * @param written how many of its events are written already
-     * @param beginning what its row has beside what follows from its events, when there is no row yet
+     * @param begun whether it has no row yet
      */
-    public record Held(
-            long number, List<TicketEvent> events, Ticket ticket, int written, Optional<Beginning> beginning) {
+    public record Held(long number, List<TicketEvent> events, Ticket ticket, int written, boolean begun) {
 
         Held after(List<TicketEvent> more) {
             var all = new ArrayList<>(events);
@@ -68,7 +67,7 @@ public class TicketStore {
             for (TicketEvent event : more) {
                 next = next.after(event);
             }
-            return new Held(number, List.copyOf(all), next, all.size(), Optional.empty());
+            return new Held(number, List.copyOf(all), next, all.size(), false);
         }
 
         /** The number that the next event will have. */
@@ -76,9 +75,6 @@ public class TicketStore {
             return ticket.seq() + 1;
         }
     }
-
-    /** Whose company the customer of a ticket belonged to when it began. */
-    public record Beginning(Optional<Long> company) {}
 
     private static final Writes.Form TICKET_ROW = Writes.insert(Writes.Stage.TICKETS, TICKET, TICKET.fields());
     private static final Writes.Form EVENT = Writes.insert(
@@ -123,11 +119,11 @@ public class TicketStore {
      * Begins a ticket; its events so far are the opening alone and not written yet, and neither is its row: it goes with the events that
      * follow. So this and they belong into one {@link Writes#gather}.
      */
-    Held begin(TicketEvent.Opened opened, Optional<Long> company) {
+    Held begin(TicketEvent.Opened opened) {
         Ticket ticket = Ticket.replay(List.of(opened));
         long number = sql.fetchValue(Sequences.TICKET_NUMBER.nextval());
         writes.pendingFor(number);
-        return new Held(number, List.of(opened), ticket, 0, Optional.of(new Beginning(company)));
+        return new Held(number, List.of(opened), ticket, 0, true);
     }
 
     /**
@@ -159,7 +155,7 @@ public class TicketStore {
             throw new NewerVersion("wrote to ticket " + number);
         }
         List<TicketEvent> events = events(number);
-        return new Held(number, events, Ticket.replay(events), events.size(), Optional.empty());
+        return new Held(number, events, Ticket.replay(events), events.size(), false);
     }
 
     /** Adds events to a ticket that is held, and brings its row and clocks up to date. */
@@ -180,8 +176,8 @@ public class TicketStore {
                 after.events().subList(held.written(), after.events().size()));
         Instant since = more.getFirst().at();
         writes.pendingFor(held.number());
-        if (held.beginning().isPresent()) {
-            addRow(after, held.beginning().get(), since, now);
+        if (held.begun()) {
+            addRow(after, since, now);
         } else {
             TicketRecord row = changed(row(held.ticket()), row(after.ticket()));
             row.setForm((short) EventJson.FORM);
@@ -200,11 +196,10 @@ public class TicketStore {
                 .orElse(now);
     }
 
-    private void addRow(Held held, Beginning beginning, Instant since, Instant now) {
+    private void addRow(Held held, Instant since, Instant now) {
         TicketRecord row = row(held.ticket());
         row.setNumber(held.number());
         row.setForm((short) EventJson.FORM);
-        row.setCompanyId(beginning.company().orElse(null));
         if (Collections.disjoint(targets.asked(), OF_MESSAGES)) {
             stands(row, reckonAnew(held, since, now, customerOfNew(held.ticket().contact())), now);
             writes.write(TICKET_ROW, row.intoArray());
@@ -379,7 +374,6 @@ public class TicketStore {
         row.setResolvedAt(t.resolvedAt().orElse(null));
         row.setMessages(t.messages());
         row.setLastSeq(t.seq());
-        row.setLastPublicSeq(t.lastPublicSeq());
         row.setLinkedTo(orNull(t.linkedTo()));
         row.setSubjectWords(Words.of(t.subject()).stored());
         row.setTurnSince(t.turnSince());

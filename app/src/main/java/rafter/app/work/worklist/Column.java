@@ -21,6 +21,19 @@ sealed interface Column permits KnownColumn, Column.Own {
     /** How wide it is when nobody says, in pixels. */
     int width();
 
+    /** What a row has in it: a text, a number, a time, or an {@link Optional} of one. */
+    Object value(WorklistStore.TicketRow row);
+
+    /** Whether it is one that this workspace added. */
+    default boolean own() {
+        return false;
+    }
+
+    /** Whether a time in it is shown as how long ago it was. */
+    default boolean amount() {
+        return false;
+    }
+
     /** The column of an own field. */
     record Own(OwnField field) implements Column {
 
@@ -42,6 +55,16 @@ sealed interface Column permits KnownColumn, Column.Own {
         @Override
         public int width() {
             return 120;
+        }
+
+        @Override
+        public boolean own() {
+            return true;
+        }
+
+        @Override
+        public Object value(WorklistStore.TicketRow row) {
+            return row.own().getOrDefault(field.key(), "");
         }
     }
 

@@ -53,7 +53,8 @@ public class DayAhead {
     public Ahead of(Viewer me) {
         String mine = CriteriaJson.write(Criteria.test(KnownField.OWNER, Operator.IS, Asking.ME));
         ListRequest asked = ListRequest.read(
-                views.get(OPEN, me), Map.of("q", mine, "shape", Shape.LINES.key(), "sort", KnownOrder.NEXT_DUE.key()));
+                views.get(OPEN, me),
+                Map.of("q", mine, "shape", Shape.LINES.key(), "sort", KnownColumn.NEXT_DUE.sortKey()));
         Instant midnight = midnight();
         List<Due> due = worklist.page(asked, me, Optional.empty(), LISTED + 1).cards().stream()
                 .filter(card ->

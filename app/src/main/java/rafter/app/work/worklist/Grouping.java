@@ -7,15 +7,15 @@ import java.util.Optional;
 
 /** By what a list is parted, and Lanes are laid out. */
 enum Grouping {
-    STATE("state", KnownOrder.STATE),
-    TURN("turn", KnownOrder.TURN),
-    PRIORITY("priority", KnownOrder.PRIORITY),
-    OWNER("owner", KnownOrder.OWNER),
-    TEAM("team", KnownOrder.TEAM_NAME),
+    STATE("state", KnownColumn.STATE),
+    TURN("turn", KnownColumn.TURN),
+    PRIORITY("priority", KnownColumn.PRIORITY),
+    OWNER("owner", KnownColumn.OWNER),
+    TEAM("team", KnownColumn.TEAM_NAME),
     /** The owner, or the team of what nobody owns. In lists it is the owner alone. */
-    HOLDER("who has it", KnownOrder.OWNER),
-    TOPIC("topic", KnownOrder.TOPIC),
-    DUE("time until due", KnownOrder.NEXT_DUE);
+    HOLDER("who has it", KnownColumn.OWNER),
+    TOPIC("topic", KnownColumn.TOPIC),
+    DUE("time until due", KnownColumn.NEXT_DUE);
 
     private final String words;
     private final Order order;

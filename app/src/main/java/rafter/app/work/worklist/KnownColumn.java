@@ -1,50 +1,207 @@
 package rafter.app.work.worklist;
 
+import static rafter.database.Tables.COMPANY;
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.PERSON;
+import static rafter.database.Tables.TEAM;
+import static rafter.database.Tables.TICKET;
+
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Stream;
+import org.jooq.Condition;
+import org.jooq.Field;
+import org.jooq.Table;
+import org.jooq.impl.DSL;
+import rafter.core.ticket.TicketState;
+import rafter.core.ticket.Turn;
 
-/** The columns that every ticket can fill. */
-enum KnownColumn implements Column {
-    NUMBER("Number", KnownOrder.NUMBER, 70),
-    SUBJECT("Subject", KnownOrder.SUBJECT, 320),
-    CUSTOMER("Customer", KnownOrder.CUSTOMER, 150),
-    COMPANY("Company", KnownOrder.COMPANY_NAME, 150),
-    PLAN("Plan", KnownOrder.PLAN, 80),
-    STATE("State", KnownOrder.STATE, 110),
-    TURN("Turn", KnownOrder.TURN, 110),
-    PRIORITY("Priority", KnownOrder.PRIORITY, 74),
-    OWNER("Owner", KnownOrder.OWNER, 120),
-    TEAM("Team", KnownOrder.TEAM_NAME, 110),
-    TOPIC("Topic", KnownOrder.TOPIC, 110),
-    TAGS("Tags", KnownOrder.TAGS, 140),
-    DUE("Next due", KnownOrder.NEXT_DUE, 190),
-    WAITING("In this turn", KnownOrder.WAITING, 100),
-    LAST_CUSTOMER("Customer wrote", KnownOrder.LAST_CUSTOMER, 120),
-    AGE("Age", KnownOrder.AGE, 80),
-    COMES_BACK("Comes back", KnownOrder.COMES_BACK, 110),
-    CHANGED("Changed", KnownOrder.CHANGED, 110),
-    MESSAGES("Messages", KnownOrder.MESSAGES, 84),
-    CHANNEL("Channel", KnownOrder.CHANNEL, 84);
+/**
+ * The columns that every ticket can fill, each declared once: what stands above it, what a row has in it, how that is shown, exported and
+ * ordered. What only the customer, a team or a person has is read from their table by being named here.
+ */
+enum KnownColumn implements Column, Order {
+    NUMBER("Number", 70, WorklistStore.TicketRow::number, by("number", TICKET.NUMBER, "lowest")),
+    SUBJECT("Subject", 320, WorklistStore.TicketRow::subject, by("subject", TICKET.SUBJECT_WORDS, "A")),
+    CUSTOMER(
+            "Customer",
+            150,
+            CONTACT.NAME,
+            by("customer", DSL.coalesce(CONTACT.NAME_WORDS, DSL.inline("")), "A")
+                    .of(CONTACT)),
+    COMPANY_NAME("Company", 150, COMPANY.NAME, by("company", COMPANY.NAME, "A").orNone(COMPANY)),
+    PLAN(
+            "Plan",
+            80,
+            COMPANY.PLAN,
+            by("plan", DSL.nullif(COMPANY.PLAN, DSL.inline("")), "A").orNone(COMPANY)),
+    STATE(
+            "State",
+            110,
+            WorklistStore.TicketRow::state,
+            kinds(
+                    "state",
+                    TICKET.STATE,
+                    TicketState.shipped().stream().map(TicketState::key).toList(),
+                    "new")),
+    TURN(
+            "Turn",
+            110,
+            WorklistStore.TicketRow::turn,
+            kinds(
+                    "turn",
+                    TICKET.TURN,
+                    Arrays.stream(Turn.values()).map(Turn::name).toList(),
+                    "ours")),
+    PRIORITY("Priority", 74, WorklistStore.TicketRow::priority, by("priority", TICKET.PRIORITY, "highest")),
+    OWNER("Owner", 120, PERSON.NAME, by("owner", PERSON.NAME, "A").orNone(PERSON)),
+    TEAM_NAME("Team", 110, TEAM.NAME, by("team", TEAM.NAME, "A").orNone(TEAM)),
+    TOPIC(
+            "Topic",
+            110,
+            WorklistStore.TicketRow::topic,
+            by("topic", DSL.nullif(TICKET.TOPIC, DSL.inline("")), "A").orNone()),
+    TAGS(
+            "Tags",
+            140,
+            row -> String.join(", ", row.tags()),
+            by(
+                            "tags",
+                            DSL.nullif(
+                                    DSL.field("array_to_string({0}, ', ')", String.class, TICKET.TAGS), DSL.inline("")),
+                            "A")
+                    .orNone()),
+    NEXT_DUE(
+            "Next due",
+            190,
+            WorklistStore.TicketRow::nextDue,
+            by("what falls due next", TICKET.NEXT_DUE, "now").orNone()),
+    WAITING(
+            "In this turn",
+            100,
+            WorklistStore.TicketRow::turnSince,
+            by("the time in this turn", TICKET.TURN_SINCE, "longest").asAmount()),
+    LAST_CUSTOMER(
+            "Customer wrote",
+            120,
+            WorklistStore.TicketRow::lastCustomerAt,
+            by("the customer’s last message", TICKET.LAST_CUSTOMER_AT, "longest ago")
+                    .orNone()),
+    AGE(
+            "Age",
+            80,
+            WorklistStore.TicketRow::openedAt,
+            by("age", TICKET.OPENED_AT, "oldest").asAmount()),
+    COMES_BACK(
+            "Comes back",
+            110,
+            WorklistStore.TicketRow::comesBack,
+            by("when they come back", TICKET.BRING_BACK_AT, "soonest").orNone()),
+    CHANGED(
+            "Changed",
+            110,
+            WorklistStore.TicketRow::changedAt,
+            by("the last change", TICKET.CHANGED_AT, "longest ago")),
+    MESSAGES(
+            "Messages", 84, WorklistStore.TicketRow::messages, by("the number of messages", TICKET.MESSAGES, "fewest")),
+    CHANNEL("Channel", 84, WorklistStore.TicketRow::channel, by("channel", TICKET.CHANNEL, "A"));
+
+    /**
+     * What a list is ordered by.
+     *
+     * @param amount whether a time is shown as how long ago it was
+     */
+    private record By(
+            String words,
+            Field<?> field,
+            String first,
+            boolean mayLack,
+            Set<Table<?>> reads,
+            List<Condition> kinds,
+            boolean amount) {
+
+        By of(Table<?> table) {
+            return new By(words, field, first, mayLack, Set.of(table), kinds, amount);
+        }
+
+        By orNone(Table<?>... tables) {
+            return new By(words, field, first, true, Set.of(tables), kinds, amount);
+        }
+
+        By asAmount() {
+            return new By(words, field, first, mayLack, reads, kinds, true);
+        }
+    }
+
+    private static By by(String words, Field<?> field, String first) {
+        return new By(words, field, first, false, Set.of(), List.of(), false);
+    }
+
+    /** An order by kinds; what is of none of them comes after all. */
+    private static By kinds(String words, Field<String> field, List<String> kinds, String first) {
+        List<Condition> each = Stream.concat(
+                        kinds.stream().map(kind -> field.eq(DSL.inline(kind))),
+                        Stream.of(field.notIn(kinds.stream().map(DSL::inline).toList())))
+                .toList();
+        return new By(words, place(field, kinds), first, false, Set.of(), each, false);
+    }
+
+    private static Field<Integer> place(Field<String> field, List<String> kinds) {
+        var step = DSL.choose(field).when(DSL.inline(kinds.getFirst()), DSL.inline(0));
+        for (int i = 1; i < kinds.size(); i++) {
+            step = step.when(DSL.inline(kinds.get(i)), DSL.inline(i));
+        }
+        return step.otherwise(DSL.inline(kinds.size()));
+    }
 
     private static final List<Column> USUAL =
-            List.of(NUMBER, SUBJECT, CUSTOMER, STATE, PRIORITY, OWNER, TOPIC, DUE, AGE);
+            List.of(NUMBER, SUBJECT, CUSTOMER, STATE, PRIORITY, OWNER, TOPIC, NEXT_DUE, AGE);
+    private static final List<Field<String>> TOLD =
+            Arrays.stream(values()).flatMap(column -> column.told.stream()).toList();
 
     private final String title;
-    private final Order order;
     private final int width;
+    private final Function<WorklistStore.TicketRow, Object> value;
+    private final Optional<Field<String>> told;
+    private final By by;
 
-    KnownColumn(String title, Order order, int width) {
+    KnownColumn(String title, int width, Function<WorklistStore.TicketRow, Object> value, By by) {
+        this(title, width, value, Optional.empty(), by);
+    }
+
+    /** A column whose value is a text of another table. */
+    KnownColumn(String title, int width, Field<String> told, By by) {
+        this(title, width, row -> row.told(told), Optional.of(told), by);
+    }
+
+    KnownColumn(
+            String title,
+            int width,
+            Function<WorklistStore.TicketRow, Object> value,
+            Optional<Field<String>> told,
+            By by) {
         this.title = title;
-        this.order = order;
         this.width = width;
+        this.value = value;
+        this.told = told;
+        this.by = by;
     }
 
     /** Those of a Grid whose columns nobody chose. */
     static List<Column> usual() {
         return USUAL;
     }
+
+    /** What rows read beside the ticket itself, for any column. */
+    static List<Field<String>> told() {
+        return TOLD;
+    }
+
+    // ------------------------------------------------------------------ as a column
 
     @Override
     public String title() {
@@ -53,7 +210,7 @@ enum KnownColumn implements Column {
 
     @Override
     public Order order() {
-        return order;
+        return this;
     }
 
     @Override
@@ -62,8 +219,18 @@ enum KnownColumn implements Column {
     }
 
     @Override
+    public Object value(WorklistStore.TicketRow row) {
+        return value.apply(row);
+    }
+
+    @Override
+    public boolean amount() {
+        return by.amount();
+    }
+
+    @Override
     public String key() {
-        return name().toLowerCase(Locale.ROOT).replace('_', '-');
+        return this == NEXT_DUE ? "due" : sortKey();
     }
 
     static Optional<Column> named(String key) {
@@ -71,5 +238,54 @@ enum KnownColumn implements Column {
                 .<Column>map(column -> column)
                 .filter(column -> column.key().equals(key))
                 .findFirst();
+    }
+
+    // ------------------------------------------------------------------ as an order
+
+    @Override
+    public String words() {
+        return by.words();
+    }
+
+    @Override
+    public String first() {
+        return by.first();
+    }
+
+    @Override
+    public String sortKey() {
+        return switch (this) {
+            case TEAM_NAME -> "team";
+            case COMPANY_NAME -> "company";
+            default -> name().toLowerCase(Locale.ROOT).replace('_', '-');
+        };
+    }
+
+    static Optional<Order> ordering(String key) {
+        return Arrays.stream(values())
+                .<Order>map(order -> order)
+                .filter(order -> order.sortKey().equals(key))
+                .findFirst();
+    }
+
+    @Override
+    @SuppressWarnings("unchecked")
+    public Field<Object> field() {
+        return (Field<Object>) by.field();
+    }
+
+    @Override
+    public boolean mayLack() {
+        return by.mayLack();
+    }
+
+    @Override
+    public List<Condition> kinds() {
+        return by.kinds();
+    }
+
+    @Override
+    public Set<Table<?>> reads() {
+        return by.reads();
     }
 }

@@ -175,7 +175,7 @@ class Lanes {
     @Transactional(readOnly = true)
     ClockLanes clock(ListRequest asked, Viewer me) {
         Instant now = clock.instant();
-        List<Sorting> due = List.of(new Sorting(KnownOrder.NEXT_DUE, false));
+        List<Sorting> due = List.of(new Sorting(KnownColumn.NEXT_DUE, false));
         Grouping grouping = asked.lanesBy();
         Map<String, WorklistStore.Size> totals = totals(asked, grouping, me, now);
         List<String> shown = shown(grouping, asked, totals);

@@ -168,7 +168,7 @@ public record ListRequest(
     /** The address of this list, ordered by an order; turned round when it is so ordered already. */
     public String sortedBy(Order order) {
         boolean again = sorting.getFirst().order().equals(order);
-        return with("sort", (again && !sorting.getFirst().descending() ? "-" : "") + order.key());
+        return with("sort", (again && !sorting.getFirst().descending() ? "-" : "") + order.sortKey());
     }
 
     /** This list with an order as the second one. */

@@ -12,7 +12,7 @@ import org.jooq.Table;
 import rafter.core.criteria.OwnField;
 
 /** What a list can be ordered by. Tickets that have nothing there come last, whichever way the list runs. */
-sealed interface Order permits KnownOrder, OwnOrder {
+sealed interface Order permits KnownColumn, OwnOrder {
 
     /** As a menu says it; an own field's name is not known here. */
     String words();
@@ -21,7 +21,7 @@ sealed interface Order permits KnownOrder, OwnOrder {
     String first();
 
     /** As an address names it. */
-    String key();
+    String sortKey();
 
     /** What the database orders by. */
     Field<Object> field();
@@ -42,7 +42,7 @@ sealed interface Order permits KnownOrder, OwnOrder {
 
     /** The order that an address names so. */
     static Optional<Order> of(String key) {
-        return KnownOrder.named(key)
+        return KnownColumn.ordering(key)
                 .or(() -> OwnField.of(key)
                         .filter(field -> field.bearer() == OwnField.Bearer.TICKET)
                         .map(OwnOrder::new));

@@ -22,7 +22,7 @@ record OwnOrder(OwnField of) implements Order {
     }
 
     @Override
-    public String key() {
+    public String sortKey() {
         return of.key();
     }
 

@@ -29,7 +29,7 @@ record Sorting(Order order, boolean descending) {
 
     static String written(List<Sorting> all) {
         return all.stream()
-                .map(s -> (s.descending() ? "-" : "") + s.order().key())
+                .map(s -> (s.descending() ? "-" : "") + s.order().sortKey())
                 .collect(Collectors.joining(","));
     }
 

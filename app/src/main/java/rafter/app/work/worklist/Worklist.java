@@ -1,5 +1,10 @@
 package rafter.app.work.worklist;
 
+import static rafter.database.Tables.COMPANY;
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.PERSON;
+import static rafter.database.Tables.TEAM;
+
 import java.math.BigDecimal;
 import java.time.Clock;
 import java.time.Duration;
@@ -59,6 +64,7 @@ class Worklist {
      * @param after the place in the list behind this row
      * @param place what it has in each order of the list, for putting it in its place in the browser
      * @param group the group that it is in, in words; blank when the list is not parted
+     * @param cells the texts of a Grid's cells, by column
      */
     record Card(
             long number,
@@ -86,12 +92,8 @@ class Worklist {
             String after,
             String place,
             String group,
-            String waiting,
-            String age,
-            String customerWrote,
-            String changed,
             String comesBack,
-            Map<String, String> own) {}
+            Map<String, String> cells) {}
 
     /**
      * A part of a list.
@@ -120,6 +122,7 @@ class Worklist {
     private final CachedUntilChange<HorizonOf, Horizon> horizons;
     private final CachedUntilChange<CountsOf, Map<Long, Integer>> counts;
     private final TicketStates states;
+    private final Cells cells;
 
     Worklist(
             WorklistStore store,
@@ -130,7 +133,9 @@ class Worklist {
             CriteriaNames names,
             Clock clock,
             TicketChanges changes,
-            TicketStates states) {
+            TicketStates states,
+            Cells cells) {
+        this.cells = cells;
         this.states = states;
         this.names = names;
         this.horizons = new CachedUntilChange<>(changes, KEPT);
@@ -305,12 +310,12 @@ class Worklist {
                 row.topic(),
                 Arrays.asList(row.tags()),
                 row.messages(),
-                row.contact(),
-                row.company(),
-                row.plan(),
-                row.team(),
-                row.ownerName().isEmpty() ? "" : Say.initials(row.ownerName()),
-                row.ownerName(),
+                row.told(CONTACT.NAME),
+                row.told(COMPANY.NAME),
+                row.told(COMPANY.PLAN),
+                row.told(TEAM.NAME),
+                row.told(PERSON.NAME).isEmpty() ? "" : Say.initials(row.told(PERSON.NAME)),
+                row.told(PERSON.NAME),
                 row.owner().isPresent(),
                 row.owner().filter(owner -> owner == me.id()).isPresent(),
                 row.nextDue(),
@@ -319,12 +324,8 @@ class Worklist {
                 row.cursor().written(),
                 place(row),
                 group(row, asked, now),
-                Say.amount(Duration.between(row.turnSince(), now)),
-                Say.amount(Duration.between(row.openedAt(), now)),
-                row.lastCustomerAt().map(at -> Say.when(at, now, terms.zone())).orElse(""),
-                Say.when(row.changedAt(), now, terms.zone()),
                 row.comesBack().map(at -> Say.when(at, now, terms.zone())).orElse(""),
-                row.own());
+                asked.shape() == Shape.GRID ? cells.shown(row, asked.columns(), now, terms.zone()) : Map.of());
     }
 
     /** What a browser needs to find the row's place: each value as text that compares as the value does. */
@@ -360,7 +361,7 @@ class Worklist {
             case PRIORITY -> words.of(grouping, row.priority());
             case OWNER, HOLDER ->
                 words.of(Grouping.OWNER, row.owner().map(String::valueOf).orElse(""));
-            case TEAM -> row.team().isEmpty() ? words.of(grouping, "") : row.team();
+            case TEAM -> row.told(TEAM.NAME).isEmpty() ? words.of(grouping, "") : row.told(TEAM.NAME);
             case TOPIC -> words.of(grouping, row.topic());
             case DUE ->
                 words.of(

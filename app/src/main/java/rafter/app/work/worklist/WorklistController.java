@@ -1,6 +1,9 @@
 package rafter.app.work.worklist;
 
 import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -12,6 +15,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -42,8 +47,17 @@ class WorklistController {
     private final CriteriaNames names;
     private final Access access;
     private final Clock clock;
+    private final Export export;
 
-    WorklistController(Worklist worklist, Lanes lanes, Views views, CriteriaNames names, Access access, Clock clock) {
+    WorklistController(
+            Worklist worklist,
+            Lanes lanes,
+            Views views,
+            CriteriaNames names,
+            Access access,
+            Clock clock,
+            Export export) {
+        this.export = export;
         this.worklist = worklist;
         this.lanes = lanes;
         this.views = views;
@@ -150,6 +164,23 @@ class WorklistController {
         return asked.shape() == Shape.GRID ? "work/worklist/rows :: grid" : "work/worklist/rows :: cards";
     }
 
+    /** The list as a file. */
+    @GetMapping("/worklist/export")
+    void export(@RequestParam Map<String, String> parameters, HttpServletResponse response) throws IOException {
+        Viewer me = access.require(Right.WORK);
+        ListRequest asked = asked(parameters, me);
+        export.require(asked, me);
+        response.setContentType("text/csv;charset=UTF-8");
+        response.setHeader(
+                HttpHeaders.CONTENT_DISPOSITION,
+                ContentDisposition.attachment()
+                        .filename(asked.view().title() + ".csv", StandardCharsets.UTF_8)
+                        .build()
+                        .toString());
+        response.setHeader(HttpHeaders.CACHE_CONTROL, "no-store");
+        export.write(asked, me, titles(names.own(), Map.of()), response.getWriter());
+    }
+
     /** What stands above the list, afresh. */
     @GetMapping("/worklist/head")
     String head(@RequestParam Map<String, String> parameters, Model model) {
@@ -194,7 +225,9 @@ class WorklistController {
                                 : Map.of()));
         model.addAttribute(
                 "orders",
-                Stream.concat(Arrays.stream(KnownOrder.values()), shown.stream().map(OwnOrder::new))
+                Stream.concat(
+                                Arrays.stream(KnownColumn.values()),
+                                shown.stream().map(OwnOrder::new))
                         .toList());
         model.addAttribute("groupings", Grouping.of(asked(parameters, me).shape()));
         model.addAttribute(

@@ -53,12 +53,7 @@ class WorklistStore {
             String topic,
             String[] tags,
             int messages,
-            String contact,
-            String company,
-            String plan,
-            String team,
             Optional<Long> owner,
-            String ownerName,
             Instant changedAt,
             Optional<Instant> nextDue,
             Instant openedAt,
@@ -69,7 +64,14 @@ class WorklistStore {
             @Nullable JSONB outline,
             boolean missed,
             Map<String, String> own,
-            Cursor cursor) {}
+            Map<Field<String>, String> texts,
+            Cursor cursor) {
+
+        /** A text of the customer, their company, the team or the owner, as one of {@link KnownColumn#told()}; blank when there is none. */
+        String told(Field<String> field) {
+            return texts.getOrDefault(field, "");
+        }
+    }
 
     /**
      * The targets that fall due within one stretch of the horizon.
@@ -214,11 +216,6 @@ class WorklistStore {
                 TICKET.OWNER_ID,
                 TICKET.CHANGED_AT,
                 TICKET.NEXT_DUE,
-                CONTACT.NAME,
-                COMPANY.NAME,
-                COMPANY.PLAN,
-                TEAM.NAME,
-                PERSON.NAME,
                 TICKET.OPENED_AT,
                 TICKET.TURN_SINCE,
                 TICKET.LAST_CUSTOMER_AT,
@@ -227,6 +224,7 @@ class WorklistStore {
                 TICKET.OUTLINE,
                 TICKET.MISSED,
                 TICKET.OWN));
+        fields.addAll(KnownColumn.told());
         sorting.stream()
                 .map(s -> s.order().field())
                 .filter(field -> !fields.contains(field))
@@ -255,12 +253,7 @@ class WorklistStore {
                 r.get(TICKET.TOPIC),
                 r.get(TICKET.TAGS),
                 r.get(TICKET.MESSAGES),
-                r.get(CONTACT.NAME),
-                orEmpty(r.get(COMPANY.NAME)),
-                orEmpty(r.get(COMPANY.PLAN)),
-                orEmpty(r.get(TEAM.NAME)),
                 Optional.ofNullable(r.get(TICKET.OWNER_ID)),
-                orEmpty(r.get(PERSON.NAME)),
                 r.get(TICKET.CHANGED_AT),
                 Optional.ofNullable(r.get(TICKET.NEXT_DUE)),
                 r.get(TICKET.OPENED_AT),
@@ -271,6 +264,7 @@ class WorklistStore {
                 r.get(TICKET.OUTLINE),
                 r.get(TICKET.MISSED),
                 OwnFields.read(r.get(TICKET.OWN)),
+                KnownColumn.told().stream().collect(Collectors.toMap(told -> told, told -> orEmpty(r.get(told)))),
                 cursor);
     }
 
@@ -287,11 +281,16 @@ class WorklistStore {
 
     Total count(Selection among) {
         int most = among.scope() == ListView.Scope.OPEN ? COUNTED : COUNTED_OF_ENDED;
-        int count = sql.fetchCount(DSL.select(DSL.one())
+        int count = count(among, most);
+        return new Total(count, count == most);
+    }
+
+    /** How many tickets are in a list, counted up to a number. */
+    int count(Selection among, int most) {
+        return sql.fetchCount(DSL.select(DSL.one())
                 .from(among.viewer().tickets())
                 .where(among.condition())
                 .limit(most));
-        return new Total(count, count == most);
     }
 
     /** How many open tickets are in each of several lists, counted in one pass over the open ones. */

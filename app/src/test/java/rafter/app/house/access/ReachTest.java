@@ -46,10 +46,10 @@ class ReachTest extends Browsing {
     private static long mail(String subject, String words) {
         String file = Base64.getEncoder().encodeToString(words.getBytes(StandardCharsets.UTF_8));
         return RunningApp.ticketOf(RunningApp.take(("""
-                        From: Ottilie Varga <ottilie%d@brightwater.example>
+                        From: Ottilie Varga <ottilie@reach%d.example>
                         To: help@ternpassage.example
                         Subject: %s
-                        Message-ID: <reach-%d@brightwater.example>
+                        Message-ID: <reach-%d@reach.example>
                         MIME-Version: 1.0
                         Content-Type: multipart/mixed; boundary=b
 

@@ -222,10 +222,12 @@ class LoopTest {
     }
 
     private Optional<Long> company(long number) {
-        return Optional.ofNullable(sql().select(Tables.TICKET.COMPANY_ID)
+        return Optional.ofNullable(sql().select(Tables.CONTACT.COMPANY_ID)
                 .from(Tables.TICKET)
+                .join(Tables.CONTACT)
+                .on(Tables.CONTACT.ID.eq(Tables.TICKET.CONTACT_ID))
                 .where(Tables.TICKET.NUMBER.eq(number))
-                .fetchSingle(Tables.TICKET.COMPANY_ID));
+                .fetchSingle(Tables.CONTACT.COMPANY_ID));
     }
 
     @Test

@@ -43,10 +43,10 @@ class RowsDrawClocksTest {
     private static long ticket() {
         return RunningApp.ticketOf(
                 RunningApp.take(("""
-                        From: Ottilie Varga <rows%d@brightwater.example>
+                        From: Ottilie Varga <ottilie@rows%d.example>
                         To: help@ternpassage.example
                         Subject: Rows %d
-                        Message-ID: <rows-%d@brightwater.example>
+                        Message-ID: <rows-%d@rows.example>
 
                         Where is it?
                         """).formatted(unique(), unique(), unique()).getBytes(StandardCharsets.UTF_8))

@@ -82,9 +82,9 @@ class WorklistTest {
     static Stream<Arguments> lists() {
         var all = new ArrayList<Arguments>();
         for (String view : List.of("my-turn", "unowned", "open", "closed", "soon", "waiting")) {
-            for (Order order : KnownOrder.values()) {
-                all.add(Arguments.of(view, order.key(), ""));
-                all.add(Arguments.of(view, "-" + order.key(), ""));
+            for (Order order : KnownColumn.values()) {
+                all.add(Arguments.of(view, order.sortKey(), ""));
+                all.add(Arguments.of(view, "-" + order.sortKey(), ""));
             }
         }
         all.add(Arguments.of("open", "priority,-age", ""));
