@@ -5,9 +5,14 @@ import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.clock;
 
 import java.time.Duration;
+import java.time.Instant;
+import java.util.Locale;
+import java.util.concurrent.Executors;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.RunningApp;
+import rafter.app.platform.Limits;
+import rafter.database.Tables;
 
 /** Guessing is slowed down, and the owner of an account is not locked out by it. */
 @ExtendWith(RunningApp.class)
@@ -23,19 +28,50 @@ class SignInTriesTest {
     }
 
     @Test
-    void each_further_wrong_try_costs_twice_the_wait_up_to_a_minute() {
+    void five_wrong_tries_cost_no_wait_and_each_further_one_twenty_seconds() {
         String network = "10.1." + RunningApp.unique() % 250 + ".1";
         wrong(4, network);
-        assertThat(tries.wait(account, network).isPositive()).isFalse();
+        assertThat(tries.wait(account, network)).isZero();
         wrong(1, network);
-        assertThat(tries.wait(account, network)).isEqualTo(Duration.ofSeconds(1));
-        wrong(3, network);
-        assertThat(tries.wait(account.toUpperCase(), network)).isEqualTo(Duration.ofSeconds(8));
+        assertThat(tries.wait(account, network)).isEqualTo(Duration.ofSeconds(20));
+        assertThat(tries.wait(" " + account.toUpperCase(Locale.ROOT), network)).isEqualTo(Duration.ofSeconds(20));
         wrong(9, network);
-        assertThat(tries.wait(account, network)).isEqualTo(Duration.ofMinutes(1));
+        assertThat(tries.wait(account, network)).as("nobody is locked out").isEqualTo(Duration.ofSeconds(20));
+        clock().tick(Duration.ofSeconds(20));
+        assertThat(tries.wait(account, network)).isZero();
+        wrong(1, network);
+        assertThat(tries.wait(account, network)).isEqualTo(Duration.ofSeconds(20));
         clock().tick(Duration.ofMinutes(16));
-        assertThat(tries.wait(account, network).isPositive()).isFalse();
+        assertThat(tries.wait(account, network)).isZero();
         clock().set(RunningApp.MONDAY);
+    }
+
+    @Test
+    void what_is_counted_is_forgotten_when_it_is_full_again() {
+        String network = "10.5." + RunningApp.unique() % 250 + ".1";
+        int before = RunningApp.sql().fetchCount(Tables.RATE_LIMIT);
+        // The database forgets by the time of the day, and it is full again long ago.
+        clock().set(Instant.parse("2020-03-02T09:00:00Z"));
+        wrong(3, network);
+        assertThat(RunningApp.sql().fetchCount(Tables.RATE_LIMIT)).isEqualTo(before + 3);
+        assertThat(RunningApp.bean(Limits.class).forgetFull()).isEqualTo(3);
+        assertThat(RunningApp.sql().fetchCount(Tables.RATE_LIMIT)).isEqualTo(before);
+        clock().set(RunningApp.MONDAY);
+    }
+
+    @Test
+    void tries_at_once_are_all_counted() throws Exception {
+        var limit = new Limits.Limit("at-once", 50, Duration.ofHours(1));
+        Limits limits = RunningApp.bean(Limits.class);
+        String who = "crowd" + RunningApp.unique();
+        try (var threads = Executors.newFixedThreadPool(8)) {
+            for (int i = 0; i < 49; i++) {
+                threads.submit(() -> limits.count(limit, who));
+            }
+        }
+        assertThat(limits.wait(limit, who)).isZero();
+        limits.count(limit, who);
+        assertThat(limits.wait(limit, who)).isEqualTo(Duration.ofHours(1));
     }
 
     @Test
