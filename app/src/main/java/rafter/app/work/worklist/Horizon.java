@@ -48,6 +48,9 @@ public record Horizon(
     private static final int HIGHEST_OF_MANY = 2;
 
     private static final int MANY = 200;
+    /** Where it is thousands, one stands for its column. */
+    private static final int THOUSANDS = 2000;
+
     private static final Duration AHEAD = Duration.ofHours(11);
 
     /** A target: its shape, where it stands, and the ticket it belongs to. */
@@ -219,6 +222,7 @@ public record Horizon(
             Instant now,
             List<Mark> marks,
             List<More> more) {
+        int highest = highest(due.stream().mapToInt(WorklistStore.Due::count).sum());
         for (int bucket = 1; bucket < edges.size(); bucket++) {
             Instant from = edges.get(bucket - 1);
             int x = (scale.x(from) + scale.x(edges.get(bucket))) / 2;
@@ -226,7 +230,6 @@ public record Horizon(
                     terms.hours().between(now, edges.get(bucket)).compareTo(Duration.ofHours(1)) <= 0 ? "soon" : "calm";
             int shown = 0;
             int count = 0;
-            int highest = due.stream().mapToInt(WorklistStore.Due::count).sum() > MANY ? HIGHEST_OF_MANY : HIGHEST;
             for (WorklistStore.Due one : inBucket(due, bucket)) {
                 count += one.count();
                 for (Long ticket : one.tickets()) {
@@ -241,6 +244,10 @@ public record Horizon(
                 more.add(new More(x, BASE - 6 - STEP * highest, "+" + (count - shown)));
             }
         }
+    }
+
+    private static int highest(int all) {
+        return all > THOUSANDS ? 1 : all > MANY ? HIGHEST_OF_MANY : HIGHEST;
     }
 
     private static String css(WorklistStore.Due one) {

@@ -42,9 +42,13 @@ import rafter.core.ticket.Turn;
 @Component
 class Worklist {
 
-    /** A screen and a half of each shape; the rest comes by scrolling. */
+    /** More than a screen of each shape; the rest comes by scrolling. */
     static int page(Shape shape) {
-        return shape == Shape.CARDS ? 13 : 20;
+        return switch (shape) {
+            case CARDS -> 13;
+            case LINES -> 18;
+            case GRID, LANES, CLOCK -> 20;
+        };
     }
 
     private static final BigDecimal ALL_ABOVE_ZERO = new BigDecimal("1e18");
