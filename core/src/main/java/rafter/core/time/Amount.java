@@ -9,7 +9,8 @@ import java.util.regex.Pattern;
 public final class Amount {
 
     private static final Pattern WRITTEN = Pattern.compile(
-            "(?:(\\d{1,4})\\s*d)?\\s*(?:(\\d{1,5})\\s*h)?\\s*(?:(\\d{1,6})\\s*m?)?", Pattern.CASE_INSENSITIVE);
+            "(?:(\\d{1,4})\\s*d)?\\s*(?:(\\d{1,5})\\s*h)?\\s*(?:(\\d{1,6})\\s*(?:m(?:in)?)?)?",
+            Pattern.CASE_INSENSITIVE);
 
     private Amount() {}
 
@@ -21,6 +22,13 @@ public final class Amount {
         }
         return Optional.of(
                 Duration.ofDays(number(found, 1)).plusHours(number(found, 2)).plusMinutes(number(found, 3)));
+    }
+
+    /** An amount as {@link #read} reads it, in hours and minutes: "1 h 30 m". */
+    public static String written(Duration amount) {
+        long hours = amount.toHours();
+        long minutes = amount.toMinutesPart();
+        return hours == 0 ? minutes + " m" : minutes == 0 ? hours + " h" : hours + " h " + minutes + " m";
     }
 
     private static long number(Matcher found, int group) {

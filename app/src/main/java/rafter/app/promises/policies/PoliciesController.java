@@ -33,6 +33,7 @@ import rafter.core.target.Policy;
 import rafter.core.target.PromiseBook;
 import rafter.core.text.Placeholder;
 import rafter.core.ticket.Priority;
+import rafter.core.time.Amount;
 
 /** Policies: who is promised what. Changes go into the draft and count for nothing until it is put into force. */
 @Controller
@@ -121,7 +122,7 @@ class PoliciesController {
     private static String promise(Objective objective, Goal goal) {
         var durations = new ArrayList<String>();
         for (Priority priority : Priority.values()) {
-            durations.add(goal.of(priority).map(PolicyForm::written).orElse("–"));
+            durations.add(goal.of(priority).map(Amount::written).orElse("–"));
         }
         return objective.words() + " " + String.join(", ", durations)
                 + (goal.share() == 100 ? ", for all" : ", for " + goal.share() + " %");

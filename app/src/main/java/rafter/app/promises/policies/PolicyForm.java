@@ -10,8 +10,6 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import org.springframework.util.MultiValueMap;
 import rafter.app.house.criteria.CriteriaForm;
 import rafter.app.platform.Problem;
@@ -26,6 +24,7 @@ import rafter.core.text.Placeholders;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Turn;
+import rafter.core.time.Amount;
 
 /** A policy as the fields of its form, and back. What is typed is kept as it is typed until it can be read. */
 record PolicyForm(
@@ -38,7 +37,6 @@ record PolicyForm(
         List<GoalLine> goals,
         List<StepLine> steps) {
 
-    private static final Pattern AMOUNT = Pattern.compile("(?:(\\d{1,4})\\s*h)?\\s*(?:(\\d{1,5})\\s*m?(?:in)?)?");
     private static final int MOST_STEPS = 40;
 
     /** The promises for one objective; durations by priority, empty for none. */
@@ -88,7 +86,7 @@ record PolicyForm(
         for (Priority priority : Priority.values()) {
             within.put(
                     priority.name(),
-                    goal.flatMap(g -> g.of(priority)).map(PolicyForm::written).orElse(""));
+                    goal.flatMap(g -> g.of(priority)).map(Amount::written).orElse(""));
         }
         Goal shown = goal.orElseGet(() -> Goal.usual(objective, Map.of()));
         return new GoalLine(
@@ -120,9 +118,9 @@ record PolicyForm(
             case Step.When.After a -> "after";
         };
         String amount = switch (step.when()) {
-            case Step.When.Before(Duration left) -> written(left);
+            case Step.When.Before(Duration left) -> Amount.written(left);
             case Step.When.Used(int percent) -> Integer.toString(percent);
-            case Step.When.After(Duration late) -> written(late);
+            case Step.When.After(Duration late) -> Amount.written(late);
         };
         String objective = step.objective().name();
         return switch (act) {
@@ -140,13 +138,6 @@ record PolicyForm(
             case Act.Tag t -> new StepLine(id, objective, when, amount, "tag", t.tag(), "");
             case Act.Note n -> new StepLine(id, objective, when, amount, "note", "", n.text());
         };
-    }
-
-    /** A duration as it is typed: "1 h 30 m". */
-    static String written(Duration d) {
-        long h = d.toHours();
-        long m = d.toMinutesPart();
-        return h == 0 ? m + " m" : m == 0 ? h + " h" : h + " h " + m + " m";
     }
 
     // ------------------------------------------------------------------ from the page
@@ -354,18 +345,16 @@ record PolicyForm(
     }
 
     /**
-     * A duration as people type it: "4 h", "1 h 30", "45 m"; a bare number means minutes.
+     * A duration of working time as people type it: "4 h", "1 h 30", "45 m"; a bare number means minutes. In days nobody promises, for a
+     * working day has no one length.
      *
      * @throws Problem.Invalid when it is none
      */
     static Duration duration(String typed, String what) {
-        Matcher found = AMOUNT.matcher(typed.strip());
-        if (typed.isBlank() || !found.matches()) {
-            throw new Problem.Invalid("“" + typed + "” for " + what + " is no duration. Write it like 4 h or 45 m.");
-        }
-        long hours = found.group(1) == null ? 0 : Long.parseLong(found.group(1));
-        long minutes = found.group(2) == null ? 0 : Long.parseLong(found.group(2));
-        Duration d = Duration.ofMinutes(hours * 60 + minutes);
+        Duration d = Amount.read(typed)
+                .filter(read -> !typed.toLowerCase(Locale.ROOT).contains("d"))
+                .orElseThrow(() -> new Problem.Invalid(
+                        "“" + typed + "” for " + what + " is no duration. Write it like 4 h or 45 m."));
         if (d.isZero()) {
             throw new Problem.Invalid(
                     "“" + typed + "” for " + what + " would be late at once. Write it like 4 h or 45 m.");

@@ -22,6 +22,7 @@ import rafter.core.target.Step;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Turn;
+import rafter.core.time.Amount;
 
 class PolicyFormTest {
 
@@ -29,7 +30,7 @@ class PolicyFormTest {
     @CsvSource({"4 h, 240", "1 h 30, 90", "1h30m, 90", "45 m, 45", "45, 45", "90 min, 90", "100 h, 6000"})
     void durations_are_read_as_people_type_them(String typed, long minutes) {
         assertThat(PolicyForm.duration(typed, "it")).isEqualTo(Duration.ofMinutes(minutes));
-        assertThat(PolicyForm.duration(PolicyForm.written(Duration.ofMinutes(minutes)), "it"))
+        assertThat(PolicyForm.duration(Amount.written(Duration.ofMinutes(minutes)), "it"))
                 .isEqualTo(Duration.ofMinutes(minutes));
     }
 
