@@ -225,10 +225,11 @@ public class BackgroundWork {
                 .from(BACKGROUND_WORK)
                 .where(is(kind, about))
                 .fetchOptional(BACKGROUND_WORK.ID)
-                .ifPresent(this::run);
+                .ifPresent(this::runById);
     }
 
-    private void run(long id) {
+    /** Not private, for the scheduler calls it through the proxy that transactions are made by. */
+    void runById(long id) {
         BackgroundWorkRecord row =
                 sql.selectFrom(BACKGROUND_WORK).where(BACKGROUND_WORK.ID.eq(id)).fetchSingle();
         if (row.getFinishedAt() != null) {
@@ -255,6 +256,7 @@ public class BackgroundWork {
         } catch (DataAccessResourceFailureException databaseIsAway) {
             throw databaseIsAway;
         } catch (RuntimeException oneOfThem) {
+            LOG.info("A part of {} {} is done one by one: {}", kind.key(), id, oneOfThem.toString());
             // Whatever it was: each alone, so that one that cannot be done does not keep the others from it.
             boolean more = true;
             for (int i = 0; i < kind.size() && more; i++) {
@@ -355,7 +357,7 @@ public class BackgroundWork {
     static class Job {
         @Bean
         OneTimeTask<Void> backgroundWorkTask(BackgroundWork work) {
-            return Tasks.oneTime(TASK).execute((instance, context) -> work.run(Long.parseLong(instance.getId())));
+            return Tasks.oneTime(TASK).execute((instance, context) -> work.runById(Long.parseLong(instance.getId())));
         }
     }
 }

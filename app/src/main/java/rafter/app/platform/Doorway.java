@@ -106,7 +106,7 @@ class Doorway extends OncePerRequestFilter {
         response.setContentType("text/html;charset=utf-8");
         response.setHeader("Content-Security-Policy", "default-src 'none'; style-src 'self'; font-src 'self'");
         String page = "<!DOCTYPE html><html lang=\"en\"><head><meta charset=\"utf-8\"><title>" + title
-                + "</title><link rel=\"stylesheet\" href=\"/style/rafter.css\"></head>"
+                + "</title><link rel=\"stylesheet\" href=\"/style/base.css\"><link rel=\"stylesheet\" href=\"/style/controls.css\"><link rel=\"stylesheet\" href=\"/style/rules.css\"></head>"
                 + "<body><main class=\"problem sheet p-4\"><h1>" + title + "</h1><p>" + words
                 + "</p></main></body></html>";
         response.getOutputStream().write(page.getBytes(StandardCharsets.UTF_8));

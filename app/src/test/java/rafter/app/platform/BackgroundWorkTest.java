@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.unique;
 
+import com.github.kagkarlsson.scheduler.task.TaskInstance;
+import com.github.kagkarlsson.scheduler.task.helper.OneTimeTask;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
@@ -20,12 +22,13 @@ import org.springframework.beans.factory.support.DefaultListableBeanFactory;
 import org.springframework.dao.DataAccessResourceFailureException;
 import org.springframework.transaction.support.TransactionTemplate;
 import rafter.app.RunningApp;
+import rafter.database.Tables;
 
 /** Work beside everything else, whatever is done in it. */
 @ExtendWith(RunningApp.class)
 class BackgroundWorkTest {
 
-    private final long about = unique();
+    private final long about = 9_000_000L + unique();
     private final List<Long> done = new ArrayList<>();
     private final List<String> reasons = new ArrayList<>();
     private LongConsumer doing = number -> {};
@@ -200,6 +203,28 @@ class BackgroundWorkTest {
         run("whole");
         work.cancel("whole", about);
         assertThat(work.find("whole", about).orElseThrow().cancelled()).isFalse();
+    }
+
+    @Test
+    void the_scheduler_does_it_as_a_caller_does() {
+        bean(BackgroundWork.class).begin("rehearsal", about, 10, Optional.empty());
+        BackgroundWork.Work waiting =
+                bean(BackgroundWork.class).find("rehearsal", about).orElseThrow();
+        assertThat(waiting.finished()).isFalse();
+        long id = RunningApp.sql()
+                .select(Tables.BACKGROUND_WORK.ID)
+                .from(Tables.BACKGROUND_WORK)
+                .where(Tables.BACKGROUND_WORK.KIND.eq("rehearsal"))
+                .and(Tables.BACKGROUND_WORK.ABOUT.eq(about))
+                .fetchSingle(Tables.BACKGROUND_WORK.ID);
+        OneTimeTask<Void> task = new BackgroundWork.Job().backgroundWorkTask(bean(BackgroundWork.class));
+        task.executeOnce(new TaskInstance<>("background-work", Long.toString(id)), null);
+        // There is no such rehearsal, and that is said.
+        assertThat(bean(BackgroundWork.class)
+                        .find("rehearsal", about)
+                        .orElseThrow()
+                        .failure())
+                .contains("no such rehearsal");
     }
 
     @Test

@@ -49,7 +49,7 @@ final class StaleSession implements AccessDeniedHandler {
         response.setStatus(HttpServletResponse.SC_UNAUTHORIZED);
         response.setContentType("text/html;charset=utf-8");
         String page =
-                "<!DOCTYPE html><html lang=\"en\"><head><meta charset=\"utf-8\"><title>Your session had ended</title><link rel=\"stylesheet\" href=\"/style/rafter.css\"></head>"
+                "<!DOCTYPE html><html lang=\"en\"><head><meta charset=\"utf-8\"><title>Your session had ended</title><link rel=\"stylesheet\" href=\"/style/base.css\"><link rel=\"stylesheet\" href=\"/style/controls.css\"><link rel=\"stylesheet\" href=\"/style/rules.css\"></head>"
                         + "<body><main class=\"problem sheet p-4\"><h1>Your session had ended</h1><p>Nothing was sent. This is what you typed: copy it, <a href=\"/sign-in\">sign in again</a>, and paste it there.</p>"
                         + typed + "</main></body></html>";
         response.getOutputStream().write(page.getBytes(StandardCharsets.UTF_8));

@@ -1,0 +1,33 @@
+// What every page does.
+import { byId } from "./page.js";
+import { csrfToken, signInAgain } from "./server.js";
+import { toast } from "./messages.js";
+import { closeMenu } from "./menus.js";
+import { showKeys, showPalette, switchTheme } from "./palette.js";
+import { bell } from "./notices.js";
+import { listen } from "./live.js";
+import "./reshaping.js";
+
+document.addEventListener("htmx:configRequest", e => { e.detail.headers["X-CSRF-TOKEN"] = csrfToken(); });
+document.addEventListener("htmx:responseError", e => {
+  if (e.detail.xhr.status === 401) { signInAgain(); return; }
+  const words = new DOMParser().parseFromString(e.detail.xhr.responseText, "text/html").body.textContent.trim();
+  toast(words.slice(0, 300) || "That did not work. Nothing was changed.", null, true);
+  // Where something was typed it stays, to be mended.
+  if (!byId("menu").querySelector("input:not([type=hidden]), textarea")) { closeMenu(); }
+});
+document.addEventListener("htmx:sendError", () => {
+  toast("Rafter does not answer. Nothing was changed; try again in a moment.", null, true);
+});
+
+document.addEventListener("done", e => { closeMenu(); toast(e.detail.words, e.detail); });
+document.addEventListener("rafter:signed-in", listen);
+document.addEventListener("DOMContentLoaded", () => {
+  if (!document.querySelector("header.top")) { return; }
+  byId("open-palette").addEventListener("click", showPalette);
+  byId("open-keys").addEventListener("click", showKeys);
+  byId("switch-theme").addEventListener("click", switchTheme);
+  document.querySelectorAll("input[name=back]:not([value])").forEach(i => { i.value = location.pathname + location.search; });
+  listen();
+  bell(false);
+});
