@@ -22,6 +22,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jooq.Condition;
@@ -161,31 +162,68 @@ class Search {
     /** Tickets that have a tag of these words. */
     private List<Hit> byTag(String asked, List<String> words, int most, Viewer me) {
         String tag = asked.strip().toLowerCase(Locale.ROOT);
-        return tag.isEmpty() || tag.length() > LONGEST_TAG
-                ? List.of()
-                : rows(
-                        DSL.condition("{0} <> '{}'", TICKET.TAGS).and(TICKET.TAGS.contains(new String[] {tag})),
-                        DSL.val(tag),
-                        "a tag",
-                        words,
-                        most,
-                        me);
+        if (tag.isEmpty() || tag.length() > LONGEST_TAG) {
+            return List.of();
+        }
+        List<Long> numbers = holding(
+                TICKET.TAGS,
+                tags -> DSL.condition("{0} <> '{}'", tags).and(tags.contains(new String[] {tag})),
+                most * 2,
+                me);
+        return numbers.isEmpty() ? List.of() : rows(TICKET.NUMBER.in(numbers), DSL.val(tag), "a tag", words, most, me);
     }
 
     /** Tickets of which an own field is exactly this, letter case and accents aside where it holds a text. */
     private List<Hit> byField(String asked, List<String> words, int most, Viewer me) {
         var found = new ArrayList<Hit>();
         for (AddedField field : fields.shown(OwnField.Bearer.TICKET)) {
-            stands(field, asked, TICKET.OWN, TICKET.OWN_FOLDED).ifPresent(has -> {
+            List<Long> numbers = stands(field, asked)
+                    .map(has -> holding(column(field, TICKET.OWN, TICKET.OWN_FOLDED), has, most * 2, me))
+                    .orElse(List.of());
+            if (!numbers.isEmpty()) {
                 Field<String> value = DSL.field("{0} ->> {1}", String.class, TICKET.OWN, DSL.val(field.key()));
-                found.addAll(rows(has, value, field.name(), words, most, me));
-            });
+                found.addAll(rows(TICKET.NUMBER.in(numbers), value, field.name(), words, most, me));
+            }
         }
         return found;
     }
 
-    /** That a field of a row is this; nothing when no such value can stand in it. Both columns have an index that answers it. */
-    private static Optional<Condition> stands(AddedField field, String asked, Field<JSONB> own, Field<JSONB> folded) {
+    /**
+     * The latest tickets in whose column something stands: looked for among the latest few thousand, for what many have is there, and then
+     * by the index of the column, for what few have.
+     */
+    private <T> List<Long> holding(Field<T> column, Function<Field<T>, Condition> has, int most, Viewer me) {
+        Table<?> latest = DSL.select(TICKET.NUMBER, column)
+                .from(me.tickets())
+                .orderBy(TICKET.NUMBER.desc())
+                .limit(LATEST)
+                .asTable("latest");
+        Field<Long> number = DSL.field(DSL.name("latest", TICKET.NUMBER.getName()), Long.class);
+        Field<T> there = DSL.field(DSL.name("latest", column.getName()), column.getDataType());
+        List<Long> found = sql.select(number)
+                .from(latest)
+                .where(has.apply(there))
+                .orderBy(number.desc())
+                .limit(most)
+                .fetch(number);
+        if (found.size() == most) {
+            return found;
+        }
+        planOnlyByBitmaps(true);
+        try {
+            return sql.select(TICKET.NUMBER)
+                    .from(me.tickets())
+                    .where(has.apply(column))
+                    .orderBy(TICKET.NUMBER.desc())
+                    .limit(most)
+                    .fetch(TICKET.NUMBER);
+        } finally {
+            planOnlyByBitmaps(false);
+        }
+    }
+
+    /** That a field of a row is this; nothing when no such value can stand in it. */
+    private static Optional<Function<Field<JSONB>, Condition>> stands(AddedField field, String asked) {
         Optional<String> value = switch (field.field().kind()) {
             case TEXT -> Optional.of(Words.fold(asked.strip()));
             case CHOICE ->
@@ -194,17 +232,21 @@ class Search {
                         .findFirst();
             case NUMBER, DATE -> field.field().normalised(asked);
         };
-        Field<JSONB> column = field.field().kind() == OwnField.Kind.TEXT ? folded : own;
         return value.filter(text -> !text.isEmpty() && text.length() <= OwnField.LONGEST)
-                .map(text -> DSL.condition("{0} <> '{}'", column)
+                .map(text -> column -> DSL.condition("{0} <> '{}'", column)
                         .and(DSL.condition(
                                 "{0} @> {1}", column, DSL.val(OwnFields.written(Map.of(field.key(), text))))));
+    }
+
+    /** The column in which a field is compared; both have an index that answers it. */
+    private static Field<JSONB> column(AddedField field, Field<JSONB> own, Field<JSONB> folded) {
+        return field.field().kind() == OwnField.Kind.TEXT ? folded : own;
     }
 
     /** Whether any field of contacts or companies holds what is looked for. */
     private Condition anyStands(OwnField.Bearer bearer, String asked, Field<JSONB> own, Field<JSONB> folded) {
         return fields.shown(bearer).stream()
-                .flatMap(field -> stands(field, asked, own, folded).stream())
+                .flatMap(field -> stands(field, asked).map(has -> has.apply(column(field, own, folded))).stream())
                 .reduce(DSL.falseCondition(), Condition::or);
     }
 
