@@ -123,7 +123,7 @@ class TicketController {
                 .orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
         model.addAttribute("number", number);
         model.addAttribute("ticket", ticket);
-        model.addAttribute("me", me);
+        model.addAttribute("me", me.person());
         model.addAttribute("states", states.all());
         model.addAttribute("priorities", Priority.values());
         model.addAttribute("people", persons.active());
