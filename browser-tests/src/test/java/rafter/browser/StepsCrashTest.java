@@ -39,7 +39,7 @@ class StepsCrashTest {
 
     /** Tickets whose step fell due a moment ago, without anybody there to fire it. */
     private static final String STAGE = """
-            update target_edition set finished_at = now();
+            update background_work set finished_at = now();
             update target_edition set from_at = now() - interval '1 day' where id = 2;
             insert into contact (name, created_at) select 'Customer ' || n, now() from generate_series(1, 50) n;
             insert into ticket (number, subject, channel, contact_id, state, turn, open, priority, opened_at, changed_at, turn_since, messages, last_seq, form)
