@@ -67,7 +67,7 @@ final class TimersBench {
         try (Connection sql = Bench.connect(database);
                 var statement = sql.createStatement()) {
             // Nothing waits to be reckoned anew: the tickets below are made for the edition that holds.
-            statement.execute("update target_edition set finished_at = now()");
+            statement.execute("update background_work set finished_at = now()");
             // It holds for them from their beginning; before it they would have counted in opening hours, which it is
             // at some times and not at others.
             statement.execute("update target_edition set from_at = now() - interval '1 day' where id = 2");
