@@ -37,7 +37,7 @@ class SearchTest extends Browsing {
         message = ticket(
                 "Another matter",
                 "We looked for a quillfeather everywhere on the vessel, and then some more of the same went by.");
-        while (bean(Search.class).learn() > 0) {
+        while (bean(KnownWords.class).learn() > 0) {
             // All of them.
         }
     }
@@ -110,7 +110,8 @@ class SearchTest extends Browsing {
                         Map.of(),
                         card.version()),
                 odile().id());
-        Search.Who who = bean(Search.class).find(asked, 20, odile()).people().getFirst();
+        PeopleSearch.Who who =
+                bean(Search.class).find(asked, 20, odile()).people().getFirst();
         assertThat(who.id()).isEqualTo(card.id());
         assertThat(who.detail()).startsWith("+47 9988 0107");
     }
@@ -138,7 +139,7 @@ class SearchTest extends Browsing {
         assertThat(bean(Search.class).find("@brightwater.ex", 5, odile()).people())
                 .isNotEmpty();
         assertThat(bean(Search.class).find("brightwatr", 5, odile()).companies())
-                .extracting(Search.Who::name)
+                .extracting(PeopleSearch.Who::name)
                 .contains("Brightwater Produce");
     }
 
@@ -211,7 +212,7 @@ class SearchTest extends Browsing {
                         card.version()),
                 odile().id());
         assertThat(bean(Search.class).find("åc-17/b", 5, odile()).people())
-                .extracting(Search.Who::id)
+                .extracting(PeopleSearch.Who::id)
                 .contains(card.id());
         assertThat(bean(Search.class).find("qqq-none", 5, odile()).people()).isEmpty();
         assertThat(bean(Search.class).find("qqq-none", 5, odile()).companies()).isEmpty();
