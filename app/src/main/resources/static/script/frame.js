@@ -1,7 +1,7 @@
 // What every page does.
 import { byId } from "./page.js";
 import { csrfToken, signInAgain } from "./server.js";
-import { toast } from "./messages.js";
+import { toast, wordsOf } from "./messages.js";
 import { closeMenu } from "./menus.js";
 import { showKeys, showPalette, switchTheme } from "./palette.js";
 import { bell } from "./notices.js";
@@ -11,7 +11,7 @@ import "./reshaping.js";
 document.addEventListener("htmx:configRequest", e => { e.detail.headers["X-CSRF-TOKEN"] = csrfToken(); });
 document.addEventListener("htmx:responseError", e => {
   if (e.detail.xhr.status === 401) { signInAgain(); return; }
-  const words = new DOMParser().parseFromString(e.detail.xhr.responseText, "text/html").body.textContent.trim();
+  const words = wordsOf(e.detail.xhr.responseText);
   toast(words.slice(0, 300) || "That did not work. Nothing was changed.", null, true);
   // Where something was typed it stays, to be mended.
   if (!byId("menu").querySelector("input:not([type=hidden]), textarea")) { closeMenu(); }

@@ -5,7 +5,6 @@ import jakarta.servlet.ServletException;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.sql.SQLException;
 import java.sql.SQLTransientException;
 import java.util.Map;
@@ -102,13 +101,7 @@ class Doorway extends OncePerRequestFilter {
 
     private static void plain(HttpServletResponse response, int status, String title, String words) throws IOException {
         response.reset();
-        response.setStatus(status);
-        response.setContentType("text/html;charset=utf-8");
         response.setHeader("Content-Security-Policy", "default-src 'none'; style-src 'self'; font-src 'self'");
-        String page = "<!DOCTYPE html><html lang=\"en\"><head><meta charset=\"utf-8\"><title>" + title
-                + "</title><link rel=\"stylesheet\" href=\"/style/base.css\"><link rel=\"stylesheet\" href=\"/style/controls.css\"><link rel=\"stylesheet\" href=\"/style/rules.css\"></head>"
-                + "<body><main class=\"problem sheet p-4\"><h1>" + title + "</h1><p>" + words
-                + "</p></main></body></html>";
-        response.getOutputStream().write(page.getBytes(StandardCharsets.UTF_8));
+        BarePage.answer(response, status, title, "<p>" + words + "</p>");
     }
 }

@@ -3,12 +3,12 @@ package rafter.app.house.access;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.util.Locale;
 import org.springframework.security.access.AccessDeniedException;
 import org.springframework.security.web.access.AccessDeniedHandler;
 import org.springframework.security.web.csrf.CsrfException;
 import org.springframework.web.util.HtmlUtils;
+import rafter.app.platform.BarePage;
 
 /** A form from before the session ended carries a token that is no longer good: that is a session that is over, not a crime. */
 final class StaleSession implements AccessDeniedHandler {
@@ -46,12 +46,11 @@ final class StaleSession implements AccessDeniedHandler {
             response.sendRedirect("/sign-in?over");
             return;
         }
-        response.setStatus(HttpServletResponse.SC_UNAUTHORIZED);
-        response.setContentType("text/html;charset=utf-8");
-        String page =
-                "<!DOCTYPE html><html lang=\"en\"><head><meta charset=\"utf-8\"><title>Your session had ended</title><link rel=\"stylesheet\" href=\"/style/base.css\"><link rel=\"stylesheet\" href=\"/style/controls.css\"><link rel=\"stylesheet\" href=\"/style/rules.css\"></head>"
-                        + "<body><main class=\"problem sheet p-4\"><h1>Your session had ended</h1><p>Nothing was sent. This is what you typed: copy it, <a href=\"/sign-in\">sign in again</a>, and paste it there.</p>"
-                        + typed + "</main></body></html>";
-        response.getOutputStream().write(page.getBytes(StandardCharsets.UTF_8));
+        BarePage.answer(
+                response,
+                HttpServletResponse.SC_UNAUTHORIZED,
+                "Your session had ended",
+                "<p>Nothing was sent. This is what you typed: copy it, <a href=\"/sign-in\">sign in again</a>, "
+                        + "and paste it there.</p>" + typed);
     }
 }

@@ -43,12 +43,19 @@ public record Viewer(Person person, Reach reach) {
     }
 
     /**
-     * Who alone may be shown what was computed for this one: zero when everybody of the same reach may.
+     * Who may be shown what was computed for one viewer: those of whom this says the same.
+     *
+     * @param person who alone; zero: everybody of that reach
+     */
+    public record Sharing(Reach reach, long person) {}
+
+    /**
+     * With whom what is computed for this one can be shared.
      *
      * @param personal whether it is about the person themselves
      */
-    public long alike(boolean personal) {
-        return personal || !seesAll() ? person.id() : 0;
+    public Sharing sharing(boolean personal) {
+        return new Sharing(reach, personal || !seesAll() ? person.id() : 0);
     }
 
     /** Whether they see all tickets, so that none has to be looked up to know whether they may see it. */

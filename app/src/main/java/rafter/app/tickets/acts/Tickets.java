@@ -140,11 +140,6 @@ public class Tickets {
                 TicketFacts.of(customer, events), Ticket.replay(events), targets.reckon(events, customer, now));
     }
 
-    /** What promises ask about the customers of tickets. */
-    public Map<Long, Facts> customers(Collection<Long> numbers) {
-        return store.customers(numbers);
-    }
-
     /** Closes what was resolved so long ago that it takes no answers any more. */
     @Transactional
     public int closeOver(Instant now, int most) {

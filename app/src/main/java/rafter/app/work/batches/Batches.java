@@ -63,7 +63,24 @@ class Batches implements BackgroundWork.InParts {
             boolean finished,
             boolean cancelled,
             boolean mayUndo,
-            Optional<Long> undoes) {}
+            Optional<Long> undoes) {
+
+        /** How it stands, in a word. */
+        public String stands() {
+            if (finished) {
+                return cancelled ? "Cancelled." : "Done.";
+            }
+            return cancelled ? "Ending …" : "Working …";
+        }
+
+        /** How it went, as a line of a list says it. */
+        public String went() {
+            String so = finished
+                    ? cancelled ? "cancelled after " + done : "done"
+                    : "still working, " + (done + failed) + " so far";
+            return so + (failed > 0 ? ", " + failed + " failed" : "") + (mayUndo ? ", can be undone" : "");
+        }
+    }
 
     /** A ticket to which it could not be done. */
     record Failure(long ticket, String subject, String reason) {}

@@ -27,7 +27,6 @@ import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Persons;
-import rafter.app.house.access.Reach;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.criteria.CriteriaSql;
 import rafter.app.platform.CachedUntilChange;
@@ -80,7 +79,7 @@ class Today {
     record Mine(List<Tile> tiles, List<Line> longest, List<Line> drafts, List<Line> mentions, List<Figure> figures) {}
 
     /** What a lead sees besides. */
-    private record FloorOf(Reach reach, long person, long slot) {}
+    private record FloorOf(Viewer.Sharing sharing, long slot) {}
 
     record Floor(List<Tile> tiles, List<Load> loads, List<Tile> unowned, List<Figure> yesterday, String day) {}
 
@@ -281,8 +280,7 @@ class Today {
     Floor floor(Viewer me) {
         Instant now = clock.instant();
         return floors.get(
-                new FloorOf(me.reach(), me.alike(false), now.getEpochSecond() / KEPT.toSeconds()),
-                () -> floor(me, now));
+                new FloorOf(me.sharing(false), now.getEpochSecond() / KEPT.toSeconds()), () -> floor(me, now));
     }
 
     /** Nothing in it depends on who reads it, but for how far they see. */

@@ -12,6 +12,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.Field;
@@ -234,10 +235,11 @@ enum KnownColumn implements Column, Order {
     }
 
     static Optional<Column> named(String key) {
-        return Arrays.stream(values())
-                .<Column>map(column -> column)
-                .filter(column -> column.key().equals(key))
-                .findFirst();
+        return first(column -> column.key().equals(key)).map(column -> column);
+    }
+
+    private static Optional<KnownColumn> first(Predicate<KnownColumn> which) {
+        return Arrays.stream(values()).filter(which).findFirst();
     }
 
     // ------------------------------------------------------------------ as an order
@@ -262,10 +264,7 @@ enum KnownColumn implements Column, Order {
     }
 
     static Optional<Order> ordering(String key) {
-        return Arrays.stream(values())
-                .<Order>map(order -> order)
-                .filter(order -> order.sortKey().equals(key))
-                .findFirst();
+        return first(column -> column.sortKey().equals(key)).map(column -> column);
     }
 
     @Override

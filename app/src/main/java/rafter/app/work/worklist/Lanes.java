@@ -9,7 +9,6 @@ import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
-import rafter.app.house.access.Reach;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.CachedUntilChange;
 import rafter.app.platform.TicketChanges;
@@ -38,8 +37,7 @@ class Lanes {
             Criteria criteria,
             Optional<ListRequest.Stretch> due,
             Grouping grouping,
-            Reach reach,
-            long person,
+            Viewer.Sharing sharing,
             long slot) {}
 
     /**
@@ -159,14 +157,12 @@ class Lanes {
 
     /** How many tickets are in each lane; counted once for all who look at the same lanes, until one changes. */
     private Map<String, WorklistStore.Size> totals(ListRequest asked, Grouping grouping, Viewer me, Instant now) {
-        long person = me.alike(Asking.personal(asked.criteria()));
         var of = new TotalsOf(
                 asked.view().scope(),
                 asked.criteria(),
                 asked.due(),
                 grouping,
-                me.reach(),
-                person,
+                me.sharing(Asking.personal(asked.criteria())),
                 now.getEpochSecond() / Worklist.KEPT.toSeconds());
         return totals.get(of, () -> store.groups(worklist.among(asked, me), grouping, now));
     }

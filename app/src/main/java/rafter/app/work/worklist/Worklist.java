@@ -20,7 +20,6 @@ import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
-import rafter.app.house.access.Reach;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.criteria.CriteriaNames;
 import rafter.app.house.states.TicketStates;
@@ -56,10 +55,10 @@ class Worklist {
     static final Duration KEPT = Duration.ofSeconds(5);
 
     /** Whose horizon: a list that is personal is the reader's alone, the others are everybody's. */
-    private record HorizonOf(Criteria criteria, boolean ended, Reach reach, long person, long slot) {}
+    private record HorizonOf(Criteria criteria, boolean ended, Viewer.Sharing sharing, long slot) {}
 
     /** Whose counts of which views. */
-    private record CountsOf(long person, Reach reach, List<Long> views) {}
+    private record CountsOf(Viewer.Sharing sharing, List<Long> views) {}
 
     /**
      * A ticket as a row of a list.
@@ -257,9 +256,7 @@ class Worklist {
     Map<Long, Integer> counts(List<ListView> tabs, Viewer me) {
         List<ListView> open = tabs.stream().filter(view -> !view.ended()).toList();
         return counts.get(
-                new CountsOf(
-                        me.id(), me.reach(), open.stream().map(ListView::id).toList()),
-                () -> {
+                new CountsOf(me.sharing(true), open.stream().map(ListView::id).toList()), () -> {
                     Asking asking = views.asking(me, clock.instant());
                     List<Integer> found = store.counts(
                             me,
@@ -282,8 +279,7 @@ class Worklist {
                 new HorizonOf(
                         asked.criteria(),
                         asked.view().ended(),
-                        me.reach(),
-                        me.alike(Asking.personal(asked.criteria())),
+                        me.sharing(Asking.personal(asked.criteria())),
                         now.getEpochSecond() / KEPT.toSeconds()),
                 () -> Horizon.draw(targets.terms(), now, edges -> store.due(all, edges)));
     }
