@@ -3,15 +3,10 @@ package rafter.app;
 import static java.util.Map.entry;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.io.IOException;
-import java.io.UncheckedIOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.regex.Pattern;
-import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 
 /**
@@ -20,7 +15,6 @@ import org.junit.jupiter.api.Test;
  */
 class ReachingTest {
 
-    private static final Path SOURCES = Path.of("src/main/java/rafter/app");
     /** The table itself, neither one of its columns nor a column of another table that is called so. */
     private static final Pattern BARE = Pattern.compile("(?<![.\\w])TICKET(?![.\\w])");
 
@@ -61,28 +55,16 @@ class ReachingTest {
             entry("tickets/acts/RecordedHistories", "gives histories to rehearsals"),
             entry("tickets/writing/Answering", "reads a ticket whose reach was asked"),
             entry("tickets/writing/Recipients", "reads a ticket whose reach was asked"),
+            entry("work/search/KnownWords", "learns which words there are, whoever wrote them"),
             entry("tickets/writing/FileController", "asks of a file whether its entry is seen, in one statement"),
             entry("tickets/writing/Drafts", "reads one's own drafts, and who writes beside one"));
 
     private static TreeMap<String, String> sources() {
         var found = new TreeMap<String, String>();
-        try (Stream<Path> files = Files.walk(SOURCES)) {
-            files.filter(file -> file.toString().endsWith(".java"))
-                    .forEach(file -> found.put(
-                            SOURCES.relativize(file).toString().replace(".java", ""),
-                            COMMENTS.matcher(read(file)).replaceAll("")));
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
+        Sources.all()
+                .forEach((name, source) ->
+                        found.put(name, COMMENTS.matcher(source).replaceAll("")));
         return found;
-    }
-
-    private static String read(Path file) {
-        try {
-            return Files.readString(file);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
     }
 
     @Test

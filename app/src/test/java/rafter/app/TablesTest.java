@@ -2,9 +2,6 @@ package rafter.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.io.IOException;
-import java.io.UncheckedIOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -19,7 +16,6 @@ import org.junit.jupiter.api.Test;
 /** Each table has one owner, the feature that writes it; who reads it besides stands in docs/tables.md, and nobody else does. */
 class TablesTest {
 
-    private static final Path SOURCES = Path.of("src/main/java/rafter/app");
     private static final Path DECLARED = Path.of("../docs/tables.md");
     private static final Pattern TABLE = Pattern.compile("import static rafter\\.database\\.Tables\\.(\\w+);");
     private static final Pattern LINE = Pattern.compile("\\| `(\\w+)` \\| `([\\w.]+)` \\| (.*) \\|");
@@ -27,17 +23,14 @@ class TablesTest {
     /** That a feature writes a table, or only reads it. */
     private record Use(String feature, String table, boolean writes) {}
 
-    private static List<Use> uses() throws IOException {
+    private static List<Use> uses() {
         var uses = new ArrayList<Use>();
-        try (Stream<Path> files = Files.walk(SOURCES)) {
-            files.filter(file -> file.toString().endsWith(".java")).forEach(file -> uses.addAll(uses(file)));
-        }
+        Sources.all().forEach((name, source) -> uses.addAll(uses(name, source)));
         return uses;
     }
 
-    private static List<Use> uses(Path file) {
-        String source = read(file);
-        String feature = SOURCES.relativize(file.getParent()).toString().replace('/', '.');
+    private static List<Use> uses(String name, String source) {
+        String feature = name.substring(0, Math.max(0, name.lastIndexOf('/'))).replace('/', '.');
         return TABLE.matcher(source)
                 .results()
                 .map(found -> new Use(feature, found.group(1), writes(source, found.group(1))))
@@ -52,16 +45,8 @@ class TablesTest {
         return Pattern.compile(statement + "|" + plain).matcher(source).find();
     }
 
-    private static String read(Path file) {
-        try {
-            return Files.readString(file);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
-    }
-
     @Test
-    void each_table_is_written_by_one_feature_and_read_by_those_that_are_declared() throws IOException {
+    void each_table_is_written_by_one_feature_and_read_by_those_that_are_declared() {
         List<Use> uses = uses();
         var found = new ArrayList<String>();
         for (String table : new TreeSet<>(uses.stream().map(Use::table).toList())) {
@@ -80,17 +65,19 @@ class TablesTest {
             found.add("| `" + table + "` | `" + String.join("`, `", writers) + "` | " + String.join(", ", readers)
                     + " |");
         }
-        List<String> declared =
-                read(DECLARED).lines().filter(line -> line.startsWith("| `")).toList();
+        List<String> declared = Sources.read(DECLARED)
+                .lines()
+                .filter(line -> line.startsWith("| `"))
+                .toList();
         assertThat(found).as("docs/tables.md says the same").isEqualTo(declared);
         assertThat(declared).allMatch(line -> LINE.matcher(line).matches(), "names one owner");
     }
 
     @Test
-    void what_a_reader_reads_comes_from_below_or_is_said_to_reach_up() throws IOException {
+    void what_a_reader_reads_comes_from_below_or_is_said_to_reach_up() {
         List<String> floors = List.of("platform", "house", "promises", "tickets", "arrival", "work");
         var upwards = new TreeSet<String>();
-        for (String line : read(DECLARED).lines().toList()) {
+        for (String line : Sources.read(DECLARED).lines().toList()) {
             Matcher table = LINE.matcher(line);
             if (table.matches()) {
                 int owner = floors.indexOf(table.group(2).split("\\.")[0]);
@@ -99,7 +86,7 @@ class TablesTest {
                         .forEach(reader -> upwards.add(reader + " reads " + table.group(1)));
             }
         }
-        List<String> said = read(DECLARED)
+        List<String> said = Sources.read(DECLARED)
                 .lines()
                 .filter(line -> line.startsWith("- "))
                 .map(line -> line.substring(2).split(":")[0])

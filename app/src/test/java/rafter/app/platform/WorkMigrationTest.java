@@ -2,18 +2,15 @@ package rafter.app.platform;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
-import org.flywaydb.core.Flyway;
 import org.junit.jupiter.api.Test;
+import rafter.app.OldDatabase;
 
 /** What went on beside everything else goes on after the upgrade, and what lists draw is written once more. */
 class WorkMigrationTest {
-
-    private static final String NAME = "rafter_work_migration";
 
     private static final String OLD = """
             insert into person (name, address, password_hash, role) values ('Imani Okoro', 'imani@ternpassage.example', 'x', 'AGENT');
@@ -32,18 +29,10 @@ class WorkMigrationTest {
 
     @Test
     void how_far_each_was_and_why_it_ended_is_carried_over() throws SQLException {
-        String build = System.getProperty("rafter.test.db.url");
-        try (var connection = DriverManager.getConnection(build, "rafter", "rafter");
-                var statement = connection.createStatement()) {
-            statement.execute("drop database if exists " + NAME + " with (force)");
-            statement.execute("create database " + NAME);
-        }
-        String url = build.replaceFirst("/[^/]*$", "/" + NAME);
-        flyway(url, "12").migrate();
-        try (var connection = DriverManager.getConnection(url, "rafter", "rafter");
-                var statement = connection.createStatement()) {
+        try (OldDatabase old = OldDatabase.of("rafter_work_migration", "12")) {
+            Statement statement = old.statement();
             statement.execute(OLD);
-            flyway(url, "latest").migrate();
+            old.upgrade();
             assertThat(
                             rows(
                                     statement,
@@ -71,13 +60,5 @@ class WorkMigrationTest {
             }
         }
         return rows;
-    }
-
-    private static Flyway flyway(String url, String target) {
-        return Flyway.configure()
-                .dataSource(url, "rafter", "rafter")
-                .locations("classpath:db/migration")
-                .target(target)
-                .load();
     }
 }

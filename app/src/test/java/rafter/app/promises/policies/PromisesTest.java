@@ -167,11 +167,7 @@ class PromisesTest {
         long number = ticket("kim@post.example");
         Instant four = due(number);
         TargetDrafts drafts = bean(TargetDrafts.class);
-        drafts.save(
-                with(policy("four", Criteria.everything(), 2)),
-                drafts.current().version(),
-                RunningApp.ravi().id(),
-                "test");
+        draft(with(policy("four", Criteria.everything(), 2)));
         assertThat(drafts.current().changed()).isTrue();
         assertThat(due(number)).isEqualTo(four);
         RunningApp.clock().tick(Duration.ofSeconds(1));
@@ -193,11 +189,7 @@ class PromisesTest {
         drafts.save(with(), version, RunningApp.ravi().id(), "test");
         assertThatThrownBy(() -> drafts.save(before, version, RunningApp.ravi().id(), "test"))
                 .isInstanceOf(Problem.Stale.class);
-        drafts.save(
-                with(policy("a", new Criteria.Any(List.of()), 1)),
-                drafts.current().version(),
-                RunningApp.ravi().id(),
-                "test");
+        draft(with(policy("a", new Criteria.Any(List.of()), 1)));
         assertThatThrownBy(() -> drafts.putIntoForce(
                         drafts.current().version(), RunningApp.ravi().id()))
                 .isInstanceOf(Problem.Invalid.class)
@@ -400,11 +392,7 @@ class PromisesTest {
         RunningApp.clock().tick(Duration.ofHours(3));
         bean(Acts.class).perform(number, new Act.MoveTo(TicketState.RESOLVED.key()), imani());
         TargetDrafts drafts = bean(TargetDrafts.class);
-        drafts.save(
-                with(policy("all", Criteria.everything(), 2)),
-                drafts.current().version(),
-                RunningApp.ravi().id(),
-                "test");
+        draft(with(policy("all", Criteria.everything(), 2)));
         JSONB row = clockRow(number);
         Rehearsals rehearsals = bean(Rehearsals.class);
         long id = rehearsals.start(
@@ -423,14 +411,14 @@ class PromisesTest {
                 .hasMessageContaining("ends before it begins");
     }
 
+    private static void draft(PromiseBook book) {
+        TargetDrafts drafts = bean(TargetDrafts.class);
+        drafts.save(book, drafts.current().version(), RunningApp.ravi().id(), "test");
+    }
+
     @Test
     void a_rehearsal_that_is_cancelled_ends_without_a_result() {
-        TargetDrafts drafts = bean(TargetDrafts.class);
-        drafts.save(
-                with(policy("all", Criteria.everything(), 2)),
-                drafts.current().version(),
-                RunningApp.ravi().id(),
-                "test");
+        draft(with(policy("all", Criteria.everything(), 2)));
         Rehearsals rehearsals = bean(Rehearsals.class);
         long id = rehearsals.start(
                 RunningApp.MONDAY,

@@ -2,15 +2,15 @@ package rafter.app.promises.targets;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.sql.DriverManager;
+import java.sql.Statement;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.util.List;
 import java.util.Optional;
-import org.flywaydb.core.Flyway;
 import org.junit.jupiter.api.Test;
+import rafter.app.OldDatabase;
 import rafter.core.criteria.Criteria;
 import rafter.core.target.BookJson;
 import rafter.core.target.Objective;
@@ -33,18 +33,10 @@ class EditionsMigrationTest {
 
     @Test
     void the_old_tables_become_one_edition_that_is_in_force_from_the_beginning() throws Exception {
-        String build = System.getProperty("rafter.test.db.url");
-        String url = build.replaceFirst("/[^/]*$", "/rafter_migration_test");
-        try (var connection = DriverManager.getConnection(build, "rafter", "rafter");
-                var statement = connection.createStatement()) {
-            statement.execute("drop database if exists rafter_migration_test with (force)");
-            statement.execute("create database rafter_migration_test");
-        }
-        flyway(url, "2").migrate();
-        try (var connection = DriverManager.getConnection(url, "rafter", "rafter");
-                var statement = connection.createStatement()) {
+        try (OldDatabase old = OldDatabase.of("rafter_migration_test", "2")) {
+            Statement statement = old.statement();
             statement.execute(OLD);
-            flyway(url, "latest").migrate();
+            old.upgrade();
             try (var rows = statement.executeQuery(
                     "select e.document, e.from_at, e.whole, d.edition_id = e.id from target_edition e, target_draft d")) {
                 assertThat(rows.next()).isTrue();
@@ -54,14 +46,6 @@ class EditionsMigrationTest {
                 check(BookJson.read(rows.getString(1)));
             }
         }
-    }
-
-    private static Flyway flyway(String url, String target) {
-        return Flyway.configure()
-                .dataSource(url, "rafter", "rafter")
-                .locations("classpath:db/migration")
-                .target(target)
-                .load();
     }
 
     private static void check(PromiseBook book) {

@@ -2,7 +2,6 @@ package rafter.app.work.batches;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -11,8 +10,8 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
-import org.flywaydb.core.Flyway;
 import org.junit.jupiter.api.Test;
+import rafter.app.OldDatabase;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.ActJson;
 import rafter.core.ticket.Decision;
@@ -141,19 +140,11 @@ class BatchMigrationTest {
 
     @Test
     void what_they_do_and_what_takes_it_back_is_carried_over() throws Exception {
-        String build = System.getProperty("rafter.test.db.url");
-        String url = build.replaceFirst("/[^/]*$", "/rafter_batch_migration_test");
-        try (var connection = DriverManager.getConnection(build, "rafter", "rafter");
-                var statement = connection.createStatement()) {
-            statement.execute("drop database if exists rafter_batch_migration_test with (force)");
-            statement.execute("create database rafter_batch_migration_test");
-        }
-        flyway(url, "9").migrate();
-        try (var connection = DriverManager.getConnection(url, "rafter", "rafter");
-                var statement = connection.createStatement()) {
+        try (OldDatabase old = OldDatabase.of("rafter_batch_migration_test", "9")) {
+            Statement statement = old.statement();
             statement.execute(OLD);
             Map<Long, Old> stored = store(statement);
-            flyway(url, "latest").migrate();
+            old.upgrade();
             for (var one : stored.entrySet()) {
                 check(statement, one.getKey(), one.getValue());
             }
@@ -192,13 +183,5 @@ class BatchMigrationTest {
                     .as(old.act())
                     .isEqualTo(old.undo());
         }
-    }
-
-    private static Flyway flyway(String url, String target) {
-        return Flyway.configure()
-                .dataSource(url, "rafter", "rafter")
-                .locations("classpath:db/migration")
-                .target(target)
-                .load();
     }
 }
