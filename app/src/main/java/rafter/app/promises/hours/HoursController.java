@@ -1,7 +1,5 @@
 package rafter.app.promises.hours;
 
-import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -16,10 +14,6 @@ import java.util.Optional;
 import java.util.UUID;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.ContentDisposition;
-import org.springframework.http.HttpHeaders;
-import org.springframework.http.MediaType;
-import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -27,13 +21,11 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
-import org.springframework.web.multipart.MultipartFile;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
-import rafter.app.promises.targets.CalendarFile;
 import rafter.app.promises.targets.DraftChange;
 import rafter.app.promises.targets.TargetDrafts;
 import rafter.core.target.CalendarPlan;
@@ -186,7 +178,7 @@ class HoursController {
             Model model) {
         access.require(Right.HOUSE_RULES);
         TargetDrafts.Draft draft = drafts.current();
-        CalendarPlan plan = plan(draft.book(), id);
+        CalendarPlan plan = Plans.of(draft.book(), id);
         WorkCalendar calendar = draft.book().calendar(plan);
         WorkingTime time = WorkingTime.of(calendar);
         ZoneId zone = calendar.zone();
@@ -288,10 +280,6 @@ class HoursController {
         return end.equals("00:00") ? "24:00" : nextDay ? end + " the next day" : end;
     }
 
-    private static CalendarPlan plan(PromiseBook book, String id) {
-        return book.plan(id).orElseThrow(() -> new Problem.NotFound("There is no such calendar."));
-    }
-
     @PostMapping("/{id}/settings")
     String settings(
             @PathVariable String id,
@@ -306,10 +294,10 @@ class HoursController {
             if (name.isBlank()) {
                 throw new Problem.Invalid("The calendar needs a name. Nothing was changed.");
             }
-            CalendarPlan old = plan(book, id);
+            CalendarPlan old = Plans.of(book, id);
             Optional<ZoneId> own = Zones.read(zone);
             var plan = new CalendarPlan(id, name.strip(), own, around, old.entries(), sets);
-            PromiseBook changed = replace(book, plan);
+            PromiseBook changed = Plans.with(book, plan);
             return usual ? changed.withDefault(id) : changed;
         });
     }
@@ -317,7 +305,7 @@ class HoursController {
     @PostMapping("/{id}/delete")
     String delete(@PathVariable String id, @RequestParam int version, RedirectAttributes redirect) {
         return change(version, "removed a calendar", redirect, "/house-rules/hours", book -> {
-            CalendarPlan plan = plan(book, id);
+            CalendarPlan plan = Plans.of(book, id);
             if (id.equals(book.defaultCalendar())) {
                 throw new Problem.Invalid(
                         "“" + plan.name() + "” is the default. Make another calendar the default first.");
@@ -332,147 +320,6 @@ class HoursController {
             }
             return book.withCalendars(
                     book.calendars().stream().filter(c -> !c.id().equals(id)).toList());
-        });
-    }
-
-    private static PromiseBook replace(PromiseBook book, CalendarPlan plan) {
-        return book.withCalendars(book.calendars().stream()
-                .map(c -> c.id().equals(plan.id()) ? plan : c)
-                .toList());
-    }
-
-    // ------------------------------------------------------------------ entries
-
-    @GetMapping("/{id}/entries/{entry}")
-    String entry(
-            @PathVariable String id,
-            @PathVariable String entry,
-            @RequestParam(defaultValue = "OPENING") String kind,
-            Model model) {
-        access.require(Right.HOUSE_RULES);
-        TargetDrafts.Draft draft = drafts.current();
-        CalendarPlan plan = plan(draft.book(), id);
-        ZoneId zone = draft.book().calendar(plan).zone();
-        EntryForm form = entry.equals("new")
-                ? EntryForm.empty(kind, clock.instant().atZone(zone).toLocalDate())
-                : plan.entries().stream()
-                        .filter(e -> e.id().equals(entry))
-                        .findFirst()
-                        .map(EntryForm::of)
-                        .orElseThrow(() -> new Problem.NotFound("There is no such entry any more."));
-        return form(plan, form, draft.version(), model);
-    }
-
-    private static String form(CalendarPlan plan, EntryForm form, int version, Model model) {
-        model.addAttribute("plan", plan);
-        model.addAttribute("form", form);
-        model.addAttribute("version", version);
-        model.addAttribute("sentence", sentence(form));
-        return "promises/hours/entry";
-    }
-
-    private static String sentence(EntryForm form) {
-        try {
-            return RepeatWords.sentence(form.entry());
-        } catch (Problem.Invalid e) {
-            return e.words();
-        }
-    }
-
-    /** The sentence that the form says as it stands. */
-    @PostMapping("/sentence")
-    String sentence(EntryForm form, Model model) {
-        access.require(Right.HOUSE_RULES);
-        model.addAttribute("sentence", sentence(form));
-        return "promises/hours/entry :: sentence";
-    }
-
-    @PostMapping("/{id}/entries")
-    String saveEntry(
-            @PathVariable String id,
-            EntryForm form,
-            @RequestParam int version,
-            Model model,
-            RedirectAttributes redirect) {
-        long me = access.require(Right.HOUSE_RULES).id();
-        PromiseBook book = drafts.current().book();
-        CalendarPlan plan = plan(book, id);
-        try {
-            Entry typed = form.entry();
-            Entry entry = form.id().equals("new") ? typed.withId("entry-" + UUID.randomUUID()) : typed;
-            var entries = new ArrayList<>(plan.entries());
-            entries.removeIf(e -> e.id().equals(entry.id()));
-            entries.add(entry);
-            drafts.save(replace(book, plan.with(entries)), version, me, "changed calendar " + plan.name());
-            redirect.addFlashAttribute("said", RepeatWords.sentence(entry) + ". Saved; not in force yet.");
-            return "redirect:/house-rules/hours/" + id;
-        } catch (Problem.Invalid | Problem.Stale e) {
-            model.addAttribute("problem", ((Problem) e).words());
-            return form(
-                    plan, form, e instanceof Problem.Stale ? drafts.current().version() : version, model);
-        }
-    }
-
-    @PostMapping("/{id}/entries/{entry}/delete")
-    String deleteEntry(
-            @PathVariable String id,
-            @PathVariable String entry,
-            @RequestParam int version,
-            RedirectAttributes redirect) {
-        return change(version, "removed an entry", redirect, "/house-rules/hours/" + id, book -> {
-            CalendarPlan plan = plan(book, id);
-            return replace(
-                    book,
-                    plan.with(plan.entries().stream()
-                            .filter(e -> !e.id().equals(entry))
-                            .toList()));
-        });
-    }
-
-    // ------------------------------------------------------------------ files
-
-    @GetMapping("/{id}/export")
-    ResponseEntity<byte[]> export(@PathVariable String id) {
-        access.require(Right.HOUSE_RULES);
-        PromiseBook book = drafts.current().book();
-        CalendarPlan plan = plan(book, id);
-        String file = CalendarFile.write(book.calendar(plan), clock);
-        return ResponseEntity.ok()
-                .contentType(new MediaType("text", "calendar", StandardCharsets.UTF_8))
-                .header(
-                        HttpHeaders.CONTENT_DISPOSITION,
-                        ContentDisposition.attachment()
-                                .filename(plan.name() + ".ics", StandardCharsets.UTF_8)
-                                .build()
-                                .toString())
-                .body(file.getBytes(StandardCharsets.UTF_8));
-    }
-
-    @PostMapping("/{id}/import")
-    String importFile(
-            @PathVariable String id,
-            @RequestParam MultipartFile file,
-            @RequestParam(defaultValue = "CLOSING") Entry.Kind kind,
-            @RequestParam(defaultValue = "false") boolean instead,
-            @RequestParam int version,
-            RedirectAttributes redirect)
-            throws IOException {
-        byte[] bytes = file.getBytes();
-        return change(version, "imported a calendar file", redirect, "/house-rules/hours/" + id, book -> {
-            CalendarPlan plan = plan(book, id);
-            CalendarFile.Read read = CalendarFile.read(
-                    new String(bytes, StandardCharsets.UTF_8),
-                    book.calendar(plan).zone(),
-                    kind);
-            if (read.entries().isEmpty()) {
-                throw new Problem.Invalid(
-                        "The file has no events that could be taken over. " + String.join(" ", read.remarks()));
-            }
-            var entries = new ArrayList<Entry>(instead ? List.of() : plan.entries());
-            entries.removeIf(old -> read.entries().stream().anyMatch(e -> e.id().equals(old.id())));
-            entries.addAll(read.entries());
-            redirect.addFlashAttribute("remarks", read.remarks());
-            return replace(book, plan.with(entries));
         });
     }
 
