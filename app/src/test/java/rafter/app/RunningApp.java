@@ -40,7 +40,10 @@ import rafter.app.house.access.Reach;
 import rafter.app.house.access.Role;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.access.Viewers;
+import rafter.app.platform.Guard;
 import rafter.app.tickets.acts.Acts;
+import rafter.core.id.PersonId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.database.Tables;
 
@@ -56,7 +59,7 @@ public final class RunningApp implements BeforeAllCallback {
     public static final String PASSWORD = "high-water-mark";
 
     private static final AtomicInteger COUNT = new AtomicInteger();
-    private static final Map<Long, Reach> REACHES = new ConcurrentHashMap<>();
+    private static final Map<PersonId, Reach> REACHES = new ConcurrentHashMap<>();
     private static ConfigurableApplicationContext context;
     private static GreenMail servers;
     private static SettableClock clock;
@@ -143,16 +146,16 @@ public final class RunningApp implements BeforeAllCallback {
         sefa = person(persons, "Sefa Tui", Role.AGENT);
         odile = person(persons, "Odile Bran", Role.LEAD);
         bean(rafter.app.house.people.Companies.class)
-                .save(Optional.empty(), "Brightwater Produce", "Anchor", "brightwater.example", Map.of(), 0);
+                .save(Optional.empty(), "Brightwater Produce", "Anchor", "brightwater.example", Map.of(), Guard.ITSELF);
         help = bean(Mailboxes.class)
-                .find(bean(Mailboxes.class).save(mailbox("help@ternpassage.example"), 0))
+                .find(bean(Mailboxes.class).save(mailbox("help@ternpassage.example"), Guard.ITSELF))
                 .orElseThrow();
-        bean(Mailboxes.class).save(mailbox("freight@ternpassage.example"), 0);
+        bean(Mailboxes.class).save(mailbox("freight@ternpassage.example"), Guard.ITSELF);
     }
 
     private static Person person(Persons persons, String name, Role role) {
         String address = name.split(" ")[0].toLowerCase() + "@ternpassage.example";
-        return persons.find(persons.save(Optional.empty(), name, address, role, true, PASSWORD, Set.of(), 0))
+        return persons.find(persons.save(Optional.empty(), name, address, role, true, PASSWORD, Set.of(), Guard.ITSELF))
                 .orElseThrow();
     }
 
@@ -210,7 +213,7 @@ public final class RunningApp implements BeforeAllCallback {
     }
 
     /** Fills own fields of a ticket, all or none of them. */
-    public static void fill(long ticket, Map<String, String> values, Viewer by) {
+    public static void fill(TicketNumber ticket, Map<String, String> values, Viewer by) {
         bean(Acts.class)
                 .performAll(
                         ticket,
@@ -281,7 +284,7 @@ public final class RunningApp implements BeforeAllCallback {
     }
 
     /** The ticket that a received message became an entry of. */
-    public static long ticketOf(long inbound) {
+    public static TicketNumber ticketOf(long inbound) {
         return sql().select(Tables.INBOUND.TICKET)
                 .from(Tables.INBOUND)
                 .where(Tables.INBOUND.ID.eq(inbound))

@@ -10,7 +10,6 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.concurrent.TimeUnit;
 import org.openjdk.jmh.annotations.Benchmark;
 import org.openjdk.jmh.annotations.BenchmarkMode;
@@ -25,6 +24,10 @@ import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
+import rafter.core.id.ContactId;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
 import rafter.core.target.CalendarPlan;
 import rafter.core.target.Editions;
 import rafter.core.target.Goal;
@@ -69,19 +72,22 @@ public class ClockBenchmark {
         Instant at = Instant.parse("2027-03-01T08:00:00Z");
         events.add(new TicketEvent.Opened(
                 at,
-                new Actor.Contact(1),
+                new Actor.Contact(new ContactId(1)),
                 TicketEvent.Origin.CUSTOMER,
                 Way.by("email"),
                 "Slot for a trailer",
-                1,
+                new ContactId(1),
                 Priority.P3,
-                OptionalLong.of(2)));
+                Optional.of(new TeamId(2))));
         while (events.size() < 200) {
             at = at.plus(Duration.ofMinutes(190));
-            events.addAll(Conduct.customerWrote(Ticket.replay(events), at, new Actor.Contact(1), 5, false));
+            events.addAll(Conduct.customerWrote(
+                    Ticket.replay(events), at, new Actor.Contact(new ContactId(1)), new MessageId(5), false));
             at = at.plus(Duration.ofMinutes(95));
-            events.addAll(Conduct.answered(Ticket.replay(events), at, 1, 6, Turn.CUSTOMER));
-            events.add(new TicketEvent.OwnerChanged(at, new Actor.Person(1), OptionalLong.of(events.size() % 5 + 1)));
+            events.addAll(
+                    Conduct.answered(Ticket.replay(events), at, new PersonId(1), new MessageId(6), Turn.CUSTOMER));
+            events.add(new TicketEvent.OwnerChanged(
+                    at, new Actor.Person(new PersonId(1)), Optional.of(new PersonId(events.size() % 5 + 1))));
         }
         return List.copyOf(events.subList(0, 200));
     }

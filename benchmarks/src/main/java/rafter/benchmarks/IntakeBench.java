@@ -10,6 +10,7 @@ import rafter.app.arrival.intake.Inbox;
 import rafter.app.arrival.mail.MailServer;
 import rafter.app.arrival.mail.Mailbox;
 import rafter.app.arrival.mail.Mailboxes;
+import rafter.core.id.PersonId;
 
 /** How fast stored raw messages become entries on tickets, with four workers and a heap of 512 MB. */
 final class IntakeBench {
@@ -99,7 +100,7 @@ final class IntakeBench {
                                     0,
                                     new Mailbox.Status(Mailbox.Health.NEW, "", java.util.Optional.empty()),
                                     0),
-                            0);
+                            new PersonId(0));
             Inbox inbox = context.getBean(Inbox.class);
             for (int i = 0; i < MESSAGES; i++) {
                 inbox.receive(

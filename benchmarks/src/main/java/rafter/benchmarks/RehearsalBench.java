@@ -11,6 +11,7 @@ import org.springframework.context.ConfigurableApplicationContext;
 import rafter.app.RafterApplication;
 import rafter.app.promises.policies.Rehearsals;
 import rafter.app.promises.targets.TargetDrafts;
+import rafter.core.id.PersonId;
 import rafter.core.target.Goal;
 import rafter.core.target.Objective;
 import rafter.core.target.Policy;
@@ -32,13 +33,13 @@ final class RehearsalBench {
                 Bench.fill(sql, 100_000, 5, 3);
             }
             TargetDrafts drafts = context.getBean(TargetDrafts.class);
-            drafts.save(stricter(drafts.current().book()), drafts.current().version(), 1, "benchmark");
+            drafts.save(stricter(drafts.current().book()), drafts.current().version(), new PersonId(1), "benchmark");
             Rehearsals rehearsals = context.getBean(Rehearsals.class);
             for (int i = 0; i < 3; i++) {
                 long id = rehearsals.start(
                         Instant.parse("2000-01-01T00:00:00Z"),
                         context.getBean(Clock.class).instant(),
-                        1);
+                        new PersonId(1));
                 long start = System.nanoTime();
                 rehearsals.run(id);
                 double seconds = (System.nanoTime() - start) / 1e9;

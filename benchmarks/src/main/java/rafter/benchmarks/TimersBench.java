@@ -11,6 +11,7 @@ import rafter.app.house.access.Persons;
 import rafter.app.house.access.Role;
 import rafter.app.promises.targets.TargetDrafts;
 import rafter.core.criteria.Criteria;
+import rafter.core.id.PersonId;
 import rafter.core.target.Goal;
 import rafter.core.target.Objective;
 import rafter.core.target.Policy;
@@ -55,14 +56,14 @@ final class TimersBench {
                             true,
                             "high-water-mark",
                             java.util.Set.of(),
-                            0);
+                            new PersonId(0));
             TargetDrafts drafts = context.getBean(TargetDrafts.class);
             drafts.save(
                     drafts.current().book().withPolicies(List.of(policy())),
                     drafts.current().version(),
-                    1,
+                    new PersonId(1),
                     "benchmark");
-            drafts.putIntoForce(drafts.current().version(), 1);
+            drafts.putIntoForce(drafts.current().version(), new PersonId(1));
         }
         try (Connection sql = Bench.connect(database);
                 var statement = sql.createStatement()) {

@@ -5,6 +5,7 @@ import static rafter.database.Tables.AUDIT;
 import java.time.Clock;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
+import rafter.core.id.PersonId;
 
 /** The trail of administrative acts. */
 @Component
@@ -24,7 +25,7 @@ public class Audit {
      * @param act what was done, as a short verb phrase
      * @param detail to what; never a secret
      */
-    public void note(long person, String act, String detail) {
+    public void note(PersonId person, String act, String detail) {
         sql.insertInto(AUDIT)
                 .set(AUDIT.AT, clock.instant())
                 .set(AUDIT.PERSON_ID, person)

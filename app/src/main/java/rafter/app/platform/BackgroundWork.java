@@ -23,6 +23,7 @@ import org.springframework.dao.TransientDataAccessException;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
+import rafter.core.id.PersonId;
 import rafter.database.tables.records.BackgroundWorkRecord;
 
 /**
@@ -156,14 +157,14 @@ public class BackgroundWork {
      * @param by who asked for it
      */
     @Transactional
-    public void begin(String kind, long about, long total, Optional<Long> by) {
+    public void begin(String kind, long about, long total, Optional<PersonId> by) {
         long id = sql.insertInto(BACKGROUND_WORK)
                 .set(BACKGROUND_WORK.KIND, kind)
                 .set(BACKGROUND_WORK.ABOUT, about)
                 .set(BACKGROUND_WORK.TOTAL, total)
                 .set(
                         BACKGROUND_WORK.PERSON_ID,
-                        by.filter(person -> person != Guard.ITSELF).orElse(null))
+                        by.filter(person -> !person.equals(Guard.ITSELF)).orElse(null))
                 .set(BACKGROUND_WORK.STARTED_AT, clock.instant())
                 .returning(BACKGROUND_WORK.ID)
                 .fetchSingle(BACKGROUND_WORK.ID);

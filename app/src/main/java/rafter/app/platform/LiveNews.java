@@ -9,6 +9,8 @@ import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionSynchronization;
 import org.springframework.transaction.support.TransactionSynchronizationManager;
+import rafter.core.id.PersonId;
+import rafter.core.id.TicketNumber;
 
 /** Tells all nodes, and through them all open pages, that something changed; when and if the transaction commits. */
 @Component
@@ -25,24 +27,24 @@ public class LiveNews {
     }
 
     /** A ticket changed, or something shown on its page. */
-    public void ticketChanged(long number) {
-        tell("ticket", number);
+    public void ticketChanged(TicketNumber number) {
+        tell("ticket", number.value());
         changes.changing();
     }
 
     /** Somebody is writing on a ticket. */
-    public void writing(long number) {
-        tell("writing", number);
+    public void writing(TicketNumber number) {
+        tell("writing", number.value());
     }
 
     /** A person's notices changed. */
-    public void noticed(long person) {
-        tell("notice", person);
+    public void noticed(PersonId person) {
+        tell("notice", person.value());
     }
 
     /** Sessions of a person ended. */
-    public void sessionsEnded(long person) {
-        tell("sessions", person);
+    public void sessionsEnded(PersonId person) {
+        tell("sessions", person.value());
     }
 
     /** Mail waits to be processed. */

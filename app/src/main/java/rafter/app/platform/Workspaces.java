@@ -7,6 +7,7 @@ import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.core.id.PersonId;
 
 /** Reads and changes the workspace's settings. */
 @Component
@@ -56,7 +57,13 @@ public class Workspaces {
      */
     @Transactional
     public void change(
-            String name, boolean acknowledge, String ackSubject, String ackBody, int reopenDays, int version, long by) {
+            String name,
+            boolean acknowledge,
+            String ackSubject,
+            String ackBody,
+            int reopenDays,
+            int version,
+            PersonId by) {
         guard.houseRules(by);
         int changed = sql.update(WORKSPACE)
                 .set(WORKSPACE.NAME, name)

@@ -15,6 +15,7 @@ import org.postgresql.PGConnection;
 import org.springframework.transaction.TransactionDefinition;
 import org.springframework.transaction.support.TransactionTemplate;
 import rafter.app.RunningApp;
+import rafter.core.id.TicketNumber;
 
 /** What is told to the other nodes, and when. */
 @ExtendWith(RunningApp.class)
@@ -22,7 +23,7 @@ class LiveNewsTest {
 
     private final LiveNews news = bean(LiveNews.class);
     private final TransactionTemplate transaction = bean(TransactionTemplate.class);
-    private final long number = 9_000_000L + unique();
+    private final TicketNumber number = new TicketNumber(9_000_000L + unique());
 
     /** What is heard of this test's tickets while something happens. */
     private List<String> heard(Runnable happens) throws SQLException {
@@ -32,7 +33,7 @@ class LiveNewsTest {
             happens.run();
             var heard = new ArrayList<String>();
             for (var one : listener.unwrap(PGConnection.class).getNotifications(500)) {
-                if (one.getParameter().contains(Long.toString(number))) {
+                if (one.getParameter().contains(number.toString())) {
                     heard.add(one.getParameter());
                 }
             }

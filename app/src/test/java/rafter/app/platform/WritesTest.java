@@ -17,6 +17,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.transaction.support.TransactionTemplate;
 import rafter.app.RunningApp;
+import rafter.core.id.CompanyId;
 
 /** Writes that wait, and those that do not. */
 @ExtendWith(RunningApp.class)
@@ -59,7 +60,7 @@ class WritesTest {
 
     @Test
     void elsewhere_a_write_goes_at_once() {
-        long brightwater =
+        CompanyId brightwater =
                 sql().select(DSL.min(COMPANY.ID)).from(COMPANY).fetchSingle().value1();
         assertThat(undone(() -> {
                     write(DOMAIN, "at-once.example", brightwater);
@@ -70,7 +71,7 @@ class WritesTest {
 
     @Test
     void gathered_writes_wait_until_the_work_ends() {
-        long brightwater =
+        CompanyId brightwater =
                 sql().select(DSL.min(COMPANY.ID)).from(COMPANY).fetchSingle().value1();
         undone(() -> {
             boolean meanwhile = writes.gather(() -> {
@@ -87,7 +88,7 @@ class WritesTest {
 
     @Test
     void what_is_concerned_goes_when_it_is_settled_and_nothing_else_makes_it_go() {
-        long brightwater =
+        CompanyId brightwater =
                 sql().select(DSL.min(COMPANY.ID)).from(COMPANY).fetchSingle().value1();
         undone(() -> writes.gather(() -> {
             write(DOMAIN, "settled.example", brightwater);
@@ -115,7 +116,7 @@ class WritesTest {
 
     @Test
     void forms_of_one_stage_go_in_the_order_in_which_they_came_first() {
-        long brightwater =
+        CompanyId brightwater =
                 sql().select(DSL.min(COMPANY.ID)).from(COMPANY).fetchSingle().value1();
         undone(() -> {
             write(DOMAIN, "anew.example", brightwater);
@@ -130,7 +131,7 @@ class WritesTest {
 
     @Test
     void gathering_within_gathering_is_a_part_of_it() {
-        long brightwater =
+        CompanyId brightwater =
                 sql().select(DSL.min(COMPANY.ID)).from(COMPANY).fetchSingle().value1();
         undone(() -> writes.gather(() -> {
             writes.gather(() -> {

@@ -5,6 +5,8 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
 import rafter.core.time.Amount;
 
 /**
@@ -13,7 +15,7 @@ import rafter.core.time.Amount;
  * @param me the reader's id
  * @param teams the ids of the teams that the reader is in
  */
-public record Asking(Instant now, long me, Set<Long> teams) {
+public record Asking(Instant now, PersonId me, Set<TeamId> teams) {
 
     /** In place of an owner: whoever reads. */
     public static final String ME = "me";
@@ -66,7 +68,7 @@ public record Asking(Instant now, long me, Set<Long> teams) {
         var values = new ArrayList<String>();
         for (String value : test.values()) {
             if (test.field() == KnownField.OWNER && value.equals(ME)) {
-                values.add(Long.toString(me));
+                values.add(me.toString());
             } else if (test.field() == KnownField.TEAM && value.equals(MINE)) {
                 teams.stream().sorted().map(String::valueOf).forEach(values::add);
             } else {

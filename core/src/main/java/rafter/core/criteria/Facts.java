@@ -4,23 +4,15 @@ import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import rafter.core.text.Words;
+import java.util.Optional;
 
-/**
- * What is known of a ticket at some moment, by field. A choice has one value or none, a set any number; text is kept ready for
- * comparing.
- */
+/** What is known of a ticket at some moment, by field. */
 public final class Facts {
 
-    /** A value, and the same made ready for comparing. */
-    private record Value(List<String> plain, Words words) {}
+    private final Map<KnownField, Fact> known;
+    private final Map<OwnField, Fact> own;
 
-    private static final Value NOTHING = new Value(List.of(), Words.of(""));
-
-    private final Map<KnownField, Value> known;
-    private final Map<OwnField, Value> own;
-
-    private Facts(Map<KnownField, Value> known, Map<OwnField, Value> own) {
+    private Facts(Map<KnownField, Fact> known, Map<OwnField, Fact> own) {
         this.known = known;
         this.own = own;
     }
@@ -30,50 +22,51 @@ public final class Facts {
         return new Facts(new EnumMap<>(KnownField.class), Map.of());
     }
 
-    /** These facts with other values of a field; blank ones are left out. */
-    public Facts with(Field field, List<String> plain) {
-        List<String> kept = plain.size() == 1 && !plain.getFirst().isBlank()
-                ? plain
-                : plain.stream().filter(value -> !value.isBlank()).toList();
-        boolean read = field.type() == FieldType.WORDS || field.type() == FieldType.TEXT;
-        return with(field, new Value(kept, read ? Words.of(kept) : NOTHING.words()));
-    }
-
-    private Facts with(Field field, Value value) {
+    /**
+     * These facts with another one in a field.
+     *
+     * @throws IllegalArgumentException when a field of that type holds no such thing
+     */
+    public Facts with(Field field, Fact fact) {
+        if (!field.type().holds(fact)) {
+            throw new IllegalArgumentException(field.key() + " cannot be " + fact);
+        }
         return switch (field) {
             case KnownField one -> {
                 var copy = new EnumMap<>(known);
-                copy.put(one, value);
+                copy.put(one, fact);
                 yield new Facts(copy, own);
             }
             case OwnField one -> {
                 var copy = new HashMap<>(own);
-                copy.put(one, value);
+                copy.put(one, fact);
                 yield new Facts(known, Map.copyOf(copy));
             }
         };
     }
 
-    private Value value(Field field) {
+    /** These facts with what is kept as text for a field, see {@link Fact#read}. */
+    public Facts with(Field field, List<String> kept) {
+        return with(field, Fact.read(field.type(), kept));
+    }
+
+    /** These facts with what is kept as one text for a field. */
+    public Facts with(Field field, String kept) {
+        return with(field, List.of(kept));
+    }
+
+    /** What stands in a field. */
+    public Fact of(Field field) {
         return switch (field) {
-            case KnownField one -> known.getOrDefault(one, NOTHING);
-            case OwnField one -> own.getOrDefault(one, NOTHING);
+            case KnownField one -> known.getOrDefault(one, Fact.NOTHING);
+            case OwnField one -> own.getOrDefault(one, Fact.NOTHING);
         };
     }
 
-    /** These facts with another value of a field. */
-    public Facts with(Field field, String value) {
-        return with(field, List.of(value));
-    }
-
-    /** The values of a field as they are. */
-    public List<String> values(Field field) {
-        return value(field).plain();
-    }
-
-    /** The text of a field, ready for comparing. */
-    public Words words(Field field) {
-        return value(field).words();
+    /** What stands in a field, if it is of this sort. */
+    public <F extends Fact> Optional<F> of(Field field, Class<F> sort) {
+        Fact fact = of(field);
+        return sort.isInstance(fact) ? Optional.of(sort.cast(fact)) : Optional.empty();
     }
 
     @Override

@@ -30,6 +30,22 @@ public enum FieldType {
         this.operators = List.of(operators);
     }
 
+    /** Whether a field of this type can hold something. */
+    boolean holds(Fact fact) {
+        return switch (fact) {
+            case Fact.Nothing nothing -> true;
+            case Fact.Chosen chosen -> this == CHOICE;
+            case Fact.Ranked ranked -> this == RANKED;
+            case Fact.Several several -> this == SET;
+            case Fact.Texts texts -> this == TEXT;
+            case Fact.Running running -> this == WORDS;
+            case Fact.Amount amount -> this == NUMBER;
+            case Fact.Day day -> this == DATE;
+            case Fact.Since since -> this == ELAPSED;
+            case Fact.Ahead ahead -> this == DUE || this == AHEAD;
+        };
+    }
+
     /** Whether its answer changes while nothing happens, for time goes by. */
     public boolean ofTime() {
         return this == ELAPSED || this == DUE || this == AHEAD;

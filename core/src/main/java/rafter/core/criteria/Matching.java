@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Stream;
 import rafter.core.text.Words;
@@ -12,6 +13,8 @@ import rafter.core.ticket.Priority;
 
 /** Decides whether facts match criteria that are {@linkplain Asking#resolve resolved}. A test costs O(v + w) for v values and w words of the field. */
 public final class Matching {
+
+    private static final Words NO_WORDS = Words.of("");
 
     private Matching() {}
 
@@ -64,88 +67,100 @@ public final class Matching {
 
     /** What the ticket has there, for saying why; of running text only the words that were looked for. */
     private static List<String> found(Criteria.Test test, Facts facts) {
-        if (test.field().type() != FieldType.WORDS) {
-            return facts.values(test.field());
-        }
-        Words words = facts.words(test.field());
-        return test.values().stream().filter(words::has).toList();
+        return facts.of(test.field()) instanceof Fact.Running running
+                ? test.values().stream().filter(running.words()::has).toList()
+                : facts.of(test.field()).plain();
     }
 
     private static boolean test(Criteria.Test test, Facts facts) {
-        return switch (test.field().type()) {
-            case CHOICE -> choice(test, facts.values(test.field()));
-            case RANKED -> ranked(test, facts.values(test.field()));
-            case SET -> set(test, facts.values(test.field()));
-            case TEXT -> text(test, facts.values(test.field()));
-            case WORDS -> words(test, facts.words(test.field()));
-            case NUMBER -> ordered(test, facts.values(test.field()), OwnField::number);
-            case DATE -> ordered(test, facts.values(test.field()), OwnField::date);
-            case ELAPSED -> elapsed(test, facts.values(test.field()));
-            case DUE, AHEAD -> due(test, facts.values(test.field()));
+        Field field = test.field();
+        return switch (field.type()) {
+            case CHOICE -> choice(test, facts.of(field, Fact.Chosen.class).map(Fact.Chosen::key));
+            case RANKED -> ranked(test, facts.of(field, Fact.Ranked.class).map(Fact.Ranked::priority));
+            case SET ->
+                set(
+                        test,
+                        facts.of(field, Fact.Several.class)
+                                .map(Fact.Several::all)
+                                .orElse(Set.of()));
+            case TEXT ->
+                text(
+                        test,
+                        facts.of(field, Fact.Texts.class)
+                                .map(Fact.Texts::folded)
+                                .orElse(List.of("")));
+            case WORDS ->
+                words(
+                        test,
+                        facts.of(field, Fact.Running.class)
+                                .map(Fact.Running::words)
+                                .orElse(NO_WORDS));
+            case NUMBER -> ordered(test, facts.of(field, Fact.Amount.class).map(Fact.Amount::value), OwnField::number);
+            case DATE -> ordered(test, facts.of(field, Fact.Day.class).map(Fact.Day::date), OwnField::date);
+            case ELAPSED -> elapsed(test, facts.of(field, Fact.Since.class).map(Fact.Since::at));
+            case DUE, AHEAD -> ahead(test, facts.of(field, Fact.Ahead.class));
         };
     }
 
-    /** The fact is the instant at which it began; long ago means early. */
-    private static boolean elapsed(Criteria.Test test, List<String> began) {
-        if (began.isEmpty()) {
-            return false;
-        }
-        Instant at = Instant.parse(began.getFirst());
-        return test.operator() == Operator.AT_LEAST
-                ? test.values().stream().anyMatch(bound -> !at.isAfter(Instant.parse(bound)))
-                : test.values().stream().anyMatch(bound -> !at.isBefore(Instant.parse(bound)));
+    /** Long ago means early. */
+    private static boolean elapsed(Criteria.Test test, Optional<Instant> began) {
+        return began.filter(at -> test.operator() == Operator.AT_LEAST
+                        ? bounds(test).anyMatch(bound -> !at.isAfter(bound))
+                        : bounds(test).anyMatch(bound -> !at.isBefore(bound)))
+                .isPresent();
     }
 
-    private static boolean due(Criteria.Test test, List<String> due) {
+    private static boolean ahead(Criteria.Test test, Optional<Fact.Ahead> ahead) {
         return switch (test.operator()) {
-            case RUNS, IS_SET -> !due.isEmpty();
-            case RUNS_NOT, IS_EMPTY -> due.isEmpty();
-            // Beside the due time stands when it comes to be at risk, as long as it is not late.
+            case RUNS, IS_SET -> ahead.isPresent();
+            case RUNS_NOT, IS_EMPTY -> ahead.isEmpty();
             case AT_RISK ->
-                due.size() > 1
-                        && test.values().stream()
-                                .anyMatch(bound -> !Instant.parse(due.get(1)).isAfter(Instant.parse(bound)));
+                ahead.flatMap(Fact.Ahead::riskFrom)
+                        .filter(at -> reached(test, at))
+                        .isPresent();
             case WITHIN, LATE, SOON ->
-                !due.isEmpty()
-                        && test.values().stream()
-                                .anyMatch(
-                                        bound -> !Instant.parse(due.getFirst()).isAfter(Instant.parse(bound)));
+                ahead.map(Fact.Ahead::at).filter(at -> reached(test, at)).isPresent();
             default -> false;
         };
     }
 
-    private static boolean choice(Criteria.Test test, List<String> has) {
+    private static boolean reached(Criteria.Test test, Instant at) {
+        return bounds(test).anyMatch(bound -> !at.isAfter(bound));
+    }
+
+    /** What is compared with; what cannot be read matches nothing. */
+    private static Stream<Instant> bounds(Criteria.Test test) {
+        return test.values().stream().flatMap(bound -> Fact.instant(bound).stream());
+    }
+
+    private static boolean choice(Criteria.Test test, Optional<String> has) {
         return switch (test.operator()) {
-            case IS -> !has.isEmpty() && test.values().contains(has.getFirst());
-            case IS_NOT -> has.isEmpty() || !test.values().contains(has.getFirst());
-            case IS_SET -> !has.isEmpty();
+            case IS -> has.filter(test.values()::contains).isPresent();
+            case IS_NOT -> has.filter(test.values()::contains).isEmpty();
+            case IS_SET -> has.isPresent();
             case IS_EMPTY -> has.isEmpty();
             default -> false;
         };
     }
 
     /** The first in order, such as P1, is the highest. */
-    private static boolean ranked(Criteria.Test test, List<String> has) {
-        if (has.isEmpty()) {
-            return test.operator() == Operator.IS_NOT;
-        }
-        String value = has.getFirst();
-        List<String> known = test.values().stream()
-                .filter(bound -> Priority.of(bound).isPresent())
-                .toList();
+    private static boolean ranked(Criteria.Test test, Optional<Priority> has) {
+        Stream<Integer> compared = has.stream()
+                .flatMap(value -> test.values().stream()
+                        .flatMap(bound -> Priority.of(bound).stream())
+                        .map(value::compareTo));
         return switch (test.operator()) {
-            case IS -> test.values().contains(value);
-            case IS_NOT -> !test.values().contains(value);
-            case AT_LEAST -> known.stream().anyMatch(bound -> value.compareTo(bound) <= 0);
-            case AT_MOST -> known.stream().anyMatch(bound -> value.compareTo(bound) >= 0);
+            case IS -> compared.anyMatch(order -> order == 0);
+            case IS_NOT -> compared.noneMatch(order -> order == 0);
+            case AT_LEAST -> compared.anyMatch(order -> order <= 0);
+            case AT_MOST -> compared.anyMatch(order -> order >= 0);
             default -> false;
         };
     }
 
     /** What is compared with and cannot be read matches nothing. */
     private static <T extends Comparable<? super T>> boolean ordered(
-            Criteria.Test test, List<String> has, Function<String, Optional<T>> read) {
-        Optional<T> value = has.stream().findFirst().flatMap(read);
+            Criteria.Test test, Optional<T> value, Function<String, Optional<T>> read) {
         Stream<Integer> compared = value.stream()
                 .flatMap(v -> test.values().stream()
                         .flatMap(bound -> read.apply(bound).stream())
@@ -162,7 +177,7 @@ public final class Matching {
     }
 
     /** Tags are written in small letters; how somebody types one makes no difference. */
-    private static boolean set(Criteria.Test test, List<String> has) {
+    private static boolean set(Criteria.Test test, Set<String> has) {
         List<String> wanted = test.values().stream()
                 .map(value -> value.strip().toLowerCase(Locale.ROOT))
                 .toList();
@@ -177,10 +192,7 @@ public final class Matching {
     }
 
     /** Of several texts one is enough, such as one of a contact's addresses. */
-    private static boolean text(Criteria.Test test, List<String> values) {
-        List<String> has = values.isEmpty()
-                ? List.of("")
-                : values.stream().map(Words::fold).toList();
+    private static boolean text(Criteria.Test test, List<String> has) {
         return switch (test.operator()) {
             case IS -> any(test, value -> has.contains(Words.fold(value)));
             case IS_NOT -> !any(test, value -> has.contains(Words.fold(value)));

@@ -11,6 +11,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import rafter.core.criteria.Facts;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.TicketEvent;
 
 /**
@@ -60,7 +62,7 @@ public final class Rehearsal {
     }
 
     /** A clock that would have ended otherwise. */
-    public record Changed(long ticket, Objective objective, Instant started, Ending now, Ending then) {}
+    public record Changed(TicketNumber ticket, Objective objective, Instant started, Ending now, Ending then) {}
 
     /** Names a run of a clock, whatever was promised for it. */
     private record Started(Objective objective, Instant at) {}
@@ -71,7 +73,7 @@ public final class Rehearsal {
     private final Instant to;
     private final ZoneId zone;
     private final Map<Objective, Tally> byObjective = new EnumMap<>(Objective.class);
-    private final Map<Long, Tally> byTeam = new TreeMap<>();
+    private final Map<TeamId, Tally> byTeam = new TreeMap<>();
     private final Map<Integer, Tally> byHour = new TreeMap<>();
     private final List<Changed> changed = new ArrayList<>();
     private long changedTotal;
@@ -92,7 +94,7 @@ public final class Rehearsal {
     }
 
     /** Takes one ticket; {@code team} is the id of its team, or zero. */
-    public void take(long ticket, long team, Facts customer, List<TicketEvent> events) {
+    public void take(TicketNumber ticket, TeamId team, Facts customer, List<TicketEvent> events) {
         Map<Started, Ending> before = endings(Reckoning.reckon(events, customer, now, to));
         Map<Started, Ending> after = endings(Reckoning.reckon(events, customer, then, to));
         var all = new ArrayList<>(before.keySet());
@@ -105,7 +107,7 @@ public final class Rehearsal {
         tickets++;
     }
 
-    private void count(long ticket, long team, Started key, Ending before, Ending after) {
+    private void count(TicketNumber ticket, TeamId team, Started key, Ending before, Ending after) {
         byObjective.merge(key.objective(), Tally.NONE.with(before, after), Tally::plus);
         byTeam.merge(team, Tally.NONE.with(before, after), Tally::plus);
         ZonedDateTime local = key.at().atZone(zone);
@@ -138,7 +140,7 @@ public final class Rehearsal {
         changedTotal += other.changedTotal;
         tickets += other.tickets;
         changed.addAll(other.changed);
-        changed.sort(Comparator.comparingLong(Changed::ticket).thenComparing(Changed::started));
+        changed.sort(Comparator.comparing(Changed::ticket).thenComparing(Changed::started));
         if (changed.size() > MOST_CHANGED) {
             changed.subList(MOST_CHANGED, changed.size()).clear();
         }
@@ -153,7 +155,7 @@ public final class Rehearsal {
     public record Result(
             long tickets,
             Map<Objective, Tally> byObjective,
-            Map<Long, Tally> byTeam,
+            Map<TeamId, Tally> byTeam,
             Map<Integer, Tally> byHour,
             List<Changed> changed,
             long changedTotal) {}

@@ -7,7 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
+import rafter.core.id.PersonId;
 import rafter.core.ticket.Turn;
 import rafter.core.time.WorkingTime;
 
@@ -77,7 +77,7 @@ final class Stopwatch {
     private int segmentsAtLift;
     private Optional<Instant> riskFrom = Optional.empty();
     private boolean atRisk;
-    private OptionalLong owner = OptionalLong.empty();
+    private Optional<PersonId> owner = Optional.empty();
     private boolean reachedLate;
 
     Stopwatch(
@@ -86,7 +86,7 @@ final class Stopwatch {
             Turn turn,
             Terms terms,
             WorkingTime fallback,
-            OptionalLong owner,
+            Optional<PersonId> owner,
             Readings readings) {
         this.objective = objective;
         this.started = started;
@@ -123,7 +123,7 @@ final class Stopwatch {
     }
 
     /** From here on somebody else owns the ticket. */
-    void owner(Instant at, OptionalLong next) {
+    void owner(Instant at, Optional<PersonId> next) {
         if (next.equals(owner)) {
             return;
         }

@@ -4,7 +4,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
+import rafter.core.id.PersonId;
 
 /**
  * One run of one objective on one ticket, reckoned up to an instant.
@@ -35,7 +35,7 @@ public record TargetClock(
         ClockState state,
         boolean late,
         Optional<Instant> dueMark,
-        OptionalLong owner,
+        Optional<PersonId> owner,
         boolean reachedLate,
         List<StepTime> steps,
         Optional<Instant> riskFrom,

@@ -5,12 +5,13 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import rafter.core.criteria.Fact;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.Id;
 import rafter.core.ticket.Folding;
 import rafter.core.ticket.Standing;
 import rafter.core.ticket.Ticket;
@@ -61,7 +62,7 @@ public final class TicketFacts {
     public static Facts of(Facts customer, Ticket ticket) {
         Facts facts = customer.with(KnownField.CHANNEL, ticket.channel()).with(KnownField.SUBJECT, ticket.subject());
         for (Changing one : Changing.ALL) {
-            facts = facts.with(one.field, one.words.apply(ticket));
+            facts = facts.with(one.field, one.fact.apply(ticket));
         }
         for (var own : ticket.own().entrySet()) {
             Optional<OwnField> field = OwnField.of(own.getKey());
@@ -81,7 +82,7 @@ public final class TicketFacts {
                 field,
                 Optional.ofNullable(Changing.BY_FIELD.get(field))
                         .orElseThrow()
-                        .words
+                        .fact
                         .apply(ticket));
     }
 
@@ -122,41 +123,35 @@ public final class TicketFacts {
 
     /** What lists can ask: the facts, and besides who owns it, since when things are as they are, and what falls due. */
     public static Facts withTimes(Facts facts, Ticket ticket, List<TargetClock> clocks) {
-        Facts known = facts.with(KnownField.OWNER, text(ticket.owner()))
-                .with(KnownField.AGE, ticket.openedAt().toString())
-                .with(KnownField.IN_TURN, ticket.turnSince().toString())
-                .with(
-                        KnownField.SINCE_CUSTOMER,
-                        ticket.lastCustomerAt().map(Instant::toString).orElse(""))
-                .with(
-                        KnownField.SINCE_BACK,
-                        ticket.broughtBackAt().map(Instant::toString).orElse(""))
+        Facts known = facts.with(KnownField.OWNER, chosen(ticket.owner()))
+                .with(KnownField.AGE, new Fact.Since(ticket.openedAt()))
+                .with(KnownField.IN_TURN, new Fact.Since(ticket.turnSince()))
+                .with(KnownField.SINCE_CUSTOMER, Fact.since(ticket.lastCustomerAt()))
+                .with(KnownField.SINCE_BACK, Fact.since(ticket.broughtBackAt()))
                 .with(
                         KnownField.COMES_BACK,
-                        ticket.bringBackAt().map(Instant::toString).orElse(""))
+                        ticket.bringBackAt()
+                                .<Fact>map(at -> new Fact.Ahead(at, Optional.empty()))
+                                .orElse(Fact.NOTHING))
                 .with(KnownField.NEXT_TARGET, nextTarget(clocks));
         for (TargetClock clock : clocks) {
             if (clock.state() instanceof ClockState.Running(Optional<Instant> due) && due.isPresent()) {
-                known = known.with(field(clock.objective()), times(due.get(), clock.riskFrom()));
+                known = known.with(field(clock.objective()), new Fact.Ahead(due.get(), clock.riskFrom()));
             }
         }
         return known;
     }
 
     /** When the first falls due, and when the first comes to be at risk. */
-    private static List<String> nextTarget(List<TargetClock> clocks) {
+    private static Fact nextTarget(List<TargetClock> clocks) {
         Optional<Instant> risk = clocks.stream()
                 .filter(c -> c.dueMark().isPresent())
                 .flatMap(c -> c.riskFrom().stream())
                 .min(Instant::compareTo);
         return Reckoning.nextDue(clocks)
                 .flatMap(TargetClock::dueMark)
-                .map(due -> times(due, risk))
-                .orElse(List.of());
-    }
-
-    private static List<String> times(Instant due, Optional<Instant> risk) {
-        return risk.map(at -> List.of(due.toString(), at.toString())).orElse(List.of(due.toString()));
+                .<Fact>map(due -> new Fact.Ahead(due, risk))
+                .orElse(Fact.NOTHING);
     }
 
     /** The field that asks about the clock of an objective. */
@@ -171,32 +166,32 @@ public final class TicketFacts {
     }
 
     private static Facts known(Facts facts, TicketEvent.CustomerKnown customer) {
-        return facts.with(KnownField.COMPANY, text(customer.company())).with(KnownField.PLAN, customer.plan());
+        return facts.with(KnownField.COMPANY, chosen(customer.company())).with(KnownField.PLAN, customer.plan());
     }
 
-    private static String text(OptionalLong id) {
-        return id.isPresent() ? Long.toString(id.getAsLong()) : "";
+    private static Fact chosen(Optional<? extends Id> id) {
+        return id.<Fact>map(known -> new Fact.Chosen(known.toString())).orElse(Fact.NOTHING);
     }
 
     /** What about a ticket changes while it lives, and criteria ask about. */
     private enum Changing {
-        STATE(KnownField.STATE, ticket -> List.of(ticket.state().key())),
-        TURN(KnownField.TURN, ticket -> List.of(ticket.turn().name())),
-        PRIORITY(KnownField.PRIORITY, ticket -> List.of(ticket.priority().name())),
-        TEAM(KnownField.TEAM, ticket -> List.of(text(ticket.team()))),
-        TOPIC(KnownField.TOPIC, ticket -> List.of(ticket.topic())),
-        TAGS(KnownField.TAGS, ticket -> ticket.tags().stream().sorted().toList());
+        STATE(KnownField.STATE, ticket -> new Fact.Chosen(ticket.state().key())),
+        TURN(KnownField.TURN, ticket -> new Fact.Chosen(ticket.turn().name())),
+        PRIORITY(KnownField.PRIORITY, ticket -> new Fact.Ranked(ticket.priority())),
+        TEAM(KnownField.TEAM, ticket -> chosen(ticket.team())),
+        TOPIC(KnownField.TOPIC, ticket -> Fact.chosen(ticket.topic())),
+        TAGS(KnownField.TAGS, ticket -> ticket.tags().isEmpty() ? Fact.NOTHING : new Fact.Several(ticket.tags()));
 
         private static final List<Changing> ALL = List.of(values());
         private static final Map<KnownField, Changing> BY_FIELD =
                 ALL.stream().collect(Collectors.toUnmodifiableMap(one -> one.field, Function.identity()));
 
         private final KnownField field;
-        private final Function<Standing, List<String>> words;
+        private final Function<Standing, Fact> fact;
 
-        Changing(KnownField field, Function<Standing, List<String>> words) {
+        Changing(KnownField field, Function<Standing, Fact> fact) {
             this.field = field;
-            this.words = words;
+            this.fact = fact;
         }
 
         /** The value itself; asked after every event, so without a function of its own for each. */

@@ -4,8 +4,11 @@ import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import java.time.Instant;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Set;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 
 /**
  * Something that can be done to a ticket, whoever does it: a person by a button, a cell or a batch, Rafter by a step of a target. What
@@ -42,10 +45,10 @@ public sealed interface Act {
     sealed interface Automatic extends Act {}
 
     /** A person gets the ticket; empty: nobody owns it, and its team has it. */
-    record HandToPerson(OptionalLong person) implements Act {}
+    record HandToPerson(Optional<PersonId> person) implements Act {}
 
     /** A team gets the ticket, and nobody owns it until somebody of the team takes it. */
-    record HandOver(long team) implements Automatic {}
+    record HandOver(TeamId team) implements Automatic {}
 
     /**
      * Undoes that a ticket was handed to a team.
@@ -54,7 +57,7 @@ public sealed interface Act {
      * @param teamBefore the team that gets it back
      * @param ownerBefore the owner who gets it back, if they work here still
      */
-    record HandBack(long team, OptionalLong teamBefore, OptionalLong ownerBefore) implements Act {}
+    record HandBack(TeamId team, Optional<TeamId> teamBefore, Optional<PersonId> ownerBefore) implements Act {}
 
     /** The ticket moves to a state, by its key. */
     record MoveTo(String state) implements Act {}
@@ -101,7 +104,7 @@ public sealed interface Act {
     record Note(String text) implements Automatic {}
 
     /** A note of one's own is not shown any more. */
-    record TakeNoteBack(long message) implements Act {}
+    record TakeNoteBack(MessageId message) implements Act {}
 
     /**
      * The customer is answered.
@@ -120,10 +123,10 @@ public sealed interface Act {
     record Notify(Whom whom, String address, String message) implements Automatic {}
 
     /** The ticket becomes a part of another one, where its conversation goes on. */
-    record Join(long into) implements Act {}
+    record Join(TicketNumber into) implements Act {}
 
     /** A ticket that was joined is one of its own again. */
-    record Part(long from) implements Act {}
+    record Part(TicketNumber from) implements Act {}
 
     /** The ticket was no request; with it, its sender's mail may be set aside from now on. */
     record NoRequest(boolean sendersAside) implements Act {}

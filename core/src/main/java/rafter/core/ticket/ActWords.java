@@ -2,9 +2,10 @@ package rafter.core.ticket;
 
 import java.time.Instant;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.TreeSet;
 import java.util.function.Function;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
 
 /** Says acts as people read them, in the imperative: "Hand to Imani Okoro". */
 public final class ActWords {
@@ -19,7 +20,7 @@ public final class ActWords {
     public static String of(Act act, House house, Function<Instant, String> when) {
         return switch (act) {
             case Act.HandToPerson a ->
-                a.person().isPresent() ? "Hand to " + house.person(a.person().getAsLong()) : "Leave to the team";
+                a.person().map(person -> "Hand to " + house.person(person)).orElse("Leave to the team");
             case Act.HandOver a -> "Hand to " + house.team(a.team()).orElse("a team that is gone");
             case Act.HandBack a -> "Hand back to " + back(a.ownerBefore(), a.teamBefore(), house);
             case Act.MoveTo a ->
@@ -57,12 +58,7 @@ public final class ActWords {
         };
     }
 
-    private static String back(OptionalLong owner, OptionalLong team, House house) {
-        return owner.isPresent()
-                ? house.person(owner.getAsLong())
-                : Optional.of(team)
-                        .filter(OptionalLong::isPresent)
-                        .flatMap(t -> house.team(t.getAsLong()))
-                        .orElse("nobody");
+    private static String back(Optional<PersonId> owner, Optional<TeamId> team, House house) {
+        return owner.map(house::person).or(() -> team.flatMap(house::team)).orElse("nobody");
     }
 }

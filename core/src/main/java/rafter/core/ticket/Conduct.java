@@ -5,8 +5,11 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.TreeSet;
+import rafter.core.id.ContactId;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TicketNumber;
 
 /** What follows from what people do: the events that an act adds to a ticket. */
 public final class Conduct {
@@ -25,15 +28,23 @@ public final class Conduct {
      * @param seen how the ticket stood in that respect when the act was chosen, see {@link #standing}; empty to do it whatever happened since
      */
     public static Decision decide(
-            long number, Ticket ticket, Act act, Doer doer, House house, Instant now, Optional<String> seen) {
+            TicketNumber number, Ticket ticket, Act act, Doer doer, House house, Instant now, Optional<String> seen) {
         return new Deciding(number, ticket, doer, house, now, seen).decide(act);
     }
 
     /** Why an act could be done to no ticket whatever, such as a state that there is not; nothing when it could. */
     public static Optional<Decision.Refused> hindrance(Act act, Doer doer, House house, Instant now) {
         Ticket any = Ticket.replay(List.of(new TicketEvent.Opened(
-                now, doer.actor(), TicketEvent.Origin.CUSTOMER, Way.by(""), "", 0, Priority.P3, OptionalLong.empty())));
-        return decide(0, any, act, doer, house, now, Optional.empty()) instanceof Decision.Refused refused
+                now,
+                doer.actor(),
+                TicketEvent.Origin.CUSTOMER,
+                Way.by(""),
+                "",
+                new ContactId(0),
+                Priority.P3,
+                Optional.empty())));
+        return decide(new TicketNumber(0), any, act, doer, house, now, Optional.empty())
+                        instanceof Decision.Refused refused
                 ? Optional.of(refused)
                 : Optional.empty();
     }
@@ -42,10 +53,7 @@ public final class Conduct {
     public static Optional<String> standing(Ticket ticket, Act act) {
         return switch (act) {
             case Act.HandToPerson a ->
-                Optional.of(
-                        ticket.owner().isPresent()
-                                ? Long.toString(ticket.owner().getAsLong())
-                                : "");
+                Optional.of(ticket.owner().map(PersonId::toString).orElse(""));
             case Act.MoveTo a -> Optional.of(ticket.state().key());
             case Act.SetPriority a -> Optional.of(ticket.priority().name());
             case Act.SetTopic a -> Optional.of(ticket.topic());
@@ -78,7 +86,7 @@ public final class Conduct {
      * @param message the entry
      */
     public static List<TicketEvent> customerWrote(
-            Ticket ticket, Instant at, Actor who, long message, boolean automatic) {
+            Ticket ticket, Instant at, Actor who, MessageId message, boolean automatic) {
         var events = new ArrayList<TicketEvent>();
         events.add(new TicketEvent.CustomerWrote(at, who, message, automatic));
         if (!automatic && ticket.turn() != Turn.OURS) {
@@ -93,12 +101,12 @@ public final class Conduct {
      * @param message the entry
      * @param then whose move it is now, by the sender's choice
      */
-    public static List<TicketEvent> answered(Ticket ticket, Instant at, long person, long message, Turn then) {
+    public static List<TicketEvent> answered(Ticket ticket, Instant at, PersonId person, MessageId message, Turn then) {
         var who = new Actor.Person(person);
         var events = new ArrayList<TicketEvent>();
         events.add(new TicketEvent.WeWrote(at, who, message, false));
         if (ticket.owner().isEmpty()) {
-            events.add(new TicketEvent.OwnerChanged(at, who, java.util.OptionalLong.of(person)));
+            events.add(new TicketEvent.OwnerChanged(at, who, java.util.Optional.of(person)));
         }
         TicketState next = TicketState.waitingFor(then);
         if (!ticket.state().equals(next)) {

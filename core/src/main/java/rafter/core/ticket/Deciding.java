@@ -5,9 +5,11 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Set;
 import java.util.function.Function;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 
 /** Decides one act on one ticket. */
 final class Deciding {
@@ -19,14 +21,14 @@ final class Deciding {
     private static final int MOST_TAGS = 20;
     private static final int LONGEST_REASON = 200;
 
-    private final long number;
+    private final TicketNumber number;
     private final Ticket ticket;
     private final Doer doer;
     private final House house;
     private final Instant now;
     private final Optional<String> seen;
 
-    Deciding(long number, Ticket ticket, Doer doer, House house, Instant now, Optional<String> seen) {
+    Deciding(TicketNumber number, Ticket ticket, Doer doer, House house, Instant now, Optional<String> seen) {
         this.number = number;
         this.ticket = ticket;
         this.doer = doer;
@@ -84,7 +86,7 @@ final class Deciding {
         }
         if (ticket.joinedInto().isPresent()) {
             return Optional.of(invalid("Ticket " + number + " goes on in ticket "
-                    + ticket.joinedInto().getAsLong() + ", which it was joined into."));
+                    + ticket.joinedInto().orElseThrow() + ", which it was joined into."));
         }
         boolean intoTheBin = act instanceof Act.Delete || act instanceof Act.NoRequest;
         if (ticket.discarded() && !intoTheBin) {
@@ -100,9 +102,7 @@ final class Deciding {
         String somebody = "Somebody changed ticket " + number + " meanwhile.";
         String words = switch (act) {
             case Act.HandToPerson a ->
-                ticket.owner().isPresent()
-                        ? house.person(ticket.owner().getAsLong()) + " owns ticket " + number + " now."
-                        : "Nobody owns ticket " + number + " now.";
+                ticket.owner().map(house::person).orElse("Nobody") + " owns ticket " + number + " now.";
             case Act.MoveTo a -> "Ticket " + number + " is “" + ticket.state().name() + "” now.";
             case Act.SetPriority a -> "Ticket " + number + " is " + ticket.priority() + " now.";
             case Act.AgreeTime a -> "Another time was agreed meanwhile, or the one agreed was taken back.";
@@ -132,19 +132,19 @@ final class Deciding {
 
     // ------------------------------------------------------------------ who has it
 
-    private Decision handToPerson(OptionalLong person) {
-        OptionalLong owner = ticket.owner();
+    private Decision handToPerson(Optional<PersonId> person) {
+        Optional<PersonId> owner = ticket.owner();
         if (!isMine(owner) && owner.isPresent() && !isMine(person) && !mayHandOn()) {
             return noRight("A colleague owns this ticket. Take it first, or ask a lead to hand it over.");
         }
-        if (person.isPresent() && !house.works(person.getAsLong())) {
+        if (person.isPresent() && person.filter(house::works).isEmpty()) {
             return invalid("That person does not work here any more.");
         }
         return changes(owner, person, to -> new TicketEvent.OwnerChanged(now, doer.actor(), to), Act.HandToPerson::new);
     }
 
-    private boolean isMine(OptionalLong person) {
-        return person.isPresent() && doer.actor().equals(new Actor.Person(person.getAsLong()));
+    private boolean isMine(Optional<PersonId> person) {
+        return person.map(Actor.Person::new).filter(doer.actor()::equals).isPresent();
     }
 
     /** Who handed it to its owner may take that back. */
@@ -152,7 +152,7 @@ final class Deciding {
         return doer.handOverAny() || ticket.handedBy().equals(Optional.of(doer.actor()));
     }
 
-    private Decision handOver(long team) {
+    private Decision handOver(TeamId team) {
         if (ticket.owner().isPresent() && !isMine(ticket.owner()) && !doer.handOverAny()) {
             return noRight("A colleague owns this ticket. Take it first, or ask a lead to hand it over.");
         }
@@ -160,23 +160,18 @@ final class Deciding {
             return invalid("There is no such team any more.");
         }
         var undo = new Decision.Undo(new Act.HandBack(team, ticket.team(), ticket.owner()), Optional.empty());
-        return done(toTeam(OptionalLong.of(team), OptionalLong.empty()), undo);
+        return done(toTeam(Optional.of(team), Optional.empty()), undo);
     }
 
     private Decision handBack(Act.HandBack back) {
-        if (!ticket.team().equals(OptionalLong.of(back.team()))
-                || ticket.owner().isPresent()) {
+        if (!ticket.team().equals(Optional.of(back.team())) || ticket.owner().isPresent()) {
             return new Decision.Refused(
                     Decision.Why.STALE, "Ticket " + number + " was handed on meanwhile." + UNCHANGED);
         }
-        OptionalLong owner =
-                back.ownerBefore().isPresent() && house.works(back.ownerBefore().getAsLong())
-                        ? back.ownerBefore()
-                        : OptionalLong.empty();
-        return new Decision.Done(toTeam(back.teamBefore(), owner), Optional.empty());
+        return new Decision.Done(toTeam(back.teamBefore(), back.ownerBefore().filter(house::works)), Optional.empty());
     }
 
-    private List<TicketEvent> toTeam(OptionalLong team, OptionalLong owner) {
+    private List<TicketEvent> toTeam(Optional<TeamId> team, Optional<PersonId> owner) {
         var events = new ArrayList<TicketEvent>();
         if (!ticket.team().equals(team)) {
             events.add(new TicketEvent.TeamChanged(now, doer.actor(), team));
@@ -319,8 +314,8 @@ final class Deciding {
         return new Decision.Done(List.of(new TicketEvent.Restored(now, doer.actor())), Optional.empty());
     }
 
-    private Decision join(long into) {
-        if (into == number) {
+    private Decision join(TicketNumber into) {
+        if (into.equals(number)) {
             return invalid("It is the ticket that the others are joined into.");
         }
         return done(
@@ -328,8 +323,8 @@ final class Deciding {
                 new Decision.Undo(new Act.Part(into), Optional.empty()));
     }
 
-    private Decision part(long from) {
-        return ticket.joinedInto().equals(OptionalLong.of(from))
+    private Decision part(TicketNumber from) {
+        return ticket.joinedInto().equals(Optional.of(from))
                 ? new Decision.Done(List.of(new TicketEvent.Parted(now, doer.actor(), from)), Optional.empty())
                 : new Decision.Refused(
                         Decision.Why.STALE,

@@ -3,6 +3,8 @@ package rafter.core.ticket;
 import java.time.Instant;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import rafter.core.id.ContactId;
+import rafter.core.id.PersonId;
 import rafter.core.json.NewerVersion;
 import rafter.core.json.StrictJson;
 import tools.jackson.core.JacksonException;
@@ -106,7 +108,9 @@ public final class EventJson {
                 return (Actor) context.handleWeirdStringValue(Actor.class, word, "nobody is called that");
             }
             long id = Long.parseLong(parts.group(2));
-            return parts.group(1).equals("person") ? new Actor.Person(id) : new Actor.Contact(id);
+            return parts.group(1).equals("person")
+                    ? new Actor.Person(new PersonId(id))
+                    : new Actor.Contact(new ContactId(id));
         }
     }
 }

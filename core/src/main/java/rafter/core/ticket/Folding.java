@@ -5,9 +5,12 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Set;
 import java.util.TreeSet;
+import rafter.core.id.ContactId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Ticket.Discarding;
 import rafter.core.ticket.Ticket.Joining;
 
@@ -19,19 +22,19 @@ public final class Folding implements Standing {
 
     private final String subject;
     private final Way way;
-    private final long contact;
+    private final ContactId contact;
     private TicketState state;
     private Priority priority;
-    private OptionalLong owner;
+    private Optional<PersonId> owner;
     private Optional<Actor> handedBy;
-    private OptionalLong team;
+    private Optional<TeamId> team;
     private String topic;
     private Set<String> tags;
     private final Instant openedAt;
     private Instant changedAt;
     private Optional<Instant> resolvedAt;
-    private OptionalLong linkedTo;
-    private Set<Long> links;
+    private Optional<TicketNumber> linkedTo;
+    private Set<TicketNumber> links;
     private int messages;
     private int seq;
     private int lastPublicSeq;
@@ -52,7 +55,7 @@ public final class Folding implements Standing {
         this.contact = opened.contact();
         this.state = TicketState.NEW;
         this.priority = opened.priority();
-        this.owner = OptionalLong.empty();
+        this.owner = Optional.empty();
         this.handedBy = Optional.empty();
         this.team = opened.team();
         this.topic = "";
@@ -60,7 +63,7 @@ public final class Folding implements Standing {
         this.openedAt = opened.at();
         this.changedAt = opened.at();
         this.resolvedAt = Optional.empty();
-        this.linkedTo = OptionalLong.empty();
+        this.linkedTo = Optional.empty();
         this.links = Set.of();
         this.messages = 0;
         this.seq = 1;
@@ -191,12 +194,12 @@ public final class Folding implements Standing {
     }
 
     @Override
-    public OptionalLong owner() {
+    public Optional<PersonId> owner() {
         return owner;
     }
 
     @Override
-    public OptionalLong team() {
+    public Optional<TeamId> team() {
         return team;
     }
 
@@ -260,12 +263,12 @@ public final class Folding implements Standing {
         priority = next;
     }
 
-    private void owner(OptionalLong next, Actor by) {
+    private void owner(Optional<PersonId> next, Actor by) {
         owner = next;
         handedBy = Optional.of(by);
     }
 
-    private void team(OptionalLong next) {
+    private void team(Optional<TeamId> next) {
         settings++;
         team = next;
     }
@@ -280,8 +283,8 @@ public final class Folding implements Standing {
         tags = new TreeSet<>(next);
     }
 
-    private void linkedTo(long earlier) {
-        linkedTo = OptionalLong.of(earlier);
+    private void linkedTo(TicketNumber earlier) {
+        linkedTo = Optional.of(earlier);
     }
 
     private void own(String field, String value) {
@@ -307,20 +310,20 @@ public final class Folding implements Standing {
         broughtBackAt = Optional.of(changedAt);
     }
 
-    private void unlinked(long other) {
-        linkedTo = linkedTo.equals(OptionalLong.of(other)) ? OptionalLong.empty() : linkedTo;
+    private void unlinked(TicketNumber other) {
+        linkedTo = linkedTo.equals(Optional.of(other)) ? Optional.empty() : linkedTo;
         var left = new HashSet<>(links);
         left.remove(other);
         links = left;
     }
 
-    private void link(long other) {
+    private void link(TicketNumber other) {
         var more = new HashSet<>(links);
         more.add(other);
         links = more;
     }
 
-    private void join(long other) {
+    private void join(TicketNumber other) {
         joined = Optional.of(joined.orElse(new Joining(other, state, linkedTo)));
         linkedTo(other);
         state(TicketState.CLOSED);

@@ -2,18 +2,20 @@ package rafter.core.ticket;
 
 import java.time.Duration;
 import java.util.Optional;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
 
 /** What must be known of the workspace to decide whether something can be done to a ticket. */
 public interface House {
 
     /** Whether a person works here. */
-    boolean works(long person);
+    boolean works(PersonId person);
 
     /** What a person is called. */
-    String person(long person);
+    String person(PersonId person);
 
     /** What a team is called, if there is one. */
-    Optional<String> team(long team);
+    Optional<String> team(TeamId team);
 
     /** The state of this key, if there is one. */
     Optional<TicketState> state(String key);

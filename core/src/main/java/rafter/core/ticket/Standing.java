@@ -1,7 +1,9 @@
 package rafter.core.ticket;
 
-import java.util.OptionalLong;
+import java.util.Optional;
 import java.util.Set;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
 
 /** How a ticket stands at a moment, in what rules and promises ask about. */
 public sealed interface Standing permits Ticket, Folding {
@@ -13,10 +15,10 @@ public sealed interface Standing permits Ticket, Folding {
     Priority priority();
 
     /** Whose it is; nothing while it is nobody's. */
-    OptionalLong owner();
+    Optional<PersonId> owner();
 
     /** The team that it is with. */
-    OptionalLong team();
+    Optional<TeamId> team();
 
     /** What it is about, in a word or two; blank when nobody said. */
     String topic();

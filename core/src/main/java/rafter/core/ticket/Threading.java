@@ -4,8 +4,8 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Set;
+import rafter.core.id.TicketNumber;
 
 /**
  * Decides which ticket a message belongs to: by the signed mark in our reply address, by In-Reply-To and References, never
@@ -36,7 +36,7 @@ public final class Threading {
      * @param participants the addresses, in lower case, that take part in the ticket's mail
      */
     public record Candidate(
-            long ticket,
+            TicketNumber ticket,
             Evidence evidence,
             TicketState state,
             Optional<Instant> resolvedAt,
@@ -46,7 +46,7 @@ public final class Threading {
     public sealed interface Verdict {
 
         /** It joins a ticket. */
-        record Joins(long ticket, Evidence evidence) implements Verdict {}
+        record Joins(TicketNumber ticket, Evidence evidence) implements Verdict {}
 
         /**
          * It opens a ticket of its own.
@@ -54,7 +54,7 @@ public final class Threading {
          * @param linkedTo the earlier ticket it has to do with, if any
          * @param why why it did not join that one; empty when there is none
          */
-        record Opens(OptionalLong linkedTo, String why) implements Verdict {}
+        record Opens(Optional<TicketNumber> linkedTo, String why) implements Verdict {}
     }
 
     private Threading() {}
@@ -75,8 +75,8 @@ public final class Threading {
         }
         return candidates.stream()
                 .findFirst()
-                .map(first -> new Verdict.Opens(OptionalLong.of(first.ticket()), reason(first, sender)))
-                .orElse(new Verdict.Opens(OptionalLong.empty(), ""));
+                .map(first -> new Verdict.Opens(Optional.of(first.ticket()), reason(first, sender)))
+                .orElse(new Verdict.Opens(Optional.empty(), ""));
     }
 
     /**
@@ -84,8 +84,8 @@ public final class Threading {
      *
      * @return the ticket whose mail it answers
      */
-    public static OptionalLong decideAutomatic(List<Candidate> candidates) {
-        return candidates.stream().mapToLong(Candidate::ticket).findFirst();
+    public static Optional<TicketNumber> decideAutomatic(List<Candidate> candidates) {
+        return candidates.stream().map(Candidate::ticket).findFirst();
     }
 
     private static boolean isKnown(Candidate candidate, Set<String> sender) {

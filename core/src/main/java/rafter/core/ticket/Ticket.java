@@ -4,8 +4,11 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Set;
+import rafter.core.id.ContactId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 
 /**
  * A ticket as it stands after its events: their fold, and nothing that is not in them.
@@ -29,19 +32,19 @@ import java.util.Set;
 public record Ticket(
         String subject,
         Way way,
-        long contact,
+        ContactId contact,
         TicketState state,
         Priority priority,
-        OptionalLong owner,
+        Optional<PersonId> owner,
         Optional<Actor> handedBy,
-        OptionalLong team,
+        Optional<TeamId> team,
         String topic,
         Set<String> tags,
         Instant openedAt,
         Instant changedAt,
         Optional<Instant> resolvedAt,
-        OptionalLong linkedTo,
-        Set<Long> links,
+        Optional<TicketNumber> linkedTo,
+        Set<TicketNumber> links,
         int messages,
         int seq,
         int lastPublicSeq,
@@ -68,7 +71,7 @@ public record Ticket(
      * @param state what it was in before
      * @param linkedTo what it was linked to before
      */
-    public record Joining(long into, TicketState state, OptionalLong linkedTo) {}
+    public record Joining(TicketNumber into, TicketState state, Optional<TicketNumber> linkedTo) {}
 
     /**
      * How a ticket came into the bin.
@@ -79,8 +82,8 @@ public record Ticket(
     public record Discarding(TicketState state, String why) {}
 
     /** The ticket that it has become a part of. */
-    public OptionalLong joinedInto() {
-        return joined.map(joining -> OptionalLong.of(joining.into())).orElse(OptionalLong.empty());
+    public Optional<TicketNumber> joinedInto() {
+        return joined.map(Joining::into);
     }
 
     /** The key of the channel by which it came. */

@@ -2,8 +2,13 @@ package rafter.core.ticket;
 
 import java.time.Instant;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Set;
+import rafter.core.id.CompanyId;
+import rafter.core.id.ContactId;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 
 /** One thing that happened to a ticket. The list of them is the truth about it; everything else is derived. */
 public sealed interface TicketEvent {
@@ -15,32 +20,32 @@ public sealed interface TicketEvent {
     Actor actor();
 
     /** The entry that this event adds to the conversation, if it adds one. */
-    default OptionalLong entry() {
+    default Optional<MessageId> entry() {
         return switch (this) {
-            case CustomerWrote e -> OptionalLong.of(e.message());
-            case WeWrote e -> OptionalLong.of(e.message());
-            case NoteAdded e -> OptionalLong.of(e.message());
-            case Bounced e -> OptionalLong.of(e.message());
-            case Opened e -> OptionalLong.empty();
-            case StateChanged e -> OptionalLong.empty();
-            case PriorityChanged e -> OptionalLong.empty();
-            case OwnerChanged e -> OptionalLong.empty();
-            case TeamChanged e -> OptionalLong.empty();
-            case TopicChanged e -> OptionalLong.empty();
-            case TagsChanged e -> OptionalLong.empty();
-            case FieldSet e -> OptionalLong.empty();
-            case Linked e -> OptionalLong.empty();
-            case Unlinked e -> OptionalLong.empty();
-            case Continued e -> OptionalLong.empty();
-            case CustomerChanged e -> OptionalLong.empty();
-            case Joined e -> OptionalLong.empty();
-            case Parted e -> OptionalLong.empty();
-            case NoteTakenBack e -> OptionalLong.empty();
-            case Discarded e -> OptionalLong.empty();
-            case Restored e -> OptionalLong.empty();
-            case TimeAgreed e -> OptionalLong.empty();
-            case BringBackSet e -> OptionalLong.empty();
-            case BroughtBack e -> OptionalLong.empty();
+            case CustomerWrote e -> Optional.of(e.message());
+            case WeWrote e -> Optional.of(e.message());
+            case NoteAdded e -> Optional.of(e.message());
+            case Bounced e -> Optional.of(e.message());
+            case Opened e -> Optional.empty();
+            case StateChanged e -> Optional.empty();
+            case PriorityChanged e -> Optional.empty();
+            case OwnerChanged e -> Optional.empty();
+            case TeamChanged e -> Optional.empty();
+            case TopicChanged e -> Optional.empty();
+            case TagsChanged e -> Optional.empty();
+            case FieldSet e -> Optional.empty();
+            case Linked e -> Optional.empty();
+            case Unlinked e -> Optional.empty();
+            case Continued e -> Optional.empty();
+            case CustomerChanged e -> Optional.empty();
+            case Joined e -> Optional.empty();
+            case Parted e -> Optional.empty();
+            case NoteTakenBack e -> Optional.empty();
+            case Discarded e -> Optional.empty();
+            case Restored e -> Optional.empty();
+            case TimeAgreed e -> Optional.empty();
+            case BringBackSet e -> Optional.empty();
+            case BroughtBack e -> Optional.empty();
         };
     }
 
@@ -59,9 +64,9 @@ public sealed interface TicketEvent {
             Origin origin,
             Way way,
             String subject,
-            long contact,
+            ContactId contact,
             Priority priority,
-            OptionalLong team)
+            Optional<TeamId> team)
             implements TicketEvent {}
 
     /**
@@ -70,20 +75,20 @@ public sealed interface TicketEvent {
      * @param message the entry
      * @param automatic written by a machine: it changes no turn and starts nothing
      */
-    record CustomerWrote(Instant at, Actor actor, long message, boolean automatic) implements TicketEvent {}
+    record CustomerWrote(Instant at, Actor actor, MessageId message, boolean automatic) implements TicketEvent {}
 
     /**
      * A message to the customer was added.
      *
      * @param automatic written by Rafter itself, such as an acknowledgement: it changes no turn and meets nothing
      */
-    record WeWrote(Instant at, Actor actor, long message, boolean automatic) implements TicketEvent {}
+    record WeWrote(Instant at, Actor actor, MessageId message, boolean automatic) implements TicketEvent {}
 
     /** A note, which the customer never sees. */
-    record NoteAdded(Instant at, Actor actor, long message) implements TicketEvent {}
+    record NoteAdded(Instant at, Actor actor, MessageId message) implements TicketEvent {}
 
     /** One of our messages could not be delivered. */
-    record Bounced(Instant at, Actor actor, long message) implements TicketEvent {}
+    record Bounced(Instant at, Actor actor, MessageId message) implements TicketEvent {}
 
     /** The ticket moved to a state; with it, the turn. */
     record StateChanged(Instant at, Actor actor, TicketState state) implements TicketEvent {}
@@ -91,10 +96,10 @@ public sealed interface TicketEvent {
     record PriorityChanged(Instant at, Actor actor, Priority priority) implements TicketEvent {}
 
     /** A person took the ticket or was given it; empty: nobody owns it now. */
-    record OwnerChanged(Instant at, Actor actor, OptionalLong owner) implements TicketEvent {}
+    record OwnerChanged(Instant at, Actor actor, Optional<PersonId> owner) implements TicketEvent {}
 
     /** A team has the ticket; empty: none does. */
-    record TeamChanged(Instant at, Actor actor, OptionalLong team) implements TicketEvent {}
+    record TeamChanged(Instant at, Actor actor, Optional<TeamId> team) implements TicketEvent {}
 
     record TopicChanged(Instant at, Actor actor, String topic) implements TicketEvent {}
 
@@ -105,48 +110,48 @@ public sealed interface TicketEvent {
     }
 
     /** The ticket was linked to an earlier one that it follows. */
-    record Linked(Instant at, Actor actor, long earlier, String why) implements TicketEvent {}
+    record Linked(Instant at, Actor actor, TicketNumber earlier, String why) implements TicketEvent {}
 
     /**
      * What is known of the customer as far as promises depend on it.
      *
      * @param plan what their company has bought; empty: nothing
      */
-    record CustomerKnown(OptionalLong company, String plan) {}
+    record CustomerKnown(Optional<CompanyId> company, String plan) {}
 
     /** The customer's company, or its plan, became another one. */
     record CustomerChanged(Instant at, Actor actor, CustomerKnown before, CustomerKnown after) implements TicketEvent {}
 
     /** The ticket became a part of another one, where its conversation goes on. */
-    record Joined(Instant at, Actor actor, long into) implements TicketEvent {}
+    record Joined(Instant at, Actor actor, TicketNumber into) implements TicketEvent {}
 
     /**
      * A ticket that had been joined is one of its own again, as though it had never been.
      *
      * @param from the ticket that it was a part of
      */
-    record Parted(Instant at, Actor actor, long from) implements TicketEvent {}
+    record Parted(Instant at, Actor actor, TicketNumber from) implements TicketEvent {}
 
     /**
      * What a ticket was linked to it has to do with no more.
      *
      * @param other that ticket
      */
-    record Unlinked(Instant at, Actor actor, long other, String why) implements TicketEvent {}
+    record Unlinked(Instant at, Actor actor, TicketNumber other, String why) implements TicketEvent {}
 
     /**
      * A later ticket goes on with what this one was about.
      *
      * @param later that ticket
      */
-    record Continued(Instant at, Actor actor, long later, String why) implements TicketEvent {}
+    record Continued(Instant at, Actor actor, TicketNumber later, String why) implements TicketEvent {}
 
     /**
      * A note was taken back by who wrote it: it is not shown any more.
      *
      * @param message the entry
      */
-    record NoteTakenBack(Instant at, Actor actor, long message) implements TicketEvent {}
+    record NoteTakenBack(Instant at, Actor actor, MessageId message) implements TicketEvent {}
 
     /** The ticket was no request, or is deleted. */
     record Discarded(Instant at, Actor actor, String why) implements TicketEvent {}

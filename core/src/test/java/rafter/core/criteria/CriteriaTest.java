@@ -18,6 +18,8 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
 import rafter.core.Seeds;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
 
 class CriteriaTest {
 
@@ -34,7 +36,7 @@ class CriteriaTest {
             .with(KnownField.SUBJECT, "Lost my Season-Pass at Skelby, déjà vu")
             .with(KnownField.CONTACT_ADDRESS, "Dov.Reiss@Brightwater.example");
     private static final Instant NOW = Instant.parse("2026-11-23T10:00:00Z");
-    private static final Asking ASKING = new Asking(NOW, 7, Set.of(3L, 4L));
+    private static final Asking ASKING = new Asking(NOW, new PersonId(7), Set.of(new TeamId(3), new TeamId(4)));
     private static final Sentence WORDS = new Sentence((field, value) -> value);
 
     @ParameterizedTest

@@ -1,6 +1,7 @@
 package rafter.core.criteria;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static rafter.core.criteria.Criteria.test;
 
 import java.time.Instant;
@@ -10,6 +11,9 @@ import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
+import rafter.core.ticket.Priority;
 
 /** Each question of each kind of field, on what is there, what is not, and at its bound. */
 class MatchingTest {
@@ -234,14 +238,21 @@ class MatchingTest {
                 .isNotEqualTo("billing");
         assertThat(one.hashCode()).isNotEqualTo(Facts.none().hashCode()).isNotZero();
         assertThat(one.toString()).contains("TOPIC").contains("billing").contains("12");
-        assertThat(Facts.none().with(TEXT, List.of(" ", "kept")).values(TEXT)).containsExactly("kept");
-        assertThat(Facts.none().with(TEXT, "Été").words(TEXT).has("ete")).isTrue();
+        assertThat(Facts.none().with(TEXT, List.of(" ", "kept")).of(TEXT).plain())
+                .containsExactly("kept");
         assertThat(Facts.none()
-                        .with(KnownField.TOPIC, "billing")
-                        .words(KnownField.TOPIC)
-                        .has("billing"))
-                .as("a choice is not read")
-                .isFalse();
+                        .with(TEXT, "Été")
+                        .of(TEXT, Fact.Texts.class)
+                        .orElseThrow()
+                        .folded())
+                .containsExactly("ete");
+        assertThat(Facts.none().with(KnownField.PRIORITY, "P9").of(KnownField.PRIORITY))
+                .as("what the type cannot hold is nothing")
+                .isEqualTo(Fact.NOTHING);
+        assertThatThrownBy(() -> Facts.none().with(KnownField.TOPIC, new Fact.Ranked(Priority.P1)))
+                .as("nor can a field hold what is of another sort")
+                .isInstanceOf(IllegalArgumentException.class)
+                .hasMessageContaining("topic");
     }
 
     @Test
@@ -295,7 +306,7 @@ class MatchingTest {
 
     @Test
     void relative_times_and_words_mean_what_they_mean_when_somebody_reads() {
-        var asking = new Asking(Instant.parse("2027-03-01T10:00:00Z"), 7, Set.of(3L));
+        var asking = new Asking(Instant.parse("2027-03-01T10:00:00Z"), new PersonId(7), Set.of(new TeamId(3)));
         Criteria resolved = asking.resolve(test(KnownField.AGE, Operator.AT_LEAST, "1 h"));
         assertThat(Matching.matches(resolved, Facts.none().with(KnownField.AGE, "2027-03-01T09:00:00Z")))
                 .isTrue();

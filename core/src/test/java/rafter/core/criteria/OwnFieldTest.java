@@ -10,6 +10,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
+import rafter.core.id.PersonId;
 
 class OwnFieldTest {
 
@@ -39,8 +40,8 @@ class OwnFieldTest {
         var ofContact = new OwnField(5, OwnField.Bearer.CONTACT, OwnField.Kind.TEXT);
         var ofCompany = new OwnField(5, OwnField.Bearer.COMPANY, OwnField.Kind.TEXT);
         Facts facts = Facts.none().with(ofContact, "North");
-        assertThat(facts.values(ofContact)).containsExactly("North");
-        assertThat(facts.values(ofCompany)).isEmpty();
+        assertThat(facts.of(ofContact).plain()).containsExactly("North");
+        assertThat(facts.of(ofCompany).plain()).isEmpty();
     }
 
     @ParameterizedTest
@@ -173,7 +174,7 @@ class OwnFieldTest {
         Facts facts = Facts.none()
                 .with(KnownField.NEXT_TARGET, "2027-03-01T10:00:00Z")
                 .with(KnownField.OWNER, "8");
-        Verdict verdict = Matching.explain(new Asking(now, 7, Set.of()).resolve(written), facts)
+        Verdict verdict = Matching.explain(new Asking(now, new PersonId(7), Set.of()).resolve(written), facts)
                 .asWritten(written);
         assertThat(verdict.criteria()).isEqualTo(written);
         assertThat(verdict.matches()).isTrue();
@@ -188,7 +189,7 @@ class OwnFieldTest {
         Instant now = Instant.parse("2027-03-01T09:00:00Z");
         Criteria written = test(KnownField.NEXT_TARGET, Operator.WITHIN, "30 m");
         Verdict verdict = Matching.explain(
-                        new Asking(now, 7, Set.of()).resolve(written),
+                        new Asking(now, new PersonId(7), Set.of()).resolve(written),
                         Facts.none().with(KnownField.NEXT_TARGET, "2027-03-01T10:00:00Z"))
                 .asWritten(written);
         assertThat(new Sentence((field, value) -> "10:00").why(verdict))
@@ -201,7 +202,8 @@ class OwnFieldTest {
         Instant now = Instant.parse("2027-03-01T09:00:00Z");
         Facts facts = Facts.none()
                 .with(KnownField.COMES_BACK, now.plusSeconds(60L * minutes).toString());
-        Criteria asked = new Asking(now, 1, Set.of()).resolve(test(KnownField.COMES_BACK, Operator.SOON, within));
+        Criteria asked =
+                new Asking(now, new PersonId(1), Set.of()).resolve(test(KnownField.COMES_BACK, Operator.SOON, within));
         assertThat(Matching.matches(asked, facts)).isEqualTo(matches);
     }
 }

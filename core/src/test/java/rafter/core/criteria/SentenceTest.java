@@ -13,6 +13,8 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.MethodSource;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
 
 /** How criteria read, and what relative words in them mean. */
 class SentenceTest {
@@ -96,7 +98,7 @@ class SentenceTest {
     // ------------------------------------------------------------------ relative words
 
     private static final Instant NOW = Instant.parse("2027-03-01T09:00:00Z");
-    private static final Asking IMANI = new Asking(NOW, 4, Set.of(7L, 2L));
+    private static final Asking IMANI = new Asking(NOW, new PersonId(4), Set.of(new TeamId(7), new TeamId(2)));
 
     @Test
     void me_and_mine_mean_whoever_reads() {
@@ -104,7 +106,7 @@ class SentenceTest {
                 .isEqualTo(test(KnownField.OWNER, Operator.IS, "4", "9"));
         assertThat(IMANI.resolve(test(KnownField.TEAM, Operator.IS_NOT, "mine")))
                 .isEqualTo(test(KnownField.TEAM, Operator.IS_NOT, "2", "7"));
-        assertThat(new Asking(NOW, 4, Set.of()).resolve(test(KnownField.TEAM, Operator.IS, "mine")))
+        assertThat(new Asking(NOW, new PersonId(4), Set.of()).resolve(test(KnownField.TEAM, Operator.IS, "mine")))
                 .as("of nobody’s team")
                 .isEqualTo(test(KnownField.TEAM, Operator.IS));
         assertThat(IMANI.resolve(test(KnownField.SUBJECT, Operator.HAS_ANY, "me")))

@@ -17,6 +17,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
+import rafter.core.id.TeamId;
 import rafter.core.json.NewerVersion;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
@@ -59,7 +60,7 @@ class BookJsonTest {
                         "b",
                         Objective.FIRST_REPLY,
                         new Step.When.Used(50),
-                        List.of(new Act.HandOver(3), new Act.Tag("late"))),
+                        List.of(new Act.HandOver(new TeamId(3)), new Act.Tag("late"))),
                 new Step(
                         "c", Objective.FIRST_REPLY, new Step.When.After(Duration.ZERO), List.of(new Act.Note("Late"))));
         Criteria criteria = new Criteria.Any(List.of(

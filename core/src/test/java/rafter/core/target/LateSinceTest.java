@@ -12,7 +12,6 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Random;
 import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
@@ -23,6 +22,10 @@ import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
+import rafter.core.id.ContactId;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.RandomHistory;
@@ -39,8 +42,8 @@ import rafter.core.time.Repeat;
 class LateSinceTest {
 
     private static final ZoneId OSLO = ZoneId.of("Europe/Oslo");
-    private static final Actor IMANI = new Actor.Person(1);
-    private static final Actor DOV = new Actor.Contact(7);
+    private static final Actor IMANI = new Actor.Person(new PersonId(1));
+    private static final Actor DOV = new Actor.Contact(new ContactId(7));
     private static final List<Entry> WEEK = List.of(week(8, 17, "MO,TU,WE,TH,FR"));
     private static final List<Entry> LONG_WEEK = List.of(week(6, 20, "MO,TU,WE,TH,FR,SA"));
     private static final Step HALF = new Step("half", Objective.RESOLUTION, new Step.When.Used(50), List.of());
@@ -114,9 +117,9 @@ class LateSinceTest {
                 TicketEvent.Origin.CUSTOMER,
                 Way.by("email"),
                 "Slot lost",
-                7,
+                new ContactId(7),
                 Priority.P3,
-                OptionalLong.empty()));
+                Optional.empty()));
         return this;
     }
 
@@ -250,11 +253,11 @@ class LateSinceTest {
     @Test
     void set_back_by_hand_from_closed_an_answered_customer_waits_for_a_next_reply_from_their_message() {
         opened("01T08:00");
-        events.add(new TicketEvent.WeWrote(at("01T08:30"), IMANI, 1, false));
+        events.add(new TicketEvent.WeWrote(at("01T08:30"), IMANI, new MessageId(1), false));
         moved("01T09:00", TicketState.CLOSED).moved("02T09:00", TicketState.IN_HAND);
         assertThat(Reckoning.latest(Reckoning.reckon(events, Facts.none(), editions(four()), at("02T10:00"))))
                 .doesNotContainKey(Objective.NEXT_REPLY);
-        events.add(new TicketEvent.CustomerWrote(at("02T11:00"), DOV, 2, false));
+        events.add(new TicketEvent.CustomerWrote(at("02T11:00"), DOV, new MessageId(2), false));
         assertThat(clock(editions(four()), Objective.NEXT_REPLY, "02T12:00").dueMark())
                 .hasValue(at("02T15:00"));
         assertThat(clock(editions(four()), Objective.FIRST_REPLY, "02T12:00").state())
@@ -321,17 +324,17 @@ class LateSinceTest {
                 TicketEvent.Origin.OURS,
                 Way.by("email"),
                 "Your slot",
-                7,
+                new ContactId(7),
                 Priority.P3,
-                OptionalLong.empty()));
-        events.add(new TicketEvent.WeWrote(at("01T08:05"), IMANI, 1, false));
+                Optional.empty()));
+        events.add(new TicketEvent.WeWrote(at("01T08:05"), IMANI, new MessageId(1), false));
         List<TargetClock> clocks = Reckoning.reckon(events, Facts.none(), editions(four()), at("01T09:00"));
         assertThat(clocks)
                 .noneMatch(c -> c.state() instanceof ClockState.Met)
                 .noneMatch(c -> c.objective() == Objective.FIRST_REPLY);
         assertThat(Reckoning.latest(clocks).get(Objective.REGULAR_UPDATE).started())
                 .isEqualTo(at("01T08:05"));
-        events.add(new TicketEvent.WeWrote(at("01T10:00"), IMANI, 2, false));
+        events.add(new TicketEvent.WeWrote(at("01T10:00"), IMANI, new MessageId(2), false));
         assertThat(Reckoning.reckon(events, Facts.none(), editions(four()), at("01T11:00")))
                 .anyMatch(c -> c.objective() == Objective.REGULAR_UPDATE && c.state() instanceof ClockState.Met);
     }
@@ -339,7 +342,7 @@ class LateSinceTest {
     @Test
     void a_message_of_the_system_meets_no_first_reply_even_when_it_is_not_marked_automatic() {
         opened("01T08:00");
-        events.add(new TicketEvent.WeWrote(at("01T08:05"), Actor.system(), 1, false));
+        events.add(new TicketEvent.WeWrote(at("01T08:05"), Actor.system(), new MessageId(1), false));
         assertThat(clock(editions(four()), Objective.FIRST_REPLY, "01T09:00").live())
                 .isTrue();
     }
@@ -358,7 +361,7 @@ class LateSinceTest {
     @Test
     void joined_and_void_clocks_never_count_as_missed_also_when_they_were_late() {
         opened("01T08:00");
-        events.add(new TicketEvent.Joined(at("02T09:00"), IMANI, 4001));
+        events.add(new TicketEvent.Joined(at("02T09:00"), IMANI, new TicketNumber(4001)));
         assertThat(resolution(editions(four()), "02T10:00").late()).isTrue();
         assertThat(resolution(editions(four()), "02T10:00").counts()).isFalse();
         events.set(1, new TicketEvent.Discarded(at("02T09:00"), IMANI, "no request"));

@@ -13,7 +13,6 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Random;
 import java.util.Set;
 import java.util.stream.LongStream;
@@ -25,6 +24,12 @@ import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
+import rafter.core.id.CompanyId;
+import rafter.core.id.ContactId;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.RandomHistory;
@@ -39,8 +44,8 @@ import rafter.core.time.WorkCalendar;
 class PolicyClocksTest {
 
     private static final ZoneId OSLO = ZoneId.of("Europe/Oslo");
-    private static final Actor IMANI = new Actor.Person(1);
-    private static final Actor DOV = new Actor.Contact(7);
+    private static final Actor IMANI = new Actor.Person(new PersonId(1));
+    private static final Actor DOV = new Actor.Contact(new ContactId(7));
     private static final List<Entry> WEEK = WorkCalendar.weekly(
                     "Office",
                     OSLO,
@@ -89,19 +94,19 @@ class PolicyClocksTest {
                 TicketEvent.Origin.CUSTOMER,
                 Way.by("email"),
                 "Slot lost",
-                7,
+                new ContactId(7),
                 Priority.P3,
-                OptionalLong.of(2)));
+                Optional.of(new TeamId(2))));
         return this;
     }
 
     private PolicyClocksTest weWrote(String when) {
-        events.add(new TicketEvent.WeWrote(at(when), IMANI, 1, false));
+        events.add(new TicketEvent.WeWrote(at(when), IMANI, new MessageId(1), false));
         return moved(when, TicketState.WITH_CUSTOMER);
     }
 
     private PolicyClocksTest customerWrote(String when) {
-        events.add(new TicketEvent.CustomerWrote(at(when), DOV, 2, false));
+        events.add(new TicketEvent.CustomerWrote(at(when), DOV, new MessageId(2), false));
         return moved(when, TicketState.IN_HAND);
     }
 
@@ -110,7 +115,7 @@ class PolicyClocksTest {
         return this;
     }
 
-    private PolicyClocksTest owned(String when, OptionalLong owner) {
+    private PolicyClocksTest owned(String when, Optional<PersonId> owner) {
         events.add(new TicketEvent.OwnerChanged(at(when), IMANI, owner));
         return this;
     }
@@ -132,7 +137,7 @@ class PolicyClocksTest {
     @Test
     void pick_up_runs_until_a_person_owns_it_and_again_when_the_owner_is_lost() {
         Editions editions = always(policy("all", Criteria.everything(), Map.of(Objective.PICK_UP, 2)));
-        opened("01T08:00").owned("01T09:00", OptionalLong.of(1)).owned("01T12:00", OptionalLong.empty());
+        opened("01T08:00").owned("01T09:00", Optional.of(new PersonId(1))).owned("01T12:00", Optional.empty());
         List<TargetClock> clocks = clocks(editions, "01T12:30");
         assertThat(clocks).hasSize(2);
         assertThat(clocks.getFirst().state()).isEqualTo(new ClockState.Met(at("01T09:00")));
@@ -143,7 +148,7 @@ class PolicyClocksTest {
     void a_team_alone_does_not_pick_a_ticket_up() {
         Editions editions = always(policy("all", Criteria.everything(), Map.of(Objective.PICK_UP, 2)));
         opened("01T08:00");
-        events.add(new TicketEvent.TeamChanged(at("01T09:00"), IMANI, OptionalLong.of(3)));
+        events.add(new TicketEvent.TeamChanged(at("01T09:00"), IMANI, Optional.of(new TeamId(3))));
         assertThat(clock(editions, Objective.PICK_UP, "01T10:30").late()).isTrue();
     }
 
@@ -164,7 +169,7 @@ class PolicyClocksTest {
     void an_acknowledgement_meets_a_first_reply_only_when_the_policy_says_so() {
         events.clear();
         opened("01T08:00");
-        events.add(new TicketEvent.WeWrote(at("01T08:01"), Actor.system(), 1, true));
+        events.add(new TicketEvent.WeWrote(at("01T08:01"), Actor.system(), new MessageId(1), true));
         Policy strict = policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 2));
         assertThat(clock(always(strict), Objective.FIRST_REPLY, "01T09:00").live())
                 .isTrue();
@@ -223,9 +228,12 @@ class PolicyClocksTest {
                 policy("anchor", ANCHOR, Map.of(Objective.FIRST_REPLY, 2)),
                 policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 6)));
         opened("01T08:00");
-        var before = new TicketEvent.CustomerKnown(OptionalLong.of(3), "");
+        var before = new TicketEvent.CustomerKnown(Optional.of(new CompanyId(3)), "");
         events.add(new TicketEvent.CustomerChanged(
-                at("01T09:00"), Actor.system(), before, new TicketEvent.CustomerKnown(OptionalLong.of(3), "Anchor")));
+                at("01T09:00"),
+                Actor.system(),
+                before,
+                new TicketEvent.CustomerKnown(Optional.of(new CompanyId(3)), "Anchor")));
         assertThat(Reckoning.reckon(events.subList(0, 1), Facts.none(), editions, at("01T08:30"))
                         .getFirst()
                         .dueMark())
@@ -271,7 +279,7 @@ class PolicyClocksTest {
         Editions editions =
                 always(policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 2, Objective.RESOLUTION, 4)));
         opened("01T08:00").weWrote("01T08:30");
-        events.add(new TicketEvent.Joined(at("01T09:00"), IMANI, 4001));
+        events.add(new TicketEvent.Joined(at("01T09:00"), IMANI, new TicketNumber(4001)));
         assertThat(clock(editions, Objective.RESOLUTION, "03T09:00").state())
                 .isEqualTo(new ClockState.Joined(at("01T09:00")));
         assertThat(clock(editions, Objective.RESOLUTION, "03T09:00").counts()).isFalse();
@@ -309,13 +317,13 @@ class PolicyClocksTest {
     @Test
     void whoever_gets_a_ticket_when_most_of_the_time_is_used_got_it_late() {
         Editions editions = always(policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 4)));
-        opened("01T08:00").owned("01T09:00", OptionalLong.of(1));
+        opened("01T08:00").owned("01T09:00", Optional.of(new PersonId(1)));
         assertThat(clock(editions, Objective.FIRST_REPLY, "01T10:00").reachedLate())
                 .isFalse();
-        owned("01T11:00", OptionalLong.of(2));
+        owned("01T11:00", Optional.of(new PersonId(2)));
         TargetClock clock = clock(editions, Objective.FIRST_REPLY, "01T11:10");
         assertThat(clock.reachedLate()).isTrue();
-        assertThat(clock.owner()).hasValue(2);
+        assertThat(clock.owner()).hasValue(new PersonId(2));
     }
 
     // ------------------------------------------------------------------ steps

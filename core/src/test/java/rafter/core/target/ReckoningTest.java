@@ -12,9 +12,12 @@ import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.OptionalLong;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import rafter.core.criteria.Facts;
+import rafter.core.id.ContactId;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketEvent;
@@ -27,8 +30,8 @@ import rafter.core.time.WorkCalendar;
 class ReckoningTest {
 
     private static final ZoneId OSLO = ZoneId.of("Europe/Oslo");
-    private static final Actor IMANI = new Actor.Person(1);
-    private static final Actor DOV = new Actor.Contact(7);
+    private static final Actor IMANI = new Actor.Person(new PersonId(1));
+    private static final Actor DOV = new Actor.Contact(new ContactId(7));
     private static final WorkCalendar WEEK = WorkCalendar.weekly(
             "Office", OSLO, LocalTime.of(8, 0), LocalTime.of(17, 0), MONDAY, TUESDAY, WEDNESDAY, THURSDAY, FRIDAY);
 
@@ -50,24 +53,24 @@ class ReckoningTest {
                 TicketEvent.Origin.CUSTOMER,
                 Way.by("email"),
                 "Slot",
-                7,
+                new ContactId(7),
                 Priority.P3,
-                OptionalLong.empty()));
+                Optional.empty()));
         return this;
     }
 
     private ReckoningTest weWrote(String when) {
-        events.add(new TicketEvent.WeWrote(at(when), IMANI, 1, false));
+        events.add(new TicketEvent.WeWrote(at(when), IMANI, new MessageId(1), false));
         return moved(when, TicketState.WITH_CUSTOMER);
     }
 
     private ReckoningTest acknowledged(String when) {
-        events.add(new TicketEvent.WeWrote(at(when), Actor.system(), 1, true));
+        events.add(new TicketEvent.WeWrote(at(when), Actor.system(), new MessageId(1), true));
         return this;
     }
 
     private ReckoningTest customerWrote(String when) {
-        events.add(new TicketEvent.CustomerWrote(at(when), DOV, 2, false));
+        events.add(new TicketEvent.CustomerWrote(at(when), DOV, new MessageId(2), false));
         return moved(when, TicketState.IN_HAND);
     }
 
@@ -218,7 +221,7 @@ class ReckoningTest {
     @Test
     void an_automatic_message_of_the_customers_starts_nothing() {
         opened("2027-03-01T08:00").weWrote("2027-03-01T09:00");
-        events.add(new TicketEvent.CustomerWrote(at("2027-03-01T09:01"), DOV, 3, true));
+        events.add(new TicketEvent.CustomerWrote(at("2027-03-01T09:01"), DOV, new MessageId(3), true));
         assertThat(clock(promise(Objective.NEXT_REPLY, 4), Objective.NEXT_REPLY, "2027-03-01T10:00"))
                 .isNull();
     }

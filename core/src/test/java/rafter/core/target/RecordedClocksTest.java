@@ -18,6 +18,7 @@ import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
+import rafter.core.id.PersonId;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.RandomHistory;
 import rafter.core.ticket.TicketEvent;
@@ -133,7 +134,7 @@ class RecordedClocksTest {
                 + clock.used().toSeconds() + " of "
                 + clock.allowed().toSeconds() + (clock.late() ? " late" : "") + " due "
                 + clock.dueMark().map(at -> since(at, opened)).orElse("-") + " owner "
-                + clock.owner().orElse(0)
+                + clock.owner().orElse(new PersonId(0))
                 + (clock.reachedLate() ? " reached late" : "") + " segments "
                 + clock.segments().size() + " changes "
                 + clock.changes().stream()

@@ -8,10 +8,14 @@ import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Facts;
+import rafter.core.id.ContactId;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.RandomHistory;
@@ -41,31 +45,39 @@ class RehearsalTest {
         return List.of(
                 new TicketEvent.Opened(
                         MONDAY,
-                        new Actor.Contact(1),
+                        new Actor.Contact(new ContactId(1)),
                         TicketEvent.Origin.CUSTOMER,
                         Way.by("email"),
                         "Any",
-                        1,
+                        new ContactId(1),
                         Priority.P3,
-                        OptionalLong.empty()),
-                new TicketEvent.WeWrote(MONDAY.plus(Duration.ofHours(hours)), new Actor.Person(1), 1, false));
+                        Optional.empty()),
+                new TicketEvent.WeWrote(
+                        MONDAY.plus(Duration.ofHours(hours)),
+                        new Actor.Person(new PersonId(1)),
+                        new MessageId(1),
+                        false));
     }
 
     @Test
     void a_stricter_promise_turns_met_into_missed_and_says_for_whom_and_when() {
         var rehearsal = new Rehearsal(Editions.always(within(4)), Editions.always(within(2)), MONDAY, END);
-        rehearsal.take(4001, 2, Facts.none(), answeredAfter(1));
-        rehearsal.take(4002, 2, Facts.none(), answeredAfter(3));
-        rehearsal.take(4003, 0, Facts.none(), answeredAfter(5));
+        rehearsal.take(new TicketNumber(4001), new TeamId(2), Facts.none(), answeredAfter(1));
+        rehearsal.take(new TicketNumber(4002), new TeamId(2), Facts.none(), answeredAfter(3));
+        rehearsal.take(new TicketNumber(4003), new TeamId(0), Facts.none(), answeredAfter(5));
         Rehearsal.Result result = rehearsal.result();
         assertThat(result.byObjective()).containsEntry(Objective.FIRST_REPLY, new Rehearsal.Tally(2, 1, 1, 2));
         assertThat(result.byTeam())
-                .containsEntry(2L, new Rehearsal.Tally(2, 0, 1, 1))
-                .containsEntry(0L, new Rehearsal.Tally(0, 1, 0, 1));
+                .containsEntry(new TeamId(2), new Rehearsal.Tally(2, 0, 1, 1))
+                .containsEntry(new TeamId(0), new Rehearsal.Tally(0, 1, 0, 1));
         assertThat(result.byHour()).containsOnlyKeys(9);
         assertThat(result.changed())
                 .containsExactly(new Rehearsal.Changed(
-                        4002, Objective.FIRST_REPLY, MONDAY, Rehearsal.Ending.MET, Rehearsal.Ending.MISSED));
+                        new TicketNumber(4002),
+                        Objective.FIRST_REPLY,
+                        MONDAY,
+                        Rehearsal.Ending.MET,
+                        Rehearsal.Ending.MISSED));
         assertThat(result.tickets()).isEqualTo(3);
     }
 
@@ -73,7 +85,7 @@ class RehearsalTest {
     void clocks_that_began_before_the_period_are_left_out() {
         var rehearsal =
                 new Rehearsal(Editions.always(within(4)), Editions.always(within(2)), MONDAY.plusSeconds(1), END);
-        rehearsal.take(4002, 2, Facts.none(), answeredAfter(3));
+        rehearsal.take(new TicketNumber(4002), new TeamId(2), Facts.none(), answeredAfter(3));
         assertThat(rehearsal.result().byObjective()).isEmpty();
     }
 
@@ -81,7 +93,7 @@ class RehearsalTest {
     void the_same_book_changes_nothing_whatever_the_history() {
         var rehearsal = new Rehearsal(RandomHistory.EDITIONS, RandomHistory.EDITIONS, Instant.EPOCH, END);
         for (long seed = 0; seed < 200; seed++) {
-            rehearsal.take(seed, 0, Facts.none(), RandomHistory.of(seed));
+            rehearsal.take(new TicketNumber(seed), new TeamId(0), Facts.none(), RandomHistory.of(seed));
         }
         assertThat(rehearsal.result().changedTotal()).isZero();
         assertThat(rehearsal.result().byObjective().values())
@@ -95,8 +107,9 @@ class RehearsalTest {
         var even = new Rehearsal(RandomHistory.EDITIONS, strict, Instant.EPOCH, END);
         var odd = new Rehearsal(RandomHistory.EDITIONS, strict, Instant.EPOCH, END);
         for (long seed = 0; seed < 60; seed++) {
-            whole.take(seed, seed % 3, Facts.none(), RandomHistory.of(seed));
-            (seed % 2 == 0 ? even : odd).take(seed, seed % 3, Facts.none(), RandomHistory.of(seed));
+            whole.take(new TicketNumber(seed), new TeamId(seed % 3), Facts.none(), RandomHistory.of(seed));
+            (seed % 2 == 0 ? even : odd)
+                    .take(new TicketNumber(seed), new TeamId(seed % 3), Facts.none(), RandomHistory.of(seed));
         }
         even.add(odd);
         assertThat(even.result().byObjective()).isEqualTo(whole.result().byObjective());

@@ -8,7 +8,6 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Random;
 import java.util.Set;
 import java.util.stream.Stream;
@@ -16,6 +15,11 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.FieldSource;
 import rafter.core.Seeds;
+import rafter.core.id.ContactId;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 import rafter.core.target.Step;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.json.JsonMapper;
@@ -24,24 +28,24 @@ class ActTest {
 
     private static final long NUMBER = 4471;
     private static final Instant NOW = Instant.parse("2027-05-01T09:00:00Z");
-    private static final Doer IMANI = new Doer(new Actor.Person(1), false, false);
-    private static final Doer ODILE = new Doer(new Actor.Person(2), true, true);
+    private static final Doer IMANI = new Doer(new Actor.Person(new PersonId(1)), false, false);
+    private static final Doer ODILE = new Doer(new Actor.Person(new PersonId(2)), true, true);
 
     /** A workspace in which persons 1 to 3 work, teams 1 and 2 are, and one field takes numbers. */
     private static final House HOUSE = new House() {
         @Override
-        public boolean works(long person) {
-            return person <= 3;
+        public boolean works(PersonId person) {
+            return person.value() <= 3;
         }
 
         @Override
-        public String person(long person) {
+        public String person(PersonId person) {
             return "Person " + person;
         }
 
         @Override
-        public Optional<String> team(long team) {
-            return Optional.of("Team " + team).filter(name -> team <= 2);
+        public Optional<String> team(TeamId team) {
+            return Optional.of("Team " + team).filter(name -> team.value() <= 2);
         }
 
         @Override
@@ -66,10 +70,10 @@ class ActTest {
     };
 
     static final List<Act> ALL = List.of(
-            new Act.HandToPerson(OptionalLong.of(1)),
-            new Act.HandToPerson(OptionalLong.empty()),
-            new Act.HandOver(2),
-            new Act.HandBack(2, OptionalLong.of(1), OptionalLong.empty()),
+            new Act.HandToPerson(Optional.of(new PersonId(1))),
+            new Act.HandToPerson(Optional.empty()),
+            new Act.HandOver(new TeamId(2)),
+            new Act.HandBack(new TeamId(2), Optional.of(new TeamId(1)), Optional.empty()),
             new Act.MoveTo("with-partner"),
             new Act.SetPriority(Priority.P1),
             new Act.RaisePriority(),
@@ -83,11 +87,11 @@ class ActTest {
             new Act.BringBack(Optional.of(NOW.plusSeconds(9000))),
             new Act.BringBack(Optional.empty()),
             new Act.Note("Look"),
-            new Act.TakeNoteBack(7),
+            new Act.TakeNoteBack(new MessageId(7)),
             new Act.Answer("Hello {first name}", Turn.PARTNER),
             new Act.Notify(Act.Whom.LEAD, "", "{ticket} is late"),
-            new Act.Join(4472),
-            new Act.Part(7),
+            new Act.Join(new TicketNumber(4472)),
+            new Act.Part(new TicketNumber(7)),
             new Act.NoRequest(true),
             new Act.Delete(),
             new Act.Restore());
@@ -96,23 +100,23 @@ class ActTest {
         var events = new ArrayList<TicketEvent>();
         events.add(new TicketEvent.Opened(
                 NOW.minusSeconds(60),
-                new Actor.Contact(7),
+                new Actor.Contact(new ContactId(7)),
                 TicketEvent.Origin.CUSTOMER,
                 Way.by("email"),
                 "Slot",
-                7,
+                new ContactId(7),
                 Priority.P3,
-                OptionalLong.of(1)));
+                Optional.of(new TeamId(1))));
         events.addAll(List.of(more));
         return Ticket.replay(events);
     }
 
     private static TicketEvent owned(long by, long owner) {
-        return new TicketEvent.OwnerChanged(NOW, new Actor.Person(by), OptionalLong.of(owner));
+        return new TicketEvent.OwnerChanged(NOW, new Actor.Person(new PersonId(by)), Optional.of(new PersonId(owner)));
     }
 
     private static Decision decide(Ticket ticket, Act act, Doer doer) {
-        return Conduct.decide(NUMBER, ticket, act, doer, HOUSE, NOW, Optional.empty());
+        return Conduct.decide(new TicketNumber(NUMBER), ticket, act, doer, HOUSE, NOW, Optional.empty());
     }
 
     private static Ticket after(Ticket ticket, Decision decision) {
@@ -163,7 +167,8 @@ class ActTest {
                         .isEqualTo(new Decision.Done(List.of(), Optional.empty()));
             }
             done.undo().ifPresent(undo -> {
-                Decision back = Conduct.decide(NUMBER, changed, undo.act(), ODILE, HOUSE, NOW, undo.seen());
+                Decision back =
+                        Conduct.decide(new TicketNumber(NUMBER), changed, undo.act(), ODILE, HOUSE, NOW, undo.seen());
                 if (back instanceof Decision.Refused refused) {
                     assertThat(refused.words())
                             .as("a time that has passed meanwhile cannot be set again")
@@ -186,48 +191,58 @@ class ActTest {
 
     @Test
     void what_a_colleague_owns_is_handed_on_by_leads_and_by_who_handed_it_to_them_and_by_nobody_else() {
-        var toSefa = new Act.HandToPerson(OptionalLong.of(3));
+        var toSefa = new Act.HandToPerson(Optional.of(new PersonId(3)));
         refuses(decide(opened(owned(2, 2)), toSefa, IMANI), Decision.Why.NO_RIGHT, "colleague");
         assertThat(decide(opened(owned(1, 2)), toSefa, IMANI)).isInstanceOf(Decision.Done.class);
         assertThat(decide(opened(owned(2, 2)), toSefa, ODILE)).isInstanceOf(Decision.Done.class);
-        assertThat(decide(opened(owned(2, 2)), new Act.HandToPerson(OptionalLong.of(1)), IMANI))
+        assertThat(decide(opened(owned(2, 2)), new Act.HandToPerson(Optional.of(new PersonId(1))), IMANI))
                 .as("anybody may make it theirs")
                 .isInstanceOf(Decision.Done.class);
         assertThat(decide(opened(owned(2, 1)), toSefa, IMANI)).as("one's own").isInstanceOf(Decision.Done.class);
-        refuses(decide(opened(owned(2, 2)), new Act.HandOver(2), IMANI), Decision.Why.NO_RIGHT, "colleague");
         refuses(
-                decide(opened(), new Act.HandToPerson(OptionalLong.of(9)), ODILE),
+                decide(opened(owned(2, 2)), new Act.HandOver(new TeamId(2)), IMANI),
+                Decision.Why.NO_RIGHT,
+                "colleague");
+        refuses(
+                decide(opened(), new Act.HandToPerson(Optional.of(new PersonId(9))), ODILE),
                 Decision.Why.INVALID,
                 "does not work here");
-        refuses(decide(opened(), new Act.HandOver(9), ODILE), Decision.Why.INVALID, "no such team");
+        refuses(decide(opened(), new Act.HandOver(new TeamId(9)), ODILE), Decision.Why.INVALID, "no such team");
     }
 
     @Test
     void to_a_team_it_goes_without_its_owner_and_comes_back_with_them_unless_it_was_handed_on() {
         Ticket ticket = opened(owned(2, 2));
-        Decision.Done done = (Decision.Done) decide(ticket, new Act.HandOver(2), ODILE);
+        Decision.Done done = (Decision.Done) decide(ticket, new Act.HandOver(new TeamId(2)), ODILE);
         Ticket handed = after(ticket, done);
         assertThat(handed.owner()).isEmpty();
-        assertThat(handed.team()).hasValue(2);
+        assertThat(handed.team()).hasValue(new TeamId(2));
         Act back = done.undo().orElseThrow().act();
         Ticket returned = after(handed, decide(handed, back, ODILE));
-        assertThat(returned.owner()).hasValue(2);
-        assertThat(returned.team()).hasValue(1);
+        assertThat(returned.owner()).hasValue(new PersonId(2));
+        assertThat(returned.team()).hasValue(new TeamId(1));
         refuses(decide(handed.after(owned(3, 3)), back, ODILE), Decision.Why.STALE, "handed on meanwhile");
     }
 
     @Test
     void what_somebody_changed_meanwhile_is_not_written_over() {
-        Ticket ticket = opened(new TicketEvent.PriorityChanged(NOW, new Actor.Person(2), Priority.P1));
+        Ticket ticket = opened(new TicketEvent.PriorityChanged(NOW, new Actor.Person(new PersonId(2)), Priority.P1));
         refuses(
-                Conduct.decide(NUMBER, ticket, new Act.SetPriority(Priority.P4), IMANI, HOUSE, NOW, Optional.of("P3")),
+                Conduct.decide(
+                        new TicketNumber(NUMBER),
+                        ticket,
+                        new Act.SetPriority(Priority.P4),
+                        IMANI,
+                        HOUSE,
+                        NOW,
+                        Optional.of("P3")),
                 Decision.Why.STALE,
                 "is P1 now");
         refuses(
                 Conduct.decide(
-                        NUMBER,
+                        new TicketNumber(NUMBER),
                         opened(owned(2, 2)),
-                        new Act.HandToPerson(OptionalLong.of(1)),
+                        new Act.HandToPerson(Optional.of(new PersonId(1))),
                         IMANI,
                         HOUSE,
                         NOW,
@@ -235,14 +250,20 @@ class ActTest {
                 Decision.Why.STALE,
                 "Person 2 owns");
         assertThat(Conduct.decide(
-                        NUMBER, ticket, new Act.SetPriority(Priority.P4), IMANI, HOUSE, NOW, Optional.of("P1")))
+                        new TicketNumber(NUMBER),
+                        ticket,
+                        new Act.SetPriority(Priority.P4),
+                        IMANI,
+                        HOUSE,
+                        NOW,
+                        Optional.of("P1")))
                 .isInstanceOf(Decision.Done.class);
     }
 
     @Test
     void in_the_bin_or_joined_nothing_is_done_but_bringing_it_out() {
-        Ticket binned = opened(new TicketEvent.Discarded(NOW, new Actor.Person(1), Conduct.NO_REQUEST));
-        Ticket joined = opened(new TicketEvent.Joined(NOW, new Actor.Person(1), 7));
+        Ticket binned = opened(new TicketEvent.Discarded(NOW, new Actor.Person(new PersonId(1)), Conduct.NO_REQUEST));
+        Ticket joined = opened(new TicketEvent.Joined(NOW, new Actor.Person(new PersonId(1)), new TicketNumber(7)));
         for (Act act : ALL) {
             boolean brings = act instanceof Act.Restore
                     || act instanceof Act.Part
@@ -258,9 +279,10 @@ class ActTest {
         }
         assertThat(after(binned, decide(binned, new Act.Restore(), IMANI)).discarded())
                 .isFalse();
-        assertThat(after(joined, decide(joined, new Act.Part(7), IMANI)).joinedInto())
+        assertThat(after(joined, decide(joined, new Act.Part(new TicketNumber(7)), IMANI))
+                        .joinedInto())
                 .isEmpty();
-        refuses(decide(joined, new Act.Part(8), IMANI), Decision.Why.STALE, "no part of ticket 8");
+        refuses(decide(joined, new Act.Part(new TicketNumber(8)), IMANI), Decision.Why.STALE, "no part of ticket 8");
     }
 
     @Test
@@ -283,7 +305,8 @@ class ActTest {
                 decide(opened(), new Act.AgreeTime(Optional.of(NOW.plusSeconds(60)), "x".repeat(201)), IMANI),
                 Decision.Why.INVALID,
                 "200 letters");
-        Ticket resolved = opened(new TicketEvent.StateChanged(NOW, new Actor.Person(1), TicketState.RESOLVED));
+        Ticket resolved =
+                opened(new TicketEvent.StateChanged(NOW, new Actor.Person(new PersonId(1)), TicketState.RESOLVED));
         refuses(
                 decide(resolved, new Act.BringBack(Optional.of(NOW.plusSeconds(60))), IMANI),
                 Decision.Why.INVALID,
@@ -298,7 +321,7 @@ class ActTest {
         refuses(decide(opened(), new Act.Fill("own-1-number", "many"), IMANI), Decision.Why.INVALID, "metres");
         refuses(decide(opened(), new Act.MoveTo("nowhere"), IMANI), Decision.Why.INVALID, "no such state");
         refuses(decide(opened(), new Act.Note("  "), IMANI), Decision.Why.INVALID, "no words in the note");
-        refuses(decide(opened(), new Act.Join(NUMBER), IMANI), Decision.Why.INVALID, "joined into");
+        refuses(decide(opened(), new Act.Join(new TicketNumber(NUMBER)), IMANI), Decision.Why.INVALID, "joined into");
         assertThat(after(opened(), decide(opened(), new Act.Tag(" STORM "), IMANI))
                         .tags())
                 .containsExactly("storm");
@@ -315,7 +338,7 @@ class ActTest {
         assertThat(Conduct.hindrance(new Act.Delete(), ODILE, HOUSE, NOW)).isEmpty();
         assertThat(Conduct.hindrance(new Act.Answer(" ", Turn.CUSTOMER), IMANI, HOUSE, NOW))
                 .isPresent();
-        assertThat(Conduct.hindrance(new Act.HandToPerson(OptionalLong.of(2)), IMANI, HOUSE, NOW))
+        assertThat(Conduct.hindrance(new Act.HandToPerson(Optional.of(new PersonId(2))), IMANI, HOUSE, NOW))
                 .isEmpty();
     }
 

@@ -7,29 +7,39 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.OptionalLong;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
+import rafter.core.id.ContactId;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
 
 class ConductTest {
 
     private static final Instant T0 = Instant.parse("2027-03-01T09:00:00Z");
     private static final Duration WEEK = Duration.ofDays(7);
-    private static final Actor DOV = new Actor.Contact(7);
+    private static final Actor DOV = new Actor.Contact(new ContactId(7));
 
     private final List<TicketEvent> events = new ArrayList<>(List.of(new TicketEvent.Opened(
-            T0, DOV, TicketEvent.Origin.CUSTOMER, Way.by("email"), "Slot", 7, Priority.P3, OptionalLong.empty())));
+            T0,
+            DOV,
+            TicketEvent.Origin.CUSTOMER,
+            Way.by("email"),
+            "Slot",
+            new ContactId(7),
+            Priority.P3,
+            Optional.empty())));
 
     private Ticket ticket() {
         return Ticket.replay(events);
     }
 
     private Ticket answered(Turn then) {
-        events.addAll(Conduct.answered(ticket(), T0.plusSeconds(60), 1, 2, then));
+        events.addAll(Conduct.answered(ticket(), T0.plusSeconds(60), new PersonId(1), new MessageId(2), then));
         return ticket();
     }
 
     private Ticket customerWrote(boolean automatic) {
-        events.addAll(Conduct.customerWrote(ticket(), T0.plusSeconds(120), DOV, 3, automatic));
+        events.addAll(Conduct.customerWrote(ticket(), T0.plusSeconds(120), DOV, new MessageId(3), automatic));
         return ticket();
     }
 
@@ -43,7 +53,7 @@ class ConductTest {
     void our_answer_makes_it_the_customers_turn_and_the_ticket_ours_to_own() {
         Ticket after = answered(Turn.CUSTOMER);
         assertThat(after.state()).isEqualTo(TicketState.WITH_CUSTOMER);
-        assertThat(after.owner()).hasValue(1);
+        assertThat(after.owner()).hasValue(new PersonId(1));
     }
 
     @Test

@@ -19,6 +19,12 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.FieldSource;
+import rafter.core.id.CompanyId;
+import rafter.core.id.ContactId;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 import rafter.core.json.NewerVersion;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
@@ -27,11 +33,11 @@ import tools.jackson.databind.json.JsonMapper;
 class EventJsonTest {
 
     private static final Instant AT = Instant.parse("2027-03-01T09:00:00.123456Z");
-    private static final Actor DOV = new Actor.Contact(7);
-    private static final Actor IMANI = new Actor.Person(1);
+    private static final Actor DOV = new Actor.Contact(new ContactId(7));
+    private static final Actor IMANI = new Actor.Person(new PersonId(1));
     private static final Actor RAFTER = Actor.system();
     private static final TicketState OWN_STATE = new TicketState("own", "A state of ours", Turn.PARTNER, false);
-    private static final TicketEvent.CustomerKnown UNKNOWN = new TicketEvent.CustomerKnown(OptionalLong.empty(), "");
+    private static final TicketEvent.CustomerKnown UNKNOWN = new TicketEvent.CustomerKnown(Optional.empty(), "");
 
     /** What each line of the recorded file says; the file is only ever added to. */
     static final List<TicketEvent> RECORDED = List.of(
@@ -41,67 +47,67 @@ class EventJsonTest {
                     TicketEvent.Origin.CUSTOMER,
                     Way.by("email"),
                     "Slot “å”",
-                    7,
+                    new ContactId(7),
                     Priority.P3,
-                    OptionalLong.of(2)),
+                    Optional.of(new TeamId(2))),
             new TicketEvent.Opened(
                     AT,
                     IMANI,
                     TicketEvent.Origin.OURS,
                     new Way("email", OptionalLong.of(4)),
                     "",
-                    7,
+                    new ContactId(7),
                     Priority.P1,
-                    OptionalLong.empty()),
+                    Optional.empty()),
             new TicketEvent.Opened(
                     AT,
                     DOV,
                     TicketEvent.Origin.CUSTOMER,
                     Way.by("email"),
                     "Slot “å”",
-                    7,
+                    new ContactId(7),
                     Priority.P3,
-                    OptionalLong.of(2)),
+                    Optional.of(new TeamId(2))),
             new TicketEvent.Opened(
                     AT,
                     IMANI,
                     TicketEvent.Origin.OURS,
                     new Way("email", OptionalLong.of(4)),
                     "",
-                    7,
+                    new ContactId(7),
                     Priority.P1,
-                    OptionalLong.empty()),
-            new TicketEvent.CustomerWrote(AT, DOV, 5, true),
-            new TicketEvent.CustomerWrote(AT, DOV, 5, false),
-            new TicketEvent.CustomerWrote(AT, DOV, 5, true),
-            new TicketEvent.WeWrote(AT, RAFTER, 5_000_000_000L, true),
-            new TicketEvent.WeWrote(AT, IMANI, 6, false),
-            new TicketEvent.WeWrote(AT, IMANI, 6, false),
-            new TicketEvent.NoteAdded(AT, IMANI, 7),
-            new TicketEvent.NoteTakenBack(AT, IMANI, 7),
-            new TicketEvent.Bounced(AT, RAFTER, 8),
+                    Optional.empty()),
+            new TicketEvent.CustomerWrote(AT, DOV, new MessageId(5), true),
+            new TicketEvent.CustomerWrote(AT, DOV, new MessageId(5), false),
+            new TicketEvent.CustomerWrote(AT, DOV, new MessageId(5), true),
+            new TicketEvent.WeWrote(AT, RAFTER, new MessageId(5_000_000_000L), true),
+            new TicketEvent.WeWrote(AT, IMANI, new MessageId(6), false),
+            new TicketEvent.WeWrote(AT, IMANI, new MessageId(6), false),
+            new TicketEvent.NoteAdded(AT, IMANI, new MessageId(7)),
+            new TicketEvent.NoteTakenBack(AT, IMANI, new MessageId(7)),
+            new TicketEvent.Bounced(AT, RAFTER, new MessageId(8)),
             new TicketEvent.StateChanged(AT, IMANI, TicketState.RESOLVED),
             new TicketEvent.StateChanged(AT, IMANI, OWN_STATE),
             new TicketEvent.PriorityChanged(AT, IMANI, Priority.P4),
-            new TicketEvent.OwnerChanged(AT, IMANI, OptionalLong.of(3)),
-            new TicketEvent.OwnerChanged(AT, IMANI, OptionalLong.empty()),
-            new TicketEvent.OwnerChanged(AT, IMANI, OptionalLong.empty()),
-            new TicketEvent.TeamChanged(AT, IMANI, OptionalLong.of(3)),
-            new TicketEvent.TeamChanged(AT, IMANI, OptionalLong.empty()),
-            new TicketEvent.TeamChanged(AT, IMANI, OptionalLong.of(3)),
+            new TicketEvent.OwnerChanged(AT, IMANI, Optional.of(new PersonId(3))),
+            new TicketEvent.OwnerChanged(AT, IMANI, Optional.empty()),
+            new TicketEvent.OwnerChanged(AT, IMANI, Optional.empty()),
+            new TicketEvent.TeamChanged(AT, IMANI, Optional.of(new TeamId(3))),
+            new TicketEvent.TeamChanged(AT, IMANI, Optional.empty()),
+            new TicketEvent.TeamChanged(AT, IMANI, Optional.of(new TeamId(3))),
             new TicketEvent.TopicChanged(AT, IMANI, "lost items"),
             new TicketEvent.TagsChanged(AT, IMANI, Set.of("lost", "urgent")),
             new TicketEvent.TagsChanged(AT, IMANI, Set.of()),
             new TicketEvent.FieldSet(AT, IMANI, "own-3-text", "Été"),
-            new TicketEvent.Linked(AT, RAFTER, 4001, "that ticket was over"),
-            new TicketEvent.Unlinked(AT, IMANI, 4002, "it is a ticket of its own again"),
-            new TicketEvent.Continued(AT, RAFTER, 4010, "that ticket was over"),
+            new TicketEvent.Linked(AT, RAFTER, new TicketNumber(4001), "that ticket was over"),
+            new TicketEvent.Unlinked(AT, IMANI, new TicketNumber(4002), "it is a ticket of its own again"),
+            new TicketEvent.Continued(AT, RAFTER, new TicketNumber(4010), "that ticket was over"),
             new TicketEvent.CustomerChanged(
-                    AT, RAFTER, UNKNOWN, new TicketEvent.CustomerKnown(OptionalLong.of(3), "Anchor")),
+                    AT, RAFTER, UNKNOWN, new TicketEvent.CustomerKnown(Optional.of(new CompanyId(3)), "Anchor")),
             new TicketEvent.CustomerChanged(
-                    AT, RAFTER, UNKNOWN, new TicketEvent.CustomerKnown(OptionalLong.of(3), "Anchor")),
-            new TicketEvent.Joined(AT, IMANI, 4002),
-            new TicketEvent.Parted(AT, IMANI, 4002),
+                    AT, RAFTER, UNKNOWN, new TicketEvent.CustomerKnown(Optional.of(new CompanyId(3)), "Anchor")),
+            new TicketEvent.Joined(AT, IMANI, new TicketNumber(4002)),
+            new TicketEvent.Parted(AT, IMANI, new TicketNumber(4002)),
             new TicketEvent.Discarded(AT, IMANI, "not a request"),
             new TicketEvent.Restored(AT, IMANI),
             new TicketEvent.TimeAgreed(

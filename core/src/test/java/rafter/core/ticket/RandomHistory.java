@@ -11,9 +11,12 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Random;
 import java.util.Set;
+import rafter.core.id.ContactId;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TicketNumber;
 import rafter.core.target.Editions;
 import rafter.core.target.Objective;
 import rafter.core.target.Promise;
@@ -51,13 +54,13 @@ public final class RandomHistory {
         var events = new ArrayList<TicketEvent>();
         events.add(new TicketEvent.Opened(
                 at,
-                new Actor.Contact(1),
+                new Actor.Contact(new ContactId(1)),
                 TicketEvent.Origin.values()[random.nextInt(2)],
                 Way.by("email"),
                 "Any",
-                1,
+                new ContactId(1),
                 Priority.values()[random.nextInt(4)],
-                OptionalLong.empty()));
+                Optional.empty()));
         int acts = random.nextInt(20);
         for (int i = 0; i < acts; i++) {
             at = at.plusSeconds(random.nextInt(60_000));
@@ -67,10 +70,12 @@ public final class RandomHistory {
     }
 
     private static List<TicketEvent> act(Random random, Ticket ticket, Instant at) {
-        var person = new Actor.Person(1 + random.nextInt(3));
+        var person = new Actor.Person(new PersonId(1 + random.nextInt(3)));
         return switch (random.nextInt(12)) {
-            case 0, 1 -> Conduct.customerWrote(ticket, at, new Actor.Contact(1), 5, random.nextInt(5) == 0);
-            case 2, 3 -> Conduct.answered(ticket, at, person.id(), 5, Turn.values()[random.nextInt(4)]);
+            case 0, 1 ->
+                Conduct.customerWrote(
+                        ticket, at, new Actor.Contact(new ContactId(1)), new MessageId(5), random.nextInt(5) == 0);
+            case 2, 3 -> Conduct.answered(ticket, at, person.id(), new MessageId(5), Turn.values()[random.nextInt(4)]);
             case 4 ->
                 List.of(new TicketEvent.StateChanged(
                         at, person, TicketState.shipped().get(random.nextInt(6))));
@@ -87,13 +92,13 @@ public final class RandomHistory {
                 random.nextBoolean()
                         ? List.of(new TicketEvent.BringBackSet(at, person, Optional.of(at.plusSeconds(90_000))))
                         : Conduct.broughtBack(ticket, at);
-            case 6 -> List.of(new TicketEvent.OwnerChanged(at, person, OptionalLong.of(person.id())));
+            case 6 -> List.of(new TicketEvent.OwnerChanged(at, person, Optional.of(person.id())));
             case 9 ->
                 List.of(
                         ticket.joinedInto().isPresent()
                                 ? new TicketEvent.Parted(
-                                        at, person, ticket.joinedInto().getAsLong())
-                                : new TicketEvent.Joined(at, person, 7));
+                                        at, person, ticket.joinedInto().orElseThrow())
+                                : new TicketEvent.Joined(at, person, new TicketNumber(7)));
             case 10 ->
                 List.of(
                         ticket.discarded()

@@ -6,14 +6,18 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
+import rafter.core.id.ContactId;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 
 class TicketTest {
 
-    private static final Actor IMANI = new Actor.Person(7);
-    private static final Actor DOV = new Actor.Contact(3);
+    private static final Actor IMANI = new Actor.Person(new PersonId(7));
+    private static final Actor DOV = new Actor.Contact(new ContactId(3));
     private final List<TicketEvent> events = new ArrayList<>(List.of(
             new TicketEvent.Opened(
                     at(8),
@@ -21,10 +25,10 @@ class TicketTest {
                     TicketEvent.Origin.CUSTOMER,
                     Way.by("email"),
                     "A slot",
-                    3,
+                    new ContactId(3),
                     Priority.P3,
-                    OptionalLong.empty()),
-            new TicketEvent.CustomerWrote(at(8), DOV, 1, false)));
+                    Optional.empty()),
+            new TicketEvent.CustomerWrote(at(8), DOV, new MessageId(1), false)));
 
     private static Instant at(int hour) {
         return Instant.parse("2027-03-01T%02d:00:00Z".formatted(hour));
@@ -49,9 +53,11 @@ class TicketTest {
     @Test
     void an_automatic_message_is_not_the_customers_last_word() {
         assertThat(after().lastCustomerAt()).hasValue(at(8));
-        assertThat(after(new TicketEvent.CustomerWrote(at(9), DOV, 2, true)).lastCustomerAt())
+        assertThat(after(new TicketEvent.CustomerWrote(at(9), DOV, new MessageId(2), true))
+                        .lastCustomerAt())
                 .hasValue(at(8));
-        assertThat(after(new TicketEvent.CustomerWrote(at(10), DOV, 3, false)).lastCustomerAt())
+        assertThat(after(new TicketEvent.CustomerWrote(at(10), DOV, new MessageId(3), false))
+                        .lastCustomerAt())
                 .hasValue(at(10));
     }
 
@@ -71,9 +77,9 @@ class TicketTest {
 
     @Test
     void a_joined_ticket_is_closed_and_knows_where_it_went() {
-        Ticket joined = after(new TicketEvent.Joined(at(9), IMANI, 4002));
-        assertThat(joined.joinedInto()).hasValue(4002);
-        assertThat(joined.linkedTo()).hasValue(4002);
+        Ticket joined = after(new TicketEvent.Joined(at(9), IMANI, new TicketNumber(4002)));
+        assertThat(joined.joinedInto()).hasValue(new TicketNumber(4002));
+        assertThat(joined.linkedTo()).hasValue(new TicketNumber(4002));
         assertThat(joined.state()).isEqualTo(TicketState.CLOSED);
     }
 
@@ -81,44 +87,52 @@ class TicketTest {
     void a_ticket_that_is_taken_out_of_another_is_as_it_was() {
         Ticket before = after(
                 new TicketEvent.StateChanged(at(9), IMANI, TicketState.WITH_PARTNER),
-                new TicketEvent.Linked(at(9), Actor.system(), 3000, "that was over"));
-        after(new TicketEvent.Joined(at(10), IMANI, 4002));
-        Ticket parted = after(new TicketEvent.Parted(at(11), IMANI, 4002));
+                new TicketEvent.Linked(at(9), Actor.system(), new TicketNumber(3000), "that was over"));
+        after(new TicketEvent.Joined(at(10), IMANI, new TicketNumber(4002)));
+        Ticket parted = after(new TicketEvent.Parted(at(11), IMANI, new TicketNumber(4002)));
         assertThat(parted.joinedInto()).isEmpty();
         assertThat(parted.state()).isEqualTo(before.state());
-        assertThat(parted.linkedTo()).hasValue(3000);
+        assertThat(parted.linkedTo()).hasValue(new TicketNumber(3000));
         assertThat(parted.resolvedAt()).isEmpty();
         assertThat(parted.turnSince()).isEqualTo(at(11));
-        assertThat(after(new TicketEvent.Parted(at(12), IMANI, 4002)).state())
+        assertThat(after(new TicketEvent.Parted(at(12), IMANI, new TicketNumber(4002)))
+                        .state())
                 .as("once more changes nothing")
                 .isEqualTo(before.state());
     }
 
     @Test
     void joined_twice_it_is_a_part_of_the_first_and_keeps_the_state_before() {
-        after(new TicketEvent.Joined(at(9), IMANI, 4002));
-        assertThat(after(new TicketEvent.Joined(at(10), IMANI, 4003)).joinedInto())
-                .hasValue(4002);
-        assertThat(after(new TicketEvent.Parted(at(11), IMANI, 4002)).state()).isEqualTo(TicketState.NEW);
+        after(new TicketEvent.Joined(at(9), IMANI, new TicketNumber(4002)));
+        assertThat(after(new TicketEvent.Joined(at(10), IMANI, new TicketNumber(4003)))
+                        .joinedInto())
+                .hasValue(new TicketNumber(4002));
+        assertThat(after(new TicketEvent.Parted(at(11), IMANI, new TicketNumber(4002)))
+                        .state())
+                .isEqualTo(TicketState.NEW);
     }
 
     @Test
     void what_is_unlinked_is_linked_no_more_and_a_later_ticket_links_nothing() {
-        assertThat(after(new TicketEvent.Linked(at(9), IMANI, 4002, "")).linkedTo())
-                .hasValue(4002);
-        assertThat(after(new TicketEvent.Unlinked(at(9), IMANI, 4003, "")).linkedTo())
-                .hasValue(4002);
-        assertThat(after(new TicketEvent.Unlinked(at(9), IMANI, 4002, "")).linkedTo())
+        assertThat(after(new TicketEvent.Linked(at(9), IMANI, new TicketNumber(4002), ""))
+                        .linkedTo())
+                .hasValue(new TicketNumber(4002));
+        assertThat(after(new TicketEvent.Unlinked(at(9), IMANI, new TicketNumber(4003), ""))
+                        .linkedTo())
+                .hasValue(new TicketNumber(4002));
+        assertThat(after(new TicketEvent.Unlinked(at(9), IMANI, new TicketNumber(4002), ""))
+                        .linkedTo())
                 .isEmpty();
-        assertThat(after(new TicketEvent.Continued(at(10), Actor.system(), 4009, ""))
+        assertThat(after(new TicketEvent.Continued(at(10), Actor.system(), new TicketNumber(4009), ""))
                         .linkedTo())
                 .isEmpty();
     }
 
     @Test
     void a_note_that_was_taken_back_is_not_counted() {
-        int before = after(new TicketEvent.NoteAdded(at(9), IMANI, 7)).messages();
-        Ticket now = after(new TicketEvent.NoteTakenBack(at(10), IMANI, 7));
+        int before =
+                after(new TicketEvent.NoteAdded(at(9), IMANI, new MessageId(7))).messages();
+        Ticket now = after(new TicketEvent.NoteTakenBack(at(10), IMANI, new MessageId(7)));
         assertThat(now.messages()).isEqualTo(before - 1);
         assertThat(now.state()).isEqualTo(TicketState.NEW);
     }
@@ -127,9 +141,11 @@ class TicketTest {
     void a_ticket_that_is_to_come_back_does_not_once_the_customer_wrote_or_it_ended() {
         var set = new TicketEvent.BringBackSet(at(9), IMANI, Optional.of(at(20)));
         assertThat(after(set).bringBackAt()).hasValue(at(20));
-        assertThat(after(new TicketEvent.CustomerWrote(at(10), DOV, 2, true)).bringBackAt())
+        assertThat(after(new TicketEvent.CustomerWrote(at(10), DOV, new MessageId(2), true))
+                        .bringBackAt())
                 .hasValue(at(20));
-        assertThat(after(new TicketEvent.CustomerWrote(at(11), DOV, 3, false)).bringBackAt())
+        assertThat(after(new TicketEvent.CustomerWrote(at(11), DOV, new MessageId(3), false))
+                        .bringBackAt())
                 .isEmpty();
         assertThat(after(set, new TicketEvent.StateChanged(at(12), IMANI, TicketState.WITH_PARTNER))
                         .bringBackAt())
@@ -160,17 +176,18 @@ class TicketTest {
         Ticket opened = after();
         assertThat(opened.messages()).isEqualTo(1);
         assertThat(opened.lastPublicSeq()).isEqualTo(2);
-        Ticket answered = after(new TicketEvent.WeWrote(at(9), IMANI, 2, false));
+        Ticket answered = after(new TicketEvent.WeWrote(at(9), IMANI, new MessageId(2), false));
         assertThat(answered.messages()).isEqualTo(2);
         assertThat(answered.lastPublicSeq()).isEqualTo(3);
-        Ticket noted =
-                after(new TicketEvent.NoteAdded(at(10), IMANI, 3), new TicketEvent.Bounced(at(10), Actor.system(), 4));
+        Ticket noted = after(
+                new TicketEvent.NoteAdded(at(10), IMANI, new MessageId(3)),
+                new TicketEvent.Bounced(at(10), Actor.system(), new MessageId(4)));
         assertThat(noted.messages()).isEqualTo(4);
         assertThat(noted.lastPublicSeq()).as("a note is for us alone").isEqualTo(3);
         assertThat(noted.seq()).isEqualTo(5);
-        assertThat(after(new TicketEvent.TeamChanged(at(11), IMANI, OptionalLong.of(4)))
+        assertThat(after(new TicketEvent.TeamChanged(at(11), IMANI, Optional.of(new TeamId(4))))
                         .team())
-                .hasValue(4);
+                .hasValue(new TeamId(4));
         assertThat(after(new TicketEvent.TopicChanged(at(11), IMANI, "billing")).topic())
                 .isEqualTo("billing");
         assertThat(after(new TicketEvent.TagsChanged(at(11), IMANI, Set.of("late")))
@@ -186,7 +203,7 @@ class TicketTest {
                         .own())
                 .doesNotContainKey("own-1-text")
                 .hasSize(1);
-        assertThat(after(new TicketEvent.OwnerChanged(at(13), IMANI, OptionalLong.of(1)))
+        assertThat(after(new TicketEvent.OwnerChanged(at(13), IMANI, Optional.of(new PersonId(1))))
                         .changedAt())
                 .isEqualTo(at(13));
     }

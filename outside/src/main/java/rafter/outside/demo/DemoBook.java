@@ -20,6 +20,7 @@ import rafter.app.tickets.clocks.Recalculation;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
+import rafter.core.id.PersonId;
 import rafter.core.target.CalendarPlan;
 import rafter.core.target.Goal;
 import rafter.core.target.Objective;
@@ -41,7 +42,7 @@ final class DemoBook {
 
     private DemoBook() {}
 
-    static void putIntoForce(ApplicationContext context, Instant now, long by) {
+    static void putIntoForce(ApplicationContext context, Instant now, PersonId by) {
         var drafts = context.getBean(TargetDrafts.class);
         drafts.save(
                 book(now.atZone(ZONE).toLocalDate()), drafts.current().version(), by, "wrote down hours and targets");

@@ -7,6 +7,7 @@ import java.util.Random;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.ContactCard;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.PersonId;
 
 /** The fields that the ferry line added to its tickets, contacts and companies, and what agents fill in. */
 final class DemoFields {
@@ -17,7 +18,7 @@ final class DemoFields {
     private final String prefers;
     private final String account;
 
-    DemoFields(OwnFields fields, long by) {
+    DemoFields(OwnFields fields, PersonId by) {
         this.booking = key(fields, "Booking", OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", by);
         this.vessel = key(
                 fields, "Vessel", OwnField.Bearer.TICKET, OwnField.Kind.CHOICE, "MV Kestrel Light\nMV Saltmarsh", by);
@@ -27,7 +28,7 @@ final class DemoFields {
     }
 
     private static String key(
-            OwnFields fields, String name, OwnField.Bearer bearer, OwnField.Kind kind, String choices, long by) {
+            OwnFields fields, String name, OwnField.Bearer bearer, OwnField.Kind kind, String choices, PersonId by) {
         return new OwnField(fields.add(name, bearer, kind, choices, by), bearer, kind).key();
     }
 

@@ -18,8 +18,11 @@ import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Companies;
 import rafter.app.house.people.ContactCards;
 import rafter.app.house.people.Contacts;
+import rafter.app.platform.Guard;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
 
 /** Settles the people of the ferry line: who works there, in which teams and hours, and with which mailboxes. */
 final class DemoPeople {
@@ -40,9 +43,10 @@ final class DemoPeople {
         context.getBean(TransactionTemplate.class).executeWithoutResult(status -> {
             Workspaces workspaces = context.getBean(Workspaces.class);
             Workspace made = workspaces.current();
-            workspaces.change(Cast.LINE, true, made.ackSubject(), made.ackBody(), 7, made.version(), 0);
+            workspaces.change(Cast.LINE, true, made.ackSubject(), made.ackBody(), 7, made.version(), Guard.ITSELF);
             Persons persons = context.getBean(Persons.class);
-            Map<String, Long> teams = Cast.TEAMS.stream().collect(Collectors.toMap(t -> t, t -> persons.addTeam(t, 0)));
+            Map<String, TeamId> teams =
+                    Cast.TEAMS.stream().collect(Collectors.toMap(t -> t, t -> persons.addTeam(t, Guard.ITSELF)));
             Cast.WORKERS.forEach(w -> persons.save(
                     Optional.empty(),
                     w.name(),
@@ -51,7 +55,7 @@ final class DemoPeople {
                     true,
                     Cast.PASSWORD,
                     w.teams().stream().map(teams::get).collect(Collectors.toSet()),
-                    0));
+                    new PersonId(0)));
             Viewers viewers = context.getBean(Viewers.class);
             persons.all().forEach(person -> byName.put(person.name(), viewers.of(person)));
             Companies companies = context.getBean(Companies.class);
@@ -68,14 +72,14 @@ final class DemoPeople {
                         firm.plan(),
                         firm.domain(),
                         fields.map(f -> f.ofFirm(place)).orElse(Map.of()),
-                        0);
+                        Guard.ITSELF);
             }
             Cast.MAILBOXES.stream().limit(full ? Cast.MAILBOXES.size() : 1).forEach(box -> mailbox(box, teams));
             DemoBook.putIntoForce(context, now, named("Ravi Nand").id());
         });
     }
 
-    private void mailbox(Cast.Box box, Map<String, Long> teams) {
+    private void mailbox(Cast.Box box, Map<String, TeamId> teams) {
         var server = new MailServer(
                 "127.0.0.1", imap, MailServer.Security.NONE, box.address(), rafter.outside.MailWorld.PASSWORD);
         var out = new MailServer("127.0.0.1", smtp, MailServer.Security.NONE, "", "");
@@ -96,7 +100,7 @@ final class DemoPeople {
                                 0,
                                 new Mailbox.Status(Mailbox.Health.NEW, "", Optional.empty()),
                                 0),
-                        0);
+                        new PersonId(0));
     }
 
     /** What was written down, in the course of time, of those who belong to a firm and have written. */

@@ -14,7 +14,6 @@ import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.PriorityQueue;
 import java.util.Properties;
 import java.util.Random;
@@ -38,6 +37,7 @@ import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.clocks.StepFiring;
 import rafter.app.tickets.writing.Answering;
 import rafter.app.tickets.writing.Drafts;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
@@ -79,7 +79,7 @@ final class History {
     private final class Course {
         private final Telling telling;
         private final Viewer agent;
-        private long number;
+        private TicketNumber number = new TicketNumber(0);
         private int asked;
         private int answered;
         /** Others take their time: it still waits for them. */
@@ -127,7 +127,7 @@ final class History {
             people.fields()
                     .of(telling, random)
                     .forEach((key, value) -> acts.perform(number, new Act.Fill(key, value), agent));
-            acts.perform(number, new Act.HandToPerson(OptionalLong.of(agent.id())), agent);
+            acts.perform(number, new Act.HandToPerson(Optional.of(agent.id())), agent);
             if (telling.story().firms() && at.isAfter(now.minus(Duration.ofDays(9))) && random.nextInt(4) == 0) {
                 hours.nextOpen(at.plus(Duration.ofDays(2 + random.nextInt(5))))
                         .map(open -> open.plus(Duration.ofHours(3)))
@@ -320,9 +320,9 @@ final class History {
     }
 
     /** Sends the customer's next message as real mail and lets Rafter take it in. */
-    private long send(Course course, Instant at) throws MessagingException {
+    private TicketNumber send(Course course, Instant at) throws MessagingException {
         Telling told = course.telling;
-        boolean first = course.number == 0;
+        boolean first = course.number.none();
         String text = told.fill(told.story().asks().get(course.asked));
         Optional<OurMail> answered = first ? Optional.empty() : lastOfOurs(course.number);
         String quoted = answered.map(mail -> "\n\nOn " + at.atZone(ZONE).toLocalDate() + ", " + Cast.LINE + " wrote:\n"
@@ -375,7 +375,7 @@ final class History {
 
     private record OurMail(String messageId, String text) {}
 
-    private Optional<OurMail> lastOfOurs(long ticket) {
+    private Optional<OurMail> lastOfOurs(TicketNumber ticket) {
         return sql.select(Tables.MESSAGE.MESSAGE_ID, Tables.MESSAGE.TEXT)
                 .from(Tables.MESSAGE)
                 .where(Tables.MESSAGE.TICKET.eq(ticket))

@@ -21,6 +21,8 @@ import rafter.app.platform.Guard;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Writes;
+import rafter.core.id.PersonId;
+import rafter.core.id.TicketNumber;
 import rafter.database.tables.records.InboundRecord;
 
 /** Messages as they came, and how far each has got. */
@@ -56,7 +58,7 @@ public class Inbox {
     /** What became of a message. */
     sealed interface Outcome {
         /** It is an entry on this ticket. */
-        record Entry(long ticket) implements Outcome {}
+        record Entry(TicketNumber ticket) implements Outcome {}
 
         /** It is kept and nothing follows from it. */
         record Ignored(String reason) implements Outcome {}
@@ -72,7 +74,7 @@ public class Inbox {
                     .set(INBOUND.SENDER, (String) null)
                     .set(INBOUND.SUBJECT, (String) null)
                     .set(INBOUND.STATE, (String) null)
-                    .set(INBOUND.TICKET, (Long) null)
+                    .set(INBOUND.TICKET, (TicketNumber) null)
                     .set(INBOUND.REASON, (String) null)
                     .set(INBOUND.DETAIL, (String) null)
                     .where(INBOUND.ID.eq(DSL.val(null, INBOUND.ID))));
@@ -221,7 +223,13 @@ public class Inbox {
     }
 
     private void finish(
-            long id, String sender, String subject, String state, Optional<Long> ticket, String reason, String detail) {
+            long id,
+            String sender,
+            String subject,
+            String state,
+            Optional<TicketNumber> ticket,
+            String reason,
+            String detail) {
         writes.write(FINISH, clock.instant(), sender, subject, state, ticket.orElse(null), reason, detail, id);
     }
 
@@ -286,7 +294,7 @@ public class Inbox {
      * @param asPerson treat it as a person's, whatever its headers say
      */
     @Transactional
-    public void tryAgain(long id, boolean asPerson, long by) {
+    public void tryAgain(long id, boolean asPerson, PersonId by) {
         guard.houseRules(by);
         int changed = sql.update(INBOUND)
                 .set(INBOUND.STATE, "WAITING")
@@ -304,7 +312,7 @@ public class Inbox {
 
     /** Takes a message off the list of those set aside; it stays kept. */
     @Transactional
-    public void dismiss(long id, long by) {
+    public void dismiss(long id, PersonId by) {
         guard.houseRules(by);
         sql.update(INBOUND)
                 .set(INBOUND.STATE, "IGNORED")
@@ -316,7 +324,7 @@ public class Inbox {
 
     /** Puts a dismissed message back among those set aside. */
     @Transactional
-    public void bringBack(long id, long by) {
+    public void bringBack(long id, PersonId by) {
         guard.houseRules(by);
         sql.update(INBOUND)
                 .set(INBOUND.STATE, "ASIDE")

@@ -17,6 +17,7 @@ import rafter.app.house.notices.Notices;
 import rafter.app.house.people.Companies;
 import rafter.app.platform.Files;
 import rafter.app.platform.Writes;
+import rafter.core.id.TicketNumber;
 import rafter.core.text.MailAddress;
 import rafter.core.text.Words;
 
@@ -66,7 +67,7 @@ class Likenesses {
 
     /** Whether there were so many within the hour that this one is a machine's. Administrators are told once. */
     boolean tooMany(byte[] key, String sender, Instant now) {
-        List<Long> tickets = sql.select(LIKENESS.TICKET)
+        List<TicketNumber> tickets = sql.select(LIKENESS.TICKET)
                 .from(LIKENESS)
                 .where(LIKENESS.KEY.eq(key))
                 .and(LIKENESS.AT.gt(now.minus(Duration.ofHours(1))))
@@ -81,15 +82,15 @@ class Likenesses {
     }
 
     /** Notes a request that opened a ticket. */
-    void note(byte[] key, long ticket, Instant now) {
+    void note(byte[] key, TicketNumber ticket, Instant now) {
         writes.write(SEEN, key, now, ticket);
     }
 
-    private boolean told(long ticket) {
+    private boolean told(TicketNumber ticket) {
         return notices.told(ticket, Notices.Kind.MACHINE);
     }
 
-    private void tell(long ticket, String sender, Instant now) {
+    private void tell(TicketNumber ticket, String sender, Instant now) {
         String words = "A machine at "
                 + MailAddress.of(sender).map(MailAddress::domain).orElse(sender) + " seems to answer our answers: "
                 + MOST_AN_HOUR + " alike requests within an hour. Further ones are set aside (House rules, Set aside).";

@@ -10,7 +10,6 @@ import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -32,6 +31,7 @@ import rafter.app.platform.Workspaces;
 import rafter.app.platform.Writes;
 import rafter.app.tickets.acts.Arrivals;
 import rafter.app.tickets.acts.NewMessage;
+import rafter.core.id.TicketNumber;
 import rafter.core.json.NewerVersion;
 import rafter.core.text.Bounce;
 import rafter.core.text.Earlier;
@@ -261,20 +261,19 @@ public class Processor {
     }
 
     /** The tickets whose mark a recipient's address carries. */
-    private static List<Long> marked(Scene scene) {
+    private static List<TicketNumber> marked(Scene scene) {
         return scene.mail().received().stream()
                 .map(address -> ReplyMark.ticket(address, scene.workspace().secret()))
-                .filter(OptionalLong::isPresent)
-                .map(OptionalLong::getAsLong)
+                .flatMap(Optional::stream)
                 .toList();
     }
 
-    private Inbox.Outcome bounce(Scene scene, List<Long> marked) {
+    private Inbox.Outcome bounce(Scene scene, List<TicketNumber> marked) {
         Bounce bounce = scene.mail().bounce().orElseThrow();
         var ids = new ArrayList<>(bounce.messageIds());
         ids.addAll(scene.mail().references());
         List<Threading.Candidate> candidates = arrivals.candidates(marked, ids);
-        OptionalLong ticket = Threading.decideAutomatic(candidates);
+        Optional<TicketNumber> ticket = Threading.decideAutomatic(candidates);
         String guess = "";
         if (ticket.isEmpty()) {
             List<String> failed = bounce.failures().stream()
@@ -291,12 +290,12 @@ public class Processor {
                     "It reports that a mail was not delivered, but that mail is none of ours.", bounce.words());
         }
         NewMessage entry = entry(scene, NewMessage.Kind.BOUNCE, Optional.empty(), bounce.words(), Earlier.NOTHING);
-        arrivals.bounced(ticket.getAsLong(), entry.remarked(guess), bounce.words(), bounce.delayed());
-        return new Inbox.Outcome.Entry(ticket.getAsLong());
+        arrivals.bounced(ticket.orElseThrow(), entry.remarked(guess), bounce.words(), bounce.delayed());
+        return new Inbox.Outcome.Entry(ticket.orElseThrow());
     }
 
     private Inbox.Outcome automatic(Scene scene, MailKind kind, List<Threading.Candidate> candidates) {
-        OptionalLong ticket = Threading.decideAutomatic(candidates);
+        Optional<TicketNumber> ticket = Threading.decideAutomatic(candidates);
         if (ticket.isEmpty() && kind == MailKind.AUTO_REPLY) {
             return new Inbox.Outcome.Aside("It is an automatic reply, but to no mail of ours.", "");
         }
@@ -309,10 +308,10 @@ public class Processor {
             String stranger =
                     "It comes from " + scene.mail().from().orElseThrow().address()
                             + ", who takes no part in this ticket; answers do not go there.";
-            arrivals.join(ticket.getAsLong(), contact, entry.remarked(takesPart ? "" : stranger), true);
-            return new Inbox.Outcome.Entry(ticket.getAsLong());
+            arrivals.join(ticket.orElseThrow(), contact, entry.remarked(takesPart ? "" : stranger), true);
+            return new Inbox.Outcome.Entry(ticket.orElseThrow());
         }
-        return open(scene, true, OptionalLong.empty(), says(kind), "", Earlier.NOTHING);
+        return open(scene, true, Optional.empty(), says(kind), "", Earlier.NOTHING);
     }
 
     /** What was said in a ticket before this message. */
@@ -344,7 +343,7 @@ public class Processor {
             case Threading.Verdict.Joins joins -> {
                 Contact contact = known.orElseGet(() -> contact(scene.mail()));
                 Threading.Candidate candidate = candidates.stream()
-                        .filter(one -> one.ticket() == joins.ticket())
+                        .filter(one -> one.ticket().equals(joins.ticket()))
                         .findFirst()
                         .orElseThrow();
                 NewMessage entry =
@@ -365,13 +364,18 @@ public class Processor {
 
     private static String remark(Threading.Verdict.Opens opens) {
         return opens.linkedTo().isPresent()
-                ? "This refers to ticket " + opens.linkedTo().getAsLong() + ", but " + opens.why()
+                ? "This refers to ticket " + opens.linkedTo().orElseThrow() + ", but " + opens.why()
                         + "; so it opened a ticket of its own."
                 : "";
     }
 
     private Inbox.Outcome open(
-            Scene scene, boolean automatic, OptionalLong linkedTo, String remark, String why, Earlier earlier) {
+            Scene scene,
+            boolean automatic,
+            Optional<TicketNumber> linkedTo,
+            String remark,
+            String why,
+            Earlier earlier) {
         ReadMail mail = scene.mail();
         String sender = mail.from().orElseThrow().address();
         IncomingHtml.Shown shown = IncomingHtml.of(mail, earlier);
@@ -396,7 +400,7 @@ public class Processor {
                 automatic || mail.unanswered(),
                 linkedTo,
                 why);
-        long number = arrivals.open(request, scene.workspace());
+        TicketNumber number = arrivals.open(request, scene.workspace());
         likenesses.note(likeness, number, scene.row().getReceivedAt());
         return new Inbox.Outcome.Entry(number);
     }

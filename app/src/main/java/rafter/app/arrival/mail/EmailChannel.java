@@ -14,6 +14,9 @@ import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.Delivery;
 import rafter.app.tickets.channel.OurAddress;
 import rafter.app.tickets.channel.Outgoing;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TicketNumber;
 import rafter.core.text.MailAddress;
 
 /** Email as a channel of tickets: the mailboxes are our addresses, the outbox is the way out. */
@@ -86,7 +89,7 @@ class EmailChannel implements Channel {
     }
 
     @Override
-    public String newIdentity(long ticket, OurAddress from) {
+    public String newIdentity(TicketNumber ticket, OurAddress from) {
         return outbox.newMessageId(ticket, from.address());
     }
 
@@ -96,12 +99,12 @@ class EmailChannel implements Channel {
     }
 
     @Override
-    public Map<Long, Delivery> deliveries(Collection<Long> entries) {
+    public Map<MessageId, Delivery> deliveries(Collection<MessageId> entries) {
         return outbox.deliveries(entries);
     }
 
     @Override
-    public void again(long delivery, Instant now, long by) {
+    public void again(long delivery, Instant now, PersonId by) {
         outbox.retry(delivery, now, by);
     }
 }

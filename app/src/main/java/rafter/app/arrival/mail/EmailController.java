@@ -17,6 +17,7 @@ import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Whens;
+import rafter.core.id.TeamId;
 
 /** The mailboxes that customers write to. */
 @Controller
@@ -99,7 +100,7 @@ class EmailController {
                     id,
                     name,
                     address.strip(),
-                    team.isEmpty() ? Optional.empty() : Optional.of(Long.valueOf(team)),
+                    team.isEmpty() ? Optional.empty() : Optional.of(new TeamId(Long.valueOf(team))),
                     Boolean.TRUE.equals(watched),
                     Boolean.TRUE.equals(plusAddressing),
                     afterFetch,

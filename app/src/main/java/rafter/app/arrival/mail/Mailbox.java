@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.Optional;
 import java.util.OptionalLong;
 import rafter.app.tickets.channel.OurAddress;
+import rafter.core.id.TeamId;
 import rafter.core.ticket.Way;
 
 /**
@@ -22,7 +23,7 @@ public record Mailbox(
         long id,
         String name,
         String address,
-        Optional<Long> team,
+        Optional<TeamId> team,
         boolean watched,
         boolean plusAddressing,
         AfterFetch afterFetch,

@@ -21,6 +21,7 @@ import rafter.app.platform.Guard;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Secrets;
+import rafter.core.id.PersonId;
 
 /** The mailboxes of this workspace. */
 @Component
@@ -75,12 +76,12 @@ public class Mailboxes {
      * @throws Problem.Stale when somebody changed it since the version given
      */
     @Transactional
-    public long save(Mailbox wanted, long by) {
+    public long save(Mailbox wanted, PersonId by) {
         guard.houseRules(by);
         check(wanted);
         Optional<Mailbox> old = wanted.id() == 0 ? Optional.empty() : find(wanted.id());
         long id = old.isPresent() ? change(wanted, old.get()) : add(wanted);
-        if (by != 0) {
+        if (!by.none()) {
             audit.note(by, old.isPresent() ? "changed mailbox" : "added mailbox", wanted.address());
         }
         changed();
@@ -183,7 +184,7 @@ public class Mailboxes {
      * @throws Problem.Invalid when tickets or mail belong to it; it can be left unwatched then
      */
     @Transactional
-    public void remove(long id, long by) {
+    public void remove(long id, PersonId by) {
         guard.houseRules(by);
         boolean used = sql.fetchExists(INBOUND, INBOUND.MAILBOX_ID.eq(id))
                 || sql.fetchExists(TICKET, TICKET.MAILBOX_ID.eq(id))

@@ -9,7 +9,6 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.springframework.beans.factory.ObjectProvider;
@@ -24,6 +23,9 @@ import rafter.app.platform.Workspaces;
 import rafter.app.platform.Writes;
 import rafter.app.tickets.channel.Delivery;
 import rafter.app.tickets.channel.Outgoing;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TicketNumber;
 
 /** Mail on its way out: put here in the transaction that causes it, gone from here once the outside has taken it. */
 @Component
@@ -74,7 +76,7 @@ public class Outbox {
     }
 
     /** A Message-ID for a mail of a ticket, that nobody can guess. */
-    public String newMessageId(long ticket, String address) {
+    public String newMessageId(TicketNumber ticket, String address) {
         return "<t" + ticket + "." + secrets.randomWord(10) + "@" + address.substring(address.indexOf('@') + 1) + ">";
     }
 
@@ -108,7 +110,7 @@ public class Outbox {
     }
 
     /** How the mails behind these entries stand. */
-    public Map<Long, Delivery> deliveries(Collection<Long> messages) {
+    public Map<MessageId, Delivery> deliveries(Collection<MessageId> messages) {
         return sql.selectFrom(OUTBOX)
                 .where(OUTBOX.MESSAGE_ID.in(messages))
                 .fetchMap(
@@ -123,11 +125,11 @@ public class Outbox {
     }
 
     /** The one ticket whose mail went to any of these addresses since a time; nothing when there are none or several. */
-    public OptionalLong ticketSentTo(List<String> addresses, Instant since) {
+    public Optional<TicketNumber> ticketSentTo(List<String> addresses, Instant since) {
         if (addresses.isEmpty()) {
-            return OptionalLong.empty();
+            return Optional.empty();
         }
-        List<Long> tickets = sql.selectDistinct(OUTBOX.TICKET)
+        List<TicketNumber> tickets = sql.selectDistinct(OUTBOX.TICKET)
                 .from(OUTBOX)
                 .where(OUTBOX.QUEUED_AT.gt(since))
                 .and(DSL.condition(
@@ -135,12 +137,12 @@ public class Outbox {
                         OUTBOX.RECIPIENTS, DSL.val(addresses.toArray(new String[0]), OUTBOX.RECIPIENTS.getDataType())))
                 .limit(2)
                 .fetch(OUTBOX.TICKET);
-        return tickets.size() == 1 ? OptionalLong.of(tickets.getFirst()) : OptionalLong.empty();
+        return tickets.size() == 1 ? Optional.of(tickets.getFirst()) : Optional.empty();
     }
 
     /** Tries a mail again at once that failed or waits. */
     @Transactional
-    public void retry(long id, Instant now, long by) {
+    public void retry(long id, Instant now, PersonId by) {
         guard.work(by);
         var row = sql.selectFrom(OUTBOX)
                 .where(OUTBOX.ID.eq(id))

@@ -1,9 +1,10 @@
 package rafter.app.arrival.mail;
 
-import java.util.OptionalLong;
+import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import rafter.app.platform.Secrets;
+import rafter.core.id.TicketNumber;
 
 /** The signed mark in our reply address that tells which ticket an answer belongs to: {@code help+t4471.1a2b3c4d5e6f@}. */
 public final class ReplyMark {
@@ -15,22 +16,20 @@ public final class ReplyMark {
     private ReplyMark() {}
 
     /** The mailbox's address with the mark of a ticket. */
-    public static String address(Mailbox mailbox, long ticket, byte[] secret) {
+    public static String address(Mailbox mailbox, TicketNumber ticket, byte[] secret) {
         int at = mailbox.address().indexOf('@');
         return mailbox.address().substring(0, at) + "+t" + ticket + "." + signature(ticket, secret)
                 + mailbox.address().substring(at);
     }
 
     /** The ticket whose mark an address carries; nothing when it has none or a forged one. */
-    public static OptionalLong ticket(String address, byte[] secret) {
+    public static Optional<TicketNumber> ticket(String address, byte[] secret) {
         Matcher found = MARKED.matcher(address.strip());
         if (!found.matches()) {
-            return OptionalLong.empty();
+            return Optional.empty();
         }
-        long ticket = Long.parseLong(found.group(1));
-        return signature(ticket, secret).equalsIgnoreCase(found.group(2))
-                ? OptionalLong.of(ticket)
-                : OptionalLong.empty();
+        TicketNumber ticket = new TicketNumber(Long.parseLong(found.group(1)));
+        return signature(ticket, secret).equalsIgnoreCase(found.group(2)) ? Optional.of(ticket) : Optional.empty();
     }
 
     /** The address without anything after a plus. */
@@ -38,7 +37,7 @@ public final class ReplyMark {
         return address.replaceFirst("\\+[^@]*@", "@");
     }
 
-    private static String signature(long ticket, byte[] secret) {
+    private static String signature(TicketNumber ticket, byte[] secret) {
         return Secrets.sign(secret, "ticket " + ticket).substring(0, SIGNATURE_LENGTH);
     }
 }

@@ -33,7 +33,7 @@ public class Access {
     Optional<Person> whoever() {
         var authentication = SecurityContextHolder.getContext().getAuthentication();
         return authentication != null && authentication.getPrincipal() instanceof SignedIn signedIn
-                ? persons.find(signedIn.id()).filter(Person::active)
+                ? persons.find(signedIn.person()).filter(Person::active)
                 : Optional.empty();
     }
 

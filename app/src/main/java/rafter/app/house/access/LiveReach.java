@@ -4,6 +4,7 @@ import java.util.function.Predicate;
 import org.springframework.stereotype.Component;
 import rafter.app.platform.Audience;
 import rafter.app.platform.News;
+import rafter.core.id.TicketNumber;
 
 /** Tells people of their own notices, and of the tickets that they may see. */
 @Component
@@ -21,8 +22,8 @@ class LiveReach implements Audience {
     public Predicate<News> here() {
         Viewer viewer = access.me();
         return news -> switch (news.topic()) {
-            case "ticket", "writing" -> viewers.maySee(viewer, news.number());
-            case "notice" -> news.number() == viewer.id();
+            case "ticket", "writing" -> viewers.maySee(viewer, new TicketNumber(news.number()));
+            case "notice" -> news.number() == viewer.id().value();
             default -> true;
         };
     }

@@ -13,6 +13,8 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.platform.Problem;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
 
 /** Who works here, and in which teams. */
 @Controller
@@ -20,7 +22,7 @@ import rafter.app.platform.Problem;
 class PeopleController {
 
     /** What is typed into the form; the password is never shown again. */
-    record Form(long id, String name, String address, Role role, boolean active, Set<Long> teams, int version) {}
+    record Form(PersonId id, String name, String address, Role role, boolean active, Set<TeamId> teams, int version) {}
 
     private final Persons persons;
     private final Access access;
@@ -41,10 +43,10 @@ class PeopleController {
     }
 
     @GetMapping("/{id}")
-    String edit(@PathVariable long id, Model model) {
+    String edit(@PathVariable PersonId id, Model model) {
         access.require(Right.HOUSE_RULES);
-        Form form = id == 0
-                ? new Form(0, "", "", Role.AGENT, true, Set.of(), 0)
+        Form form = id.none()
+                ? new Form(new PersonId(0), "", "", Role.AGENT, true, Set.of(), 0)
                 : persons.find(id)
                         .map(p -> new Form(
                                 p.id(),
@@ -67,21 +69,21 @@ class PeopleController {
 
     @PostMapping("/save")
     String save(
-            @RequestParam long id,
+            @RequestParam PersonId id,
             @RequestParam String name,
             @RequestParam String address,
             @RequestParam Role role,
             @RequestParam(defaultValue = "false") boolean active,
-            @RequestParam(required = false) Optional<Set<Long>> teams,
+            @RequestParam(required = false) Optional<Set<TeamId>> teams,
             @RequestParam(defaultValue = "") String password,
             @RequestParam(defaultValue = "0") int version,
             Model model,
             RedirectAttributes redirect) {
         Viewer me = access.require(Right.HOUSE_RULES);
-        Set<Long> chosen = teams.orElse(Set.of());
+        Set<TeamId> chosen = teams.orElse(Set.of());
         try {
             persons.save(
-                    id == 0 ? Optional.empty() : Optional.of(id),
+                    id.none() ? Optional.empty() : Optional.of(id),
                     name,
                     address,
                     role,

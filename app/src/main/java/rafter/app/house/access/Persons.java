@@ -19,6 +19,8 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Audit;
 import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
 import rafter.core.text.MailAddress;
 
 /** The people and teams of this workspace. */
@@ -58,7 +60,7 @@ public class Persons {
         return sql.fetchExists(PERSON);
     }
 
-    public Optional<Person> find(long id) {
+    public Optional<Person> find(PersonId id) {
         return sql.selectFrom(PERSON).where(PERSON.ID.eq(id)).fetchOptional(Persons::person);
     }
 
@@ -70,7 +72,7 @@ public class Persons {
                 .fetchOptional(Persons::person);
     }
 
-    String passwordHash(long id) {
+    String passwordHash(PersonId id) {
         return sql.select(PERSON.PASSWORD_HASH)
                 .from(PERSON)
                 .where(PERSON.ID.eq(id))
@@ -83,7 +85,7 @@ public class Persons {
     }
 
     /** The ids of the teams a person is in. */
-    public Set<Long> teamsOf(long person) {
+    public Set<TeamId> teamsOf(PersonId person) {
         return Set.copyOf(sql.select(TEAM_MEMBER.TEAM_ID)
                 .from(TEAM_MEMBER)
                 .where(TEAM_MEMBER.PERSON_ID.eq(person))
@@ -97,15 +99,15 @@ public class Persons {
      * @throws Problem.Invalid when something is missing, or the address is somebody else's
      */
     @Transactional
-    public long save(
-            Optional<Long> id,
+    public PersonId save(
+            Optional<PersonId> id,
             String name,
             String address,
             Role role,
             boolean active,
             String password,
-            Set<Long> teams,
-            long by) {
+            Set<TeamId> teams,
+            PersonId by) {
         return save(id, name, address, role, active, password, teams, OptionalInt.empty(), by);
     }
 
@@ -116,16 +118,16 @@ public class Persons {
      * @throws Problem.Stale when somebody did
      */
     @Transactional
-    public long save(
-            Optional<Long> id,
+    public PersonId save(
+            Optional<PersonId> id,
             String name,
             String address,
             Role role,
             boolean active,
             String password,
-            Set<Long> teams,
+            Set<TeamId> teams,
             OptionalInt seen,
-            long by) {
+            PersonId by) {
         check(id, name, address, password);
         boolean stale = id.isPresent()
                 && seen.isPresent()
@@ -134,12 +136,12 @@ public class Persons {
             throw new Problem.Stale(
                     "Somebody else changed this person meanwhile. What you typed is still here; look at theirs in another window before you save.");
         }
-        if (id.isPresent() && id.get() == by && (role != Role.ADMINISTRATOR || !active)) {
+        if (id.filter(by::equals).isPresent() && (role != Role.ADMINISTRATOR || !active)) {
             throw new Problem.Invalid(
                     "You cannot take your own administration away. Ask another administrator to do it.");
         }
         insist(by, Right.HOUSE_RULES);
-        long person = id.isPresent() ? change(id.get(), name, address, role, active) : add(name, address, role);
+        PersonId person = id.isPresent() ? change(id.get(), name, address, role, active) : add(name, address, role);
         if (id.isPresent() && (!password.isEmpty() || !active)) {
             sessions.end(person);
         }
@@ -151,13 +153,13 @@ public class Persons {
         }
         sql.deleteFrom(TEAM_MEMBER).where(TEAM_MEMBER.PERSON_ID.eq(person)).execute();
         teams.forEach(team -> join(person, team));
-        if (by != 0) {
+        if (!by.none()) {
             audit.note(by, id.isPresent() ? "changed person" : "added person", address + ", " + role.word());
         }
         return person;
     }
 
-    private void check(Optional<Long> id, String name, String address, String password) {
+    private void check(Optional<PersonId> id, String name, String address, String password) {
         if (name.isBlank()) {
             throw new Problem.Invalid("A name is missing.");
         }
@@ -180,13 +182,13 @@ public class Persons {
         }
         boolean taken = sql.fetchExists(sql.selectFrom(PERSON)
                 .where(DSL.lower(PERSON.ADDRESS).eq(address.strip().toLowerCase(Locale.ROOT)))
-                .and(PERSON.ID.ne(id.orElse(0L))));
+                .and(PERSON.ID.ne(id.orElse(new PersonId(0)))));
         if (taken) {
             throw new Problem.Invalid("Somebody with the address " + address + " is here already.");
         }
     }
 
-    private long add(String name, String address, Role role) {
+    private PersonId add(String name, String address, Role role) {
         return sql.insertInto(PERSON)
                 .set(PERSON.NAME, name.strip())
                 .set(PERSON.ADDRESS, address.strip())
@@ -196,7 +198,7 @@ public class Persons {
                 .fetchSingle(PERSON.ID);
     }
 
-    private long change(long id, String name, String address, Role role, boolean active) {
+    private PersonId change(PersonId id, String name, String address, Role role, boolean active) {
         sql.update(PERSON)
                 .set(PERSON.NAME, name.strip())
                 .set(PERSON.ADDRESS, address.strip())
@@ -208,7 +210,7 @@ public class Persons {
         return id;
     }
 
-    private void join(long person, long team) {
+    private void join(PersonId person, TeamId team) {
         sql.insertInto(TEAM_MEMBER)
                 .set(TEAM_MEMBER.TEAM_ID, team)
                 .set(TEAM_MEMBER.PERSON_ID, person)
@@ -223,7 +225,7 @@ public class Persons {
      * @throws Problem.Invalid when the name is empty or taken
      */
     @Transactional
-    public long addTeam(String name, long by) {
+    public TeamId addTeam(String name, PersonId by) {
         insist(by, Right.HOUSE_RULES);
         if (name.isBlank()) {
             throw new Problem.Invalid("The team needs a name.");
@@ -231,7 +233,7 @@ public class Persons {
         if (sql.fetchExists(TEAM, DSL.lower(TEAM.NAME).eq(name.strip().toLowerCase(Locale.ROOT)))) {
             throw new Problem.Invalid("There is a team of this name already.");
         }
-        if (by != 0) {
+        if (!by.none()) {
             audit.note(by, "added team", name);
         }
         return sql.insertInto(TEAM)
@@ -246,8 +248,8 @@ public class Persons {
      * @param by their id; {@link Guard#ITSELF} has every right
      * @throws Problem.NoRight when they lack it, or do not work here any more
      */
-    void insist(long by, Right right) {
-        if (by != Guard.ITSELF) {
+    void insist(PersonId by, Right right) {
+        if (!by.equals(Guard.ITSELF)) {
             Access.require(
                     find(by).filter(Person::active)
                             .orElseThrow(() -> new Problem.NoRight("You do not work here any more.")),

@@ -8,6 +8,7 @@ import java.time.Instant;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
+import rafter.core.id.PersonId;
 
 /** Notes who is here: whoever opened a page, or has one open, within the last minutes. */
 @Component
@@ -17,7 +18,7 @@ public class Presence {
 
     private final DSLContext sql;
     private final Clock clock;
-    private final ConcurrentHashMap<Long, Instant> noted = new ConcurrentHashMap<>();
+    private final ConcurrentHashMap<PersonId, Instant> noted = new ConcurrentHashMap<>();
 
     Presence(DSLContext sql, Clock clock) {
         this.sql = sql;
@@ -25,7 +26,7 @@ public class Presence {
     }
 
     /** A person was seen just now. */
-    void seen(long person) {
+    void seen(PersonId person) {
         Instant now = clock.instant();
         Instant last = noted.getOrDefault(person, Instant.MIN);
         if (!last.isBefore(now.minus(AT_MOST_EVERY)) && !last.isAfter(now)) {

@@ -2,6 +2,7 @@ package rafter.app.house.access;
 
 import org.springframework.stereotype.Component;
 import rafter.app.platform.Guard;
+import rafter.core.id.PersonId;
 
 /** Knows the rights of those who work here. */
 @Component
@@ -14,12 +15,12 @@ class RightsGuard implements Guard {
     }
 
     @Override
-    public void houseRules(long by) {
+    public void houseRules(PersonId by) {
         persons.insist(by, Right.HOUSE_RULES);
     }
 
     @Override
-    public void work(long by) {
+    public void work(PersonId by) {
         persons.insist(by, Right.WORK);
     }
 }

@@ -34,7 +34,7 @@ class SecurityConfiguration {
     @Bean
     UserDetailsService userDetailsService(Persons persons) {
         return address -> persons.signingIn(address)
-                .map(person -> new SignedIn(person.id(), person.address(), persons.passwordHash(person.id())))
+                .map(person -> new SignedIn(person.id().value(), person.address(), persons.passwordHash(person.id())))
                 .orElseThrow(() -> new UsernameNotFoundException("nobody of this address"));
     }
 

@@ -14,6 +14,7 @@ import org.springframework.security.web.authentication.logout.LogoutHandler;
 import org.springframework.stereotype.Component;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.OpenSessions;
+import rafter.core.id.PersonId;
 
 /** The sessions of people who work here, as the session store keeps them. */
 @Component
@@ -32,12 +33,12 @@ class Sessions implements LogoutHandler, OpenSessions {
     }
 
     /** What a session names a person by. */
-    static String principal(long person) {
+    static String principal(PersonId person) {
         return "person-" + person;
     }
 
     /** Ends all sessions of a person, and with them their live streams on all nodes. */
-    void end(long person) {
+    void end(PersonId person) {
         sql.deleteFrom(SESSION).where(PRINCIPAL.eq(principal(person))).execute();
         news.sessionsEnded(person);
     }
@@ -45,7 +46,7 @@ class Sessions implements LogoutHandler, OpenSessions {
     @Override
     public void logout(HttpServletRequest request, HttpServletResponse response, @Nullable Authentication who) {
         if (who != null && who.getPrincipal() instanceof SignedIn signedIn) {
-            news.sessionsEnded(signedIn.id());
+            news.sessionsEnded(signedIn.person());
         }
     }
 

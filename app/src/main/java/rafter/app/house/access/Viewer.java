@@ -5,6 +5,8 @@ import static rafter.database.Tables.TICKET;
 import org.jooq.Condition;
 import org.jooq.Field;
 import org.jooq.impl.DSL;
+import rafter.core.id.PersonId;
+import rafter.core.id.TicketNumber;
 import rafter.database.tables.Ticket;
 
 /**
@@ -16,7 +18,7 @@ import rafter.database.tables.Ticket;
 public record Viewer(Person person, Reach reach) {
 
     /** Their id. */
-    public long id() {
+    public PersonId id() {
         return person.id();
     }
 
@@ -36,7 +38,7 @@ public record Viewer(Person person, Reach reach) {
     }
 
     /** That they may see the ticket whose number stands in a column. */
-    public Condition sees(Field<Long> ticket) {
+    public Condition sees(Field<TicketNumber> ticket) {
         return seesAll()
                 ? DSL.noCondition()
                 : ticket.in(DSL.select(TICKET.NUMBER).from(tickets()));
@@ -47,7 +49,7 @@ public record Viewer(Person person, Reach reach) {
      *
      * @param person who alone; zero: everybody of that reach
      */
-    public record Sharing(Reach reach, long person) {}
+    public record Sharing(Reach reach, PersonId person) {}
 
     /**
      * With whom what is computed for this one can be shared.
@@ -55,7 +57,7 @@ public record Viewer(Person person, Reach reach) {
      * @param personal whether it is about the person themselves
      */
     public Sharing sharing(boolean personal) {
-        return new Sharing(reach, personal || !seesAll() ? person.id() : 0);
+        return new Sharing(reach, personal || !seesAll() ? person.id() : new PersonId(0));
     }
 
     /** Whether they see all tickets, so that none has to be looked up to know whether they may see it. */

@@ -6,6 +6,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.stereotype.Component;
 import rafter.app.platform.Problem;
+import rafter.core.id.TicketNumber;
 import rafter.database.Tables;
 
 /** Knows how far people see. */
@@ -30,14 +31,14 @@ public class Viewers {
      *
      * @throws Problem.NotFound when there is none within their reach
      */
-    public void insist(Viewer viewer, long ticket) {
+    public void insist(Viewer viewer, TicketNumber ticket) {
         if (!maySee(viewer, ticket)) {
             throw new Problem.NotFound("There is no ticket " + ticket + ".");
         }
     }
 
     /** Whether a ticket, if there is one of this number, is within somebody's reach. */
-    public boolean maySee(Viewer viewer, long ticket) {
+    public boolean maySee(Viewer viewer, TicketNumber ticket) {
         return viewer.seesAll() || sql.fetchExists(viewer.tickets(), Tables.TICKET.NUMBER.eq(ticket));
     }
 

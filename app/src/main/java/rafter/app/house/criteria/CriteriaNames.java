@@ -127,7 +127,7 @@ public class CriteriaNames {
             case PLAN -> List.of(new Option("Anchor", "Anchor"), new Option("Harbour", "Harbour"));
             case COMPANY ->
                 companies.all().stream()
-                        .map(c -> new Option(Long.toString(c.id()), c.name()))
+                        .map(c -> new Option(c.id().toString(), c.name()))
                         .toList();
             case CHANNEL ->
                 channels.channelNames().entrySet().stream()
@@ -136,11 +136,11 @@ public class CriteriaNames {
             case TEAM ->
                 with(
                         new Option(Asking.MINE, "one of mine"),
-                        persons.teams().stream().map(t -> new Option(Long.toString(t.id()), t.name())));
+                        persons.teams().stream().map(t -> new Option(t.id().toString(), t.name())));
             case OWNER ->
                 with(
                         new Option(Asking.ME, "me"),
-                        persons.active().stream().map(p -> new Option(Long.toString(p.id()), p.name())));
+                        persons.active().stream().map(p -> new Option(p.id().toString(), p.name())));
             case TOPIC -> topics();
             case PRIORITY ->
                 Arrays.stream(Priority.values())

@@ -14,6 +14,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.Function;
+import java.util.function.LongFunction;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jooq.Condition;
@@ -25,6 +26,10 @@ import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.CompanyId;
+import rafter.core.id.Id;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
 import rafter.core.text.Words;
 import rafter.core.ticket.Priority;
 
@@ -132,12 +137,13 @@ public final class CriteriaSql {
         return switch (known) {
             case PLAN -> text(test, DSL.coalesce(company(COMPANY.PLAN), DSL.inline("")));
             case COMPANY ->
-                number(
+                id(
                         test,
+                        CompanyId::new,
                         DSL.field(
                                 DSL.select(CONTACT.COMPANY_ID).from(CONTACT).where(CONTACT.ID.eq(TICKET.CONTACT_ID))));
-            case TEAM -> number(test, TICKET.TEAM_ID);
-            case OWNER -> number(test, TICKET.OWNER_ID);
+            case TEAM -> id(test, TeamId::new, TICKET.TEAM_ID);
+            case OWNER -> id(test, PersonId::new, TICKET.OWNER_ID);
             case CHANNEL -> text(test, TICKET.CHANNEL);
             case TOPIC -> text(test, TICKET.TOPIC);
             case STATE -> text(test, TICKET.STATE);
@@ -200,11 +206,8 @@ public final class CriteriaSql {
         return test.values().stream().filter(v -> !v.isBlank());
     }
 
-    private static Condition number(Criteria.Test test, Field<Long> field) {
-        List<Long> wanted = values(test)
-                .filter(v -> v.matches("\\d{1,18}"))
-                .map(Long::valueOf)
-                .toList();
+    private static <T extends Id> Condition id(Criteria.Test test, LongFunction<T> as, Field<T> field) {
+        List<T> wanted = values(test).flatMap(v -> Id.read(v, as).stream()).toList();
         return switch (test.operator()) {
             case IS -> wanted.isEmpty() ? DSL.falseCondition() : field.in(wanted);
             case IS_NOT ->

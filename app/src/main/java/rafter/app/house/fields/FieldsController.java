@@ -12,6 +12,7 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.PersonId;
 
 /** The fields that administrators add to tickets, contacts and companies. */
 @Controller
@@ -83,7 +84,7 @@ class FieldsController {
 
     @PostMapping("/save")
     String save(Form form, Model model, RedirectAttributes redirect) {
-        long me = access.require(Right.HOUSE_RULES).id();
+        PersonId me = access.require(Right.HOUSE_RULES).id();
         try {
             if (form.id() == 0) {
                 OwnField.Kind kind = OwnField.Kind.of(form.kind())

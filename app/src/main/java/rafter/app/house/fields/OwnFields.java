@@ -17,6 +17,7 @@ import rafter.app.platform.Audit;
 import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.PersonId;
 import rafter.core.text.Words;
 import rafter.database.tables.records.OwnFieldRecord;
 import tools.jackson.databind.json.JsonMapper;
@@ -77,7 +78,7 @@ public class OwnFields {
      * @throws Problem.Invalid when it cannot be
      */
     @Transactional
-    public long add(String name, OwnField.Bearer bearer, OwnField.Kind kind, String choices, long by) {
+    public long add(String name, OwnField.Bearer bearer, OwnField.Kind kind, String choices, PersonId by) {
         guard.houseRules(by);
         if (sql.fetchCount(OWN_FIELD, OWN_FIELD.BEARER.eq(bearer.name())) >= MOST) {
             throw new Problem.Invalid("There are " + MOST + " fields of " + bearer.words()
@@ -106,7 +107,7 @@ public class OwnFields {
      * @throws Problem.Stale when somebody else changed it meanwhile
      */
     @Transactional
-    public void change(AddedField was, String name, String choices, boolean shown, int position, long by) {
+    public void change(AddedField was, String name, String choices, boolean shown, int position, PersonId by) {
         guard.houseRules(by);
         int changed = sql.update(OWN_FIELD)
                 .set(OWN_FIELD.NAME, checkName(name, was.field().id()))

@@ -17,6 +17,8 @@ import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.LiveNews;
+import rafter.core.id.PersonId;
+import rafter.core.id.TicketNumber;
 
 /** Keeps what people are told, until they have read it. */
 @Component
@@ -52,10 +54,10 @@ public class Notices {
     public record Choice(Kind kind, boolean bell, boolean browser) {}
 
     /** Something a person is to be told. */
-    public record Told(long person, long ticket, Instant at, Kind kind, String words) {}
+    public record Told(PersonId person, TicketNumber ticket, Instant at, Kind kind, String words) {}
 
     /** A notice as its list shows it. */
-    public record Notice(long id, long ticket, String subject, Instant at, String words, boolean unread) {}
+    public record Notice(long id, TicketNumber ticket, String subject, Instant at, String words, boolean unread) {}
 
     private final DSLContext sql;
     private final LiveNews news;
@@ -87,12 +89,12 @@ public class Notices {
 
     /** Tells one person something that happens now. */
     @Transactional(propagation = Propagation.MANDATORY)
-    public void tell(long person, long ticket, Kind kind, String words) {
+    public void tell(PersonId person, TicketNumber ticket, Kind kind, String words) {
         tell(List.of(new Told(person, ticket, clock.instant(), kind, words)));
     }
 
     /** What a person chose of each kind, in the order of the kinds; the bell alone where they chose nothing. */
-    public List<Choice> choices(long person) {
+    public List<Choice> choices(PersonId person) {
         Map<String, Choice> chosen = sql.selectFrom(NOTICE_CHOICE)
                 .where(NOTICE_CHOICE.PERSON_ID.eq(person))
                 .fetchMap(NOTICE_CHOICE.KIND, r -> new Choice(Kind.valueOf(r.getKind()), r.getBell(), r.getBrowser()));
@@ -103,7 +105,7 @@ public class Notices {
 
     /** Notes how a person wants to be told. */
     @Transactional
-    public void choose(long person, List<Choice> choices) {
+    public void choose(PersonId person, List<Choice> choices) {
         for (Choice choice : choices) {
             sql.insertInto(
                             NOTICE_CHOICE,
@@ -121,13 +123,13 @@ public class Notices {
     }
 
     /** Whether anybody was told something of this kind about a ticket. */
-    public boolean told(long ticket, Kind kind) {
+    public boolean told(TicketNumber ticket, Kind kind) {
         return sql.fetchExists(NOTICE, NOTICE.TICKET.eq(ticket), NOTICE.KIND.eq(kind.name()));
     }
 
     /** The latest unread notice that a person wants the browser to show. */
     public Optional<Told> forBrowser(Viewer viewer) {
-        long person = viewer.id();
+        PersonId person = viewer.id();
         var latest = sql.selectFrom(NOTICE)
                 .where(NOTICE.PERSON_ID.eq(person))
                 .and(NOTICE.READ_AT.isNull())
@@ -161,7 +163,7 @@ public class Notices {
 
     /** Notes that a person has read everything up to a notice. */
     @Transactional
-    public void read(long person, long upTo) {
+    public void read(PersonId person, long upTo) {
         sql.update(NOTICE)
                 .set(NOTICE.READ_AT, clock.instant())
                 .where(NOTICE.PERSON_ID.eq(person))

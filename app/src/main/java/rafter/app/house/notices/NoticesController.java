@@ -15,6 +15,7 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.Whens;
+import rafter.core.id.TicketNumber;
 
 /** A person's notices. */
 @Controller
@@ -33,7 +34,7 @@ class NoticesController {
     }
 
     /** A line of the list. */
-    record Line(long id, long ticket, String subject, String words, String at, String exact, boolean unread) {}
+    record Line(long id, TicketNumber ticket, String subject, String words, String at, String exact, boolean unread) {}
 
     @GetMapping("/notices")
     String list(@RequestParam(required = false) Optional<Long> before, Model model) {

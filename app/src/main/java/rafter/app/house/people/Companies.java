@@ -25,6 +25,9 @@ import rafter.app.platform.BrieflyCached;
 import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.CompanyId;
+import rafter.core.id.ContactId;
+import rafter.core.id.PersonId;
 
 /** The companies whose people write to us. */
 @Component
@@ -41,10 +44,10 @@ public class Companies {
             new BrieflyCached<>(Duration.ofSeconds(1), () -> Set.copyOf(publicDomains()));
 
     /** Within the transaction: a company bought another plan. */
-    public record PlanChanged(long company, String before, String after) {}
+    public record PlanChanged(CompanyId company, String before, String after) {}
 
     /** Within the transaction: contacts who belonged to no company belong to one now. */
-    public record Joined(long company, String plan, List<Long> contacts) {}
+    public record Joined(CompanyId company, String plan, List<ContactId> contacts) {}
 
     Companies(DSLContext sql, OwnFields fields, Audit audit, ApplicationEventPublisher events, Guard guard) {
         this.guard = guard;
@@ -64,8 +67,8 @@ public class Companies {
                 .fetch(r -> company(r, domains.getOrDefault(r.getId(), List.of())));
     }
 
-    public Optional<Company> find(long id) {
-        return all().stream().filter(company -> company.id() == id).findFirst();
+    public Optional<Company> find(CompanyId id) {
+        return all().stream().filter(company -> company.id().equals(id)).findFirst();
     }
 
     private static Company company(Record r, List<String> domains) {
@@ -86,7 +89,8 @@ public class Companies {
      * @throws Problem.Invalid when the name is missing, a domain is wrong, public or another company's, or a field cannot hold what was typed
      */
     @Transactional
-    public long save(Optional<Long> id, String name, String plan, String domains, Map<String, String> own, long by) {
+    public CompanyId save(
+            Optional<CompanyId> id, String name, String plan, String domains, Map<String, String> own, PersonId by) {
         return save(id, name, plan, domains, own, OptionalInt.empty(), by);
     }
 
@@ -97,14 +101,14 @@ public class Companies {
      * @throws Problem.Stale when somebody did
      */
     @Transactional
-    public long save(
-            Optional<Long> id,
+    public CompanyId save(
+            Optional<CompanyId> id,
             String name,
             String plan,
             String domains,
             Map<String, String> own,
             OptionalInt seen,
-            long by) {
+            PersonId by) {
         guard.houseRules(by);
         if (id.isPresent()
                 && seen.isPresent()
@@ -123,7 +127,7 @@ public class Companies {
             throw new Problem.NotFound("There is no such company any more.");
         }
         String before = was.map(Company::plan).orElse("");
-        long company = id.map(known -> change(known, name, plan)).orElseGet(() -> add(name, plan));
+        CompanyId company = id.map(known -> change(known, name, plan)).orElseGet(() -> add(name, plan));
         fill(
                 company,
                 fields.filled(
@@ -137,13 +141,13 @@ public class Companies {
         for (String domain : split(domains)) {
             own(company, plan, domain);
         }
-        if (by != 0) {
+        if (!by.none()) {
             audit.note(by, id.isPresent() ? "changed company" : "added company", name);
         }
         return company;
     }
 
-    private void fill(long company, Map<String, String> own) {
+    private void fill(CompanyId company, Map<String, String> own) {
         sql.update(COMPANY)
                 .set(COMPANY.OWN, OwnFields.written(own))
                 .set(COMPANY.OWN_FOLDED, OwnFields.folded(own))
@@ -171,7 +175,7 @@ public class Companies {
      * @throws Problem.Invalid when one is no domain, or a company's
      */
     @Transactional
-    public void savePublicDomains(String domains, long by) {
+    public void savePublicDomains(String domains, PersonId by) {
         guard.houseRules(by);
         Set<String> all = split(domains);
         for (String domain : all) {
@@ -194,7 +198,7 @@ public class Companies {
         return all;
     }
 
-    private void own(long company, String plan, String domain) {
+    private void own(CompanyId company, String plan, String domain) {
         if (!domain.matches("[a-z0-9.-]+\\.[a-z0-9-]+")) {
             throw new Problem.Invalid("“" + domain + "” is not a mail domain. Write it like brightwater.example.");
         }
@@ -209,7 +213,7 @@ public class Companies {
         if (added == 0) {
             throw new Problem.Invalid(domain + " belongs to another company already.");
         }
-        List<Long> joined = sql.update(CONTACT)
+        List<ContactId> joined = sql.update(CONTACT)
                 .set(CONTACT.COMPANY_ID, company)
                 .where(CONTACT.COMPANY_ID.isNull())
                 .and(CONTACT.ID.in(sql.select(CONTACT_ADDRESS.CONTACT_ID)
@@ -222,7 +226,7 @@ public class Companies {
         }
     }
 
-    private long add(String name, String plan) {
+    private CompanyId add(String name, String plan) {
         return sql.insertInto(COMPANY)
                 .set(COMPANY.NAME, name.strip())
                 .set(COMPANY.PLAN, plan)
@@ -230,7 +234,7 @@ public class Companies {
                 .fetchSingle(COMPANY.ID);
     }
 
-    private long change(long id, String name, String plan) {
+    private CompanyId change(CompanyId id, String name, String plan) {
         sql.update(COMPANY)
                 .set(COMPANY.NAME, name.strip())
                 .set(COMPANY.PLAN, plan)

@@ -18,21 +18,34 @@ import rafter.app.house.access.Right;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.CompanyId;
+import rafter.core.id.PersonId;
 
 /** The companies whose people are recognised by their mail domain. */
 @Controller
 @RequestMapping("/house-rules/companies")
 class CompaniesController {
 
+    private static final CompanyId NEW = new CompanyId(0);
+
     private static final List<String> PLANS = List.of("", "Harbour", "Anchor");
 
     /** What is typed into the form. */
     record Form(
-            long id,
+            CompanyId id,
             String name,
             String plan,
             String domains,
             @Nullable Integer version) {
+
+        Form(@Nullable CompanyId id, String name, String plan, String domains, @Nullable Integer version) {
+            this.id = id == null ? NEW : id;
+            this.name = name;
+            this.plan = plan;
+            this.domains = domains;
+            this.version = version;
+        }
+
         static Form of(Company c) {
             return new Form(c.id(), c.name(), c.plan(), String.join(" ", c.domains()), c.version());
         }
@@ -60,10 +73,10 @@ class CompaniesController {
     }
 
     @GetMapping("/{id}")
-    String edit(@PathVariable long id, Model model) {
+    String edit(@PathVariable CompanyId id, Model model) {
         access.require(Right.HOUSE_RULES);
-        Form form = id == 0
-                ? new Form(0, "", "", "", 0)
+        Form form = id.none()
+                ? new Form(NEW, "", "", "", 0)
                 : companies.find(id).map(Form::of).orElseThrow(() -> new Problem.NotFound("There is no such company."));
         return form(form, companies.find(id).map(Company::own).orElse(Map.of()), model);
     }
@@ -78,7 +91,7 @@ class CompaniesController {
 
     @PostMapping("/public")
     String savePublic(@RequestParam(defaultValue = "") String domains, RedirectAttributes redirect) {
-        long me = access.require(Right.HOUSE_RULES).id();
+        PersonId me = access.require(Right.HOUSE_RULES).id();
         try {
             companies.savePublicDomains(domains, me);
             redirect.addFlashAttribute("said", "The public mail domains are saved.");
@@ -95,13 +108,13 @@ class CompaniesController {
 
     @PostMapping("/save")
     String save(Form form, @RequestParam Map<String, String> typed, Model model, RedirectAttributes redirect) {
-        long me = access.require(Right.HOUSE_RULES).id();
+        PersonId me = access.require(Right.HOUSE_RULES).id();
         if (!PLANS.contains(form.plan())) {
             throw new Problem.Invalid("There is no such plan.");
         }
         try {
             companies.save(
-                    form.id() == 0 ? Optional.empty() : Optional.of(form.id()),
+                    form.id().none() ? Optional.empty() : Optional.of(form.id()),
                     form.name(),
                     form.plan(),
                     form.domains(),

@@ -2,6 +2,7 @@ package rafter.app.house.people;
 
 import java.util.List;
 import java.util.Map;
+import rafter.core.id.CompanyId;
 
 /**
  * An organisation whose people write to us.
@@ -10,4 +11,5 @@ import java.util.Map;
  * @param domains the mail domains by which its people are recognised
  * @param own what stands in its own fields, by the field's key
  */
-public record Company(long id, String name, String plan, List<String> domains, Map<String, String> own, int version) {}
+public record Company(
+        CompanyId id, String name, String plan, List<String> domains, Map<String, String> own, int version) {}

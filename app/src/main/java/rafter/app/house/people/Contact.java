@@ -2,6 +2,8 @@ package rafter.app.house.people;
 
 import java.util.Optional;
 import java.util.Set;
+import rafter.core.id.CompanyId;
+import rafter.core.id.ContactId;
 
 /**
  * Somebody who writes to us.
@@ -9,4 +11,4 @@ import java.util.Set;
  * @param company the id of the company they belong to
  * @param addresses all their mail addresses, in lower case
  */
-public record Contact(long id, String name, Optional<Long> company, Set<String> addresses) {}
+public record Contact(ContactId id, String name, Optional<CompanyId> company, Set<String> addresses) {}

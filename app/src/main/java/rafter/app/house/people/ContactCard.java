@@ -3,6 +3,8 @@ package rafter.app.house.people;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import rafter.core.id.CompanyId;
+import rafter.core.id.ContactId;
 
 /**
  * What is written down about a contact.
@@ -14,9 +16,9 @@ import java.util.Optional;
  * @param version which state of it this is
  */
 public record ContactCard(
-        long id,
+        ContactId id,
         String name,
-        Optional<Long> company,
+        Optional<CompanyId> company,
         List<String> addresses,
         List<String> phones,
         Map<String, String> own,

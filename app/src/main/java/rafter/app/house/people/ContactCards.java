@@ -17,6 +17,8 @@ import rafter.app.platform.Audit;
 import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.ContactId;
+import rafter.core.id.PersonId;
 import rafter.core.text.Phone;
 import rafter.core.text.Words;
 
@@ -29,7 +31,7 @@ public class ContactCards {
     private static final String KEPT = " Nothing was saved yet; what you typed is still here.";
 
     /** Within the transaction: a contact belongs to another company now, or to none. */
-    public record Moved(long contact, Optional<Company> before, Optional<Company> after) {}
+    public record Moved(ContactId contact, Optional<Company> before, Optional<Company> after) {}
 
     private final DSLContext sql;
     private final Companies companies;
@@ -59,7 +61,7 @@ public class ContactCards {
      * @throws Problem.NotFound when there is none of this id
      */
     @Transactional(readOnly = true)
-    public ContactCard get(long id) {
+    public ContactCard get(ContactId id) {
         var row = sql.selectFrom(CONTACT)
                 .where(CONTACT.ID.eq(id))
                 .fetchOptional()
@@ -92,7 +94,7 @@ public class ContactCards {
      * @throws Problem.Stale when somebody else changed it meanwhile
      */
     @Transactional
-    public void save(ContactCard typed, long by) {
+    public void save(ContactCard typed, PersonId by) {
         guard.work(by);
         ContactCard was = get(typed.id());
         String name = typed.name().strip();

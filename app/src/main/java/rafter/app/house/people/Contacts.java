@@ -23,6 +23,9 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Writes;
+import rafter.core.id.CompanyId;
+import rafter.core.id.ContactId;
+import rafter.core.id.PersonId;
 import rafter.core.text.MailAddress;
 import rafter.core.text.Words;
 import rafter.database.tables.ContactAddress;
@@ -92,7 +95,7 @@ public class Contacts {
                 .fetch());
     }
 
-    public Contact get(long id) {
+    public Contact get(ContactId id) {
         return one(sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS)
                         .from(CONTACT)
                         .join(CONTACT_ADDRESS)
@@ -103,7 +106,7 @@ public class Contacts {
     }
 
     /** The one contact of these rows, of which there is one an address. */
-    private static Optional<Contact> one(List<Record4<Long, String, Long, String>> rows) {
+    private static Optional<Contact> one(List<Record4<ContactId, String, CompanyId, String>> rows) {
         if (rows.isEmpty()) {
             return Optional.empty();
         }
@@ -130,8 +133,8 @@ public class Contacts {
     }
 
     private Contact insert(String address, String name, Instant now) {
-        Optional<Long> company = companyOf(address);
-        long id = sql.insertInto(CONTACT)
+        Optional<CompanyId> company = companyOf(address);
+        ContactId id = sql.insertInto(CONTACT)
                 .set(CONTACT.NAME, name.isBlank() ? address : name.strip())
                 .set(
                         CONTACT.NAME_WORDS,
@@ -149,13 +152,13 @@ public class Contacts {
     }
 
     /** The company whose domain, or a parent of it, the address has; never one for a public mail domain. */
-    private Optional<Long> companyOf(String address) {
+    private Optional<CompanyId> companyOf(String address) {
         String domain = address.substring(address.lastIndexOf('@') + 1);
         while (domain.contains(".")) {
             if (companies.isPublic(domain)) {
                 return Optional.empty();
             }
-            Optional<Long> found = sql.select(COMPANY_DOMAIN.COMPANY_ID)
+            Optional<CompanyId> found = sql.select(COMPANY_DOMAIN.COMPANY_ID)
                     .from(COMPANY_DOMAIN)
                     .where(COMPANY_DOMAIN.DOMAIN.eq(domain))
                     .fetchOptional(COMPANY_DOMAIN.COMPANY_ID);
@@ -173,7 +176,7 @@ public class Contacts {
      * @throws Problem.Invalid when it is no address, or somebody else's
      */
     @Transactional
-    public void addAddress(long contact, String address) {
+    public void addAddress(ContactId contact, String address) {
         String normal = normal(address);
         if (!isAddress(normal)) {
             throw new Problem.Invalid("“" + address + "” is not a mail address.");
@@ -191,7 +194,7 @@ public class Contacts {
 
     /** Lets mail of a contact's addresses be set aside from now on. */
     @Transactional
-    public void unwanted(long contact, long by, Instant now) {
+    public void unwanted(ContactId contact, PersonId by, Instant now) {
         guard.work(by);
         sql.insertInto(UNWANTED_SENDER, UNWANTED_SENDER.ADDRESS, UNWANTED_SENDER.PERSON_ID, UNWANTED_SENDER.AT)
                 .select(DSL.select(CONTACT_ADDRESS.ADDRESS, DSL.val(by), DSL.val(now))
@@ -203,7 +206,7 @@ public class Contacts {
 
     /** Takes that back. */
     @Transactional
-    public void wantedAgain(long contact) {
+    public void wantedAgain(ContactId contact) {
         sql.deleteFrom(UNWANTED_SENDER)
                 .where(UNWANTED_SENDER.ADDRESS.in(DSL.select(CONTACT_ADDRESS.ADDRESS)
                         .from(CONTACT_ADDRESS)

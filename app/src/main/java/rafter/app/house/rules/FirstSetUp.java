@@ -10,6 +10,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Role;
+import rafter.app.platform.Guard;
 import rafter.app.platform.RafterSettings;
 import rafter.app.platform.Secrets;
 import rafter.app.platform.Workspace;
@@ -67,7 +68,7 @@ public class FirstSetUp implements InitializingBean {
                         true,
                         settings.firstPassword(),
                         Set.of(),
-                        0);
+                        Guard.ITSELF);
                 LOG.info("The first administrator is {}", settings.firstAdministrator());
             }
             if (!persons.any()) {

@@ -30,6 +30,7 @@ import rafter.app.platform.Say;
 import rafter.app.promises.targets.ClockView;
 import rafter.app.promises.targets.Targets;
 import rafter.app.promises.targets.Terms;
+import rafter.core.id.TicketNumber;
 import rafter.core.measure.Share;
 import rafter.core.target.Goal;
 import rafter.core.target.Objective;
@@ -375,7 +376,14 @@ class BoardController {
     // ------------------------------------------------------------------ the tickets behind a figure
 
     /** A ticket of the list. */
-    record Row(long number, String subject, String objective, String state, String started, String due, String owner) {}
+    record Row(
+            TicketNumber number,
+            String subject,
+            String objective,
+            String state,
+            String started,
+            String due,
+            String owner) {}
 
     @GetMapping("/targets/tickets")
     String tickets(

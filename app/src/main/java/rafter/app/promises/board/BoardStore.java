@@ -20,6 +20,7 @@ import org.jooq.SelectSelectStep;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import rafter.app.house.access.Viewer;
+import rafter.core.id.TicketNumber;
 
 /** Counts how clocks ended and stand. */
 @Component
@@ -87,7 +88,7 @@ class BoardStore {
 
     /** A ticket behind a figure. */
     record Behind(
-            long number,
+            TicketNumber number,
             String subject,
             String objective,
             String state,

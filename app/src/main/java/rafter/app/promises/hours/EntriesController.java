@@ -27,6 +27,7 @@ import rafter.app.platform.Problem;
 import rafter.app.promises.targets.CalendarFile;
 import rafter.app.promises.targets.DraftChange;
 import rafter.app.promises.targets.TargetDrafts;
+import rafter.core.id.PersonId;
 import rafter.core.target.CalendarPlan;
 import rafter.core.target.PromiseBook;
 import rafter.core.time.Entry;
@@ -100,7 +101,7 @@ class EntriesController {
             @RequestParam int version,
             Model model,
             RedirectAttributes redirect) {
-        long me = access.require(Right.HOUSE_RULES).id();
+        PersonId me = access.require(Right.HOUSE_RULES).id();
         PromiseBook book = drafts.current().book();
         CalendarPlan plan = Plans.of(book, id);
         try {

@@ -28,6 +28,7 @@ import rafter.app.house.access.Right;
 import rafter.app.platform.Problem;
 import rafter.app.promises.targets.DraftChange;
 import rafter.app.promises.targets.TargetDrafts;
+import rafter.core.id.PersonId;
 import rafter.core.time.Holiday;
 import rafter.core.time.HolidaySet;
 
@@ -137,7 +138,7 @@ class HolidaysController {
 
     @PostMapping("/save")
     String save(Form form, Model model, RedirectAttributes redirect) {
-        long me = access.require(Right.HOUSE_RULES).id();
+        PersonId me = access.require(Right.HOUSE_RULES).id();
         try {
             if (form.name().isBlank()) {
                 throw new Problem.Invalid("The set needs a name.");

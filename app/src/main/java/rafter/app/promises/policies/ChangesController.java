@@ -31,6 +31,9 @@ import rafter.app.platform.BackgroundWork;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.TargetDrafts;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 import rafter.core.measure.Share;
 import rafter.core.target.CalendarPlan;
 import rafter.core.target.Policy;
@@ -163,19 +166,19 @@ class ChangesController {
 
     @PostMapping("/discard")
     String discard(@RequestParam int version, RedirectAttributes redirect) {
-        long me = access.require(Right.HOUSE_RULES).id();
+        PersonId me = access.require(Right.HOUSE_RULES).id();
         return doing(redirect, "The changes are discarded.", () -> drafts.discard(version, me));
     }
 
     @PostMapping("/bring-back")
     String bringBack(@RequestParam int version, RedirectAttributes redirect) {
-        long me = access.require(Right.HOUSE_RULES).id();
+        PersonId me = access.require(Right.HOUSE_RULES).id();
         return doing(redirect, "The discarded changes are back.", () -> drafts.bringBack(version, me));
     }
 
     @PostMapping("/force")
     String putIntoForce(@RequestParam int version, RedirectAttributes redirect) {
-        long me = access.require(Right.HOUSE_RULES).id();
+        PersonId me = access.require(Right.HOUSE_RULES).id();
         return doing(
                 redirect,
                 "In force from now on. Open tickets are recalculated in the background; what has ended stays as it is.",
@@ -196,7 +199,7 @@ class ChangesController {
 
     @PostMapping("/rehearse")
     String rehearse(@RequestParam String from, @RequestParam String to, RedirectAttributes redirect) {
-        long me = access.require(Right.HOUSE_RULES).id();
+        PersonId me = access.require(Right.HOUSE_RULES).id();
         try {
             ZoneId zone = drafts.current().book().zone();
             Instant start = LocalDate.parse(from).atStartOfDay(zone).toInstant();
@@ -225,7 +228,7 @@ class ChangesController {
             String sure) {}
 
     /** A clock that would have ended otherwise. */
-    record ChangedLine(long ticket, String objective, String started, String now, String then, boolean worse) {}
+    record ChangedLine(TicketNumber ticket, String objective, String started, String now, String then, boolean worse) {}
 
     /** An hour of the week; {@code tone} says whether fewer or more would have been missed. */
     record Cell(int x, int y, int missedNow, int missedThen, String tone, String title) {}
@@ -270,7 +273,7 @@ class ChangesController {
     }
 
     private void show(Rehearsal.Result result, ZoneId zone, Model model) {
-        Map<Long, String> teams = persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name));
+        Map<TeamId, String> teams = persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name));
         model.addAttribute("result", result);
         model.addAttribute(
                 "objectives",

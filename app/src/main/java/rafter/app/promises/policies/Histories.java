@@ -6,13 +6,15 @@ import java.util.Set;
 import java.util.function.Consumer;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.TicketEvent;
 
 /** The recorded histories of tickets, against which changes are rehearsed. */
 public interface Histories {
 
     /** The history of a ticket; {@code team} is the id of its team, or zero. */
-    record History(long ticket, long team, Facts customer, List<TicketEvent> events) {}
+    record History(TicketNumber ticket, TeamId team, Facts customer, List<TicketEvent> events) {}
 
     /** How many tickets lived in a period. */
     long count(Instant from, Instant to);

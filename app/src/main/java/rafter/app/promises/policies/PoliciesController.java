@@ -26,6 +26,7 @@ import rafter.app.promises.targets.TargetDrafts;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Sentence;
+import rafter.core.id.PersonId;
 import rafter.core.target.CalendarPlan;
 import rafter.core.target.Goal;
 import rafter.core.target.Objective;
@@ -173,7 +174,7 @@ class PoliciesController {
             @RequestParam int version,
             Model model,
             RedirectAttributes redirect) {
-        long me = access.require(Right.HOUSE_RULES).id();
+        PersonId me = access.require(Right.HOUSE_RULES).id();
         PolicyForm form = PolicyForm.read(typed);
         TargetDrafts.Draft draft = drafts.current();
         if (!act.equals("save")) {

@@ -15,6 +15,7 @@ import rafter.app.house.criteria.CriteriaForm;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
+import rafter.core.id.TeamId;
 import rafter.core.target.Goal;
 import rafter.core.target.Objective;
 import rafter.core.target.Policy;
@@ -134,7 +135,8 @@ record PolicyForm(
                         n.address(),
                         n.message());
             case Act.RaisePriority r -> new StepLine(id, objective, when, amount, "raise", "", "");
-            case Act.HandOver h -> new StepLine(id, objective, when, amount, "hand-over", Long.toString(h.team()), "");
+            case Act.HandOver h ->
+                new StepLine(id, objective, when, amount, "hand-over", h.team().toString(), "");
             case Act.Tag t -> new StepLine(id, objective, when, amount, "tag", t.tag(), "");
             case Act.Note n -> new StepLine(id, objective, when, amount, "note", "", n.text());
         };
@@ -304,7 +306,7 @@ record PolicyForm(
                 if (!line.target().matches("\\d+")) {
                     throw new Problem.Invalid("A step hands over, but to no team.");
                 }
-                yield new Act.HandOver(Long.parseLong(line.target()));
+                yield new Act.HandOver(new TeamId(Long.parseLong(line.target())));
             }
             case "tag" -> {
                 if (line.target().isBlank()) {

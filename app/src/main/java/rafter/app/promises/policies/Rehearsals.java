@@ -23,18 +23,33 @@ import rafter.app.platform.Problem;
 import rafter.app.promises.targets.TargetDrafts;
 import rafter.app.promises.targets.Targets;
 import rafter.core.criteria.KnownField;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
 import rafter.core.target.BookJson;
 import rafter.core.target.Editions;
 import rafter.core.target.Rehearsal;
+import tools.jackson.databind.DeserializationContext;
+import tools.jackson.databind.KeyDeserializer;
 import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.module.SimpleModule;
 
 /** Runs a changed book over recorded history, in the background. */
 @Component
 public class Rehearsals implements BackgroundWork.AtOnce {
 
     private static final String KIND = "rehearsal";
-    private static final JsonMapper JSON = JsonMapper.builder().build();
+    private static final JsonMapper JSON = JsonMapper.builder()
+            .addModule(new SimpleModule().addKeyDeserializer(TeamId.class, new TeamKey()))
+            .build();
     private static final int PARTS = 2;
+
+    /** Results are kept by team, and keys of JSON are text. */
+    private static final class TeamKey extends KeyDeserializer {
+        @Override
+        public TeamId deserializeKey(String key, DeserializationContext context) {
+            return new TeamId(Long.parseLong(key));
+        }
+    }
 
     /** A rehearsal, and how far it got. */
     public record Run(
@@ -76,7 +91,7 @@ public class Rehearsals implements BackgroundWork.AtOnce {
      * @throws Problem.Invalid when the draft has faults, or the period is empty
      */
     @Transactional
-    public long start(Instant from, Instant to, long by) {
+    public long start(Instant from, Instant to, PersonId by) {
         guard.houseRules(by);
         if (!from.isBefore(to)) {
             throw new Problem.Invalid("The period ends before it begins.");
@@ -129,7 +144,7 @@ public class Rehearsals implements BackgroundWork.AtOnce {
     }
 
     /** Ends a rehearsal without a result. */
-    public void cancel(long id, long by) {
+    public void cancel(long id, PersonId by) {
         guard.houseRules(by);
         work.cancel(KIND, id);
     }

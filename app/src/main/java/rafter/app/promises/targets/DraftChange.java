@@ -4,6 +4,7 @@ import java.util.function.UnaryOperator;
 import org.springframework.stereotype.Component;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.platform.Problem;
+import rafter.core.id.PersonId;
 import rafter.core.target.PromiseBook;
 
 /** One change of the draft, asked for by a form that leads to another page. */
@@ -25,7 +26,7 @@ public class DraftChange {
      */
     public String apply(
             int version,
-            long by,
+            PersonId by,
             String what,
             RedirectAttributes redirect,
             String to,

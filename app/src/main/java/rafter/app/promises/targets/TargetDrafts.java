@@ -18,6 +18,7 @@ import rafter.app.platform.Audit;
 import rafter.app.platform.BackgroundWork;
 import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
+import rafter.core.id.PersonId;
 import rafter.core.target.BookJson;
 import rafter.core.target.PromiseBook;
 
@@ -94,7 +95,7 @@ public class TargetDrafts {
      * @throws Problem.Stale when somebody changed it since {@code version}
      */
     @Transactional
-    public void save(PromiseBook book, int version, long by, String what) {
+    public void save(PromiseBook book, int version, PersonId by, String what) {
         guard.houseRules(by);
         int changed = sql.update(TARGET_DRAFT)
                 .set(TARGET_DRAFT.DOCUMENT, JSONB.valueOf(BookJson.write(book)))
@@ -113,7 +114,7 @@ public class TargetDrafts {
 
     /** Throws the changes away; they can be brought back until something else is changed. */
     @Transactional
-    public void discard(int version, long by) {
+    public void discard(int version, PersonId by) {
         guard.houseRules(by);
         PromiseBook thrown = current().book();
         save(current().inForce(), version, by, "discarded changes of hours and targets");
@@ -133,7 +134,7 @@ public class TargetDrafts {
      * @throws Problem.Invalid when there are none
      */
     @Transactional
-    public void bringBack(int version, long by) {
+    public void bringBack(int version, PersonId by) {
         guard.houseRules(by);
         JSONB thrown = sql.select(TARGET_DRAFT.DISCARDED)
                 .from(TARGET_DRAFT)
@@ -150,7 +151,7 @@ public class TargetDrafts {
      * @throws Problem.Stale when somebody changed it since {@code version}
      */
     @Transactional
-    public long putIntoForce(int version, long by) {
+    public long putIntoForce(int version, PersonId by) {
         guard.houseRules(by);
         Draft draft = current();
         if (draft.version() != version) {

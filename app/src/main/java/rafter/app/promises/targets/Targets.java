@@ -24,6 +24,7 @@ import rafter.app.platform.HomeZone;
 import rafter.app.platform.Writes;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
+import rafter.core.id.TicketNumber;
 import rafter.core.target.BookJson;
 import rafter.core.target.ClockState;
 import rafter.core.target.Editions;
@@ -44,7 +45,7 @@ public class Targets implements HomeZone {
     private record Compiled(long latest, Terms terms, Set<KnownField> asked, boolean steps) {}
 
     /** What the timers of a ticket are called among writes that wait. */
-    private record TimersOf(long ticket) {}
+    private record TimersOf(TicketNumber ticket) {}
 
     private static final Writes.Form CLOCK = Writes.form(
             Writes.Stage.DEPENDENTS,
@@ -152,7 +153,7 @@ public class Targets implements HomeZone {
      *
      * @param since runs that ended before it are written down already
      */
-    public void note(long ticket, List<TargetClock> clocks, Instant since) {
+    public void note(TicketNumber ticket, List<TargetClock> clocks, Instant since) {
         clocks.stream()
                 .filter(clock -> clock.ended().map(at -> !at.isBefore(since)).orElse(true))
                 .forEach(clock -> writes.write(CLOCK, row(ticket, clock).intoArray()));
@@ -162,7 +163,7 @@ public class Targets implements HomeZone {
     }
 
     /** Takes the timers of tickets that have come, for good; they are the caller's to fire. */
-    public List<StepTimerRecord> takeTimers(Collection<Long> tickets, Instant now) {
+    public List<StepTimerRecord> takeTimers(Collection<TicketNumber> tickets, Instant now) {
         return sql.deleteFrom(STEP_TIMER)
                 .where(STEP_TIMER.TICKET.in(tickets))
                 .and(STEP_TIMER.DUE_AT.le(now))
@@ -170,7 +171,7 @@ public class Targets implements HomeZone {
                 .fetch();
     }
 
-    private void noteSteps(long ticket, List<TargetClock> clocks) {
+    private void noteSteps(TicketNumber ticket, List<TargetClock> clocks) {
         // Those that were set before within the same gathered work go first, so that they are there to be taken away.
         writes.settle(List.of(new TimersOf(ticket)));
         writes.pendingFor(new TimersOf(ticket));
@@ -197,7 +198,7 @@ public class Targets implements HomeZone {
         }
     }
 
-    private static TicketClockRecord row(long ticket, TargetClock clock) {
+    private static TicketClockRecord row(TicketNumber ticket, TargetClock clock) {
         var record = new TicketClockRecord();
         record.setTicket(ticket);
         record.setObjective(clock.objective().name());
@@ -209,7 +210,7 @@ public class Targets implements HomeZone {
         record.setAllowedSeconds(clock.allowed().toSeconds());
         record.setPolicy(clock.policy().map(p -> p.policy().id()).orElse(""));
         record.setEndedAt(clock.ended().orElse(null));
-        record.setOwnerId(clock.owner().isPresent() ? clock.owner().getAsLong() : null);
+        record.setOwnerId(clock.owner().isPresent() ? clock.owner().orElseThrow() : null);
         record.setReachedLate(clock.reachedLate());
         record.setRiskAt(clock.riskFrom().orElse(null));
         return record;

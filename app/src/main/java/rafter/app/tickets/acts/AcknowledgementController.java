@@ -17,6 +17,7 @@ import rafter.app.platform.Audit;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
+import rafter.core.id.TicketNumber;
 import rafter.core.text.Placeholder;
 import rafter.core.text.Placeholders;
 
@@ -26,7 +27,10 @@ import rafter.core.text.Placeholders;
 class AcknowledgementController {
 
     private static final Map<String, String> SAMPLE = Acknowledgements.values(
-            4471, "Freight slot for Thursday shows as cancelled", "Dov Reiss", "Tern Passage Ferries");
+            new TicketNumber(4471),
+            "Freight slot for Thursday shows as cancelled",
+            "Dov Reiss",
+            "Tern Passage Ferries");
     private static final int LONGEST_WAIT = 365;
 
     /** What is typed into the form; a box that is not ticked is not sent at all. */

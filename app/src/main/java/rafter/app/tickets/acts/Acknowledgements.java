@@ -21,6 +21,8 @@ import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
 import rafter.app.tickets.channel.Outgoing;
+import rafter.core.id.MessageId;
+import rafter.core.id.TicketNumber;
 import rafter.core.text.MailAddress;
 import rafter.core.text.Placeholder;
 import rafter.core.text.Placeholders;
@@ -66,7 +68,7 @@ public class Acknowledgements {
     }
 
     /** Why an address cannot be told of a ticket, in words for the ticket; nothing when it can, and that is noted then. */
-    Optional<String> hindrance(long number, String to, Instant now) {
+    Optional<String> hindrance(TicketNumber number, String to, Instant now) {
         Optional<MailAddress> address = MailAddress.of(to).filter(MailAddress::writable);
         if (address.isEmpty()) {
             return Optional.of("It was not acknowledged, for no mail can be sent to " + to + ".");
@@ -120,7 +122,7 @@ public class Acknowledgements {
      * @param seq the number that the event which tells of it will have
      * @return the entry that shows it
      */
-    long send(long number, int seq, Arrivals.Request request, Workspace workspace) {
+    MessageId send(TicketNumber number, int seq, Arrivals.Request request, Workspace workspace) {
         NewMessage asked = request.message();
         OurAddress ours = request.ours();
         Channel channel = channels.of(request.way().channel());
@@ -144,7 +146,7 @@ public class Acknowledgements {
                 Optional.empty(),
                 "",
                 List.of());
-        long id = entries.add(number, seq, entry);
+        MessageId id = entries.add(number, seq, entry);
         List<String> thread = asked.envelope().messageId().map(List::of).orElse(List.of());
         channel.send(new Outgoing(
                 number,
@@ -166,10 +168,10 @@ public class Acknowledgements {
     }
 
     /** The placeholders that an acknowledgement may hold, with their values. */
-    public static Map<String, String> values(long number, String subject, String customer, String workspace) {
+    public static Map<String, String> values(TicketNumber number, String subject, String customer, String workspace) {
         return Placeholder.named(Map.of(
                 Placeholder.TICKET,
-                Long.toString(number),
+                number.toString(),
                 Placeholder.SUBJECT,
                 subject,
                 Placeholder.CUSTOMER,

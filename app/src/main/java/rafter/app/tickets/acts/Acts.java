@@ -21,6 +21,7 @@ import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Say;
 import rafter.app.platform.Workspaces;
 import rafter.app.promises.targets.Targets;
+import rafter.core.id.TicketNumber;
 import rafter.core.target.Objective;
 import rafter.core.target.Reckoning;
 import rafter.core.target.TargetClock;
@@ -101,7 +102,7 @@ public class Acts {
 
     /** Does something to a ticket, whatever happened to it since it was chosen. */
     @Transactional
-    public Outcome perform(long number, Act act, Viewer by) {
+    public Outcome perform(TicketNumber number, Act act, Viewer by) {
         return perform(number, act, Optional.empty(), by);
     }
 
@@ -112,7 +113,7 @@ public class Acts {
      * @throws Problem when it cannot be done; nothing happens then
      */
     @Transactional
-    public Outcome perform(long number, Act act, Optional<String> seen, Viewer by) {
+    public Outcome perform(TicketNumber number, Act act, Optional<String> seen, Viewer by) {
         Access.require(by, Right.WORK);
         return switch (act) {
             case Act.Note note -> {
@@ -154,7 +155,7 @@ public class Acts {
 
     /** Does several things to a ticket, all of them or none. */
     @Transactional
-    public void performAll(long number, List<? extends Act> acts, Viewer by) {
+    public void performAll(TicketNumber number, List<? extends Act> acts, Viewer by) {
         acts.forEach(act -> perform(number, act, by));
     }
 
@@ -212,9 +213,9 @@ public class Acts {
     private void tellOwner(TicketStore.Held held, TicketEvent event, String who) {
         if (event instanceof TicketEvent.OwnerChanged changed
                 && changed.owner().isPresent()
-                && !changed.actor().equals(new Actor.Person(changed.owner().getAsLong()))) {
+                && !changed.actor().equals(new Actor.Person(changed.owner().orElseThrow()))) {
             notices.tell(
-                    changed.owner().getAsLong(),
+                    changed.owner().orElseThrow(),
                     held.number(),
                     Notices.Kind.ASSIGNED,
                     who + " handed you " + held.number() + ": " + held.ticket().subject());
@@ -232,7 +233,7 @@ public class Acts {
     }
 
     /** The clock of the resolution, while it runs. */
-    private Optional<TargetClock> resolution(long number, List<TicketEvent> events, Instant now) {
+    private Optional<TargetClock> resolution(TicketNumber number, List<TicketEvent> events, Instant now) {
         List<TargetClock> clocks = targets.reckon(events, store.customer(number), now);
         return Optional.ofNullable(Reckoning.latest(clocks).get(Objective.RESOLUTION))
                 .filter(TargetClock::live);
@@ -240,7 +241,7 @@ public class Acts {
 
     /** When the resolution of a ticket falls due; nothing while it is paused or nothing is promised. */
     @Transactional(readOnly = true)
-    public Optional<Instant> resolutionDue(long number) {
+    public Optional<Instant> resolutionDue(TicketNumber number) {
         return resolution(number, store.events(number), clock.instant()).flatMap(TargetClock::dueMark);
     }
 
@@ -250,7 +251,7 @@ public class Acts {
         return correspondence.getObject();
     }
 
-    private String filled(String text, long number) {
+    private String filled(String text, TicketNumber number) {
         Ticket ticket = Ticket.replay(store.events(number));
         String customer = contacts.get(ticket.contact()).name();
         Map<String, String> values = Acknowledgements.values(
@@ -263,14 +264,15 @@ public class Acts {
     /** A ticket and another one, held in the same order whoever asks, so that two people wait for each other and do not block. */
     private record Pair(TicketStore.Held one, TicketStore.Held other) {}
 
-    private Pair hold(long number, long other, Viewer by) {
-        TicketStore.Held first = store.hold(Math.min(number, other), by);
-        TicketStore.Held second = store.hold(Math.max(number, other), by);
-        return first.number() == number ? new Pair(first, second) : new Pair(second, first);
+    private Pair hold(TicketNumber number, TicketNumber other, Viewer by) {
+        boolean before = number.compareTo(other) <= 0;
+        TicketStore.Held first = store.hold(before ? number : other, by);
+        TicketStore.Held second = store.hold(before ? other : number, by);
+        return before ? new Pair(first, second) : new Pair(second, first);
     }
 
-    private Outcome join(long number, Act.Join join, Viewer by) {
-        if (join.into() == number) {
+    private Outcome join(TicketNumber number, Act.Join join, Viewer by) {
+        if (join.into().equals(number)) {
             throw new Problem.Invalid("It is the ticket that the others are joined into. Nothing was changed.");
         }
         Pair pair = hold(number, join.into(), by);
@@ -297,7 +299,7 @@ public class Acts {
         return new Outcome(true, done.undo());
     }
 
-    private Outcome part(long number, Act.Part part, Viewer by) {
+    private Outcome part(TicketNumber number, Act.Part part, Viewer by) {
         Pair pair = hold(number, part.from(), by);
         Decision.Done done = decided(pair.one(), part, by, Optional.empty());
         Instant now = clock.instant();

@@ -12,7 +12,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -25,6 +24,9 @@ import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Writes;
 import rafter.app.tickets.channel.OurAddress;
+import rafter.core.id.MessageId;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Conduct;
 import rafter.core.ticket.Priority;
@@ -80,7 +82,7 @@ public class Arrivals {
             NewMessage message,
             boolean automatic,
             boolean unanswered,
-            OptionalLong linkedTo,
+            Optional<TicketNumber> linkedTo,
             String why) {}
 
     /**
@@ -89,14 +91,14 @@ public class Arrivals {
      * @return the new ticket's number
      */
     @Transactional(propagation = Propagation.MANDATORY)
-    public long open(Request request, Workspace workspace) {
+    public TicketNumber open(Request request, Workspace workspace) {
         return writes.gather(() -> gatheredOpen(request, workspace));
     }
 
-    private long gatheredOpen(Request request, Workspace workspace) {
+    private TicketNumber gatheredOpen(Request request, Workspace workspace) {
         Contact contact = request.contact();
         Instant now = request.message().at();
-        OptionalLong team = request.ours().team().map(OptionalLong::of).orElse(OptionalLong.empty());
+        Optional<TeamId> team = request.ours().team();
         var who = new Actor.Contact(contact.id());
         var opened = new TicketEvent.Opened(
                 now,
@@ -114,13 +116,13 @@ public class Arrivals {
                         held.number(), request.message().envelope().from(), now)
                 : Optional.of("");
         NewMessage message = request.message().remarked(hindrance.orElse(""));
-        long id = entries.add(held.number(), held.nextSeq(), message);
+        MessageId id = entries.add(held.number(), held.nextSeq(), message);
         var events = new ArrayList<TicketEvent>();
         events.add(new TicketEvent.CustomerWrote(now, who, id, request.automatic()));
         request.linkedTo()
                 .ifPresent(earlier -> events.add(new TicketEvent.Linked(now, Actor.system(), earlier, request.why())));
         if (hindrance.isEmpty()) {
-            long told = acknowledgements.send(held.number(), held.nextSeq() + events.size(), request, workspace);
+            MessageId told = acknowledgements.send(held.number(), held.nextSeq() + events.size(), request, workspace);
             events.add(new TicketEvent.WeWrote(now, Actor.system(), told, true));
         }
         store.append(held, events, now);
@@ -130,15 +132,15 @@ public class Arrivals {
     }
 
     /** Tells the earlier ticket, too, where it goes on. */
-    private void continues(long earlier, long later, String why, Instant now) {
+    private void continues(TicketNumber earlier, TicketNumber later, String why, Instant now) {
         store.append(store.hold(earlier), List.of(new TicketEvent.Continued(now, Actor.system(), later, why)), now);
     }
 
     /** A message of the customer's side that joins a ticket. */
     @Transactional(propagation = Propagation.MANDATORY)
-    public void join(long number, Contact contact, NewMessage message, boolean automatic) {
+    public void join(TicketNumber number, Contact contact, NewMessage message, boolean automatic) {
         TicketStore.Held held = store.hold(number);
-        long id = entries.add(held.number(), held.nextSeq(), message);
+        MessageId id = entries.add(held.number(), held.nextSeq(), message);
         store.append(
                 held,
                 Conduct.customerWrote(held.ticket(), message.at(), new Actor.Contact(contact.id()), id, automatic),
@@ -163,9 +165,9 @@ public class Arrivals {
      * @param delayed whether delivery is still being tried; then nobody need be told
      */
     @Transactional(propagation = Propagation.MANDATORY)
-    public void bounced(long number, NewMessage message, String words, boolean delayed) {
+    public void bounced(TicketNumber number, NewMessage message, String words, boolean delayed) {
         TicketStore.Held held = store.hold(number);
-        long id = entries.add(held.number(), held.nextSeq(), message);
+        MessageId id = entries.add(held.number(), held.nextSeq(), message);
         store.append(held, List.of(new TicketEvent.Bounced(message.at(), Actor.system(), id)), message.at());
         if (!delayed) {
             held.ticket()
@@ -175,23 +177,23 @@ public class Arrivals {
     }
 
     /** What was written in a ticket, its quotations included, the latest first; of a long one the latest. */
-    public List<String> texts(long number) {
+    public List<String> texts(TicketNumber number) {
         return entries.texts(number);
     }
 
     /** What was written in a ticket before an entry, the latest first. */
-    public List<String> textsBefore(long number, int seq) {
+    public List<String> textsBefore(TicketNumber number, int seq) {
         return entries.textsBefore(number, seq);
     }
 
     /** Shows an entry otherwise, for it was read once more. */
     @Transactional
-    public void rewrite(long message, String html, String text, String folded, String remark) {
+    public void rewrite(MessageId message, String html, String text, String folded, String remark) {
         entries.rewrite(message, html, text, folded, remark);
     }
 
     /** An address to which answers are wanted takes part from the beginning, never by itself later. */
-    private void takePart(long number, NewMessage message, boolean opening) {
+    private void takePart(TicketNumber number, NewMessage message, boolean opening) {
         var addresses = new ArrayList<String>();
         addresses.add(message.envelope().from());
         if (opening && !message.envelope().replyTo().isEmpty()) {
@@ -202,12 +204,12 @@ public class Arrivals {
     }
 
     /** The tickets that a mail points to, the best evidence first. */
-    public List<Threading.Candidate> candidates(List<Long> marked, List<String> references) {
-        var found = new LinkedHashMap<Long, Threading.Evidence>();
+    public List<Threading.Candidate> candidates(List<TicketNumber> marked, List<String> references) {
+        var found = new LinkedHashMap<TicketNumber, Threading.Evidence>();
         marked.forEach(ticket -> found.put(ticket, Threading.Evidence.REPLY_MARK));
         if (!references.isEmpty()) {
             writes.settle(references);
-            Map<String, Long> byMessage = sql.select(MESSAGE.MESSAGE_ID, MESSAGE.TICKET)
+            Map<String, TicketNumber> byMessage = sql.select(MESSAGE.MESSAGE_ID, MESSAGE.TICKET)
                     .from(MESSAGE)
                     .where(MESSAGE.MESSAGE_ID.in(references))
                     .fetchMap(MESSAGE.MESSAGE_ID, MESSAGE.TICKET);
@@ -219,22 +221,22 @@ public class Arrivals {
         return found.isEmpty() ? List.of() : candidates(found);
     }
 
-    private List<Threading.Candidate> candidates(Map<Long, Threading.Evidence> found) {
-        Map<Long, ? extends Record> rows = sql.select(
+    private List<Threading.Candidate> candidates(Map<TicketNumber, Threading.Evidence> found) {
+        Map<TicketNumber, ? extends Record> rows = sql.select(
                         TICKET.NUMBER, TICKET.STATE, TICKET.TURN, TICKET.OPEN, TICKET.RESOLVED_AT, TICKET.JOINED_INTO)
                 .from(TICKET)
                 .where(TICKET.NUMBER.in(found.keySet()))
                 .fetchMap(TICKET.NUMBER);
         // What was joined into another ticket goes on there. A chain has an end, for what is joined takes nothing in.
-        Map<Long, Long> into = new HashMap<>();
+        Map<TicketNumber, TicketNumber> into = new HashMap<>();
         rows.forEach((number, row) ->
                 Optional.ofNullable(row.get(TICKET.JOINED_INTO)).ifPresent(there -> into.put(number, there)));
         if (!into.isEmpty()) {
-            var there = new LinkedHashMap<Long, Threading.Evidence>();
+            var there = new LinkedHashMap<TicketNumber, Threading.Evidence>();
             found.forEach((number, evidence) -> there.putIfAbsent(into.getOrDefault(number, number), evidence));
             return candidates(there);
         }
-        Map<Long, List<String>> participants = sql.selectFrom(PARTICIPANT)
+        Map<TicketNumber, List<String>> participants = sql.selectFrom(PARTICIPANT)
                 .where(PARTICIPANT.TICKET.in(found.keySet()))
                 .fetchGroups(PARTICIPANT.TICKET, PARTICIPANT.ADDRESS);
         return found.entrySet().stream()
@@ -244,10 +246,10 @@ public class Arrivals {
     }
 
     private Threading.Candidate candidate(
-            long number,
+            TicketNumber number,
             Threading.Evidence evidence,
-            Map<Long, ? extends Record> rows,
-            Map<Long, List<String>> participants) {
+            Map<TicketNumber, ? extends Record> rows,
+            Map<TicketNumber, List<String>> participants) {
         Record row = rows.get(number);
         if (row == null) {
             throw new IllegalStateException("no row of ticket " + number);

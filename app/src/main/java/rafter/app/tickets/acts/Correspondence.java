@@ -1,6 +1,8 @@
 package rafter.app.tickets.acts;
 
 import rafter.app.house.access.Viewer;
+import rafter.core.id.MessageId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Turn;
 
 /** Writes to customers and among ourselves, for acts that write. */
@@ -12,19 +14,19 @@ public interface Correspondence {
      * @param seen the number of the last public event that the writer knew of
      * @throws rafter.app.platform.Problem.Stale when something public came meanwhile; nothing is sent then
      */
-    void answer(long number, String html, Turn then, int seen, Viewer by);
+    void answer(TicketNumber number, String html, Turn then, int seen, Viewer by);
 
     /**
      * Adds a note.
      *
      * @return the entry
      */
-    long note(long number, String html, Viewer by);
+    MessageId note(TicketNumber number, String html, Viewer by);
 
     /**
      * Takes a note of one's own back.
      *
      * @throws rafter.app.platform.Problem.Stale when it is somebody else's, or taken back already
      */
-    void takeNoteBack(long number, long message, Viewer by);
+    void takeNoteBack(TicketNumber number, MessageId message, Viewer by);
 }

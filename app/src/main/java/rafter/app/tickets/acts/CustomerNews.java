@@ -7,7 +7,6 @@ import static rafter.database.Tables.TICKET_EVENT;
 import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
@@ -17,6 +16,8 @@ import org.springframework.stereotype.Component;
 import rafter.app.house.people.Companies;
 import rafter.app.house.people.Company;
 import rafter.app.house.people.ContactCards;
+import rafter.core.id.CompanyId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.EventJson;
 import rafter.core.ticket.TicketEvent;
@@ -25,7 +26,7 @@ import rafter.core.ticket.TicketEvent;
 @Component
 class CustomerNews {
 
-    private static final TicketEvent.CustomerKnown NOBODY = new TicketEvent.CustomerKnown(OptionalLong.empty(), "");
+    private static final TicketEvent.CustomerKnown NOBODY = new TicketEvent.CustomerKnown(Optional.empty(), "");
 
     private final DSLContext sql;
     private final TicketStore store;
@@ -39,7 +40,7 @@ class CustomerNews {
 
     @EventListener
     void onPlan(Companies.PlanChanged change) {
-        OptionalLong company = OptionalLong.of(change.company());
+        Optional<CompanyId> company = Optional.of(change.company());
         tell(
                 CONTACT.COMPANY_ID.eq(change.company()),
                 new TicketEvent.CustomerKnown(company, change.before()),
@@ -51,7 +52,7 @@ class CustomerNews {
         tell(
                 CONTACT.ID.in(joined.contacts()),
                 NOBODY,
-                new TicketEvent.CustomerKnown(OptionalLong.of(joined.company()), joined.plan()));
+                new TicketEvent.CustomerKnown(Optional.of(joined.company()), joined.plan()));
     }
 
     @EventListener
@@ -60,14 +61,14 @@ class CustomerNews {
     }
 
     private static TicketEvent.CustomerKnown known(Optional<Company> company) {
-        return company.map(c -> new TicketEvent.CustomerKnown(OptionalLong.of(c.id()), c.plan()))
+        return company.map(c -> new TicketEvent.CustomerKnown(Optional.of(c.id()), c.plan()))
                 .orElse(NOBODY);
     }
 
     private void tell(Condition contacts, TicketEvent.CustomerKnown before, TicketEvent.CustomerKnown after) {
         var event = new TicketEvent.CustomerChanged(clock.instant(), Actor.system(), before, after);
         appendToEnded(contacts, EventJson.write(event));
-        List<Long> open = sql.select(TICKET.NUMBER)
+        List<TicketNumber> open = sql.select(TICKET.NUMBER)
                 .from(TICKET)
                 .join(CONTACT)
                 .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
@@ -75,7 +76,7 @@ class CustomerNews {
                 .and(DSL.condition(TICKET.OPEN))
                 .orderBy(TICKET.NUMBER)
                 .fetch(TICKET.NUMBER);
-        for (long number : open) {
+        for (TicketNumber number : open) {
             store.append(store.hold(number), List.of(event), event.at());
         }
     }

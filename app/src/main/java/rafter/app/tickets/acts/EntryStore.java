@@ -14,6 +14,8 @@ import org.jooq.Field;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import rafter.app.platform.Writes;
+import rafter.core.id.MessageId;
+import rafter.core.id.TicketNumber;
 import rafter.core.text.Words;
 
 /** Writes what was said on tickets, and who takes part in their mail. */
@@ -77,9 +79,9 @@ public class EntryStore {
      *
      * @param seq the number that the event which tells of it will have
      */
-    public long add(long ticket, int seq, NewMessage m) {
+    public MessageId add(TicketNumber ticket, int seq, NewMessage m) {
         NewMessage.Envelope envelope = m.envelope();
-        long id = writes.number(MESSAGE);
+        MessageId id = new MessageId(writes.number(MESSAGE));
         writes.write(
                 ENTRY,
                 id,
@@ -122,7 +124,7 @@ public class EntryStore {
     }
 
     /** Shows an entry otherwise than before. */
-    void rewrite(long message, String html, String text, String folded, String remark) {
+    void rewrite(MessageId message, String html, String text, String folded, String remark) {
         sql.update(MESSAGE)
                 .set(MESSAGE.HTML, html)
                 .set(MESSAGE.TEXT, text)
@@ -146,13 +148,13 @@ public class EntryStore {
     }
 
     /** Notes that these addresses take part in the ticket's mail. */
-    public void takePart(long ticket, Collection<String> addresses) {
+    public void takePart(TicketNumber ticket, Collection<String> addresses) {
         addresses.forEach(address -> writes.write(PART, ticket, address));
         writes.pendingFor(ticket);
     }
 
     /** Notes that those of another ticket take no part any more, but for whom this one's own mail came from or went to. */
-    void leave(long ticket, long other) {
+    void leave(TicketNumber ticket, TicketNumber other) {
         var theirs = PARTICIPANT.as("theirs");
         Field<String> named = DSL.concat(
                 DSL.inline(", "),
@@ -177,7 +179,7 @@ public class EntryStore {
     }
 
     /** Hides the words of a note; they are kept apart. */
-    public void hide(long message) {
+    public void hide(MessageId message) {
         sql.update(MESSAGE)
                 .set(MESSAGE.TAKEN_BACK, MESSAGE.HTML)
                 .set(MESSAGE.HTML, "")
@@ -188,13 +190,13 @@ public class EntryStore {
     }
 
     /** The texts of a ticket with what is folded away of them, the latest first, as far as they are of use for knowing quotations. */
-    List<String> texts(long ticket) {
+    List<String> texts(TicketNumber ticket) {
         writes.settle(List.of(ticket));
         return textsBefore(ticket, Integer.MAX_VALUE);
     }
 
     /** What was written in a ticket before an entry, the latest first. */
-    List<String> textsBefore(long ticket, int seq) {
+    List<String> textsBefore(TicketNumber ticket, int seq) {
         var texts = new ArrayList<String>();
         int letters = 0;
         for (var row : sql.select(DSL.left(MESSAGE.TEXT, READ_OF_A_TEXT), DSL.left(MESSAGE.FOLDED, READ_OF_A_TEXT))

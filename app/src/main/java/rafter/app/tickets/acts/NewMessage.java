@@ -3,6 +3,8 @@ package rafter.app.tickets.acts;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import rafter.core.id.ContactId;
+import rafter.core.id.PersonId;
 
 /**
  * An entry to be added to a ticket.
@@ -17,8 +19,8 @@ public record NewMessage(
         Kind kind,
         Instant at,
         String author,
-        Optional<Long> contact,
-        Optional<Long> person,
+        Optional<ContactId> contact,
+        Optional<PersonId> person,
         Envelope envelope,
         String html,
         String text,
@@ -32,8 +34,8 @@ public record NewMessage(
             Kind kind,
             Instant at,
             String author,
-            Optional<Long> contact,
-            Optional<Long> person,
+            Optional<ContactId> contact,
+            Optional<PersonId> person,
             Envelope envelope,
             String html,
             String text,

@@ -15,9 +15,12 @@ import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
+import rafter.app.platform.Ids;
 import rafter.app.promises.policies.Histories;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.EventKind;
 import rafter.core.ticket.TicketEvent;
 
@@ -47,10 +50,10 @@ class RecordedHistories implements Histories {
     @Override
     public void walk(
             Instant from, Instant to, int part, int parts, Set<KnownField> asked, Consumer<List<History>> each) {
-        long last = -1;
+        var last = new TicketNumber(-1);
         while (true) {
-            Map<Long, Long> teams = new HashMap<>();
-            List<Long> numbers = new ArrayList<>();
+            Map<TicketNumber, TeamId> teams = new HashMap<>();
+            List<TicketNumber> numbers = new ArrayList<>();
             sql.select(TICKET.NUMBER, TICKET.TEAM_ID)
                     .from(TICKET)
                     .where(lived(from, to))
@@ -61,18 +64,18 @@ class RecordedHistories implements Histories {
                     .limit(AT_ONCE)
                     .forEach(r -> {
                         numbers.add(r.value1());
-                        teams.put(r.value1(), r.value2() == null ? 0L : r.value2());
+                        teams.put(r.value1(), r.value2() == null ? new TeamId(0) : r.value2());
                     });
             if (numbers.isEmpty()) {
                 return;
             }
-            Map<Long, Facts> customers = store.customers(numbers, asked);
-            Map<Long, List<TicketEvent>> events = clockEvents(numbers);
+            Map<TicketNumber, Facts> customers = store.customers(numbers, asked);
+            Map<TicketNumber, List<TicketEvent>> events = clockEvents(numbers);
             each.accept(numbers.stream()
                     .filter(events::containsKey)
                     .map(n -> new History(
                             n,
-                            teams.getOrDefault(n, 0L),
+                            teams.getOrDefault(n, new TeamId(0)),
                             customers.getOrDefault(n, Facts.none()),
                             events.getOrDefault(n, List.of())))
                     .toList());
@@ -81,11 +84,11 @@ class RecordedHistories implements Histories {
     }
 
     /** The events that clocks know of; notes and links change none. */
-    private Map<Long, List<TicketEvent>> clockEvents(List<Long> numbers) {
-        var found = new HashMap<Long, List<TicketEvent>>();
+    private Map<TicketNumber, List<TicketEvent>> clockEvents(List<TicketNumber> numbers) {
+        var found = new HashMap<TicketNumber, List<TicketEvent>>();
         try (var cursor = sql.select(TicketStore.KEPT)
                 .from(TICKET_EVENT)
-                .where(TICKET_EVENT.TICKET.eq(DSL.any(numbers.toArray(new Long[0]))))
+                .where(Ids.among(TICKET_EVENT.TICKET, numbers))
                 .and(TICKET_EVENT.KIND.notIn(
                         DSL.inline(EventKind.NOTE.word()),
                         DSL.inline(EventKind.LINKED.word()),

@@ -37,6 +37,9 @@ import rafter.app.promises.targets.Targets;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.CompanyId;
+import rafter.core.id.ContactId;
+import rafter.core.id.TicketNumber;
 import rafter.core.json.NewerVersion;
 import rafter.core.target.ClockOutline;
 import rafter.core.target.Reckoning;
@@ -58,7 +61,7 @@ public class TicketStore {
      * @param written how many of its events are written already
      * @param begun whether it has no row yet
      */
-    public record Held(long number, List<TicketEvent> events, Ticket ticket, int written, boolean begun) {
+    public record Held(TicketNumber number, List<TicketEvent> events, Ticket ticket, int written, boolean begun) {
 
         Held after(List<TicketEvent> more) {
             var all = new ArrayList<>(events);
@@ -121,7 +124,7 @@ public class TicketStore {
      */
     Held begin(TicketEvent.Opened opened) {
         Ticket ticket = Ticket.replay(List.of(opened));
-        long number = sql.fetchValue(Sequences.TICKET_NUMBER.nextval());
+        var number = new TicketNumber(sql.fetchValue(Sequences.TICKET_NUMBER.nextval()));
         writes.pendingFor(number);
         return new Held(number, List.of(opened), ticket, 0, true);
     }
@@ -132,7 +135,7 @@ public class TicketStore {
      * @throws Problem.NotFound when there is none of this number that they may see
      * @throws NewerVersion when a newer version of Rafter wrote to it
      */
-    public Held hold(long number, Viewer by) {
+    public Held hold(TicketNumber number, Viewer by) {
         viewers.insist(by, number);
         return hold(number);
     }
@@ -143,7 +146,7 @@ public class TicketStore {
      * @throws Problem.NotFound when there is none of this number
      * @throws NewerVersion when a newer version of Rafter wrote to it
      */
-    public Held hold(long number) {
+    public Held hold(TicketNumber number) {
         writes.settle(List.of(number));
         short form = sql.select(TICKET.FORM)
                 .from(TICKET)
@@ -213,7 +216,7 @@ public class TicketStore {
         update(held.number(), falls);
     }
 
-    private void update(long number, TicketRecord row) {
+    private void update(TicketNumber number, TicketRecord row) {
         sql.update(TICKET).set(row).where(TICKET.NUMBER.eq(number)).execute();
     }
 
@@ -239,7 +242,7 @@ public class TicketStore {
     }
 
     /** What promises ask about the customer of a ticket. */
-    public Facts customer(long number) {
+    public Facts customer(TicketNumber number) {
         if (!Collections.disjoint(targets.asked(), OF_MESSAGES)) {
             writes.settle(List.of(number));
         }
@@ -247,14 +250,14 @@ public class TicketStore {
     }
 
     /** What promises ask about the customers of tickets; what none asks about is not looked up. */
-    public Map<Long, Facts> customers(Collection<Long> numbers) {
+    public Map<TicketNumber, Facts> customers(Collection<TicketNumber> numbers) {
         return customers(numbers, targets.asked());
     }
 
     /** These facts about the customers of tickets, and perhaps more. */
-    public Map<Long, Facts> customers(Collection<Long> numbers, Set<KnownField> asked) {
+    public Map<TicketNumber, Facts> customers(Collection<TicketNumber> numbers, Set<KnownField> asked) {
         boolean customer = !Collections.disjoint(asked, OF_CUSTOMERS);
-        var found = new HashMap<Long, Facts>();
+        var found = new HashMap<TicketNumber, Facts>();
         if (customer && !numbers.isEmpty()) {
             sql.select(
                             TICKET.NUMBER,
@@ -310,7 +313,7 @@ public class TicketStore {
     }
 
     /** What promises ask about a customer whose ticket has no row yet. */
-    private Facts customerOfNew(long contact) {
+    private Facts customerOfNew(ContactId contact) {
         if (Collections.disjoint(targets.asked(), OF_CUSTOMERS)) {
             return Facts.none();
         }
@@ -323,7 +326,7 @@ public class TicketStore {
     }
 
     private static Facts facts(
-            String name, String @Nullable [] addresses, @Nullable Long company, @Nullable String plan) {
+            String name, String @Nullable [] addresses, @Nullable CompanyId company, @Nullable String plan) {
         return Facts.none()
                 .with(KnownField.CONTACT_NAME, name)
                 .with(KnownField.CONTACT_ADDRESS, addresses == null ? List.of() : List.of(addresses))
@@ -331,7 +334,7 @@ public class TicketStore {
                 .with(KnownField.PLAN, plan == null ? "" : plan);
     }
 
-    private void insert(long number, int firstSeq, List<TicketEvent> events) {
+    private void insert(TicketNumber number, int firstSeq, List<TicketEvent> events) {
         int seq = firstSeq;
         for (TicketEvent event : events) {
             EventJson.Kept kept = EventJson.write(event);
@@ -365,8 +368,8 @@ public class TicketStore {
         row.setTurn(t.turn().name());
         row.setOpen(t.open());
         row.setPriority(t.priority().name());
-        row.setOwnerId(orNull(t.owner()));
-        row.setTeamId(orNull(t.team()));
+        row.setOwnerId(t.owner().orElse(null));
+        row.setTeamId(t.team().orElse(null));
         row.setTopic(t.topic());
         row.setTags(t.tags().stream().sorted().toArray(String[]::new));
         row.setOpenedAt(t.openedAt());
@@ -374,12 +377,12 @@ public class TicketStore {
         row.setResolvedAt(t.resolvedAt().orElse(null));
         row.setMessages(t.messages());
         row.setLastSeq(t.seq());
-        row.setLinkedTo(orNull(t.linkedTo()));
+        row.setLinkedTo(t.linkedTo().orElse(null));
         row.setSubjectWords(Words.of(t.subject()).stored());
         row.setTurnSince(t.turnSince());
         row.setLastCustomerAt(t.lastCustomerAt().orElse(null));
         row.setDiscarded(t.discarded());
-        row.setJoinedInto(orNull(t.joinedInto()));
+        row.setJoinedInto(t.joinedInto().orElse(null));
         row.setOwn(OwnFields.written(t.own()));
         row.setOwnFolded(OwnFields.folded(t.own()));
         row.setBringBackAt(t.bringBackAt().orElse(null));
@@ -397,7 +400,7 @@ public class TicketStore {
     }
 
     /** The events of one ticket, oldest first. */
-    public List<TicketEvent> events(long number) {
+    public List<TicketEvent> events(TicketNumber number) {
         return sql.selectFrom(TICKET_EVENT)
                 .where(TICKET_EVENT.TICKET.eq(number))
                 .orderBy(TICKET_EVENT.SEQ)
@@ -405,7 +408,7 @@ public class TicketStore {
     }
 
     /** The events of several tickets, oldest first, by ticket; of those alone that this version of Rafter understands. */
-    public Map<Long, List<TicketEvent>> events(Collection<Long> numbers) {
+    public Map<TicketNumber, List<TicketEvent>> events(Collection<TicketNumber> numbers) {
         return sql.selectFrom(TICKET_EVENT)
                 .where(TICKET_EVENT.TICKET.in(numbers))
                 .andNotExists(DSL.selectOne()

@@ -14,6 +14,7 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.notices.Notices;
 import rafter.app.platform.Problem;
 import rafter.app.promises.targets.Targets;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Conduct;
 
 /** Times that people set for tickets: how they are written, and what happens when they come. */
@@ -73,7 +74,7 @@ public class TicketTimes {
      */
     @Transactional
     public int broughtBack(Instant now, int most) {
-        List<Long> due = sql.select(TICKET.NUMBER)
+        List<TicketNumber> due = sql.select(TICKET.NUMBER)
                 .from(TICKET)
                 .where(TICKET.BRING_BACK_AT.le(now))
                 .and(TicketStore.understood())
@@ -82,7 +83,7 @@ public class TicketTimes {
                 .forUpdate()
                 .skipLocked()
                 .fetch(TICKET.NUMBER);
-        for (long number : due) {
+        for (TicketNumber number : due) {
             TicketStore.Held held = store.hold(number);
             store.append(held, Conduct.broughtBack(held.ticket(), now), now);
             held.ticket()

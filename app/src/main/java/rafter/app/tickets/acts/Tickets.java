@@ -27,6 +27,7 @@ import rafter.app.promises.targets.Targets;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.TicketNumber;
 import rafter.core.target.TicketFacts;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Actor;
@@ -89,7 +90,7 @@ public class Tickets {
      * @throws Problem.Stale when one of the things that the person changed was changed otherwise meanwhile; nothing is changed then
      */
     @Transactional
-    public void changeAbout(long number, About typed, About was, Viewer by) {
+    public void changeAbout(TicketNumber number, About typed, About was, Viewer by) {
         Access.require(by, Right.WORK);
         Ticket now = store.hold(number, by).ticket();
         var tags = new TreeSet<>(now.tags());
@@ -123,13 +124,13 @@ public class Tickets {
     }
 
     /** The events of several tickets, oldest first, by ticket. */
-    public Map<Long, List<TicketEvent>> events(Collection<Long> numbers) {
+    public Map<TicketNumber, List<TicketEvent>> events(Collection<TicketNumber> numbers) {
         return store.events(numbers);
     }
 
     /** Everything that criteria can ask about a ticket, as of an instant. */
     @Transactional(readOnly = true)
-    public Facts facts(long number, Instant now) {
+    public Facts facts(TicketNumber number, Instant now) {
         List<TicketEvent> events = store.events(number);
         if (events.isEmpty()) {
             throw new Problem.NotFound("There is no ticket " + number + ".");
@@ -144,7 +145,7 @@ public class Tickets {
     @Transactional
     public int closeOver(Instant now, int most) {
         Instant before = now.minus(workspaces.current().reopenFor());
-        List<Long> over = sql.select(TICKET.NUMBER)
+        List<TicketNumber> over = sql.select(TICKET.NUMBER)
                 .from(TICKET)
                 .where(TICKET.STATE.eq(DSL.inline(TicketState.RESOLVED.key())))
                 .and(TICKET.RESOLVED_AT.le(before))
@@ -154,7 +155,7 @@ public class Tickets {
                 .forUpdate()
                 .skipLocked()
                 .fetch(TICKET.NUMBER);
-        for (long number : over) {
+        for (TicketNumber number : over) {
             store.append(
                     store.hold(number),
                     List.of(new TicketEvent.StateChanged(now, Actor.system(), TicketState.CLOSED)),
@@ -164,13 +165,13 @@ public class Tickets {
     }
 
     /** Tickets as they stand, by their number; those that there are. */
-    public Map<Long, Ticket> find(Collection<Long> numbers) {
+    public Map<TicketNumber, Ticket> find(Collection<TicketNumber> numbers) {
         return store.events(numbers).entrySet().stream()
                 .collect(Collectors.toMap(Map.Entry::getKey, entry -> Ticket.replay(entry.getValue())));
     }
 
     /** A ticket as it stands, if there is one that somebody may see. */
-    public Optional<Ticket> find(long number, Viewer viewer) {
+    public Optional<Ticket> find(TicketNumber number, Viewer viewer) {
         if (!viewers.maySee(viewer, number)) {
             return Optional.empty();
         }

@@ -10,6 +10,8 @@ import rafter.app.house.fields.AddedField;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.states.TicketStates;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
 import rafter.core.ticket.House;
 import rafter.core.ticket.TicketState;
 
@@ -28,19 +30,19 @@ public class Workplace implements House {
     }
 
     @Override
-    public boolean works(long person) {
+    public boolean works(PersonId person) {
         return persons.find(person).filter(Person::active).isPresent();
     }
 
     @Override
-    public String person(long person) {
+    public String person(PersonId person) {
         return persons.find(person).map(Person::name).orElse("Somebody");
     }
 
     @Override
-    public Optional<String> team(long team) {
+    public Optional<String> team(TeamId team) {
         return persons.teams().stream()
-                .filter(one -> one.id() == team)
+                .filter(one -> one.id().equals(team))
                 .findFirst()
                 .map(Team::name);
     }

@@ -5,6 +5,9 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TicketNumber;
 
 /** A way by which customers reach us and we them. How it works is known to its adapter alone. */
 public interface Channel {
@@ -36,14 +39,14 @@ public interface Channel {
     List<String> typed(String list, String where);
 
     /** An identity for a message of a ticket that is about to be sent; nobody can guess it. */
-    String newIdentity(long ticket, OurAddress from);
+    String newIdentity(TicketNumber ticket, OurAddress from);
 
     /** Has a message leave as soon as the running transaction commits, once. */
     void send(Outgoing message);
 
     /** How the messages behind these entries stand; those that were sent by this channel. */
-    Map<Long, Delivery> deliveries(Collection<Long> entries);
+    Map<MessageId, Delivery> deliveries(Collection<MessageId> entries);
 
     /** Tries to deliver a message again at once that failed or waits. */
-    void again(long delivery, Instant now, long by);
+    void again(long delivery, Instant now, PersonId by);
 }

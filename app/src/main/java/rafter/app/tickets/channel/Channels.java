@@ -11,6 +11,7 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import rafter.app.house.criteria.ChannelNames;
+import rafter.core.id.MessageId;
 import rafter.core.ticket.Way;
 
 /** The channels that this installation has. */
@@ -48,8 +49,8 @@ public class Channels implements ChannelNames {
     }
 
     /** How the messages behind these entries stand, whichever channel they took. */
-    public Map<Long, Delivery> deliveries(Collection<Long> entries) {
-        var found = new HashMap<Long, Delivery>();
+    public Map<MessageId, Delivery> deliveries(Collection<MessageId> entries) {
+        var found = new HashMap<MessageId, Delivery>();
         byKey.values().forEach(channel -> found.putAll(channel.deliveries(entries)));
         return found;
     }

@@ -1,6 +1,7 @@
 package rafter.app.tickets.channel;
 
 import java.util.Optional;
+import rafter.core.id.TeamId;
 
 /**
  * One of the addresses on a channel under which customers reach us.
@@ -9,4 +10,4 @@ import java.util.Optional;
  * @param address as customers write it
  * @param team the team that its tickets go to
  */
-public record OurAddress(long id, String name, String address, Optional<Long> team) {}
+public record OurAddress(long id, String name, String address, Optional<TeamId> team) {}

@@ -3,6 +3,8 @@ package rafter.app.tickets.channel;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import rafter.core.id.MessageId;
+import rafter.core.id.TicketNumber;
 
 /**
  * A message of ours before it leaves.
@@ -21,8 +23,8 @@ import java.util.Optional;
  * @param automatic whether Rafter itself writes; machines are then asked not to answer
  */
 public record Outgoing(
-        long ticket,
-        Optional<Long> entry,
+        TicketNumber ticket,
+        Optional<MessageId> entry,
         OurAddress from,
         String identity,
         String senderName,

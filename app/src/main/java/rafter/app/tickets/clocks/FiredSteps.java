@@ -8,6 +8,7 @@ import java.util.List;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import rafter.app.platform.Say;
+import rafter.core.id.TicketNumber;
 import rafter.core.target.Objective;
 
 /** What steps of clocks have done. */
@@ -24,7 +25,7 @@ public class FiredSteps {
     }
 
     /** What fired on a ticket, oldest first. */
-    public List<Fired> of(long number) {
+    public List<Fired> of(TicketNumber number) {
         return sql.selectFrom(STEP_FIRED)
                 .where(STEP_FIRED.TICKET.eq(number))
                 .orderBy(STEP_FIRED.FIRED_AT)

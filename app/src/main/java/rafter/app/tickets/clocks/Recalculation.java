@@ -13,6 +13,7 @@ import org.springframework.stereotype.Component;
 import rafter.app.platform.BackgroundWork;
 import rafter.app.promises.targets.TargetDrafts;
 import rafter.app.tickets.acts.TicketStore;
+import rafter.core.id.TicketNumber;
 
 /**
  * Recalculates the clocks of open tickets when an edition of the targets comes into force, by the numbers of the tickets, so that after
@@ -52,20 +53,22 @@ public class Recalculation implements BackgroundWork.InParts {
 
     @Override
     public BackgroundWork.Part part(BackgroundWork.Work work, int most) {
-        List<Long> numbers = left(work, most);
+        List<TicketNumber> numbers = left(work, most);
         Instant now = clock.instant();
-        for (long number : numbers) {
+        for (TicketNumber number : numbers) {
             store.reckonAnew(store.hold(number), Instant.MIN, now);
         }
-        return new BackgroundWork.Part(numbers.size(), numbers.isEmpty() ? work.position() : numbers.getLast());
+        return new BackgroundWork.Part(
+                numbers.size(),
+                numbers.isEmpty() ? work.position() : numbers.getLast().value());
     }
 
     @Override
     public long failed(BackgroundWork.Work work, String reason) {
-        return left(work, 1).stream().findFirst().orElse(work.position());
+        return left(work, 1).stream().findFirst().map(TicketNumber::value).orElse(work.position());
     }
 
-    private List<Long> left(BackgroundWork.Work work, int most) {
+    private List<TicketNumber> left(BackgroundWork.Work work, int most) {
         boolean whole = sql.select(TARGET_EDITION.WHOLE)
                 .from(TARGET_EDITION)
                 .where(TARGET_EDITION.ID.eq(work.about()))
@@ -73,7 +76,7 @@ public class Recalculation implements BackgroundWork.InParts {
         Condition meant = whole ? DSL.trueCondition() : DSL.condition(TICKET.OPEN);
         return sql.select(TICKET.NUMBER)
                 .from(TICKET)
-                .where(TICKET.NUMBER.gt(work.position()))
+                .where(TICKET.NUMBER.gt(new TicketNumber(work.position())))
                 .and(meant)
                 .orderBy(TICKET.NUMBER)
                 .limit(most)

@@ -6,6 +6,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
+import rafter.core.id.TicketNumber;
 
 /** The page that explains the clocks of a ticket. */
 @Controller
@@ -20,7 +21,7 @@ class ReckoningController {
     }
 
     @GetMapping({"/tickets/{number}/clocks", "/tickets/{number}/reckoning"})
-    String show(@PathVariable long number, Model model) {
+    String show(@PathVariable TicketNumber number, Model model) {
         model.addAttribute("view", reckoning.load(number, access.require(Right.WORK)));
         return "tickets/clocks/reckoning";
     }

@@ -27,17 +27,18 @@ import rafter.app.promises.targets.Targets;
 import rafter.app.promises.targets.Terms;
 import rafter.app.promises.targets.Tone;
 import rafter.app.tickets.acts.TicketStore;
+import rafter.core.criteria.Fact;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Matching;
 import rafter.core.criteria.Sentence;
+import rafter.core.id.TicketNumber;
 import rafter.core.target.ClockChange;
 import rafter.core.target.ClockState;
 import rafter.core.target.Editions;
 import rafter.core.target.Segment;
 import rafter.core.target.TargetClock;
 import rafter.core.target.TicketFacts;
-import rafter.core.ticket.Priority;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.Turn;
@@ -51,7 +52,7 @@ class ReckoningPage {
     private static final DateTimeFormatter MOMENT = DateTimeFormatter.ofPattern("EEE d MMM HH:mm", Locale.ENGLISH);
 
     /** The page. */
-    record View(long number, String subject, List<ClockReckoning> clocks, String zone) {}
+    record View(TicketNumber number, String subject, List<ClockReckoning> clocks, String zone) {}
 
     /**
      * One run of one clock.
@@ -102,7 +103,7 @@ class ReckoningPage {
      * @throws Problem.NotFound when there is no ticket of this number
      */
     @Transactional(readOnly = true)
-    View load(long number, Viewer me) {
+    View load(TicketNumber number, Viewer me) {
         viewers.insist(me, number);
         List<TicketEvent> events = store.events(number);
         if (events.isEmpty()) {
@@ -123,7 +124,7 @@ class ReckoningPage {
     }
 
     private ClockReckoning explain(
-            long number, TargetClock c, List<TicketEvent> events, Facts customer, Terms terms, Instant now) {
+            TicketNumber number, TargetClock c, List<TicketEvent> events, Facts customer, Terms terms, Instant now) {
         ZoneId zone = terms.zone();
         String id = c.objective().name().toLowerCase(Locale.ROOT).replace('_', '-') + "-"
                 + c.started().getEpochSecond();
@@ -241,9 +242,8 @@ class ReckoningPage {
         return terms.editions()
                 .match(c.started(), facts)
                 .flatMap(p -> Optional.ofNullable(p.policy().goals().get(c.objective())))
-                .flatMap(goal -> facts.values(KnownField.PRIORITY).stream()
-                        .findFirst()
-                        .map(Priority::valueOf)
+                .flatMap(goal -> facts.of(KnownField.PRIORITY, Fact.Ranked.class)
+                        .map(Fact.Ranked::priority)
                         .flatMap(goal::of));
     }
 
@@ -305,7 +305,7 @@ class ReckoningPage {
         return MOMENT.format(at.atZone(zone));
     }
 
-    private List<String> steps(long number, TargetClock c, Instant now, ZoneId zone) {
+    private List<String> steps(TicketNumber number, TargetClock c, Instant now, ZoneId zone) {
         var lines = new ArrayList<String>();
         sql.selectFrom(STEP_FIRED)
                 .where(STEP_FIRED.TICKET.eq(number))

@@ -46,6 +46,10 @@ import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.Outgoing;
 import rafter.core.criteria.Facts;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 import rafter.core.target.ClockState;
 import rafter.core.target.Step;
 import rafter.core.target.TargetClock;
@@ -116,11 +120,11 @@ public class StepFiring {
     private record Round(
             Instant now,
             Terms terms,
-            Map<Long, List<TicketEvent>> events,
-            Map<Long, Facts> customers,
-            Map<Long, String> names,
-            Map<Long, Person> people,
-            Map<Long, List<Long>> members) {}
+            Map<TicketNumber, List<TicketEvent>> events,
+            Map<TicketNumber, Facts> customers,
+            Map<TicketNumber, String> names,
+            Map<PersonId, Person> people,
+            Map<TeamId, List<PersonId>> members) {}
 
     /** When the next step is due, if any is. */
     public Optional<Instant> nextDue() {
@@ -136,7 +140,7 @@ public class StepFiring {
     public int fireDue(int mostTickets) {
         Instant now = clock.instant();
         // The tickets are held before their timers, as in every other transaction that touches both.
-        List<Long> due = understood()
+        List<TicketNumber> due = understood()
                 .and(STEP_TIMER.DUE_AT.le(now))
                 .orderBy(STEP_TIMER.DUE_AT)
                 .limit(mostTickets)
@@ -144,7 +148,7 @@ public class StepFiring {
         if (due.isEmpty()) {
             return 0;
         }
-        List<Long> held = sql.select(TICKET.NUMBER)
+        List<TicketNumber> held = sql.select(TICKET.NUMBER)
                 .from(TICKET)
                 .where(TICKET.NUMBER.in(new HashSet<>(due)))
                 .orderBy(TICKET.NUMBER)
@@ -163,7 +167,7 @@ public class StepFiring {
     }
 
     /** Timers of tickets that this version understands; the others are left to a newer node. */
-    private SelectConditionStep<Record2<Long, Instant>> understood() {
+    private SelectConditionStep<Record2<TicketNumber, Instant>> understood() {
         return sql.select(STEP_TIMER.TICKET, STEP_TIMER.DUE_AT)
                 .from(STEP_TIMER)
                 .join(TICKET)
@@ -171,8 +175,8 @@ public class StepFiring {
                 .where(TicketStore.understood());
     }
 
-    private Round round(List<Long> held, Instant now) {
-        Map<Long, String> names = sql.select(TICKET.NUMBER, CONTACT.NAME)
+    private Round round(List<TicketNumber> held, Instant now) {
+        Map<TicketNumber, String> names = sql.select(TICKET.NUMBER, CONTACT.NAME)
                 .from(TICKET)
                 .join(CONTACT)
                 .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
@@ -190,7 +194,7 @@ public class StepFiring {
 
     /** Those whose clock runs, and whose instant is still the one the timer was set for. */
     private List<Firing> stillRunning(List<StepTimerRecord> timers, Round round) {
-        var clocks = new HashMap<Long, List<TargetClock>>();
+        var clocks = new HashMap<TicketNumber, List<TargetClock>>();
         var firing = new ArrayList<Firing>();
         for (StepTimerRecord timer : timers) {
             List<TargetClock> all = clocks.computeIfAbsent(
@@ -277,7 +281,7 @@ public class StepFiring {
                 firing.stream().map(one -> fired(one, words(one, round))).toList();
         Set<List<Object>> fresh = note(records);
         var told = new ArrayList<Notices.Told>();
-        var changes = new LinkedHashMap<Long, List<Firing>>();
+        var changes = new LinkedHashMap<TicketNumber, List<Firing>>();
         for (int i = 0; i < firing.size(); i++) {
             Firing one = firing.get(i);
             if (!fresh.contains(key(records.get(i)))) {
@@ -324,23 +328,22 @@ public class StepFiring {
         return Ticket.replay(round.events().getOrDefault(one.timer().getTicket(), List.of()));
     }
 
-    private Collection<Long> receivers(Firing one, Act.Whom whom, Round round) {
+    private Collection<PersonId> receivers(Firing one, Act.Whom whom, Round round) {
         Ticket ticket = ticket(one, round);
-        List<Long> team = ticket.team().isPresent()
-                ? round.members().getOrDefault(ticket.team().getAsLong(), List.of())
-                : List.of();
-        var found = new LinkedHashSet<Long>();
+        List<PersonId> team = ticket.team()
+                .map(id -> round.members().getOrDefault(id, List.of()))
+                .orElse(List.of());
+        var found = new LinkedHashSet<PersonId>();
         switch (whom) {
             // A ticket that nobody owns concerns its team.
-            case OWNER ->
-                found.addAll(ticket.owner().isPresent() ? List.of(ticket.owner().getAsLong()) : team);
+            case OWNER -> found.addAll(ticket.owner().map(List::of).orElse(team));
             case TEAM -> found.addAll(team);
             case LEAD -> {
-                List<Long> leads = round.people().values().stream()
+                List<PersonId> leads = round.people().values().stream()
                         .filter(p -> p.role() == Role.LEAD)
                         .map(Person::id)
                         .toList();
-                List<Long> own = leads.stream().filter(team::contains).toList();
+                List<PersonId> own = leads.stream().filter(team::contains).toList();
                 found.addAll(own.isEmpty() ? leads : own);
             }
             case ADDRESS -> {}
@@ -350,7 +353,7 @@ public class StepFiring {
     }
 
     private void mail(Firing one, String address, String words, Round round) {
-        long number = one.timer().getTicket();
+        TicketNumber number = one.timer().getTicket();
         Way way = ticket(one, round).way();
         Channel channel = channels.of(way.channel());
         channels.ours(way)
@@ -376,16 +379,14 @@ public class StepFiring {
     private Map<String, String> values(Firing one, Round round) {
         Ticket ticket = ticket(one, round);
         var values = new EnumMap<Placeholder, String>(Placeholder.class);
-        long number = one.timer().getTicket();
+        TicketNumber number = one.timer().getTicket();
         String customer = round.names().getOrDefault(number, "");
-        values.put(Placeholder.TICKET, Long.toString(number));
+        values.put(Placeholder.TICKET, number.toString());
         values.put(Placeholder.SUBJECT, ticket.subject());
         values.put(Placeholder.CUSTOMER, customer);
         values.put(Placeholder.FIRST_NAME, Placeholder.firstName(customer));
         values.put(Placeholder.WORKSPACE, workspaces.current().name());
-        values.put(
-                Placeholder.OWNER,
-                ticket.owner().isPresent() ? name(ticket.owner().getAsLong(), round) : "nobody");
+        values.put(Placeholder.OWNER, ticket.owner().map(id -> name(id, round)).orElse("nobody"));
         values.put(
                 Placeholder.DUE,
                 one.clock()
@@ -397,7 +398,7 @@ public class StepFiring {
         return Placeholder.named(values);
     }
 
-    private static String name(long person, Round round) {
+    private static String name(PersonId person, Round round) {
         return Optional.ofNullable(round.people().get(person)).map(Person::name).orElse("somebody who left");
     }
 
@@ -424,7 +425,7 @@ public class StepFiring {
 
     // ------------------------------------------------------------------ changing the ticket
 
-    private void change(long number, List<Firing> all, Round round) {
+    private void change(TicketNumber number, List<Firing> all, Round round) {
         TicketStore.Held held = store.hold(number);
         for (Firing one : all) {
             for (Act.Automatic act : one.step().acts()) {
@@ -449,7 +450,7 @@ public class StepFiring {
                 Optional.empty(),
                 "",
                 List.of());
-        long id = entries.add(held.number(), held.nextSeq(), note);
+        MessageId id = entries.add(held.number(), held.nextSeq(), note);
         return store.append(held, List.of(new TicketEvent.NoteAdded(round.now(), Actor.system(), id)), round.now());
     }
 }

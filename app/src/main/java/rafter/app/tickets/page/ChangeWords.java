@@ -6,6 +6,8 @@ import java.util.Map;
 import java.util.Optional;
 import rafter.app.house.access.Person;
 import rafter.app.platform.Say;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.Turn;
@@ -17,7 +19,7 @@ import rafter.core.ticket.Turn;
  * @param fields the names of own fields by their keys
  */
 record ChangeWords(
-        Map<Long, Person> people, Map<Long, String> teams, Map<String, String> fields, ZoneId zone, Instant now) {
+        Map<PersonId, Person> people, Map<TeamId, String> teams, Map<String, String> fields, ZoneId zone, Instant now) {
 
     /** A change as it reads; nothing when it is told otherwise, or need not be. */
     Optional<String> of(TicketEvent event) {
@@ -33,7 +35,7 @@ record ChangeWords(
             case TicketEvent.OwnerChanged e -> Optional.of(owner(e, who));
             case TicketEvent.TeamChanged e ->
                 Optional.of(who + " handed it to "
-                        + (e.team().isPresent() ? teams.getOrDefault(e.team().getAsLong(), "a team") : "no team"));
+                        + (e.team().isPresent() ? teams.getOrDefault(e.team().orElseThrow(), "a team") : "no team"));
             case TicketEvent.TopicChanged e ->
                 Optional.of(who + (e.topic().isEmpty() ? " took the topic away" : " set the topic to " + e.topic()));
             case TicketEvent.TagsChanged e ->
@@ -82,10 +84,10 @@ record ChangeWords(
             return who + " put it back: nobody owns it";
         }
         boolean self =
-                e.actor() instanceof Actor.Person p && p.id() == e.owner().getAsLong();
+                e.actor() instanceof Actor.Person p && p.id().equals(e.owner().orElseThrow());
         return self
                 ? who + " took it"
-                : who + " handed it to " + who(new Actor.Person(e.owner().getAsLong()));
+                : who + " handed it to " + who(new Actor.Person(e.owner().orElseThrow()));
     }
 
     /** Who did something, as the words about it begin. */

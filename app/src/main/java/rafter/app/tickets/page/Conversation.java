@@ -16,7 +16,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Function;
@@ -38,6 +37,8 @@ import rafter.app.tickets.acts.TicketStore;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.Delivery;
 import rafter.app.tickets.clocks.FiredSteps;
+import rafter.core.id.MessageId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 import rafter.database.tables.records.AttachmentRecord;
@@ -62,7 +63,7 @@ class Conversation {
 
     /** A message or note. */
     record Entry(
-            long id,
+            MessageId id,
             String css,
             String author,
             String via,
@@ -114,10 +115,10 @@ class Conversation {
 
     /** What all lines of one conversation are made with. */
     private record Telling(
-            Map<Long, MessageRecord> messages,
-            Map<Long, List<AttachmentRecord>> files,
-            Map<Long, Delivery> deliveries,
-            OptionalLong pictures,
+            Map<MessageId, MessageRecord> messages,
+            Map<MessageId, List<AttachmentRecord>> files,
+            Map<MessageId, Delivery> deliveries,
+            Optional<MessageId> pictures,
             ChangeWords words,
             String channel) {}
 
@@ -150,14 +151,14 @@ class Conversation {
      * @param pictures the entry whose pictures from elsewhere were asked for
      */
     Said of(
-            long number,
+            TicketNumber number,
             Ticket ticket,
             List<TicketEvent> events,
             boolean all,
-            OptionalLong pictures,
+            Optional<MessageId> pictures,
             ZoneId zone,
             Instant now) {
-        Map<Long, List<TicketEvent>> joined = joined(number);
+        Map<TicketNumber, List<TicketEvent>> joined = joined(number);
         List<MessageRecord> messages = messages(number, joined.keySet(), all);
         int entries = ticket.messages()
                 + joined.values().stream()
@@ -175,9 +176,9 @@ class Conversation {
     }
 
     private Telling telling(
-            List<MessageRecord> messages, OptionalLong pictures, String channel, ZoneId zone, Instant now) {
-        List<Long> ids = messages.stream().map(MessageRecord::getId).toList();
-        Map<Long, List<AttachmentRecord>> files = sql.selectFrom(ATTACHMENT)
+            List<MessageRecord> messages, Optional<MessageId> pictures, String channel, ZoneId zone, Instant now) {
+        List<MessageId> ids = messages.stream().map(MessageRecord::getId).toList();
+        Map<MessageId, List<AttachmentRecord>> files = sql.selectFrom(ATTACHMENT)
                 .where(ATTACHMENT.MESSAGE_ID.in(ids))
                 .orderBy(ATTACHMENT.POSITION)
                 .fetchGroups(ATTACHMENT.MESSAGE_ID, file -> file);
@@ -197,9 +198,9 @@ class Conversation {
     }
 
     /** The events of the tickets that became parts of this one, and of those that had become parts of them. */
-    private Map<Long, List<TicketEvent>> joined(long number) {
-        var found = new TreeSet<Long>();
-        List<Long> into = List.of(number);
+    private Map<TicketNumber, List<TicketEvent>> joined(TicketNumber number) {
+        var found = new TreeSet<TicketNumber>();
+        List<TicketNumber> into = List.of(number);
         while (!into.isEmpty()) {
             into = sql.select(TICKET.NUMBER)
                     .from(TICKET)
@@ -211,20 +212,20 @@ class Conversation {
     }
 
     /** Something that happened, and on which ticket when it was one that became a part of this one. */
-    private record Told(TicketEvent event, OptionalLong joined) {}
+    private record Told(TicketEvent event, Optional<TicketNumber> joined) {}
 
     /** What was said on tickets that became parts of this one stands where it was said. */
-    private static List<Told> woven(List<TicketEvent> own, Map<Long, List<TicketEvent>> joined) {
+    private static List<Told> woven(List<TicketEvent> own, Map<TicketNumber, List<TicketEvent>> joined) {
         var all = new ArrayList<Told>();
-        own.forEach(event -> all.add(new Told(event, OptionalLong.empty())));
+        own.forEach(event -> all.add(new Told(event, Optional.empty())));
         joined.forEach((number, events) -> events.stream()
                 .filter(event -> event.entry().isPresent())
-                .forEach(event -> all.add(new Told(event, OptionalLong.of(number)))));
+                .forEach(event -> all.add(new Told(event, Optional.of(number)))));
         all.sort(Comparator.comparing(told -> told.event().at()));
         return all;
     }
 
-    private List<MessageRecord> messages(long number, Set<Long> joined, boolean all) {
+    private List<MessageRecord> messages(TicketNumber number, Set<TicketNumber> joined, boolean all) {
         return sql.selectFrom(MESSAGE)
                 .where(MESSAGE.TICKET
                         .eq(number)
@@ -236,7 +237,7 @@ class Conversation {
                 .reversed();
     }
 
-    private List<Item> items(long number, List<Told> told, Instant since, Telling telling) {
+    private List<Item> items(TicketNumber number, List<Told> told, Instant since, Telling telling) {
         var items = new ArrayList<Item>();
         var fired = new ArrayDeque<>(firedSteps.of(number));
         for (Told one : told) {
@@ -320,14 +321,14 @@ class Conversation {
         }
     }
 
-    private static Entry entry(MessageRecord m, OptionalLong joined, Telling telling) {
+    private static Entry entry(MessageRecord m, Optional<TicketNumber> joined, Telling telling) {
         List<AttachmentRecord> files = telling.files().getOrDefault(m.getId(), List.of());
         Document html = Jsoup.parseBodyFragment(m.getHtml());
         html.outputSettings().prettyPrint(false);
         showInline(html, files);
         Set<String> shownInline = Set.copyOf(html.select("img[src^=/files/]").eachAttr("src"));
         Elements remote = html.select("img[data-remote]");
-        boolean pictures = telling.pictures().isPresent() && telling.pictures().getAsLong() == m.getId();
+        boolean pictures = telling.pictures().filter(m.getId()::equals).isPresent();
         if (pictures) {
             remote.forEach(img -> img.attr("src", img.attr("data-remote")).attr("referrerpolicy", "no-referrer"));
         }
@@ -340,7 +341,7 @@ class Conversation {
                 m.getId(),
                 m.getKind().toLowerCase(Locale.ROOT),
                 m.getAuthor(),
-                via(m, telling.channel()) + (joined.isPresent() ? ", on " + joined.getAsLong() : ""),
+                via(m, telling.channel()) + (joined.isPresent() ? ", on " + joined.orElseThrow() : ""),
                 telling.words().when(m.getAt()),
                 Say.exactly(m.getAt(), telling.words().zone()),
                 html.body().html(),

@@ -8,9 +8,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.LongFunction;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -32,6 +32,11 @@ import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.writing.Drafts;
 import rafter.app.tickets.writing.Recipients;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.Id;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Ticket;
@@ -78,9 +83,9 @@ class TicketController {
 
     @GetMapping
     String show(
-            @PathVariable long number,
+            @PathVariable TicketNumber number,
             @RequestParam(defaultValue = "false") boolean all,
-            @RequestParam(required = false) Optional<Long> pictures,
+            @RequestParam(required = false) Optional<MessageId> pictures,
             Model model) {
         Viewer me = access.require(Right.WORK);
         TicketPage.View view = fill(number, me, all, pictures, model);
@@ -94,9 +99,9 @@ class TicketController {
         return "tickets/page/ticket";
     }
 
-    private TicketPage.View fill(long number, Viewer me, boolean all, Optional<Long> pictures, Model model) {
-        TicketPage.View view =
-                page.load(number, me, all, pictures.map(OptionalLong::of).orElse(OptionalLong.empty()));
+    private TicketPage.View fill(
+            TicketNumber number, Viewer me, boolean all, Optional<MessageId> pictures, Model model) {
+        TicketPage.View view = page.load(number, me, all, pictures);
         model.addAttribute("view", view);
         model.addAttribute("writing", drafts.othersWriting(number, me));
         model.addAttribute("states", states.all());
@@ -107,9 +112,9 @@ class TicketController {
     /** What changes on the page while it is open: everything but the place where somebody may be writing. */
     @GetMapping("/live")
     String live(
-            @PathVariable long number,
+            @PathVariable TicketNumber number,
             @RequestParam(defaultValue = "false") boolean all,
-            @RequestParam(required = false) Optional<Long> pictures,
+            @RequestParam(required = false) Optional<MessageId> pictures,
             Model model) {
         fill(number, access.require(Right.WORK), all, pictures, model);
         return "tickets/page/ticket :: live";
@@ -117,7 +122,8 @@ class TicketController {
 
     /** The choices for one fact of a ticket, as a small menu or, without scripts, as a page. */
     @GetMapping("/choose/{what}")
-    String choose(@PathVariable long number, @PathVariable String what, Model model, HttpServletRequest request) {
+    String choose(
+            @PathVariable TicketNumber number, @PathVariable String what, Model model, HttpServletRequest request) {
         Viewer me = access.require(Right.WORK);
         Ticket ticket = tickets.find(number, access.require(Right.WORK))
                 .orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
@@ -129,7 +135,7 @@ class TicketController {
         model.addAttribute("people", persons.active());
         model.addAttribute("teams", persons.teams());
         model.addAttribute("owner", text(ticket.owner()));
-        boolean colleagues = ticket.owner().isPresent() && ticket.owner().getAsLong() != me.id();
+        boolean colleagues = ticket.owner().filter(id -> !id.equals(me.id())).isPresent();
         model.addAttribute("mayHand", !colleagues || me.role().has(Right.HAND_OVER_ANY));
         model.addAttribute("own", fields.shown(OwnField.Bearer.TICKET));
         model.addAttribute("what", what);
@@ -141,7 +147,7 @@ class TicketController {
 
     @PostMapping("/state")
     String state(
-            @PathVariable long number,
+            @PathVariable TicketNumber number,
             @RequestParam String state,
             @RequestParam(required = false) Optional<String> was,
             HttpServletRequest request,
@@ -161,7 +167,7 @@ class TicketController {
 
     @PostMapping("/priority")
     String priority(
-            @PathVariable long number,
+            @PathVariable TicketNumber number,
             @RequestParam Priority priority,
             @RequestParam(required = false) Optional<String> was,
             HttpServletRequest request,
@@ -180,7 +186,7 @@ class TicketController {
     /** Hands the ticket to a person, to a team, or back to nobody; takes it when the person is oneself. */
     @PostMapping("/owner")
     String owner(
-            @PathVariable long number,
+            @PathVariable TicketNumber number,
             @RequestParam(defaultValue = "") String owner,
             @RequestParam(defaultValue = "") String team,
             @RequestParam(required = false) Optional<String> was,
@@ -189,9 +195,9 @@ class TicketController {
         Viewer me = access.require(Right.WORK);
         Ticket before = current(number);
         if (!team.isEmpty()) {
-            acts.perform(number, new Act.HandOver(id(team)), me);
+            acts.perform(number, new Act.HandOver(id(team, TeamId::new)), me);
             String name = persons.teams().stream()
-                    .filter(t -> t.id() == id(team))
+                    .filter(t -> t.id().equals(id(team, TeamId::new)))
                     .findFirst()
                     .map(t -> t.name())
                     .orElse("the team");
@@ -200,14 +206,13 @@ class TicketController {
                     Map.of("team", team, "teamBefore", text(before.team()), "ownerBefore", text(before.owner())));
             return Done.answer(request, response, number + " was handed to " + name + ".", undo, "/tickets/" + number);
         }
-        OptionalLong to = owner.isEmpty() ? OptionalLong.empty() : OptionalLong.of(id(owner));
+        Optional<PersonId> to = optional(owner, PersonId::new);
         acts.perform(number, new Act.HandToPerson(to), was, me);
-        String words = owner.isEmpty()
-                ? number + " belongs to nobody now."
-                : to.getAsLong() == me.id()
+        String words = to.map(person -> person.equals(me.id())
                         ? "You took " + number + "."
                         : number + " was handed to "
-                                + persons.find(to.getAsLong()).map(Person::name).orElse("them") + ".";
+                                + persons.find(person).map(Person::name).orElse("them") + ".")
+                .orElse(number + " belongs to nobody now.");
         return Done.answer(
                 request,
                 response,
@@ -219,24 +224,28 @@ class TicketController {
     /** Takes back that the ticket was handed to a team. */
     @PostMapping("/team-back")
     String teamBack(
-            @PathVariable long number,
+            @PathVariable TicketNumber number,
             @RequestParam String team,
             @RequestParam(defaultValue = "") String teamBefore,
             @RequestParam(defaultValue = "") String ownerBefore,
             HttpServletRequest request,
             HttpServletResponse response) {
         Viewer me = access.require(Right.WORK);
-        acts.perform(number, new Act.HandBack(id(team), optional(teamBefore), optional(ownerBefore)), me);
+        acts.perform(
+                number,
+                new Act.HandBack(
+                        id(team, TeamId::new), optional(teamBefore, TeamId::new), optional(ownerBefore, PersonId::new)),
+                me);
         return Done.answer(request, response, number + " is back where it was.", Done.Undo.NONE, "/tickets/" + number);
     }
 
-    private static OptionalLong optional(String text) {
-        return text.isEmpty() ? OptionalLong.empty() : OptionalLong.of(id(text));
+    private static <T extends Id> Optional<T> optional(String text, LongFunction<T> as) {
+        return text.isEmpty() ? Optional.empty() : Optional.of(id(text, as));
     }
 
     @PostMapping("/about")
     String about(
-            @PathVariable long number,
+            @PathVariable TicketNumber number,
             @RequestParam(defaultValue = "") String topic,
             @RequestParam(defaultValue = "") String tags,
             @RequestParam Map<String, String> all,
@@ -282,7 +291,7 @@ class TicketController {
     }
 
     /** Sets everything back to what it was, provided that it still is what this made of it. */
-    private Done.Undo undo(long number, Tickets.About before) {
+    private Done.Undo undo(TicketNumber number, Tickets.About before) {
         Tickets.About after = Tickets.About.of(current(number));
         var form = new HashMap<String, String>();
         form.put("topic", before.topic());
@@ -299,7 +308,7 @@ class TicketController {
     /** Says what the ticket is about, and leaves its tags and fields as they are. */
     @PostMapping("/topic")
     String topic(
-            @PathVariable long number,
+            @PathVariable TicketNumber number,
             @RequestParam(defaultValue = "") String topic,
             @RequestParam(required = false) Optional<String> was,
             HttpServletRequest request,
@@ -324,39 +333,36 @@ class TicketController {
 
     /** Takes the ticket out of the bin. */
     @PostMapping("/restore")
-    String restore(@PathVariable long number) {
+    String restore(@PathVariable TicketNumber number) {
         acts.perform(number, new Act.Restore(), access.require(Right.WORK));
         return "redirect:/tickets/" + number;
     }
 
     /** Makes the ticket one of its own again that was joined into another. */
     @PostMapping("/part")
-    String part(@PathVariable long number, @RequestParam long from) {
+    String part(@PathVariable TicketNumber number, @RequestParam TicketNumber from) {
         acts.perform(number, new Act.Part(from), access.require(Right.WORK));
         return "redirect:/tickets/" + number;
     }
 
     /** The essentials of a ticket, to be unfolded in a list. */
     @GetMapping("/glance")
-    String glance(@PathVariable long number, Model model) {
+    String glance(@PathVariable TicketNumber number, Model model) {
         fill(number, access.require(Right.WORK), false, Optional.empty(), model);
         return "tickets/page/glance";
     }
 
-    private Ticket current(long number) {
+    private Ticket current(TicketNumber number) {
         return tickets.find(number, access.require(Right.WORK))
                 .orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
     }
 
-    private static String text(OptionalLong value) {
-        return value.isPresent() ? Long.toString(value.getAsLong()) : "";
+    private static String text(Optional<? extends Id> value) {
+        return value.map(Id::toString).orElse("");
     }
 
-    private static long id(String text) {
-        try {
-            return Long.parseLong(text);
-        } catch (NumberFormatException e) {
-            throw new Problem.Invalid("That choice was not understood. Nothing was changed.");
-        }
+    private static <T extends Id> T id(String text, LongFunction<T> as) {
+        return Id.read(text, as)
+                .orElseThrow(() -> new Problem.Invalid("That choice was not understood. Nothing was changed."));
     }
 }

@@ -12,7 +12,6 @@ import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.TreeSet;
 import java.util.stream.Stream;
 import org.jooq.Condition;
@@ -40,6 +39,9 @@ import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
 import rafter.app.tickets.clocks.SpanDrawing;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.ContactId;
+import rafter.core.id.MessageId;
+import rafter.core.id.TicketNumber;
 import rafter.core.target.TargetClock;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
@@ -53,7 +55,7 @@ class TicketPage {
 
     /** The page. */
     record View(
-            long number,
+            TicketNumber number,
             Ticket ticket,
             SpanDrawing span,
             List<Conversation.Item> items,
@@ -104,7 +106,7 @@ class TicketPage {
     record OwnValue(String name, String value) {}
 
     record Customer(
-            long id,
+            ContactId id,
             String name,
             String initials,
             String company,
@@ -116,7 +118,7 @@ class TicketPage {
             int open) {}
 
     /** Another ticket of the same customer, or a linked one. */
-    record Other(long number, String subject, String state, String how) {}
+    record Other(TicketNumber number, String subject, String state, String how) {}
 
     private final DSLContext sql;
     private final TicketStore store;
@@ -160,7 +162,7 @@ class TicketPage {
      * @throws Problem.NotFound when there is no ticket of this number
      */
     @Transactional(readOnly = true)
-    View load(long number, Viewer me, boolean all, OptionalLong pictures) {
+    View load(TicketNumber number, Viewer me, boolean all, Optional<MessageId> pictures) {
         viewers.insist(me, number);
         List<TicketEvent> events = store.events(number);
         if (events.isEmpty()) {
@@ -172,7 +174,7 @@ class TicketPage {
         Ticket ticket = Ticket.replay(events);
         List<TargetClock> clocks = targets.reckon(events, store.customer(number), now, terms);
         Optional<Person> owner =
-                ticket.owner().isPresent() ? persons.find(ticket.owner().getAsLong()) : Optional.empty();
+                ticket.owner().isPresent() ? persons.find(ticket.owner().orElseThrow()) : Optional.empty();
         Conversation.Said said = conversation.of(number, ticket, events, all, pictures, terms.zone(), now);
         return new View(
                 number,
@@ -184,10 +186,11 @@ class TicketPage {
                 customer(ticket, me, now),
                 others(number, ticket, me),
                 owner,
-                owner.filter(person -> person.id() == me.id()).isPresent());
+                owner.filter(person -> person.id().equals(me.id())).isPresent());
     }
 
-    private Facts facts(long number, Ticket ticket, Optional<Person> owner, Terms terms, Viewer me, Instant now) {
+    private Facts facts(
+            TicketNumber number, Ticket ticket, Optional<Person> owner, Terms terms, Viewer me, Instant now) {
         String team = sql.select(TEAM.NAME)
                 .from(me.tickets())
                 .join(TEAM)
@@ -262,7 +265,7 @@ class TicketPage {
     }
 
     /** What this ticket has to do with, in either direction, however much that is; then the latest others of the customer. */
-    private List<Other> others(long number, Ticket ticket, Viewer me) {
+    private List<Other> others(TicketNumber number, Ticket ticket, Viewer me) {
         var named = new TreeSet<>(ticket.links());
         ticket.joinedInto().ifPresent(named::add);
         List<Other> linked = others(
@@ -276,12 +279,13 @@ class TicketPage {
         return Stream.concat(
                         linked.stream(),
                         theirs.stream()
-                                .filter(one -> linked.stream().noneMatch(other -> other.number() == one.number()))
+                                .filter(one -> linked.stream()
+                                        .noneMatch(other -> other.number().equals(one.number())))
                                 .limit(OTHERS_SHOWN))
                 .toList();
     }
 
-    private List<Other> others(Condition which, long number, String how, int most, Viewer me) {
+    private List<Other> others(Condition which, TicketNumber number, String how, int most, Viewer me) {
         return sql.select(TICKET.NUMBER, TICKET.SUBJECT, TICKET.STATE)
                 .from(me.tickets())
                 .where(which)

@@ -26,6 +26,7 @@ import rafter.app.promises.targets.Terms;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.TicketTimes;
 import rafter.app.tickets.acts.Tickets;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Ticket;
 
@@ -59,7 +60,7 @@ class TimesController {
     }
 
     @GetMapping("/choose/times")
-    String choose(@PathVariable long number, Model model, HttpServletRequest request) {
+    String choose(@PathVariable TicketNumber number, Model model, HttpServletRequest request) {
         access.require(Right.WORK);
         Terms terms = targets.terms();
         Instant now = clock.instant();
@@ -98,7 +99,7 @@ class TimesController {
     /** Notes the time agreed with the customer for the resolution; without one, takes it back. */
     @PostMapping("/due")
     String due(
-            @PathVariable long number,
+            @PathVariable TicketNumber number,
             @RequestParam(defaultValue = "") String due,
             @RequestParam(defaultValue = "") String why,
             @RequestParam(required = false) Optional<String> was,
@@ -116,7 +117,7 @@ class TimesController {
                 "/tickets/" + number);
     }
 
-    private String agreedWords(long number, Optional<Instant> wanted, Optional<Instant> falls) {
+    private String agreedWords(TicketNumber number, Optional<Instant> wanted, Optional<Instant> falls) {
         if (wanted.isEmpty()) {
             return "The time agreed for " + number + " is taken back"
                     + falls.map(at -> "; its resolution is due " + say(at)).orElse("") + ".";
@@ -133,7 +134,7 @@ class TimesController {
     /** Has the ticket come back at a time; without one, not any more. */
     @PostMapping("/bring-back")
     String bringBack(
-            @PathVariable long number,
+            @PathVariable TicketNumber number,
             @RequestParam(defaultValue = "") String when,
             @RequestParam(required = false) Optional<String> was,
             HttpServletRequest request,
@@ -147,7 +148,7 @@ class TimesController {
                 request, response, words, undo(number, "bring-back", "when", before, at), "/tickets/" + number);
     }
 
-    private static Done.Undo undo(long number, String act, String field, String before, Optional<Instant> now) {
+    private static Done.Undo undo(TicketNumber number, String act, String field, String before, Optional<Instant> now) {
         return new Done.Undo(
                 "/tickets/" + number + "/" + act,
                 Map.of(field, before, "was", now.map(Instant::toString).orElse("")));
@@ -157,7 +158,7 @@ class TimesController {
         return Say.when(at, clock.instant(), targets.terms().zone());
     }
 
-    private Ticket current(long number) {
+    private Ticket current(TicketNumber number) {
         return tickets.find(number, access.require(Right.WORK))
                 .orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
     }

@@ -32,6 +32,8 @@ import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
 import rafter.app.tickets.channel.Outgoing;
+import rafter.core.id.MessageId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Conduct;
 import rafter.core.ticket.TicketEvent;
@@ -67,7 +69,7 @@ public class Answering implements Correspondence {
     /** What came of an answer. */
     public sealed interface Outcome {
         /** It is on its way. */
-        record Sent(long message) implements Outcome {}
+        record Sent(MessageId message) implements Outcome {}
 
         /**
          * Somebody wrote meanwhile; nothing was sent.
@@ -125,7 +127,7 @@ public class Answering implements Correspondence {
      * @throws Problem.Invalid when it is empty or cannot be addressed
      */
     @Transactional
-    public Outcome answer(long number, Answer answer, Viewer by) {
+    public Outcome answer(TicketNumber number, Answer answer, Viewer by) {
         Access.require(by, Right.WORK);
         String html = pictures.settle(number, Drafts.Kind.REPLY, answer.html(), by);
         if (SafeHtml.isBlank(html) && !Pictures.any(html)) {
@@ -137,13 +139,13 @@ public class Answering implements Correspondence {
         if (held.ticket().lastPublicSeq() > answer.seen()) {
             return crossed(held, answer.seen());
         }
-        long message = send(held, html, addressed, answer.then(), by);
+        MessageId message = send(held, html, addressed, answer.then(), by);
         drafts.discard(number, Drafts.Kind.REPLY, by);
         return new Outcome.Sent(message);
     }
 
     @Override
-    public void answer(long number, String html, Turn then, int seen, Viewer by) {
+    public void answer(TicketNumber number, String html, Turn then, int seen, Viewer by) {
         if (answer(number, new Answer(html, "", Optional.empty(), then, seen), by) instanceof Outcome.Crossed crossed) {
             throw new Problem.Stale(crossed.words() + " Nothing was sent to them.");
         }
@@ -188,9 +190,9 @@ public class Answering implements Correspondence {
         return text.length() > READ_OF_A_CROSSING ? text.substring(0, READ_OF_A_CROSSING) + " …" : text;
     }
 
-    private long send(TicketStore.Held held, String html, Addressed addressed, Turn then, Viewer by) {
+    private MessageId send(TicketStore.Held held, String html, Addressed addressed, Turn then, Viewer by) {
         Instant now = clock.instant();
-        long number = held.number();
+        TicketNumber number = held.number();
         Way way = held.ticket().way();
         Channel channel = channels.of(way.channel());
         OurAddress ours = channels.ours(way)
@@ -218,7 +220,7 @@ public class Answering implements Correspondence {
                 "",
                 refs(attached));
         List<String> thread = references(number);
-        long message = entries.add(number, held.nextSeq(), entry);
+        MessageId message = entries.add(number, held.nextSeq(), entry);
         store.append(held, Conduct.answered(held.ticket(), now, by.id(), message, then), now);
         entries.takePart(number, addressed.cc());
         entries.takePart(number, addressed.to());
@@ -242,7 +244,7 @@ public class Answering implements Correspondence {
     }
 
     /** What is answered: the latest message of somebody who takes part; what a stranger's machine wrote is not quoted to anybody. */
-    private Optional<MessageRecord> lastOfOthers(long number) {
+    private Optional<MessageRecord> lastOfOthers(TicketNumber number) {
         return sql.select(MESSAGE.fields())
                 .from(MESSAGE)
                 .join(PARTICIPANT)
@@ -255,7 +257,7 @@ public class Answering implements Correspondence {
     }
 
     /** The Message-IDs of the thread, the first one and the latest ones (RFC 5322, 3.6.4). */
-    private List<String> references(long number) {
+    private List<String> references(TicketNumber number) {
         List<String> all = sql.select(MESSAGE.MESSAGE_ID)
                 .from(MESSAGE)
                 .where(MESSAGE.TICKET.eq(number))
@@ -315,14 +317,14 @@ public class Answering implements Correspondence {
 
     /** Tries to deliver a message of a ticket again at once that failed or waits. */
     @Transactional
-    public void again(long number, long delivery, Viewer by) {
+    public void again(TicketNumber number, long delivery, Viewer by) {
         Access.require(by, Right.WORK);
         channels.of(store.hold(number, by).ticket().channel()).again(delivery, clock.instant(), by.id());
     }
 
     @Override
     @Transactional
-    public long note(long number, String written, Viewer by) {
+    public MessageId note(TicketNumber number, String written, Viewer by) {
         Access.require(by, Right.WORK);
         String html = pictures.settle(number, Drafts.Kind.NOTE, written, by);
         if (SafeHtml.isBlank(html) && !Pictures.any(html)) {
@@ -346,7 +348,7 @@ public class Answering implements Correspondence {
                 Optional.empty(),
                 "",
                 refs(attached));
-        long message = entries.add(held.number(), held.nextSeq(), entry);
+        MessageId message = entries.add(held.number(), held.nextSeq(), entry);
         store.append(held, List.of(new TicketEvent.NoteAdded(now, new Actor.Person(by.id()), message)), now);
         drafts.discard(number, Drafts.Kind.NOTE, by);
         notices.tell(mentioned(SafeHtml.toText(html), by).stream()
@@ -363,16 +365,17 @@ public class Answering implements Correspondence {
 
     @Override
     @Transactional
-    public void takeNoteBack(long number, long message, Viewer by) {
+    public void takeNoteBack(TicketNumber number, MessageId message, Viewer by) {
         Access.require(by, Right.WORK);
         TicketStore.Held held = store.hold(number, by);
         var who = new Actor.Person(by.id());
         boolean mine = held.events().stream()
                 .anyMatch(e -> e instanceof TicketEvent.NoteAdded note
-                        && note.message() == message
+                        && note.message().equals(message)
                         && note.actor().equals(who));
         boolean gone = held.events().stream()
-                .anyMatch(e -> e instanceof TicketEvent.NoteTakenBack back && back.message() == message);
+                .anyMatch(e -> e instanceof TicketEvent.NoteTakenBack back
+                        && back.message().equals(message));
         if (!mine || gone) {
             throw new Problem.Stale("That note of ticket " + number + " is not there any more, or is not yours.");
         }
@@ -385,7 +388,7 @@ public class Answering implements Correspondence {
     private List<Person> mentioned(String text, Viewer by) {
         String lower = " " + text.toLowerCase(Locale.ROOT);
         return persons.active().stream()
-                .filter(person -> person.id() != by.id())
+                .filter(person -> !person.id().equals(by.id()))
                 .filter(person -> java.util.regex.Pattern.compile("(?U)(?<![\\w@.])@"
                                 + java.util.regex.Pattern.quote(
                                         person.firstName().toLowerCase(Locale.ROOT)) + "\\b")

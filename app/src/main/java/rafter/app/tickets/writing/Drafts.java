@@ -23,6 +23,7 @@ import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Say;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Turn;
 import rafter.database.tables.records.DraftRecord;
 
@@ -91,7 +92,7 @@ public class Drafts {
     }
 
     /** A person's draft on a ticket. */
-    public Draft find(long ticket, Kind kind, Viewer by) {
+    public Draft find(TicketNumber ticket, Kind kind, Viewer by) {
         return sql.selectFrom(DRAFT)
                 .where(is(ticket, kind, by))
                 .fetchOptional(this::draft)
@@ -129,7 +130,7 @@ public class Drafts {
 
     /** Keeps what a person is writing to the customer. */
     @Transactional
-    public Saved save(long ticket, Kind kind, String html, String cc, Turn then, int base, Viewer by) {
+    public Saved save(TicketNumber ticket, Kind kind, String html, String cc, Turn then, int base, Viewer by) {
         return save(ticket, kind, new Writing(html, "", cc, then), base, by);
     }
 
@@ -139,7 +140,7 @@ public class Drafts {
      * @param base the version they began with
      */
     @Transactional
-    public Saved save(long ticket, Kind kind, Writing written, int base, Viewer by) {
+    public Saved save(TicketNumber ticket, Kind kind, Writing written, int base, Viewer by) {
         Access.require(by, Right.WORK);
         if (written.html().length() > LONGEST
                 || written.to().length() + written.cc().length() > LONGEST_ADDRESSES) {
@@ -166,13 +167,13 @@ public class Drafts {
         return new Saved.Kept(base + 1, now);
     }
 
-    private void requireTicket(long ticket, Viewer by) {
+    private void requireTicket(TicketNumber ticket, Viewer by) {
         if (!sql.fetchExists(by.tickets(), TICKET.NUMBER.eq(ticket))) {
             throw new Problem.NotFound("There is no ticket " + ticket + ".");
         }
     }
 
-    private int insert(long ticket, Kind kind, Writing written, Instant now, Viewer by) {
+    private int insert(TicketNumber ticket, Kind kind, Writing written, Instant now, Viewer by) {
         return sql.insertInto(DRAFT)
                 .set(DRAFT.TICKET, ticket)
                 .set(DRAFT.PERSON_ID, by.id())
@@ -187,7 +188,7 @@ public class Drafts {
                 .execute();
     }
 
-    private int update(long ticket, Kind kind, Writing written, int base, Instant now, Viewer by) {
+    private int update(TicketNumber ticket, Kind kind, Writing written, int base, Instant now, Viewer by) {
         return sql.update(DRAFT)
                 .set(DRAFT.HTML, written.html())
                 .set(DRAFT.RECIPIENTS, written.to())
@@ -202,7 +203,7 @@ public class Drafts {
 
     /** Throws a draft away with its files. */
     @Transactional
-    public void discard(long ticket, Kind kind, Viewer by) {
+    public void discard(TicketNumber ticket, Kind kind, Viewer by) {
         files.dropped(
                 find(ticket, kind, by).files().stream().map(DraftFile::sha256).toList());
         sql.deleteFrom(DRAFT).where(is(ticket, kind, by)).execute();
@@ -215,7 +216,7 @@ public class Drafts {
      * @throws Problem.Invalid when the files would be more than a mail may carry; the others stay
      */
     @Transactional
-    public void attach(long ticket, Kind kind, String name, String mediaType, byte[] content, Viewer by) {
+    public void attach(TicketNumber ticket, Kind kind, String name, String mediaType, byte[] content, Viewer by) {
         add(ticket, kind, name, mediaType, content, "", by);
     }
 
@@ -228,7 +229,7 @@ public class Drafts {
      */
     @Transactional
     public String picture(
-            long ticket, Kind kind, String name, String mediaType, byte[] content, String wanted, Viewer by) {
+            TicketNumber ticket, Kind kind, String name, String mediaType, byte[] content, String wanted, Viewer by) {
         byte[] sha256 = Files.sha256(content);
         Optional<String> there = find(ticket, kind, by).files().stream()
                 .filter(file -> !file.contentId().isEmpty() && Arrays.equals(file.sha256(), sha256))
@@ -241,7 +242,13 @@ public class Drafts {
     }
 
     private void add(
-            long ticket, Kind kind, String name, String mediaType, byte[] content, String contentId, Viewer by) {
+            TicketNumber ticket,
+            Kind kind,
+            String name,
+            String mediaType,
+            byte[] content,
+            String contentId,
+            Viewer by) {
         Access.require(by, Right.WORK);
         requireTicket(ticket, by);
         insert(ticket, kind, Writing.NOTHING, clock.instant(), by);
@@ -282,7 +289,7 @@ public class Drafts {
 
     /** Takes a file off a draft. */
     @Transactional
-    public void detach(long ticket, Kind kind, long file, Viewer by) {
+    public void detach(TicketNumber ticket, Kind kind, long file, Viewer by) {
         files.dropped(find(ticket, kind, by).files().stream()
                 .filter(one -> one.id() == file)
                 .map(DraftFile::sha256)
@@ -296,7 +303,7 @@ public class Drafts {
     }
 
     /** The names of others who are writing a reply on a ticket just now. */
-    public List<String> othersWriting(long ticket, Viewer me) {
+    public List<String> othersWriting(TicketNumber ticket, Viewer me) {
         return sql.select(PERSON.NAME)
                 .from(DRAFT)
                 .join(PERSON)
@@ -310,7 +317,7 @@ public class Drafts {
                 .fetch(PERSON.NAME);
     }
 
-    private static Condition is(long ticket, Kind kind, Viewer by) {
+    private static Condition is(TicketNumber ticket, Kind kind, Viewer by) {
         return DRAFT.TICKET.eq(ticket).and(DRAFT.KIND.eq(kind.name())).and(DRAFT.PERSON_ID.eq(by.id()));
     }
 }

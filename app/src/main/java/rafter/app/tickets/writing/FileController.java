@@ -20,6 +20,7 @@ import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.Files;
 import rafter.app.platform.Problem;
+import rafter.core.id.MessageId;
 
 /** Gives out files: harmless pictures to be shown, everything else only to be saved. */
 @Controller
@@ -65,7 +66,7 @@ class FileController {
 
     /** A message as it was sent. */
     @GetMapping("/messages/{id}/raw")
-    ResponseEntity<byte[]> raw(@PathVariable long id) {
+    ResponseEntity<byte[]> raw(@PathVariable MessageId id) {
         Viewer me = access.require(Right.WORK);
         byte[] sha256 = sql.select(INBOUND.RAW)
                 .from(MESSAGE)

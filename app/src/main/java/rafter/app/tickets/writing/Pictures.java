@@ -14,6 +14,7 @@ import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Say;
 import rafter.app.platform.Secrets;
+import rafter.core.id.TicketNumber;
 
 /**
  * Pictures within what we write. While it is written each is a file of the draft, and the text refers to it by its address; what is sent carries
@@ -39,7 +40,7 @@ class Pictures {
      *
      * @throws Problem.Invalid when they are too large together
      */
-    String settle(long ticket, Drafts.Kind kind, String written, Viewer by) {
+    String settle(TicketNumber ticket, Drafts.Kind kind, String written, Viewer by) {
         if (!written.contains("<img")) {
             return SafeHtml.own(written);
         }
@@ -57,7 +58,7 @@ class Pictures {
         return SafeHtml.own(document.body().html());
     }
 
-    private String take(long ticket, Drafts.Kind kind, Matcher data, Viewer by) {
+    private String take(TicketNumber ticket, Drafts.Kind kind, Matcher data, Viewer by) {
         try {
             byte[] content = Base64.getMimeDecoder().decode(data.group(2));
             return attach(ticket, kind, "picture." + data.group(1).substring(6), data.group(1), content, by);
@@ -67,7 +68,7 @@ class Pictures {
     }
 
     /** Adds a picture to a draft; the same one again is the same. Gives the name by which the text refers to it. */
-    String attach(long ticket, Drafts.Kind kind, String name, String mediaType, byte[] content, Viewer by) {
+    String attach(TicketNumber ticket, Drafts.Kind kind, String name, String mediaType, byte[] content, Viewer by) {
         String type = mediaType.toLowerCase(Locale.ROOT);
         if (!TYPES.contains(type)) {
             throw new Problem.Invalid("“" + name + "” is no picture that a mail program shows ("

@@ -12,6 +12,8 @@ import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.Channels;
+import rafter.core.id.ContactId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Ticket;
 
 /**
@@ -43,9 +45,9 @@ public class Recipients {
     }
 
     /** To whom a reply to a ticket goes by itself. */
-    public Proposed proposed(long number, Ticket ticket) {
+    public Proposed proposed(TicketNumber number, Ticket ticket) {
         Channel channel = channels.of(ticket.channel());
-        long contact = ticket.contact();
+        ContactId contact = ticket.contact();
         List<String> known = sql.select(CONTACT_ADDRESS.ADDRESS)
                 .from(CONTACT_ADDRESS)
                 .where(CONTACT_ADDRESS.CONTACT_ID.eq(contact))
@@ -87,7 +89,7 @@ public class Recipients {
         return inOrder.stream().filter(channel::writable).findFirst().orElse("");
     }
 
-    private List<String> copies(long ticket, String to, List<String> known, Channel channel) {
+    private List<String> copies(TicketNumber ticket, String to, List<String> known, Channel channel) {
         return sql
                 .select(PARTICIPANT.ADDRESS)
                 .from(PARTICIPANT)

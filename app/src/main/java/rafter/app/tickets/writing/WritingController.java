@@ -22,6 +22,7 @@ import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Turn;
 
 /** Writing on a ticket: drafts, replies, notes, and trying a mail again. */
@@ -51,7 +52,7 @@ class WritingController {
     /** Keeps what is being typed; answers with the new version, or with the text that is there when it was changed elsewhere. */
     @PostMapping("/drafts/{kind}")
     ResponseEntity<Map<String, Object>> save(
-            @PathVariable long number,
+            @PathVariable TicketNumber number,
             @PathVariable String kind,
             @RequestParam(defaultValue = "") String html,
             @RequestParam(defaultValue = "") String to,
@@ -81,13 +82,13 @@ class WritingController {
     }
 
     @PostMapping("/drafts/{kind}/discard")
-    String discard(@PathVariable long number, @PathVariable String kind) {
+    String discard(@PathVariable TicketNumber number, @PathVariable String kind) {
         drafts.discard(number, kind(kind), access.require(Right.WORK));
         return "redirect:/tickets/" + number;
     }
 
     @GetMapping("/drafts/{kind}/files")
-    String files(@PathVariable long number, @PathVariable String kind, Model model) {
+    String files(@PathVariable TicketNumber number, @PathVariable String kind, Model model) {
         model.addAttribute("number", number);
         model.addAttribute("kind", kind);
         model.addAttribute(
@@ -101,7 +102,7 @@ class WritingController {
     /** Attaches files; those that cannot be are named, the others are there. */
     @PostMapping("/drafts/{kind}/files")
     String attach(
-            @PathVariable long number,
+            @PathVariable TicketNumber number,
             @PathVariable String kind,
             @RequestParam("file") List<MultipartFile> all,
             Model model)
@@ -116,7 +117,8 @@ class WritingController {
     /** Adds a picture to the text; answers with where it is to be had. */
     @PostMapping("/drafts/{kind}/pictures")
     ResponseEntity<Map<String, String>> picture(
-            @PathVariable long number, @PathVariable String kind, @RequestParam MultipartFile file) throws IOException {
+            @PathVariable TicketNumber number, @PathVariable String kind, @RequestParam MultipartFile file)
+            throws IOException {
         String id = pictures.attach(
                 number, kind(kind), name(file), type(file), file.getBytes(), access.require(Right.WORK));
         return ResponseEntity.ok(Map.of("address", Pictures.address(id)));
@@ -139,14 +141,14 @@ class WritingController {
     }
 
     @PostMapping("/drafts/{kind}/files/{file}/remove")
-    String detach(@PathVariable long number, @PathVariable String kind, @PathVariable long file, Model model) {
+    String detach(@PathVariable TicketNumber number, @PathVariable String kind, @PathVariable long file, Model model) {
         drafts.detach(number, kind(kind), file, access.require(Right.WORK));
         return files(number, kind, model);
     }
 
     @PostMapping("/reply")
     String reply(
-            @PathVariable long number,
+            @PathVariable TicketNumber number,
             @RequestParam(defaultValue = "") String html,
             @RequestParam(defaultValue = "text") String format,
             @RequestParam(defaultValue = "") String to,
@@ -169,7 +171,12 @@ class WritingController {
 
     /** The reply once more, with what is in its way; nothing typed is lost. */
     private String again(
-            long number, Answering.Answer answer, String words, int seen, Optional<String> crossing, Model model) {
+            TicketNumber number,
+            Answering.Answer answer,
+            String words,
+            int seen,
+            Optional<String> crossing,
+            Model model) {
         model.addAttribute("number", number);
         model.addAttribute("html", SafeHtml.own(answer.html()));
         model.addAttribute("to", answer.to());
@@ -186,7 +193,7 @@ class WritingController {
 
     @PostMapping("/note")
     String note(
-            @PathVariable long number,
+            @PathVariable TicketNumber number,
             @RequestParam(defaultValue = "") String html,
             @RequestParam(defaultValue = "text") String format) {
         answering.note(number, format.equals("html") ? html : SafeHtml.fromText(html), access.require(Right.WORK));
@@ -194,7 +201,7 @@ class WritingController {
     }
 
     @PostMapping("/deliveries/{id}/retry")
-    String retry(@PathVariable long number, @PathVariable long id) {
+    String retry(@PathVariable TicketNumber number, @PathVariable long id) {
         answering.again(number, id, access.require(Right.WORK));
         return "redirect:/tickets/" + number;
     }

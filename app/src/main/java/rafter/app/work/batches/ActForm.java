@@ -5,10 +5,14 @@ import java.util.Arrays;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.function.LongFunction;
 import rafter.app.platform.Problem;
+import rafter.core.id.Id;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 import rafter.core.text.Placeholder;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Act;
@@ -22,14 +26,14 @@ enum ActForm {
         Act read(Filled filled) {
             return new Act.HandToPerson(
                     filled.text("person").isEmpty()
-                            ? OptionalLong.empty()
-                            : OptionalLong.of(filled.id("person", "Choose a person.")));
+                            ? Optional.empty()
+                            : Optional.of(filled.id("person", PersonId::new, "Choose a person.")));
         }
     },
     TEAM("Hand to a team", 'e') {
         @Override
         Act read(Filled filled) {
-            return new Act.HandOver(filled.id("team", "Choose a team."));
+            return new Act.HandOver(filled.id("team", TeamId::new, "Choose a team."));
         }
     },
     STATE("Move to a state", 's') {
@@ -99,7 +103,8 @@ enum ActForm {
     JOIN("Join into one", 'j') {
         @Override
         Act read(Filled filled) {
-            return new Act.Join(filled.id("into", "Write the number of the ticket that the others are joined into."));
+            return new Act.Join(filled.id(
+                    "into", TicketNumber::new, "Write the number of the ticket that the others are joined into."));
         }
     },
     NO_REQUEST("Not a request", 'q') {
@@ -174,9 +179,8 @@ enum ActForm {
             return text;
         }
 
-        long id(String name, String words) {
-            require(text(name).matches("\\d{1,18}"), words);
-            return Long.parseLong(text(name));
+        <T extends Id> T id(String name, LongFunction<T> as, String words) {
+            return Id.read(text(name), as).orElseThrow(() -> new Problem.Invalid(words + NOTHING_DONE));
         }
 
         <E extends Enum<E>> E choice(String name, E[] among, String words) {

@@ -19,10 +19,12 @@ import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.states.TicketStates;
+import rafter.app.platform.Ids;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.TicketTimes;
 import rafter.app.work.worklist.ChosenTickets;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.TicketNumber;
 import rafter.core.text.Placeholder;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
@@ -79,7 +81,7 @@ class BatchController {
             String trouble,
             Viewer me,
             Model model) {
-        List<Long> tickets = tickets(list, numbers, all, typed.getOrDefault("except", ""), me);
+        List<TicketNumber> tickets = tickets(list, numbers, all, typed.getOrDefault("except", ""), me);
         var kept = new TreeMap<>(typed);
         model.addAttribute("list", list);
         // From here on it is these tickets, whatever comes into the list meanwhile.
@@ -111,7 +113,7 @@ class BatchController {
         return "work/batches/new";
     }
 
-    private List<Long> tickets(String list, String numbers, boolean all, String except, Viewer me) {
+    private List<TicketNumber> tickets(String list, String numbers, boolean all, String except, Viewer me) {
         if (!all) {
             return numbers(numbers);
         }
@@ -121,13 +123,8 @@ class BatchController {
                 .toList();
     }
 
-    private static List<Long> numbers(String written) {
-        return Arrays.stream(written.split(","))
-                .filter(n -> n.matches("\\d{1,18}"))
-                .map(Long::valueOf)
-                .distinct()
-                .limit(Batches.MOST + 1)
-                .toList();
+    private static List<TicketNumber> numbers(String written) {
+        return Ids.list(written, TicketNumber::new).limit(Batches.MOST + 1).toList();
     }
 
     /** Begins it, or shows once more how an answer reads. */
@@ -144,9 +141,9 @@ class BatchController {
         }
         try {
             ActForm kind = ActForm.of(act).orElseThrow(() -> new Problem.Invalid("Choose what is to be done."));
-            List<Long> tickets = numbers(numbers);
+            List<TicketNumber> tickets = numbers(numbers);
             Act wanted = kind.read(new ActForm.Filled(typed, times::read));
-            if (wanted instanceof Act.Join(long into) && !typed.containsKey("sure")) {
+            if (wanted instanceof Act.Join(TicketNumber into) && !typed.containsKey("sure")) {
                 batches.requireOneCustomer(tickets, into, me);
             }
             long id = batches.start(wanted, tickets, me);

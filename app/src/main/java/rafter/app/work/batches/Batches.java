@@ -24,6 +24,7 @@ import rafter.app.house.access.Viewer;
 import rafter.app.house.access.Viewers;
 import rafter.app.platform.Audit;
 import rafter.app.platform.BackgroundWork;
+import rafter.app.platform.Ids;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.platform.Workspaces;
@@ -31,6 +32,8 @@ import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Acknowledgements;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
+import rafter.core.id.PersonId;
+import rafter.core.id.TicketNumber;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.ActJson;
@@ -55,7 +58,7 @@ class Batches implements BackgroundWork.InParts {
             long id,
             Act act,
             String words,
-            long person,
+            PersonId person,
             long total,
             long done,
             long failed,
@@ -83,7 +86,7 @@ class Batches implements BackgroundWork.InParts {
     }
 
     /** A ticket to which it could not be done. */
-    record Failure(long ticket, String subject, String reason) {}
+    record Failure(TicketNumber ticket, String subject, String reason) {}
 
     private final DSLContext sql;
     private final Acts acts;
@@ -126,7 +129,7 @@ class Batches implements BackgroundWork.InParts {
      * @throws Problem.Invalid when there is nothing to be done, or it cannot be done
      */
     @Transactional
-    public long start(Act act, Collection<Long> numbers, Viewer me) {
+    public long start(Act act, Collection<TicketNumber> numbers, Viewer me) {
         acts.hindrance(act, me).ifPresent(refused -> {
             String words = refused.words().replace("Nothing was changed", "Nothing was done yet");
             throw refused.why() == Decision.Why.NO_RIGHT ? new Problem.NoRight(words) : new Problem.Invalid(words);
@@ -138,17 +141,17 @@ class Batches implements BackgroundWork.InParts {
             throw new Problem.Invalid(
                     "At most " + MOST + " tickets can be acted on at once. Choose fewer; nothing was done yet.");
         }
-        if (act instanceof Act.Join(long into) && tickets.find(into, me).isEmpty()) {
+        if (act instanceof Act.Join(TicketNumber into) && tickets.find(into, me).isEmpty()) {
             throw new Problem.Invalid("There is no ticket " + into + " to join into. Nothing was done yet.");
         }
         // The one that the others are joined into is left out: it is whole already.
-        List<Long> meant = numbers.stream()
+        List<TicketNumber> meant = numbers.stream()
                 .filter(number -> !new Act.Join(number).equals(act))
                 .toList();
         return begin(act, acts.words(act), Optional.empty(), meant, me);
     }
 
-    private long begin(Act act, String words, Optional<Long> undoes, Collection<Long> numbers, Viewer me) {
+    private long begin(Act act, String words, Optional<Long> undoes, Collection<TicketNumber> numbers, Viewer me) {
         long id = sql.insertInto(BATCH)
                 .set(BATCH.PERSON_ID, me.id())
                 .set(BATCH.DOES, JSONB.valueOf(ActJson.write(act)))
@@ -160,8 +163,7 @@ class Batches implements BackgroundWork.InParts {
         int total = sql.insertInto(BATCH_ITEM, BATCH_ITEM.BATCH_ID, BATCH_ITEM.TICKET)
                 .select(DSL.select(DSL.val(id), TICKET.NUMBER)
                         .from(me.tickets())
-                        .where(TICKET.NUMBER.eq(
-                                DSL.any(numbers.stream().distinct().toArray(Long[]::new)))))
+                        .where(Ids.among(TICKET.NUMBER, numbers)))
                 .execute();
         work.begin(KIND, id, total, Optional.of(me.id()));
         audit.note(me.id(), "began a batch", words + " (" + total + ")");
@@ -199,7 +201,7 @@ class Batches implements BackgroundWork.InParts {
         return 0;
     }
 
-    private List<Long> waiting(long id, int most) {
+    private List<TicketNumber> waiting(long id, int most) {
         return sql.select(BATCH_ITEM.TICKET)
                 .from(BATCH_ITEM)
                 .where(BATCH_ITEM.BATCH_ID.eq(id))
@@ -213,16 +215,17 @@ class Batches implements BackgroundWork.InParts {
     @Override
     public BackgroundWork.Part part(BackgroundWork.Work work, int most) {
         long id = work.about();
-        List<Long> numbers = waiting(id, most);
+        List<TicketNumber> numbers = waiting(id, most);
         if (numbers.isEmpty()) {
             return new BackgroundWork.Part(0, 0);
         }
         BatchRecord batch = sql.selectFrom(BATCH).where(BATCH.ID.eq(id)).fetchSingle();
         Viewer me = viewers.of(persons.find(batch.getPersonId()).orElseThrow());
         Act act = act(batch);
-        Map<Long, Decision.Undo> undos = batch.getUndoes() == null ? Map.of() : undos(batch.getUndoes(), numbers);
+        Map<TicketNumber, Decision.Undo> undos =
+                batch.getUndoes() == null ? Map.of() : undos(batch.getUndoes(), numbers);
         var marks = new ArrayList<Query>();
-        for (long number : numbers) {
+        for (TicketNumber number : numbers) {
             Optional<Decision.Undo> undo = Optional.ofNullable(undos.get(number));
             if (batch.getUndoes() != null && undo.isEmpty()) {
                 throw new Problem.Invalid("What there was before was not written down, so it cannot be taken back.");
@@ -235,7 +238,7 @@ class Batches implements BackgroundWork.InParts {
         return new BackgroundWork.Part(numbers.size(), 0);
     }
 
-    private Query mark(long id, long number, String state, String reason, Optional<Decision.Undo> undo) {
+    private Query mark(long id, TicketNumber number, String state, String reason, Optional<Decision.Undo> undo) {
         return sql.update(BATCH_ITEM)
                 .set(BATCH_ITEM.STATE, state)
                 .set(BATCH_ITEM.REASON, reason)
@@ -246,7 +249,7 @@ class Batches implements BackgroundWork.InParts {
                 .and(BATCH_ITEM.TICKET.eq(number));
     }
 
-    private Map<Long, Decision.Undo> undos(long batch, List<Long> numbers) {
+    private Map<TicketNumber, Decision.Undo> undos(long batch, List<TicketNumber> numbers) {
         return sql.select(BATCH_ITEM.TICKET, BATCH_ITEM.UNDO)
                 .from(BATCH_ITEM)
                 .where(BATCH_ITEM.BATCH_ID.eq(batch))
@@ -273,7 +276,7 @@ class Batches implements BackgroundWork.InParts {
             throw new Problem.Invalid(
                     "This cannot be taken back" + (run.finished() ? "." : " yet: it is still being done."));
         }
-        List<Long> done = sql.select(BATCH_ITEM.TICKET)
+        List<TicketNumber> done = sql.select(BATCH_ITEM.TICKET)
                 .from(BATCH_ITEM)
                 .where(BATCH_ITEM.BATCH_ID.eq(id))
                 .and(BATCH_ITEM.STATE.eq("DONE"))
@@ -330,10 +333,10 @@ class Batches implements BackgroundWork.InParts {
     }
 
     /** A ticket as the page of a batch names it, and the answer as its customer would get it. */
-    record Preview(long number, String subject, String customer, String text) {}
+    record Preview(TicketNumber number, String subject, String customer, String text) {}
 
     /** How a text reads for each of these tickets. */
-    List<Preview> previews(Collection<Long> numbers, String text, int most, Viewer me) {
+    List<Preview> previews(Collection<TicketNumber> numbers, String text, int most, Viewer me) {
         String workspace = workspaces.current().name();
         return sql.select(TICKET.NUMBER, TICKET.SUBJECT, CONTACT.NAME)
                 .from(me.tickets())
@@ -370,14 +373,14 @@ class Batches implements BackgroundWork.InParts {
      * @param into the ticket that they are joined into
      * @throws Problem.Invalid when they are of several; the words name them
      */
-    void requireOneCustomer(Collection<Long> numbers, long into, Viewer me) {
+    void requireOneCustomer(Collection<TicketNumber> numbers, TicketNumber into, Viewer me) {
         var all = new ArrayList<>(numbers);
         all.add(into);
         List<String> customers = sql.selectDistinct(CONTACT.NAME, CONTACT.ID)
                 .from(me.tickets())
                 .join(CONTACT)
                 .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
-                .where(TICKET.NUMBER.eq(DSL.any(all.toArray(Long[]::new))))
+                .where(Ids.among(TICKET.NUMBER, all))
                 .orderBy(CONTACT.NAME, CONTACT.ID)
                 .limit(NAMED + 1)
                 .fetch(CONTACT.NAME);

@@ -33,6 +33,10 @@ import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.CompanyId;
+import rafter.core.id.ContactId;
+import rafter.core.id.Id;
+import rafter.core.id.TicketNumber;
 
 /** A contact: what is written down about them, to be changed, and their tickets. */
 @Controller
@@ -42,7 +46,7 @@ class ContactController {
     private static final int TICKETS = 20;
 
     /** A ticket of theirs. */
-    record Theirs(long number, String subject, String state, String when) {}
+    record Theirs(TicketNumber number, String subject, String state, String when) {}
 
     private final DSLContext sql;
     private final ContactCards cards;
@@ -73,7 +77,7 @@ class ContactController {
     }
 
     @GetMapping
-    String page(@PathVariable long id, Model model) {
+    String page(@PathVariable ContactId id, Model model) {
         return page(cards.get(id), access.require(Right.WORK), model);
     }
 
@@ -106,7 +110,7 @@ class ContactController {
     }
 
     /** The latest of their tickets. */
-    private List<Theirs> tickets(long contact, Viewer me) {
+    private List<Theirs> tickets(ContactId contact, Viewer me) {
         Instant now = clock.instant();
         return sql.select(TICKET.NUMBER, TICKET.SUBJECT, TICKET.STATE, TICKET.CHANGED_AT)
                 .from(me.tickets())
@@ -123,7 +127,7 @@ class ContactController {
 
     @PostMapping
     String save(
-            @PathVariable long id,
+            @PathVariable ContactId id,
             @RequestParam(defaultValue = "") String name,
             @RequestParam(defaultValue = "") String company,
             @RequestParam(defaultValue = "") String addresses,
@@ -133,7 +137,7 @@ class ContactController {
             Model model,
             RedirectAttributes redirect) {
         Viewer me = access.require(Right.WORK);
-        Optional<Long> chosen = company.matches("\\d{1,18}") ? Optional.of(Long.valueOf(company)) : Optional.empty();
+        Optional<CompanyId> chosen = Id.read(company, CompanyId::new);
         var card = new ContactCard(id, name, chosen, lines(addresses), lines(phones), typed, version);
         try {
             cards.save(card, me.id());

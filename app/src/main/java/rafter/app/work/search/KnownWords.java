@@ -19,6 +19,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.core.id.MessageId;
 
 /** The words that anybody ever wrote: learned from messages, to mend typing errors and to know how a word may end. */
 @Component
@@ -73,7 +74,7 @@ class KnownWords {
     /** Learns the words of messages that came since it last did; how many messages these were. */
     @Transactional
     public int learn() {
-        long until = sql.select(KNOWN_WORD_UNTIL.MESSAGE_ID)
+        MessageId until = sql.select(KNOWN_WORD_UNTIL.MESSAGE_ID)
                 .from(KNOWN_WORD_UNTIL)
                 .forUpdate()
                 .fetchSingle(KNOWN_WORD_UNTIL.MESSAGE_ID);
@@ -95,7 +96,7 @@ class KnownWords {
                     where m.id > ? and m.id <= ?) words
                 where length(w) between 3 and 30 and w !~ '[0-9]'
                 on conflict do nothing
-                """, until, ids.getLast());
+                """, until.value(), ids.getLast().value());
         sql.update(KNOWN_WORD_UNTIL)
                 .set(KNOWN_WORD_UNTIL.MESSAGE_ID, ids.getLast())
                 .execute();

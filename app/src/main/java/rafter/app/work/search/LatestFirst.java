@@ -32,9 +32,9 @@ class LatestFirst {
      * @param has what is to stand in the column, for the rows that are looked through
      * @param byIndex the same in a form that an index answers; asked for only when it is needed
      */
-    <T> List<Long> keys(
+    <K, T> List<K> keys(
             Table<?> table,
-            Field<Long> key,
+            Field<K> key,
             Field<T> column,
             Condition seen,
             Function<Field<T>, Condition> has,
@@ -46,9 +46,9 @@ class LatestFirst {
                 .orderBy(key.desc())
                 .limit(LATEST)
                 .asTable("latest");
-        Field<Long> latestKey = DSL.field(DSL.name("latest", key.getName()), Long.class);
+        Field<K> latestKey = DSL.field(DSL.name("latest", key.getName()), key.getDataType());
         Field<T> there = DSL.field(DSL.name("latest", column.getName()), column.getDataType());
-        List<Long> found = sql.select(latestKey)
+        List<K> found = sql.select(latestKey)
                 .from(latest)
                 .where(has.apply(there))
                 .orderBy(latestKey.desc())

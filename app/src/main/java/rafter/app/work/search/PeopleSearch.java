@@ -25,6 +25,9 @@ import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.CompanyId;
+import rafter.core.id.ContactId;
+import rafter.core.id.Id;
 import rafter.core.text.Phone;
 import rafter.core.text.Words;
 
@@ -41,7 +44,7 @@ class PeopleSearch {
      *
      * @param go the address of its page, or of its tickets
      */
-    record Who(long id, String name, String detail, String go) {}
+    record Who(Id id, String name, String detail, String go) {}
 
     private final DSLContext sql;
     private final OwnFields fields;
@@ -54,12 +57,12 @@ class PeopleSearch {
     /** Contacts by name, address, telephone or field. */
     List<Who> people(String asked) {
         String words = Words.of(asked).stored().strip();
-        Map<Long, String> addresses = sql.select(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS)
+        Map<ContactId, String> addresses = sql.select(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS)
                 .from(CONTACT_ADDRESS)
                 .where(CONTACT_ADDRESS.ADDRESS.contains(asked.strip().toLowerCase(Locale.ROOT)))
                 .limit(MOST)
                 .fetchMap(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS);
-        Map<Long, String> phones = phones(asked);
+        Map<ContactId, String> phones = phones(asked);
         Field<String> address = DSL.field(DSL.select(DSL.min(CONTACT_ADDRESS.ADDRESS))
                 .from(CONTACT_ADDRESS)
                 .where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID)));
@@ -91,7 +94,7 @@ class PeopleSearch {
     }
 
     /** Whose telephone number has these digits in it, with the number. */
-    private Map<Long, String> phones(String asked) {
+    private Map<ContactId, String> phones(String asked) {
         Optional<String> digits = Phone.asked(asked);
         return digits.isEmpty()
                 ? Map.of()
@@ -109,7 +112,7 @@ class PeopleSearch {
                 .collect(Collectors.joining(", "));
     }
 
-    private List<Long> named(Condition like) {
+    private List<ContactId> named(Condition like) {
         return sql.select(CONTACT.ID).from(CONTACT).where(like).limit(NAMESAKES).fetch(CONTACT.ID);
     }
 
@@ -134,8 +137,8 @@ class PeopleSearch {
     }
 
     /** Address of a company's open tickets. */
-    private static String ticketsOf(long company) {
-        return ChosenTickets.openWhere(Criteria.test(KnownField.COMPANY, Operator.IS, Long.toString(company)));
+    private static String ticketsOf(CompanyId company) {
+        return ChosenTickets.openWhere(Criteria.test(KnownField.COMPANY, Operator.IS, company.toString()));
     }
 
     /** Whether any field of contacts or companies holds what is looked for. */

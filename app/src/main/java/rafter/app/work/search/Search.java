@@ -26,6 +26,8 @@ import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.MessageId;
+import rafter.core.id.TicketNumber;
 import rafter.core.text.Words;
 
 /**
@@ -40,7 +42,14 @@ class Search {
     private static final int LONGEST_TAG = 40;
 
     /** A ticket that was found, and where. */
-    record Hit(long number, String subject, String state, String contact, String when, String where, Passage passage) {}
+    record Hit(
+            TicketNumber number,
+            String subject,
+            String state,
+            String contact,
+            String when,
+            String where,
+            Passage passage) {}
 
     /**
      * What was found.
@@ -109,7 +118,7 @@ class Search {
     // ------------------------------------------------------------------ tickets and messages
 
     private List<Hit> hits(String asked, List<String> words, int most, Viewer me) {
-        var found = new LinkedHashMap<Long, Hit>();
+        var found = new LinkedHashMap<TicketNumber, Hit>();
         byNumber(asked.strip(), me).ifPresent(hit -> found.put(hit.number(), hit));
         byField(asked, words, most, me).forEach(hit -> found.putIfAbsent(hit.number(), hit));
         byTag(asked, words, most, me).forEach(hit -> found.putIfAbsent(hit.number(), hit));
@@ -130,7 +139,7 @@ class Search {
             return Optional.empty();
         }
         return rows(
-                        TICKET.NUMBER.eq(Long.valueOf(asked.replace("#", ""))),
+                        TICKET.NUMBER.eq(new TicketNumber(Long.parseLong(asked.replace("#", "")))),
                         DSL.inline(""),
                         "its number",
                         List.of(),
@@ -146,7 +155,7 @@ class Search {
         if (tag.isEmpty() || tag.length() > LONGEST_TAG) {
             return List.of();
         }
-        List<Long> numbers = holding(
+        List<TicketNumber> numbers = holding(
                 TICKET.TAGS,
                 tags -> DSL.condition("{0} <> '{}'", tags).and(tags.contains(new String[] {tag})),
                 most * 2,
@@ -158,7 +167,7 @@ class Search {
     private List<Hit> byField(String asked, List<String> words, int most, Viewer me) {
         var found = new ArrayList<Hit>();
         for (AddedField field : fields.shown(OwnField.Bearer.TICKET)) {
-            List<Long> numbers = FieldConditions.stands(field, asked)
+            List<TicketNumber> numbers = FieldConditions.stands(field, asked)
                     .map(has ->
                             holding(FieldConditions.column(field, TICKET.OWN, TICKET.OWN_FOLDED), has, most * 2, me))
                     .orElse(List.of());
@@ -171,13 +180,13 @@ class Search {
     }
 
     /** The latest tickets in whose column something stands. */
-    private <T> List<Long> holding(Field<T> column, Function<Field<T>, Condition> has, int most, Viewer me) {
+    private <T> List<TicketNumber> holding(Field<T> column, Function<Field<T>, Condition> has, int most, Viewer me) {
         return latestFirst.keys(
                 me.tickets(), TICKET.NUMBER, column, DSL.noCondition(), has, () -> has.apply(column), most);
     }
 
     private List<Hit> bySubject(List<String> words, int most, Viewer me) {
-        List<Long> numbers =
+        List<TicketNumber> numbers =
                 newest(me.tickets(), TICKET.NUMBER, TICKET.SUBJECT_WORDS, DSL.noCondition(), words, most * 2);
         return numbers.isEmpty()
                 ? List.of()
@@ -213,7 +222,7 @@ class Search {
     }
 
     private Hit hit(
-            long number,
+            TicketNumber number,
             String subject,
             String state,
             String contact,
@@ -234,7 +243,7 @@ class Search {
 
     private List<Hit> byMessage(
             Field<String> kept, Field<String> text, String where, List<String> words, int most, Viewer me) {
-        List<Long> ids = newest(MESSAGE, MESSAGE.ID, kept, me.sees(MESSAGE.TICKET), words, most * 3);
+        List<MessageId> ids = newest(MESSAGE, MESSAGE.ID, kept, me.sees(MESSAGE.TICKET), words, most * 3);
         if (ids.isEmpty()) {
             return List.of();
         }
@@ -270,8 +279,8 @@ class Search {
     }
 
     /** The latest rows that have the words, among those that may be seen. */
-    private List<Long> newest(
-            Table<?> table, Field<Long> key, Field<String> field, Condition seen, List<String> words, int most) {
+    private <K> List<K> newest(
+            Table<?> table, Field<K> key, Field<String> field, Condition seen, List<String> words, int most) {
         return latestFirst.keys(
                 table,
                 key,

@@ -39,6 +39,7 @@ import rafter.core.criteria.Asking;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
+import rafter.core.id.TicketNumber;
 
 /** Counts what waits, each count in the one criteria language, so that it opens exactly the tickets that it counted. */
 @Component
@@ -53,7 +54,7 @@ class Today {
     record Tile(String title, String help, int count, String address, String tone) {}
 
     /** A ticket of a short list. */
-    record Line(long number, String subject, String words) {}
+    record Line(TicketNumber number, String subject, String words) {}
 
     /**
      * A measure of a stretch of days, beside what it is compared with.
@@ -257,7 +258,7 @@ class Today {
         int allKept = 0;
         int all = 0;
         for (var r : targetsKept) {
-            boolean own = r.value1() == me.id();
+            boolean own = r.value1().equals(me.id());
             myKept += own ? r.value2() : 0;
             myAll += own ? r.value3() : 0;
             allKept += r.value2();
@@ -335,7 +336,7 @@ class Today {
         return counted(tiles, me, now);
     }
 
-    private static Select<Record1<Long>> atRisk(Instant now) {
+    private static Select<Record1<TicketNumber>> atRisk(Instant now) {
         return DSL.select(TICKET_CLOCK.TICKET)
                 .from(TICKET_CLOCK)
                 .where(TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING")))
@@ -371,7 +372,8 @@ class Today {
                 .leftJoin(PRESENCE)
                 .on(PRESENCE.PERSON_ID.eq(PERSON.ID))
                 .leftJoin(has)
-                .on(DSL.field(DSL.name("has", "owner_id"), Long.class).eq(PERSON.ID))
+                .on(DSL.field(DSL.name("has", "owner_id"), PERSON.ID.getDataType())
+                        .eq(PERSON.ID))
                 .where(PERSON.ACTIVE)
                 .orderBy(of(has, "ours").desc(), PERSON.NAME)
                 .limit(100)
@@ -392,8 +394,8 @@ class Today {
                             r.value5(),
                             r.value6(),
                             r.value7(),
-                            ChosenTickets.openWhere(new Criteria.All(
-                                    List.of(Criteria.test(KnownField.OWNER, Operator.IS, Long.toString(r.value1()))))));
+                            ChosenTickets.openWhere(new Criteria.All(List.of(Criteria.test(
+                                    KnownField.OWNER, Operator.IS, r.value1().toString())))));
                 });
     }
 

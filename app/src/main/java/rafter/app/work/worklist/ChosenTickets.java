@@ -11,6 +11,7 @@ import rafter.app.house.access.Viewer;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.CriteriaJson;
+import rafter.core.id.TicketNumber;
 
 /** The tickets of a list, for those who act on all of them. */
 @Component
@@ -31,7 +32,7 @@ public class ChosenTickets {
      *
      * @param query the list, as its address says it after the question mark
      */
-    public List<Long> allOf(String query, Viewer me, int most) {
+    public List<TicketNumber> allOf(String query, Viewer me, int most) {
         return store.numbers(worklist.among(asked(query, me), me), most);
     }
 

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.Base64;
 import java.util.List;
 import java.util.Optional;
+import rafter.core.id.TicketNumber;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -13,14 +14,14 @@ import tools.jackson.databind.json.JsonMapper;
  *
  * @param values what the ticket has in each of the orders of the list; nothing where it lacks one
  */
-record Cursor(List<Optional<String>> values, long number) {
+record Cursor(List<Optional<String>> values, TicketNumber number) {
 
     private static final JsonMapper JSON = JsonMapper.builder().build();
 
     /** As it stands in an address. */
     public String written() {
         var parts = new ArrayList<Object>();
-        parts.add(Long.toString(number));
+        parts.add(number.toString());
         values.forEach(value -> parts.add(value.map(List::of).orElse(List.of())));
         return Base64.getUrlEncoder()
                 .withoutPadding()
@@ -46,7 +47,8 @@ record Cursor(List<Optional<String>> values, long number) {
                 }
                 values.add(one);
             }
-            return Optional.of(new Cursor(values, Long.parseLong(parts.get(0).asString(""))));
+            return Optional.of(new Cursor(
+                    values, new TicketNumber(Long.parseLong(parts.get(0).asString("")))));
         } catch (IllegalArgumentException | JacksonException e) {
             return Optional.empty();
         }

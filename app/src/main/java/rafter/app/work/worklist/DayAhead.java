@@ -15,6 +15,7 @@ import rafter.core.criteria.Criteria;
 import rafter.core.criteria.CriteriaJson;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
+import rafter.core.id.TicketNumber;
 
 /** What is ahead of a person on this day: what falls due, in its order, and the horizon of it. */
 @Component
@@ -26,7 +27,8 @@ public class DayAhead {
     private static final String OPEN = "open";
 
     /** A ticket that falls due. */
-    public record Due(long number, String subject, String contact, String turn, String turnWords, ClockView clock) {}
+    public record Due(
+            TicketNumber number, String subject, String contact, String turn, String turnWords, ClockView clock) {}
 
     /**
      * The day.

@@ -10,6 +10,7 @@ import rafter.app.house.access.Persons;
 import rafter.app.house.access.Team;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Say;
+import rafter.core.id.PersonId;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Turn;
@@ -41,11 +42,10 @@ class GroupWords {
             case OWNER -> {
                 var all = new ArrayList<String>();
                 all.add("");
-                persons.active().forEach(p -> all.add(Long.toString(p.id())));
+                persons.active().forEach(p -> all.add(p.id().toString()));
                 yield all;
             }
-            case TEAM ->
-                persons.teams().stream().map(t -> Long.toString(t.id())).toList();
+            case TEAM -> persons.teams().stream().map(t -> t.id().toString()).toList();
             case HOLDER -> {
                 var all = new ArrayList<String>();
                 all.add("");
@@ -74,10 +74,13 @@ class GroupWords {
             case STATE -> states.name(key);
             case TURN -> Say.capital(turn(Turn.valueOf(key)));
             case PRIORITY -> key + " " + Priority.valueOf(key).word().toLowerCase(Locale.ROOT);
-            case OWNER -> persons.find(Long.parseLong(key)).map(Person::name).orElse(key);
+            case OWNER ->
+                persons.find(new PersonId(Long.parseLong(key)))
+                        .map(Person::name)
+                        .orElse(key);
             case TEAM ->
                 persons.teams().stream()
-                        .filter(t -> Long.toString(t.id()).equals(key))
+                        .filter(t -> t.id().toString().equals(key))
                         .findFirst()
                         .map(Team::name)
                         .orElse(key);

@@ -14,6 +14,7 @@ import java.util.stream.Collectors;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.ClockView;
 import rafter.app.promises.targets.Terms;
+import rafter.core.id.TicketNumber;
 import rafter.core.target.Objective;
 import rafter.core.time.WorkingTime;
 
@@ -54,7 +55,7 @@ public record Horizon(
     private static final Duration AHEAD = Duration.ofHours(11);
 
     /** A target: its shape, where it stands, and the ticket it belongs to. */
-    record Mark(int x, int y, String objective, String tone, long ticket, String title) {}
+    record Mark(int x, int y, String objective, String tone, TicketNumber ticket, String title) {}
 
     /** How many more there are than a column can show. */
     record More(int x, int y, String words) {}
@@ -196,7 +197,7 @@ public record Horizon(
                             BASE - 10 - STEP * (shown / 3),
                             css(one),
                             "late",
-                            ticket,
+                            new TicketNumber(ticket),
                             ticket + " " + words(one) + " late"));
                     shown++;
                 }
@@ -235,7 +236,8 @@ public record Horizon(
                 for (Long ticket : one.tickets()) {
                     if (shown < highest) {
                         String title = ticket + " " + words(one) + " " + Say.when(from, now, terms.zone());
-                        marks.add(new Mark(x, BASE - 8 - STEP * shown, css(one), tone, ticket, title));
+                        marks.add(
+                                new Mark(x, BASE - 8 - STEP * shown, css(one), tone, new TicketNumber(ticket), title));
                         shown++;
                     }
                 }

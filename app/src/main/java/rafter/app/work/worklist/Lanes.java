@@ -15,6 +15,7 @@ import rafter.app.platform.TicketChanges;
 import rafter.app.promises.targets.Targets;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Criteria;
+import rafter.core.id.TicketNumber;
 
 /** Lays lists of tickets out in lanes. */
 @Component
@@ -125,7 +126,7 @@ class Lanes {
                 keys.stream().filter(key -> size(totals, key).total() > 0).toList();
         Map<String, List<WorklistStore.TicketRow>> rows =
                 store.groups(worklist.among(asked, me), grouping, filled, sorting, now, most);
-        Map<Long, Worklist.Card> cards = new HashMap<>();
+        Map<TicketNumber, Worklist.Card> cards = new HashMap<>();
         worklist.cards(rows.values().stream().flatMap(List::stream).toList(), asked, me)
                 .forEach(card -> cards.put(card.number(), card));
         var found = new HashMap<String, List<Worklist.Card>>();

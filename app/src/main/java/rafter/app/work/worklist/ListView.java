@@ -3,6 +3,8 @@ package rafter.app.work.worklist;
 import java.util.List;
 import java.util.Optional;
 import rafter.core.criteria.Criteria;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
 
 /**
  * A saved criteria sentence and how it is shown.
@@ -25,8 +27,8 @@ record ListView(
         List<Sorting> sorting,
         Optional<Grouping> grouping,
         SeenBy seenBy,
-        Optional<Long> owner,
-        Optional<Long> team,
+        Optional<PersonId> owner,
+        Optional<TeamId> team,
         String role,
         String limits,
         int version) {

@@ -10,6 +10,7 @@ import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.Table;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.TicketNumber;
 
 /** What a list can be ordered by. Tickets that have nothing there come last, whichever way the list runs. */
 sealed interface Order permits KnownColumn, OwnOrder {
@@ -64,6 +65,9 @@ sealed interface Order permits KnownColumn, OwnOrder {
         }
         if (type == BigDecimal.class) {
             return new BigDecimal(value);
+        }
+        if (type == TicketNumber.class) {
+            return new TicketNumber(Long.parseLong(value));
         }
         return type == Long.class ? Long.valueOf(value) : value;
     }

@@ -27,6 +27,8 @@ import rafter.app.house.access.Viewer;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.CriteriaJson;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
 import rafter.database.tables.records.ListViewRecord;
 
 /** The views that people keep. */
@@ -64,7 +66,7 @@ class Views implements Place.Source {
     }
 
     private Condition mayBeSeenBy(Viewer me) {
-        Set<Long> teams = persons.teamsOf(me.id());
+        Set<TeamId> teams = persons.teamsOf(me.id());
         return LIST_VIEW
                 .DELETED_AT
                 .isNull()
@@ -150,7 +152,7 @@ class Views implements Place.Source {
     }
 
     /** What a person keeps about a view: its name, and who may see it. */
-    record Named(String title, String description, ListView.SeenBy seenBy, Optional<Long> team, String role) {}
+    record Named(String title, String description, ListView.SeenBy seenBy, Optional<TeamId> team, String role) {}
 
     /** Keeps a list as a new view, among the tabs of whoever keeps it. */
     @Transactional
@@ -281,12 +283,12 @@ class Views implements Place.Source {
         if (!narrower) {
             return 0;
         }
-        List<Long> users = sql.select(VIEW_PIN.PERSON_ID)
+        List<PersonId> users = sql.select(VIEW_PIN.PERSON_ID)
                 .from(VIEW_PIN)
                 .where(VIEW_PIN.VIEW_ID.eq(view.id()))
                 .and(VIEW_PIN.PERSON_ID.ne(me.id()))
                 .fetch(VIEW_PIN.PERSON_ID);
-        for (long user : users) {
+        for (PersonId user : users) {
             ListViewRecord copy = row(
                     ListRequest.of(view),
                     new Named(view.title(), view.description(), ListView.SeenBy.ME, Optional.empty(), ""));
@@ -308,7 +310,8 @@ class Views implements Place.Source {
     /** Whether a person may change a view: it is their own, or they set the house rules. */
     static boolean mayChange(ListView view, Viewer me) {
         return !view.shipped()
-                && (view.owner().orElse(0L) == me.id() || me.role().has(Right.HOUSE_RULES));
+                && (view.owner().filter(me.id()::equals).isPresent()
+                        || me.role().has(Right.HOUSE_RULES));
     }
 
     private static void requireOwn(ListView view, Viewer me) {
@@ -316,7 +319,7 @@ class Views implements Place.Source {
             throw new Problem.NoRight(
                     "This view ships with Rafter and stays as it is. Keep what you see as a view of your own.");
         }
-        if (view.owner().get() != me.id()) {
+        if (!view.owner().get().equals(me.id())) {
             Access.require(me, Right.HOUSE_RULES);
         }
     }
@@ -328,7 +331,8 @@ class Views implements Place.Source {
         }
         if (named.seenBy() == ListView.SeenBy.TEAM
                 && named.team()
-                        .filter(t -> persons.teams().stream().anyMatch(one -> one.id() == t))
+                        .filter(t -> persons.teams().stream()
+                                .anyMatch(one -> one.id().equals(t)))
                         .isEmpty()) {
             throw new Problem.Invalid("Choose the team that may see it.");
         }
@@ -339,7 +343,7 @@ class Views implements Place.Source {
         }
         if (named.seenBy() == ListView.SeenBy.TEAM
                 && !me.role().has(Right.HAND_OVER_ANY)
-                && !persons.teamsOf(me.id()).contains(named.team().orElse(0L))) {
+                && named.team().filter(persons.teamsOf(me.id())::contains).isEmpty()) {
             throw new Problem.NoRight("You can share a view with the teams you are in.");
         }
     }

@@ -21,6 +21,7 @@ import rafter.app.house.criteria.CriteriaNames;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.CriteriaJson;
+import rafter.core.id.TeamId;
 
 /** Changing what a list asks, keeping it as a view, and arranging the tabs. */
 @Controller
@@ -85,7 +86,8 @@ class ViewsController {
     String keepForm(@RequestParam Map<String, String> parameters, Model model) {
         Viewer me = access.require(Right.WORK);
         ListRequest asked = ListRequest.read(views.get(parameters.getOrDefault("view", ""), me), parameters);
-        boolean mine = asked.view().owner().filter(owner -> owner == me.id()).isPresent();
+        boolean mine =
+                asked.view().owner().filter(owner -> owner.equals(me.id())).isPresent();
         var named = new Views.Named(
                 mine ? asked.view().title() : "",
                 mine ? asked.view().description() : "",
@@ -116,7 +118,7 @@ class ViewsController {
             @RequestParam(defaultValue = "") String title,
             @RequestParam(defaultValue = "") String description,
             @RequestParam(defaultValue = "ME") ListView.SeenBy seenBy,
-            @RequestParam(required = false) Optional<Long> team,
+            @RequestParam(required = false) Optional<TeamId> team,
             @RequestParam(defaultValue = "") String role,
             @RequestParam(defaultValue = "0") int version,
             @RequestParam(defaultValue = "new") String as,

@@ -35,6 +35,7 @@ import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Matching;
 import rafter.core.criteria.Sentence;
 import rafter.core.criteria.Verdict;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Turn;
 
 /** Puts lists of tickets together. */
@@ -70,7 +71,7 @@ class Worklist {
      * @param cells the texts of a Grid's cells, by column
      */
     record Card(
-            long number,
+            TicketNumber number,
             String subject,
             String channel,
             String state,
@@ -188,7 +189,7 @@ class Worklist {
     /** Why a ticket is in a list, or is not: the parts of its sentence that decided. */
     record Why(boolean in, List<String> because) {}
 
-    Why why(ListRequest asked, long number, Viewer me) {
+    Why why(ListRequest asked, TicketNumber number, Viewer me) {
         boolean inScope = !store.those(
                         new WorklistStore.Selection(me, asked.view().scope(), Criteria.everything(), Optional.empty()),
                         asked.walked(),
@@ -225,18 +226,18 @@ class Worklist {
 
     /** The rows of those of these tickets that are in the list. */
     @Transactional(readOnly = true)
-    List<Card> those(ListRequest asked, Viewer me, Collection<Long> numbers) {
+    List<Card> those(ListRequest asked, Viewer me, Collection<TicketNumber> numbers) {
         return cards(store.those(among(asked, me), asked.walked(), numbers), asked, me);
     }
 
     /** The numbers of tickets in the list that changed since an instant, the latest first. */
-    List<Long> changedSince(ListRequest asked, Viewer me, Instant since, int most) {
+    List<TicketNumber> changedSince(ListRequest asked, Viewer me, Instant since, int most) {
         return store.changedSince(among(asked, me), since, most);
     }
 
     /** The rows of these tickets, whether they are in the list or not. */
     @Transactional(readOnly = true)
-    List<Card> any(ListRequest asked, Viewer me, Collection<Long> numbers) {
+    List<Card> any(ListRequest asked, Viewer me, Collection<TicketNumber> numbers) {
         return cards(store.any(me, asked.walked(), numbers), asked, me);
     }
 
@@ -317,7 +318,7 @@ class Worklist {
                 row.told(PERSON.NAME).isEmpty() ? "" : Say.initials(row.told(PERSON.NAME)),
                 row.told(PERSON.NAME),
                 row.owner().isPresent(),
-                row.owner().filter(owner -> owner == me.id()).isPresent(),
+                row.owner().filter(owner -> owner.equals(me.id())).isPresent(),
                 row.nextDue(),
                 pressing,
                 ended(row, terms, now),
@@ -334,7 +335,7 @@ class Worklist {
         row.cursor()
                 .values()
                 .forEach(value -> parts.add(value.map(Worklist::comparable).orElse("\uffff")));
-        parts.add("%012d".formatted(row.number()));
+        parts.add("%012d".formatted(row.number().value()));
         return String.join("\u001f", parts);
     }
 

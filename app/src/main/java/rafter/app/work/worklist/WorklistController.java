@@ -27,9 +27,11 @@ import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.criteria.CriteriaNames;
 import rafter.app.house.fields.AddedField;
+import rafter.app.platform.Ids;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.TicketNumber;
 
 /** The worklist. */
 @Controller
@@ -251,7 +253,7 @@ class WorklistController {
 
     /** Why a ticket is in the list, or is not any more. */
     @GetMapping("/worklist/why/{number}")
-    String why(@PathVariable long number, @RequestParam Map<String, String> parameters, Model model) {
+    String why(@PathVariable TicketNumber number, @RequestParam Map<String, String> parameters, Model model) {
         Viewer me = access.require(Right.WORK);
         model.addAttribute("why", worklist.why(asked(parameters, me), number, me));
         return "work/worklist/why :: why";
@@ -294,8 +296,8 @@ class WorklistController {
         since.ifPresent(at -> wanted.addAll(
                 worklist.changedSince(asked, me, Instant.ofEpochMilli(at).minus(OVERLAP), MOST_AT_ONCE)));
         List<Worklist.Card> in = worklist.those(asked, me, wanted);
-        List<Long> gone = numbers(shown).stream()
-                .filter(number -> in.stream().noneMatch(card -> card.number() == number))
+        List<TicketNumber> gone = numbers(shown).stream()
+                .filter(number -> in.stream().noneMatch(card -> card.number().equals(number)))
                 .toList();
         model.addAttribute("asked", asked);
         model.addAttribute("page", new Worklist.Page(in, Optional.empty(), Optional.empty(), Map.of()));
@@ -304,12 +306,7 @@ class WorklistController {
         return "work/worklist/rows :: some";
     }
 
-    static List<Long> numbers(String written) {
-        return Arrays.stream(written.split(","))
-                .filter(number -> number.matches("\\d{1,18}"))
-                .map(Long::valueOf)
-                .distinct()
-                .limit(MOST_AT_ONCE)
-                .toList();
+    static List<TicketNumber> numbers(String written) {
+        return Ids.list(written, TicketNumber::new).limit(MOST_AT_ONCE).toList();
     }
 }

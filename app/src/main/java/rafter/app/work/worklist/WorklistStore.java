@@ -37,6 +37,8 @@ import rafter.app.house.criteria.CriteriaSql;
 import rafter.app.house.fields.OwnFields;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Criteria;
+import rafter.core.id.PersonId;
+import rafter.core.id.TicketNumber;
 
 /** Reads lists of tickets. */
 @Component
@@ -44,7 +46,7 @@ class WorklistStore {
 
     /** A ticket as its row tells, and its place in the list. */
     record TicketRow(
-            long number,
+            TicketNumber number,
             String subject,
             String channel,
             String state,
@@ -53,7 +55,7 @@ class WorklistStore {
             String topic,
             String[] tags,
             int messages,
-            Optional<Long> owner,
+            Optional<PersonId> owner,
             Instant changedAt,
             Optional<Instant> nextDue,
             Instant openedAt,
@@ -169,7 +171,7 @@ class WorklistStore {
     // ------------------------------------------------------------------ single tickets
 
     /** Those of these tickets that are in a list. */
-    List<TicketRow> those(Selection among, List<Sorting> sorting, Collection<Long> numbers) {
+    List<TicketRow> those(Selection among, List<Sorting> sorting, Collection<TicketNumber> numbers) {
         return rows(among.viewer(), sorting)
                 .where(among.condition())
                 .and(TICKET.NUMBER.in(numbers))
@@ -177,7 +179,7 @@ class WorklistStore {
     }
 
     /** The numbers of tickets in a list that changed since an instant, the latest first. */
-    List<Long> changedSince(Selection among, Instant since, int most) {
+    List<TicketNumber> changedSince(Selection among, Instant since, int most) {
         return sql.select(TICKET.NUMBER)
                 .from(among.viewer().tickets())
                 .where(among.condition())
@@ -188,12 +190,12 @@ class WorklistStore {
     }
 
     /** Those of these tickets that somebody may see, whatever list they are in. */
-    List<TicketRow> any(Viewer viewer, List<Sorting> sorting, Collection<Long> numbers) {
+    List<TicketRow> any(Viewer viewer, List<Sorting> sorting, Collection<TicketNumber> numbers) {
         return rows(viewer, sorting).where(TICKET.NUMBER.in(numbers)).fetch(r -> row(r, sorting));
     }
 
     /** The numbers of all tickets of a list. */
-    List<Long> numbers(Selection among, int most) {
+    List<TicketNumber> numbers(Selection among, int most) {
         return sql.select(TICKET.NUMBER)
                 .from(among.viewer().tickets())
                 .where(among.condition())
@@ -352,21 +354,24 @@ class WorklistStore {
         var firsts = all.stream()
                 .map(key -> DSL.field(DSL.array(first(among.with(GroupSql.in(grouping, key, now)), sorting, most))))
                 .toList();
-        List<Long[]> numbers = sql.select(firsts)
-                .fetchSingle(
-                        r -> firsts.stream().map(field -> (Long[]) r.get(field)).toList());
-        Map<Long, TicketRow> rows =
+        List<List<TicketNumber>> numbers = sql.select(firsts)
+                .fetchSingle(r -> firsts.stream()
+                        .map(field -> Arrays.stream(r.get(field))
+                                .map(TicketNumber::new)
+                                .toList())
+                        .toList());
+        Map<TicketNumber, TicketRow> rows =
                 any(
                                 among.viewer(),
                                 sorting,
-                                numbers.stream().flatMap(Arrays::stream).toList())
+                                numbers.stream().flatMap(List::stream).toList())
                         .stream()
                         .collect(Collectors.toMap(TicketRow::number, row -> row));
         var found = new LinkedHashMap<String, List<TicketRow>>();
         for (int i = 0; i < all.size(); i++) {
             found.put(
                     all.get(i),
-                    Arrays.stream(numbers.get(i))
+                    numbers.get(i).stream()
                             .filter(rows::containsKey)
                             .map(rows::get)
                             .toList());
@@ -375,7 +380,7 @@ class WorklistStore {
     }
 
     private static org.jooq.Select<org.jooq.Record1<Long>> first(Selection among, List<Sorting> sorting, int most) {
-        return joined(DSL.select(TICKET.NUMBER), among.viewer(), sorting)
+        return joined(DSL.select(TICKET.NUMBER.coerce(Long.class)), among.viewer(), sorting)
                 .where(among.condition())
                 .orderBy(Walk.wholeOrder(sorting))
                 .limit(most);

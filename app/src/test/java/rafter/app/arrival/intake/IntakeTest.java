@@ -13,6 +13,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import rafter.app.RunningApp;
+import rafter.core.id.PersonId;
 import rafter.core.text.Earlier;
 import rafter.database.Tables;
 
@@ -76,13 +77,13 @@ class IntakeTest {
             assertThat(aside.id()).isEqualTo(id);
             assertThat(aside.reason()).contains("automatic reply");
         });
-        long me = RunningApp.ravi().id();
+        PersonId me = RunningApp.ravi().id();
         inbox.dismiss(id, me);
         assertThat(inbox.aside(0, 200)).noneMatch(aside -> aside.id() == id);
         inbox.bringBack(id, me);
         inbox.tryAgain(id, true, me);
         bean(Processor.class).processAll();
-        assertThat(RunningApp.ticketOf(id)).isPositive();
+        assertThat(RunningApp.ticketOf(id).none()).isFalse();
     }
 
     @Test
@@ -98,7 +99,7 @@ class IntakeTest {
                 "From: tides@lists.example\nMessage-ID: <l1@lists.example>\nList-Id: <tides.lists.example>\nSubject: News\n\nNews";
         long id = RunningApp.take(list.getBytes(StandardCharsets.UTF_8)).orElseThrow();
         RunningApp.post();
-        assertThat(RunningApp.ticketOf(id)).isPositive();
+        assertThat(RunningApp.ticketOf(id).none()).isFalse();
         assertThat(RunningApp.mailOf("tides@lists.example")).isEmpty();
     }
 }

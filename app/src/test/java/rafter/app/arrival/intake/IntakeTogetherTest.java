@@ -21,6 +21,7 @@ import rafter.app.RunningApp;
 import rafter.app.arrival.mail.ReplyMark;
 import rafter.app.platform.Workspaces;
 import rafter.app.tickets.acts.Tickets;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.TicketEvent;
 import rafter.database.Tables;
 
@@ -54,7 +55,7 @@ class IntakeTogetherTest {
                 .orElseThrow();
     }
 
-    private static String marked(long ticket) {
+    private static String marked(TicketNumber ticket) {
         return ReplyMark.address(
                 RunningApp.help(), ticket, bean(Workspaces.class).current().secret());
     }
@@ -67,7 +68,7 @@ class IntakeTogetherTest {
     /** What became of a round: for each mail the first mail of its ticket, and for each ticket what happened to it. */
     private List<String> live(long seed, Consumer<Long> eachReceived) {
         int round = unique();
-        long before = RunningApp.ticketOf(first(round));
+        TicketNumber before = RunningApp.ticketOf(first(round));
         var ids = new ArrayList<Long>();
         for (Plan plan : plans(seed)) {
             int i = ids.size();
@@ -90,15 +91,15 @@ class IntakeTogetherTest {
         return id;
     }
 
-    private List<String> told(List<Long> ids, long before) {
-        Map<Long, String> names = new HashMap<>(Map.of(before, "before"));
+    private List<String> told(List<Long> ids, TicketNumber before) {
+        Map<TicketNumber, String> names = new HashMap<>(Map.of(before, "before"));
         var told = new ArrayList<String>();
         for (int i = 0; i < ids.size(); i++) {
-            long ticket = RunningApp.ticketOf(ids.get(i));
+            TicketNumber ticket = RunningApp.ticketOf(ids.get(i));
             names.putIfAbsent(ticket, "of mail " + i);
             told.add(i + " is on the one " + names.get(ticket));
         }
-        for (long ticket : new ArrayList<>(names.keySet()).stream().sorted().toList()) {
+        for (TicketNumber ticket : names.keySet().stream().sorted().toList()) {
             List<TicketEvent> events = tickets.events(List.of(ticket)).getOrDefault(ticket, List.of());
             var row = sql().selectFrom(Tables.TICKET)
                     .where(Tables.TICKET.NUMBER.eq(ticket))
@@ -120,11 +121,11 @@ class IntakeTogetherTest {
                 .toList();
     }
 
-    private static int count(long ticket) {
+    private static int count(TicketNumber ticket) {
         return sql().fetchCount(Tables.MESSAGE, Tables.MESSAGE.TICKET.eq(ticket));
     }
 
-    private static List<String> clocks(long ticket) {
+    private static List<String> clocks(TicketNumber ticket) {
         return sql().selectFrom(Tables.TICKET_CLOCK)
                 .where(Tables.TICKET_CLOCK.TICKET.eq(ticket))
                 .orderBy(Tables.TICKET_CLOCK.OBJECTIVE)
@@ -154,9 +155,10 @@ class IntakeTogetherTest {
     void two_mails_of_one_message_id_are_two_entries_and_the_id_is_the_firsts() {
         String id = "twice" + unique();
         long one = receive(mail("a@post.example", id, "", "help@ternpassage.example", "First of two"));
-        long other = receive(mail("a@post.example", id, "X-Other: yes\n", "help@ternpassage.example", "Second of two"));
+        TicketNumber other = new TicketNumber(
+                receive(mail("a@post.example", id, "X-Other: yes\n", "help@ternpassage.example", "Second of two")));
         bean(Processor.class).processAll();
-        assertThat(List.of(RunningApp.ticketOf(one), RunningApp.ticketOf(other)))
+        assertThat(List.of(RunningApp.ticketOf(one), RunningApp.ticketOf(other.value())))
                 .doesNotHaveDuplicates();
         assertThat(sql().fetchCount(Tables.MESSAGE, Tables.MESSAGE.MESSAGE_ID.eq("<" + id + "@post.example>")))
                 .isEqualTo(1);
@@ -166,11 +168,11 @@ class IntakeTogetherTest {
     void a_large_mail_among_small_ones_is_read_when_it_is_its_turn() {
         String large = mail("big@post.example", "big" + unique(), "", "help@ternpassage.example", "A long story")
                 + "word ".repeat(60_000);
-        long small =
-                receive(mail("small@post.example", "small" + unique(), "", "help@ternpassage.example", "A short one"));
+        TicketNumber small = new TicketNumber(
+                receive(mail("small@post.example", "small" + unique(), "", "help@ternpassage.example", "A short one")));
         long big = receive(large);
         bean(Processor.class).processAll();
-        assertThat(RunningApp.ticketOf(big)).isNotEqualTo(RunningApp.ticketOf(small));
+        assertThat(RunningApp.ticketOf(big)).isNotEqualTo(RunningApp.ticketOf(small.value()));
         assertThat(sql().select(Tables.MESSAGE.TEXT)
                         .from(Tables.MESSAGE)
                         .where(Tables.MESSAGE.INBOUND_ID.eq(big))

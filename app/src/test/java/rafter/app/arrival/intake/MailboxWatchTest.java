@@ -14,6 +14,7 @@ import rafter.app.RunningApp;
 import rafter.app.arrival.mail.MailServer;
 import rafter.app.arrival.mail.Mailbox;
 import rafter.app.arrival.mail.Mailboxes;
+import rafter.app.platform.Guard;
 import rafter.database.Tables;
 
 /** No message is passed over, however its server answers. */
@@ -47,7 +48,7 @@ class MailboxWatchTest {
                 like.status(),
                 0);
         Mailboxes mailboxes = bean(Mailboxes.class);
-        return mailboxes.find(mailboxes.save(mailbox, 0)).orElseThrow();
+        return mailboxes.find(mailboxes.save(mailbox, Guard.ITSELF)).orElseThrow();
     }
 
     private static int received(String name) {

@@ -28,6 +28,7 @@ import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.TicketTimes;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.clocks.StepFiring;
+import rafter.core.id.TicketNumber;
 import rafter.core.json.NewerVersion;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.EventJson;
@@ -38,7 +39,7 @@ import rafter.core.ticket.Priority;
 class NewerNodeTest extends Browsing {
 
     private final int nth = unique();
-    private long number;
+    private TicketNumber number;
 
     @BeforeEach
     void a_newer_node_writes_to_a_ticket() {

@@ -21,7 +21,6 @@ import static rafter.database.Tables.NOTICE;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -32,6 +31,7 @@ import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.writing.Answering;
 import rafter.app.tickets.writing.Recipients;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Turn;
 import rafter.database.tables.records.MessageRecord;
@@ -54,24 +54,24 @@ class WhoIsAnsweredTest {
         return "<" + name + ".w" + nth + "@brightwater.example>";
     }
 
-    private long opened() {
-        long number = ticketOf(
+    private TicketNumber opened() {
+        TicketNumber number = ticketOf(
                 received("Dov Reiss <" + dov + ">", "Message-ID: " + id("first") + "\n", "Is the trailer on?"));
         post();
         return number;
     }
 
-    private Recipients.Proposed proposed(long number) {
+    private Recipients.Proposed proposed(TicketNumber number) {
         return bean(Recipients.class)
                 .proposed(number, bean(Tickets.class).find(number, odile()).orElseThrow());
     }
 
-    private void answer(long number, String to, Optional<String> cc) {
+    private void answer(TicketNumber number, String to, Optional<String> cc) {
         bean(Answering.class).answer(number, new Answering.Answer("<p>Yes.</p>", to, cc, Turn.CUSTOMER, 999), imani());
         post();
     }
 
-    private MessageRecord last(long number) {
+    private MessageRecord last(TicketNumber number) {
         return sql().selectFrom(MESSAGE)
                 .where(MESSAGE.TICKET.eq(number))
                 .orderBy(MESSAGE.SEQ.desc())
@@ -81,7 +81,7 @@ class WhoIsAnsweredTest {
 
     @Test
     void a_machine_of_a_stranger_joins_marked_and_never_gets_the_answer() {
-        long number = opened();
+        TicketNumber number = opened();
         String robot = "noreply.w" + nth + "@desk.example";
         received(
                 "Help desk <" + robot + ">",
@@ -96,7 +96,7 @@ class WhoIsAnsweredTest {
 
     @Test
     void a_later_reply_to_never_moves_the_answer_but_the_first_one_says_where_to() {
-        long number = opened();
+        TicketNumber number = opened();
         received(
                 dov,
                 "Message-ID: " + id("second") + "\nReply-To: thief.w" + nth + "@post.example\nIn-Reply-To: "
@@ -104,7 +104,7 @@ class WhoIsAnsweredTest {
                 "More.");
         assertThat(proposed(number)).isEqualTo(new Recipients.Proposed(dov, List.of(), List.of()));
         String form = "form.w" + nth + "@site.example";
-        long byForm = ticketOf(received(
+        TicketNumber byForm = ticketOf(received(
                 form, "Message-ID: " + id("form") + "\nReply-To: noor.w" + nth + "@post.example\n", "By a form."));
         assertThat(proposed(byForm).to()).isEqualTo("noor.w" + nth + "@post.example");
     }
@@ -112,7 +112,7 @@ class WhoIsAnsweredTest {
     @Test
     void who_takes_part_gets_a_copy_and_the_addresses_can_be_changed() {
         String mia = "mia.w" + nth + "@brightwater.example";
-        long number = ticketOf(received(
+        TicketNumber number = ticketOf(received(
                 dov, "Message-ID: " + id("first") + "\nCc: " + mia + ", help@ternpassage.example\n", "Is it on?"));
         assertThat(proposed(number).cc()).containsExactly(mia);
         answer(number, "", Optional.empty());
@@ -136,7 +136,7 @@ class WhoIsAnsweredTest {
     void a_sender_of_odd_shape_gets_a_ticket_and_is_acknowledged_when_mail_can_be_sent_there(String shape) {
         String sender = shape.formatted(nth);
         long inbound = received("<" + sender + ">", "", "Hello from an odd address");
-        long number = ticketOf(inbound);
+        TicketNumber number = ticketOf(inbound);
         boolean writable = !sender.contains(" ") && !sender.contains("ø");
         assertThat(last(number).getKind()).isEqualTo(writable ? "AUTOMATIC" : "CUSTOMER");
         if (!writable) {
@@ -147,9 +147,9 @@ class WhoIsAnsweredTest {
 
     @Test
     void an_empty_return_path_and_a_wish_for_no_automatic_answer_are_never_acknowledged() {
-        long machine =
+        TicketNumber machine =
                 ticketOf(received("alarm.w" + nth + "@post.example", "Return-Path: <>\n", "The pump stands still."));
-        long person = ticketOf(
+        TicketNumber person = ticketOf(
                 received("shy.w" + nth + "@post.example", "X-Auto-Response-Suppress: All\n", "A question of mine."));
         assertThat(last(machine).getKind()).isEqualTo("CUSTOMER");
         assertThat(last(person).getKind()).isEqualTo("CUSTOMER");
@@ -157,7 +157,7 @@ class WhoIsAnsweredTest {
 
     @Test
     void the_cap_on_acknowledgements_counts_what_follows_a_plus_as_one_and_is_told_on_the_ticket() {
-        long number = 0;
+        TicketNumber number = new TicketNumber(0);
         for (int i = 0; i < 6; i++) {
             number = ticketOf(received(
                     "robot.w" + nth + "+" + i + "@letterbox.example", "", "Question number " + "x".repeat(i + 1)));
@@ -224,8 +224,8 @@ class WhoIsAnsweredTest {
 
     @Test
     void an_old_free_text_bounce_is_told_on_its_ticket_in_words_and_its_owner_hears_of_it() throws Exception {
-        long number = opened();
-        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
+        TicketNumber number = opened();
+        bean(Acts.class).perform(number, new Act.HandToPerson(Optional.of(imani().id())), imani());
         answer(number, "", Optional.empty());
         String ours = mailOf(dov).getLast().getMessageID();
         received(
@@ -245,7 +245,7 @@ class WhoIsAnsweredTest {
 
     @Test
     void a_bounce_that_names_no_mail_is_known_by_whom_it_could_not_reach() {
-        long number = opened();
+        TicketNumber number = opened();
         answer(number, "", Optional.empty());
         received(
                 "postmaster@brightwater.example",
@@ -257,7 +257,7 @@ class WhoIsAnsweredTest {
 
     @Test
     void folded_words_are_found_and_messages_of_an_earlier_reader_are_read_once_more() {
-        long number = opened();
+        TicketNumber number = opened();
         answer(number, "", Optional.empty());
         received(
                 dov,

@@ -7,6 +7,7 @@ import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import rafter.core.id.TicketNumber;
 
 class ReplyMarkTest {
 
@@ -30,10 +31,10 @@ class ReplyMarkTest {
 
     @Test
     void a_mark_is_read_back_whatever_the_letters_case() {
-        String marked = ReplyMark.address(HELP, 4471, SECRET);
+        String marked = ReplyMark.address(HELP, new TicketNumber(4471), SECRET);
         assertThat(marked).startsWith("help+t4471.").endsWith("@ternpassage.example");
-        assertThat(ReplyMark.ticket(marked, SECRET)).hasValue(4471);
-        assertThat(ReplyMark.ticket(marked.toUpperCase(), SECRET)).hasValue(4471);
+        assertThat(ReplyMark.ticket(marked, SECRET)).hasValue(new TicketNumber(4471));
+        assertThat(ReplyMark.ticket(marked.toUpperCase(), SECRET)).hasValue(new TicketNumber(4471));
         assertThat(ReplyMark.plain(marked)).isEqualTo(HELP.address());
     }
 
@@ -56,7 +57,7 @@ class ReplyMarkTest {
         var random = new Random(1);
         for (int i = 0; i < 200; i++) {
             long ticket = random.nextInt(1_000_000);
-            String marked = ReplyMark.address(HELP, ticket, SECRET);
+            String marked = ReplyMark.address(HELP, new TicketNumber(ticket), SECRET);
             assertThat(ReplyMark.ticket(marked.replace("+t" + ticket + ".", "+t" + (ticket + 1) + "."), SECRET))
                     .isEmpty();
             assertThat(ReplyMark.ticket(marked, new byte[] {9})).isEmpty();

@@ -17,7 +17,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.List;
-import java.util.OptionalLong;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import org.junit.jupiter.api.AfterEach;
@@ -31,6 +31,8 @@ import rafter.app.RunningApp;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
+import rafter.core.id.MessageId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.database.Tables;
@@ -40,10 +42,10 @@ import rafter.database.Tables;
 class ReachTest extends Browsing {
 
     private final String word = "Zanzibarrel" + unique();
-    private long hidden;
-    private long seen;
+    private TicketNumber hidden;
+    private TicketNumber seen;
 
-    private static long mail(String subject, String words) {
+    private static TicketNumber mail(String subject, String words) {
         String file = Base64.getEncoder().encodeToString(words.getBytes(StandardCharsets.UTF_8));
         return RunningApp.ticketOf(RunningApp.take(("""
                         From: Ottilie Varga <ottilie@reach%d.example>
@@ -74,7 +76,7 @@ class ReachTest extends Browsing {
     void twoTickets() throws Exception {
         hidden = mail(word, "The crate " + word + " leaks.");
         seen = mail("Plainly" + unique(), "The crate is dry.");
-        bean(Acts.class).perform(seen, new Act.HandToPerson(OptionalLong.of(imani().id())), odile());
+        bean(Acts.class).perform(seen, new Act.HandToPerson(Optional.of(imani().id())), odile());
         RunningApp.reach(imani(), new Reach.Teams(Set.of()));
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
     }
@@ -114,7 +116,7 @@ class ReachTest extends Browsing {
 
     @Test
     void the_words_of_it_are_not_found_nor_its_number() throws Exception {
-        for (String asked : List.of(word, Long.toString(hidden), "leaks")) {
+        for (String asked : List.of(word, hidden.toString(), "leaks")) {
             assertThat(get("/search?q=" + asked).body()).doesNotContain("/tickets/" + hidden + "\"");
             assertThat(get("/search/quick?q=" + asked).body()).doesNotContain("/tickets/" + hidden + "\"");
         }
@@ -126,7 +128,7 @@ class ReachTest extends Browsing {
         var asked = new ArrayList<String>();
         for (String path : paths(RequestMethod.GET)) {
             if (path.startsWith("/tickets/{number}")) {
-                String there = path.replace("{number}", Long.toString(hidden)).replaceAll("\\{[^}]*}", "state");
+                String there = path.replace("{number}", hidden.toString()).replaceAll("\\{[^}]*}", "state");
                 asked.add(path);
                 HttpResponse<String> answer = get(there);
                 assertThat(answer.statusCode()).as(there).isBetween(400, 404);
@@ -144,7 +146,7 @@ class ReachTest extends Browsing {
         int before = sql().fetchCount(Tables.TICKET_EVENT, Tables.TICKET_EVENT.TICKET.eq(hidden));
         for (String path : paths(RequestMethod.POST)) {
             if (path.startsWith("/tickets/{number}")) {
-                String there = path.replace("{number}", Long.toString(hidden)).replaceAll("\\{[^}]*}", "1");
+                String there = path.replace("{number}", hidden.toString()).replaceAll("\\{[^}]*}", "1");
                 HttpResponse<String> answer = post(
                         there,
                         token,
@@ -169,7 +171,7 @@ class ReachTest extends Browsing {
                         "then",
                         "OURS",
                         "from",
-                        Long.toString(seen),
+                        seen.toString(),
                         "seen",
                         "1",
                         "kind",
@@ -204,7 +206,7 @@ class ReachTest extends Browsing {
                 "priority",
                 "priority",
                 "P1");
-        List<Long> items = sql().select(Tables.BATCH_ITEM.TICKET)
+        List<TicketNumber> items = sql().select(Tables.BATCH_ITEM.TICKET)
                 .from(Tables.BATCH_ITEM)
                 .where(Tables.BATCH_ITEM.TICKET.in(hidden, seen))
                 .fetch(Tables.BATCH_ITEM.TICKET);
@@ -213,8 +215,8 @@ class ReachTest extends Browsing {
 
     @Test
     void neither_its_files_nor_its_original_mails_are_given_out() throws Exception {
-        for (long ticket : List.of(hidden, seen)) {
-            long message = sql().select(Tables.MESSAGE.ID)
+        for (TicketNumber ticket : List.of(hidden, seen)) {
+            MessageId message = sql().select(Tables.MESSAGE.ID)
                     .from(Tables.MESSAGE)
                     .where(Tables.MESSAGE.TICKET.eq(ticket))
                     .and(Tables.MESSAGE.INBOUND_ID.isNotNull())
@@ -223,7 +225,7 @@ class ReachTest extends Browsing {
                     .from(Tables.ATTACHMENT)
                     .where(Tables.ATTACHMENT.MESSAGE_ID.eq(message))
                     .fetchSingle(Tables.ATTACHMENT.ID);
-            int expected = ticket == seen ? 200 : 404;
+            int expected = ticket.equals(seen) ? 200 : 404;
             assertThat(get("/messages/" + message + "/raw").statusCode()).isEqualTo(expected);
             assertThat(get("/files/" + file).statusCode()).isEqualTo(expected);
         }

@@ -25,14 +25,16 @@ import rafter.app.platform.Workspaces;
 import rafter.app.promises.policies.Rehearsals;
 import rafter.app.promises.targets.TargetDrafts;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.ContactId;
+import rafter.core.id.PersonId;
 
 /** Rights are asked where things are done, whoever calls: a lead sets no house rules, and who has left does nothing. */
 @ExtendWith(RunningApp.class)
 class RightsTest {
 
     static Stream<Arguments> acts() {
-        long lead = odile().id();
-        long gone = 999_999;
+        PersonId lead = odile().id();
+        PersonId gone = new PersonId(999_999);
         return Stream.of(
                 act("mailbox saved", () -> bean(Mailboxes.class).save(RunningApp.help(), lead)),
                 act(
@@ -68,7 +70,7 @@ class RightsTest {
                                         java.util.Set.of(),
                                         lead)),
                 act("team", () -> bean(Persons.class).addTeam("T", lead)),
-                act("sender set aside", () -> bean(Contacts.class).unwanted(1, gone, Instant.now())),
+                act("sender set aside", () -> bean(Contacts.class).unwanted(new ContactId(1), gone, Instant.now())),
                 act("mail tried again", () -> bean(Outbox.class).retry(1, Instant.now(), gone)));
     }
 

@@ -16,7 +16,10 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.Browsing;
 import rafter.app.RunningApp;
 import rafter.app.arrival.mail.Mailboxes;
+import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
+import rafter.core.id.PersonId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.TicketState;
 
 /** What strangers, old sessions and odd requests can do: nothing. */
@@ -41,15 +44,16 @@ class StrangersTest extends Browsing {
     void sessions_end_when_the_password_changes_and_when_somebody_leaves() throws Exception {
         String address = "temp" + RunningApp.unique() + "@ternpassage.example";
         Persons persons = bean(Persons.class);
-        long id = persons.save(Optional.empty(), "Temp", address, Role.AGENT, true, RunningApp.PASSWORD, Set.of(), 0);
+        PersonId id = persons.save(
+                Optional.empty(), "Temp", address, Role.AGENT, true, RunningApp.PASSWORD, Set.of(), Guard.ITSELF);
         signIn(address, RunningApp.PASSWORD);
         assertThat(get("/worklist").statusCode()).isEqualTo(200);
         assertThat(get("/worklist").uri().getPath()).isEqualTo("/worklist");
-        persons.save(Optional.of(id), "Temp", address, Role.AGENT, true, "another-long-one", Set.of(), 0);
+        persons.save(Optional.of(id), "Temp", address, Role.AGENT, true, "another-long-one", Set.of(), Guard.ITSELF);
         assertThat(get("/worklist").uri().getPath()).isEqualTo("/sign-in");
         signIn(address, "another-long-one");
         assertThat(get("/worklist").uri().getPath()).isEqualTo("/worklist");
-        persons.save(Optional.of(id), "Temp", address, Role.AGENT, false, "", Set.of(), 0);
+        persons.save(Optional.of(id), "Temp", address, Role.AGENT, false, "", Set.of(), Guard.ITSELF);
         assertThat(get("/worklist").uri().getPath()).isEqualTo("/sign-in");
     }
 
@@ -128,7 +132,7 @@ class StrangersTest extends Browsing {
 
     @Test
     void a_change_that_was_made_is_not_answered_as_broken() throws Exception {
-        long number = RunningApp.ticketOf(
+        TicketNumber number = RunningApp.ticketOf(
                 RunningApp.take(("From: b" + RunningApp.unique() + "@post.example\nSubject: x\n\nHello")
                                 .getBytes(StandardCharsets.UTF_8))
                         .orElseThrow());
@@ -207,7 +211,7 @@ class StrangersTest extends Browsing {
                 box.status(),
                 box.version());
         org.assertj.core.api.Assertions.assertThatThrownBy(
-                        () -> bean(Mailboxes.class).save(moved, 0))
+                        () -> bean(Mailboxes.class).save(moved, Guard.ITSELF))
                 .isInstanceOf(Problem.Invalid.class)
                 .hasMessageContaining("entered again");
     }
@@ -233,7 +237,7 @@ class StrangersTest extends Browsing {
     @Test
     void two_who_change_a_person_or_a_company_are_told() throws Exception {
         Persons persons = bean(Persons.class);
-        long id = persons.save(
+        PersonId id = persons.save(
                 Optional.empty(),
                 "Twice",
                 "twice" + RunningApp.unique() + "@ternpassage.example",
@@ -241,7 +245,7 @@ class StrangersTest extends Browsing {
                 true,
                 RunningApp.PASSWORD,
                 Set.of(),
-                0);
+                Guard.ITSELF);
         Person seen = persons.find(id).orElseThrow();
         persons.save(
                 Optional.of(id),
@@ -252,7 +256,7 @@ class StrangersTest extends Browsing {
                 "",
                 Set.of(),
                 java.util.OptionalInt.of(seen.version()),
-                0);
+                Guard.ITSELF);
         org.assertj.core.api.Assertions.assertThatThrownBy(() -> persons.save(
                         Optional.of(id),
                         "Two",
@@ -262,7 +266,7 @@ class StrangersTest extends Browsing {
                         "",
                         Set.of(),
                         java.util.OptionalInt.of(seen.version()),
-                        0))
+                        Guard.ITSELF))
                 .isInstanceOf(Problem.Stale.class);
         org.assertj.core.api.Assertions.assertThatThrownBy(() -> persons.save(
                         Optional.of(id),

@@ -17,7 +17,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
@@ -47,6 +46,10 @@ import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Matching;
 import rafter.core.criteria.Operator;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.ContactId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
@@ -84,15 +87,15 @@ class CriteriaSqlTest {
             "日本",
             "strasse",
             "skelby at");
-    private static final Map<Long, Facts> FACTS = new TreeMap<>();
+    private static final Map<TicketNumber, Facts> FACTS = new TreeMap<>();
     private static final List<Field> FIELDS = new ArrayList<>(List.of(KnownField.values()));
-    private static Asking asking = new Asking(Instant.EPOCH, 0, Set.of());
+    private static Asking asking = new Asking(Instant.EPOCH, new PersonId(0), Set.of());
 
     @BeforeAll
     static void random_tickets() {
         var random = new Random(11);
         Persons persons = bean(Persons.class);
-        long team = persons.addTeam("Agreement " + unique(), ravi().id());
+        TeamId team = persons.addTeam("Agreement " + unique(), ravi().id());
         var fields = bean(OwnFields.class);
         for (OwnField.Bearer bearer : OwnField.Bearer.values()) {
             for (OwnField.Kind kind : OwnField.Kind.values()) {
@@ -110,7 +113,7 @@ class CriteriaSqlTest {
         var tickets = bean(Tickets.class);
         clock().set(RunningApp.MONDAY.plus(Duration.ofDays(400)));
         for (int i = 0; i < 60; i++) {
-            long number = ticket(random);
+            TicketNumber number = ticket(random);
             clock().tick(Duration.ofMinutes(random.nextInt(90)));
             if (random.nextBoolean()) {
                 bean(Acts.class).perform(number, new Act.SetPriority(Priority.values()[random.nextInt(4)]), odile());
@@ -132,7 +135,7 @@ class CriteriaSqlTest {
             }
             if (random.nextBoolean()) {
                 Viewer taker = random.nextBoolean() ? imani() : odile();
-                bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(taker.id())), taker);
+                bean(Acts.class).perform(number, new Act.HandToPerson(Optional.of(taker.id())), taker);
             }
             if (random.nextBoolean()) {
                 RunningApp.fill(number, own(random, OwnField.Bearer.TICKET), odile());
@@ -167,7 +170,7 @@ class CriteriaSqlTest {
 
     /** Some in the bin, some a part of another, some out of either again. */
     private static void endSome(Random random) {
-        List<Long> numbers = List.copyOf(FACTS.keySet());
+        List<TicketNumber> numbers = List.copyOf(FACTS.keySet());
         for (int i = 0; i < 12; i++) {
             bean(Acts.class)
                     .perform(
@@ -182,7 +185,7 @@ class CriteriaSqlTest {
         }
     }
 
-    private static void fillContact(long contact, Random random) {
+    private static void fillContact(ContactId contact, Random random) {
         ContactCard card = bean(ContactCards.class).get(contact);
         bean(ContactCards.class)
                 .save(
@@ -212,13 +215,13 @@ class CriteriaSqlTest {
                         RunningApp.ravi().id());
     }
 
-    private static long ticket(Random random) {
+    private static TicketNumber ticket(Random random) {
         int nth = unique();
         String from = random.nextBoolean()
                 ? "dov" + random.nextInt(4) + "@brightwater.example"
                 : "s" + random.nextInt(9) + "@post.example";
         String id = "<agree" + nth + "@post.example>";
-        long number =
+        TicketNumber number =
                 RunningApp.ticketOf(RunningApp.take(mail(from, id, "", any(random), any(random) + "\n\n" + any(random)))
                         .orElseThrow());
         if (random.nextInt(3) == 0) {
@@ -253,14 +256,14 @@ class CriteriaSqlTest {
 
     private static void assertAgreement(Criteria criteria) {
         Criteria resolved = asking.resolve(criteria);
-        List<Long> said = FACTS.entrySet().stream()
+        List<TicketNumber> said = FACTS.entrySet().stream()
                 .filter(e -> Matching.matches(resolved, e.getValue()))
                 .map(Map.Entry::getKey)
                 .toList();
         assertThat(found(resolved)).as("%s", criteria).isEqualTo(said);
     }
 
-    private static List<Long> found(Criteria resolved) {
+    private static List<TicketNumber> found(Criteria resolved) {
         return RunningApp.sql()
                 .select(TICKET.NUMBER)
                 .from(TICKET)
@@ -323,7 +326,7 @@ class CriteriaSqlTest {
     private static List<String> choices(Field field) {
         var all = new ArrayList<String>(List.of("nothing", "1"));
         FACTS.values()
-                .forEach(facts -> facts.values(field).stream()
+                .forEach(facts -> facts.of(field).plain().stream()
                         .filter(v -> !all.contains(v))
                         .forEach(all::add));
         if (field == KnownField.OWNER) {

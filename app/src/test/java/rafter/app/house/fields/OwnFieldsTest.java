@@ -16,6 +16,7 @@ import rafter.app.RunningApp;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Tickets;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.TicketNumber;
 
 @ExtendWith(RunningApp.class)
 class OwnFieldsTest extends Browsing {
@@ -33,7 +34,7 @@ class OwnFieldsTest extends Browsing {
                 .orElseThrow();
     }
 
-    private static long ticket() {
+    private static TicketNumber ticket() {
         int n = unique();
         String raw = "From: f" + n + "@post.example\nMessage-ID: <f" + n + "@post.example>\nSubject: Fields " + n
                 + "\n\nHello";
@@ -41,7 +42,7 @@ class OwnFieldsTest extends Browsing {
                 RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
-    private Map<String, String> own(long number) {
+    private Map<String, String> own(TicketNumber number) {
         return tickets.find(number, odile()).orElseThrow().own();
     }
 
@@ -50,7 +51,7 @@ class OwnFieldsTest extends Browsing {
         AddedField metres = field(OwnField.Kind.NUMBER, "");
         AddedField sailing = field(OwnField.Kind.DATE, "");
         AddedField booking = field(OwnField.Kind.TEXT, "");
-        long number = ticket();
+        TicketNumber number = ticket();
         RunningApp.fill(
                 number,
                 Map.of(metres.key(), " 14.50 ", sailing.key(), "2027-03-04", booking.key(), " BK 4471 "),
@@ -67,7 +68,7 @@ class OwnFieldsTest extends Browsing {
     void what_does_not_fit_is_refused_and_nothing_of_the_form_is_saved() {
         AddedField metres = field(OwnField.Kind.NUMBER, "");
         AddedField deck = field(OwnField.Kind.CHOICE, "Upper\nLower");
-        long number = ticket();
+        TicketNumber number = ticket();
         assertThatThrownBy(() -> RunningApp.fill(number, Map.of(deck.key(), "Upper", metres.key(), "long"), imani()))
                 .isInstanceOf(Problem.Invalid.class)
                 .hasMessageContaining("“long” cannot stand in")
@@ -80,7 +81,7 @@ class OwnFieldsTest extends Browsing {
     @Test
     void a_choice_that_is_taken_away_stays_where_it_is() {
         AddedField deck = field(OwnField.Kind.CHOICE, "Upper\nLower");
-        long number = ticket();
+        TicketNumber number = ticket();
         RunningApp.fill(number, Map.of(deck.key(), "Lower"), imani());
         fields.change(
                 deck,
@@ -98,7 +99,7 @@ class OwnFieldsTest extends Browsing {
     @Test
     void a_field_that_is_hidden_keeps_what_tickets_have_in_it() {
         AddedField booking = field(OwnField.Kind.TEXT, "");
-        long number = ticket();
+        TicketNumber number = ticket();
         RunningApp.fill(number, Map.of(booking.key(), "BK 1"), imani());
         fields.change(
                 booking,
@@ -193,7 +194,7 @@ class OwnFieldsTest extends Browsing {
                         .body())
                 .contains(name + " is saved", "a number");
         AddedField lorry = fields.all().getLast();
-        long number = ticket();
+        TicketNumber number = ticket();
         assertThat(get("/tickets/" + number + "/choose/about").body()).contains(name, "name=\"" + lorry.key() + "\"");
         assertThat(post(
                                 "/tickets/" + number + "/about",

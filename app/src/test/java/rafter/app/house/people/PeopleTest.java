@@ -18,7 +18,11 @@ import rafter.app.RunningApp;
 import rafter.app.arrival.mail.Mailboxes;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Role;
+import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
+import rafter.core.id.CompanyId;
+import rafter.core.id.ContactId;
+import rafter.core.id.PersonId;
 
 /** Contacts, companies, and those who work here. */
 @ExtendWith(RunningApp.class)
@@ -35,7 +39,7 @@ class PeopleTest {
     @Test
     void many_at_once_make_one_contact_of_one_address() throws Exception {
         try (var pool = Executors.newFixedThreadPool(8)) {
-            Callable<Long> ask =
+            Callable<ContactId> ask =
                     () -> recognise("crowd" + nth + "@post.example", "Crowd").id();
             var ids = pool.invokeAll(java.util.Collections.nCopies(16, ask)).stream()
                     .map(f -> {
@@ -54,7 +58,7 @@ class PeopleTest {
     void a_company_is_told_by_its_domain_and_those_below_it_and_old_contacts_are_taken_in() {
         Contact before = recognise("early@" + domain, "Early");
         assertThat(before.company()).isEmpty();
-        long company = bean(Companies.class)
+        CompanyId company = bean(Companies.class)
                 .save(
                         Optional.empty(),
                         "Firm " + nth,
@@ -70,15 +74,15 @@ class PeopleTest {
     @Test
     void a_domain_belongs_to_one_company_and_never_to_one_when_it_is_public() {
         Companies companies = bean(Companies.class);
-        companies.save(Optional.empty(), "Firm " + nth, "", domain, Map.of(), 0);
-        assertThatThrownBy(() -> companies.save(Optional.empty(), "Second", "", domain, Map.of(), 0))
+        companies.save(Optional.empty(), "Firm " + nth, "", domain, Map.of(), Guard.ITSELF);
+        assertThatThrownBy(() -> companies.save(Optional.empty(), "Second", "", domain, Map.of(), Guard.ITSELF))
                 .isInstanceOf(Problem.Invalid.class);
         assertThatThrownBy(() ->
                         companies.savePublicDomains(domain, RunningApp.ravi().id()))
                 .hasMessageContaining("belongs to a company");
-        assertThatThrownBy(() -> companies.save(Optional.empty(), "Third", "", "post.example", Map.of(), 0))
+        assertThatThrownBy(() -> companies.save(Optional.empty(), "Third", "", "post.example", Map.of(), Guard.ITSELF))
                 .hasMessageContaining("Anybody");
-        assertThatThrownBy(() -> companies.save(Optional.empty(), "", "", "", Map.of(), 0))
+        assertThatThrownBy(() -> companies.save(Optional.empty(), "", "", "", Map.of(), Guard.ITSELF))
                 .hasMessageContaining("name");
         List<String> known = companies.publicDomains();
         companies.savePublicDomains(
@@ -109,14 +113,17 @@ class PeopleTest {
     void people_are_checked_before_they_are_kept() {
         Persons persons = bean(Persons.class);
         String address = "new" + nth + "@ternpassage.example";
-        assertThatThrownBy(() -> persons.save(Optional.empty(), "New", address, Role.AGENT, true, "short", Set.of(), 0))
+        assertThatThrownBy(() -> persons.save(
+                        Optional.empty(), "New", address, Role.AGENT, true, "short", Set.of(), Guard.ITSELF))
                 .hasMessageContaining("too short");
-        assertThatThrownBy(() -> persons.save(Optional.empty(), "New", address, Role.AGENT, true, "", Set.of(), 0))
-                .hasMessageContaining("first password");
         assertThatThrownBy(() ->
-                        persons.save(Optional.empty(), "New", "none", Role.AGENT, true, "long-enough-now", Set.of(), 0))
+                        persons.save(Optional.empty(), "New", address, Role.AGENT, true, "", Set.of(), Guard.ITSELF))
+                .hasMessageContaining("first password");
+        assertThatThrownBy(() -> persons.save(
+                        Optional.empty(), "New", "none", Role.AGENT, true, "long-enough-now", Set.of(), Guard.ITSELF))
                 .hasMessageContaining("not a mail address");
-        long id = persons.save(Optional.empty(), "New", address, Role.AGENT, true, "long-enough-now", Set.of(), 0);
+        PersonId id = persons.save(
+                Optional.empty(), "New", address, Role.AGENT, true, "long-enough-now", Set.of(), Guard.ITSELF);
         assertThatThrownBy(() -> persons.save(
                         Optional.empty(),
                         "Twin",
@@ -125,11 +132,11 @@ class PeopleTest {
                         true,
                         "long-enough-now",
                         Set.of(),
-                        0))
+                        Guard.ITSELF))
                 .hasMessageContaining("already");
         assertThatThrownBy(() -> persons.save(Optional.of(id), "New", address, Role.AGENT, false, "", Set.of(), id))
                 .hasMessageContaining("your own administration");
-        assertThatThrownBy(() -> persons.addTeam(" ", 0)).isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() -> persons.addTeam(" ", Guard.ITSELF)).isInstanceOf(Problem.Invalid.class);
     }
 
     @Test

@@ -22,6 +22,8 @@ import rafter.app.Browsing;
 import rafter.app.RunningApp;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
+import rafter.core.id.ContactId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Turn;
 
@@ -32,7 +34,7 @@ class OwnStateTest extends Browsing {
     private static final String AT_THE_YARD = "at-the-yard";
 
     private final String from = "yard" + unique() + "@post.example";
-    private long number;
+    private TicketNumber number;
 
     @BeforeAll
     static void a_state_of_our_own() {
@@ -82,7 +84,8 @@ class OwnStateTest extends Browsing {
                 "/search?q=" + number)) {
             assertThat(get(path).body()).as(path).contains("At the yard");
         }
-        long contact = bean(Tickets.class).find(number, odile()).orElseThrow().contact();
+        ContactId contact =
+                bean(Tickets.class).find(number, odile()).orElseThrow().contact();
         assertThat(get("/contacts/" + contact).body()).contains("At the yard");
     }
 

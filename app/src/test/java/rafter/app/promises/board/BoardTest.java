@@ -13,7 +13,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -26,6 +25,7 @@ import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.writing.Answering;
+import rafter.core.id.TicketNumber;
 import rafter.core.target.Objective;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Turn;
@@ -53,7 +53,7 @@ class BoardTest extends Browsing {
         clock().set(end);
     }
 
-    private static long ticket() {
+    private static TicketNumber ticket() {
         int n = unique();
         String raw = "From: b" + n + "@post.example\nMessage-ID: <b" + n + "@post.example>\nSubject: Board " + n
                 + "\n\nHello";
@@ -61,8 +61,8 @@ class BoardTest extends Browsing {
                 RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
-    private static void answered(long number, Duration after, Viewer by) {
-        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(by.id())), by);
+    private static void answered(TicketNumber number, Duration after, Viewer by) {
+        bean(Acts.class).perform(number, new Act.HandToPerson(Optional.of(by.id())), by);
         clock().tick(after);
         int seen = bean(Tickets.class).find(number, odile()).orElseThrow().lastPublicSeq();
         bean(Answering.class).answer(number, new Answering.Answer("<p>Yes</p>", "", Turn.CUSTOMER, seen), by);
@@ -70,10 +70,10 @@ class BoardTest extends Browsing {
 
     /** It came to Odile when its time was over; that is not hers. */
     private static void reachedLate() {
-        long number = ticket();
-        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(sefa().id())), sefa());
+        TicketNumber number = ticket();
+        bean(Acts.class).perform(number, new Act.HandToPerson(Optional.of(sefa().id())), sefa());
         clock().tick(Duration.ofDays(2));
-        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(odile().id())), odile());
+        bean(Acts.class).perform(number, new Act.HandToPerson(Optional.of(odile().id())), odile());
         int seen = bean(Tickets.class).find(number, odile()).orElseThrow().lastPublicSeq();
         bean(Answering.class).answer(number, new Answering.Answer("<p>Sorry</p>", "", Turn.CUSTOMER, seen), odile());
     }
@@ -91,7 +91,7 @@ class BoardTest extends Browsing {
 
     private static BoardStore.Group of(List<BoardStore.Group> groups, Viewer person) {
         return groups.stream()
-                .filter(g -> g.key().equals(Long.toString(person.id())))
+                .filter(g -> g.key().equals(person.id().toString()))
                 .findFirst()
                 .orElseThrow();
     }
@@ -116,7 +116,7 @@ class BoardTest extends Browsing {
                         .missed())
                 .isEqualTo(1);
         assertThat(store.groups(BoardStore.Dimension.AGENT, scope(first, Optional.of(false)), odile()))
-                .noneMatch(g -> g.key().equals(Long.toString(odile().id())));
+                .noneMatch(g -> g.key().equals(odile().id().toString()));
     }
 
     @ParameterizedTest

@@ -15,6 +15,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import org.springframework.util.LinkedMultiValueMap;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.Criteria;
+import rafter.core.id.TeamId;
 import rafter.core.target.Goal;
 import rafter.core.target.Objective;
 import rafter.core.target.Policy;
@@ -62,7 +63,11 @@ class PolicyFormTest {
                                 Objective.FIRST_REPLY,
                                 new Step.When.Before(Duration.ofMinutes(30)),
                                 List.of(new Act.Notify(Act.Whom.ADDRESS, "duty@ternpassage.example", "{number}"))),
-                        new Step("b", Objective.FIRST_REPLY, new Step.When.Used(50), List.of(new Act.HandOver(3))),
+                        new Step(
+                                "b",
+                                Objective.FIRST_REPLY,
+                                new Step.When.Used(50),
+                                List.of(new Act.HandOver(new TeamId(3)))),
                         new Step(
                                 "c",
                                 Objective.FIRST_REPLY,

@@ -27,6 +27,7 @@ import rafter.app.RunningApp;
 import rafter.app.house.notices.Notices;
 import rafter.app.house.people.Companies;
 import rafter.app.platform.BackgroundWork;
+import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
 import rafter.app.promises.targets.TargetDrafts;
 import rafter.app.promises.targets.Targets;
@@ -37,6 +38,9 @@ import rafter.app.tickets.clocks.StepFiring;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
+import rafter.core.id.CompanyId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TicketNumber;
 import rafter.core.target.Goal;
 import rafter.core.target.Objective;
 import rafter.core.target.Policy;
@@ -85,7 +89,7 @@ class PromisesTest {
 
     private static long force(PromiseBook book) {
         TargetDrafts drafts = bean(TargetDrafts.class);
-        long me = RunningApp.ravi().id();
+        PersonId me = RunningApp.ravi().id();
         drafts.save(book, drafts.current().version(), me, "test");
         if (!drafts.current().changed()) {
             return 0;
@@ -121,7 +125,7 @@ class PromisesTest {
         return before.withPolicies(List.of(policies));
     }
 
-    private static long ticket(String from) {
+    private static TicketNumber ticket(String from) {
         int nth = unique();
         String raw =
                 "From: " + from + "\nMessage-ID: <p" + nth + "@post.example>\nSubject: Promise " + nth + "\n\nHello";
@@ -129,7 +133,7 @@ class PromisesTest {
                 RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
-    private static Instant due(long ticket) {
+    private static Instant due(TicketNumber ticket) {
         return sql().select(Tables.TICKET.NEXT_DUE)
                 .from(Tables.TICKET)
                 .where(Tables.TICKET.NUMBER.eq(ticket))
@@ -137,14 +141,14 @@ class PromisesTest {
     }
 
     /** What the lead was told of these tickets; others are open too. */
-    private static List<String> told(Long... tickets) {
+    private static List<String> told(TicketNumber... tickets) {
         return bean(Notices.class).of(odile(), Optional.empty(), 2000).stream()
                 .filter(n -> List.of(tickets).contains(n.ticket()))
                 .map(Notices.Notice::words)
                 .toList();
     }
 
-    private static Optional<Instant> timer(long ticket) {
+    private static Optional<Instant> timer(TicketNumber ticket) {
         return Optional.ofNullable(sql().select(org.jooq.impl.DSL.min(Tables.STEP_TIMER.DUE_AT))
                 .from(Tables.STEP_TIMER)
                 .where(Tables.STEP_TIMER.TICKET.eq(ticket))
@@ -164,7 +168,7 @@ class PromisesTest {
     @Test
     void a_change_counts_for_nothing_until_it_is_put_into_force_and_then_open_tickets_follow_exactly_once() {
         force(with(policy("four", Criteria.everything(), 4)));
-        long number = ticket("kim@post.example");
+        TicketNumber number = ticket("kim@post.example");
         Instant four = due(number);
         TargetDrafts drafts = bean(TargetDrafts.class);
         draft(with(policy("four", Criteria.everything(), 2)));
@@ -208,15 +212,16 @@ class PromisesTest {
                 policy("all", Criteria.everything(), 4)));
         int nth = unique();
         String domain = "firm" + nth + ".example";
-        long firm = bean(Companies.class).save(Optional.empty(), "Firm " + nth, "", domain, Map.of(), 0);
-        long number = ticket("ann@" + domain);
+        CompanyId firm =
+                bean(Companies.class).save(Optional.empty(), "Firm " + nth, "", domain, Map.of(), Guard.ITSELF);
+        TicketNumber number = ticket("ann@" + domain);
         Instant four = due(number);
-        bean(Companies.class).save(Optional.of(firm), "Firm " + nth, "Anchor", domain, Map.of(), 0);
+        bean(Companies.class).save(Optional.of(firm), "Firm " + nth, "Anchor", domain, Map.of(), Guard.ITSELF);
         assertThat(due(number)).isEqualTo(four.minus(Duration.ofHours(3)));
         assertThat(bean(Tickets.class).find(number, odile()).orElseThrow().seq())
                 .isEqualTo(4);
         bean(Acts.class).perform(number, new Act.MoveTo(TicketState.CLOSED.key()), imani());
-        bean(Companies.class).save(Optional.of(firm), "Firm " + nth, "", domain, Map.of(), 0);
+        bean(Companies.class).save(Optional.of(firm), "Firm " + nth, "", domain, Map.of(), Guard.ITSELF);
         assertThat(sql().select(Tables.TICKET_CLOCK.POLICY)
                         .from(Tables.TICKET_CLOCK)
                         .where(Tables.TICKET_CLOCK.TICKET.eq(number))
@@ -224,7 +229,7 @@ class PromisesTest {
                 .containsExactly("test-anchor");
     }
 
-    private static List<String> policies(long ticket) {
+    private static List<String> policies(TicketNumber ticket) {
         return sql().selectDistinct(Tables.TICKET_CLOCK.POLICY)
                 .from(Tables.TICKET_CLOCK)
                 .where(Tables.TICKET_CLOCK.TICKET.eq(ticket))
@@ -241,10 +246,10 @@ class PromisesTest {
         int nth = unique();
         String words = "From: kim@post.example\nMessage-ID: <stranded" + nth
                 + "@post.example>\nSubject: Help\n\nWe are stranded on the quay";
-        long stranded = RunningApp.ticketOf(
+        TicketNumber stranded = RunningApp.ticketOf(
                 RunningApp.take(words.getBytes(StandardCharsets.UTF_8)).orElseThrow());
-        long anchor = ticket("somebody@brightwater.example");
-        long other = ticket("kim@post.example");
+        TicketNumber anchor = ticket("somebody@brightwater.example");
+        TicketNumber other = ticket("kim@post.example");
         assertThat(policies(stranded)).containsExactly("test-words");
         assertThat(policies(anchor)).containsExactly("test-plan");
         assertThat(policies(other)).containsExactly("test-rest");
@@ -254,7 +259,7 @@ class PromisesTest {
     @Test
     void a_step_fires_once_at_its_instant_and_does_what_it_says() {
         force(with(policy("all", Criteria.everything(), 4, SOON, DUE)));
-        long number = ticket("Kim Berg <kim@post.example>");
+        TicketNumber number = ticket("Kim Berg <kim@post.example>");
         Instant due = due(number);
         fireAll();
         assertThat(told(number)).isEmpty();
@@ -278,8 +283,8 @@ class PromisesTest {
     @Test
     void a_step_does_not_fire_when_the_clock_is_held_met_or_moved_meanwhile() {
         force(with(policy("all", Criteria.everything(), 4, SOON)));
-        long held = ticket("held@post.example");
-        long met = ticket("met@post.example");
+        TicketNumber held = ticket("held@post.example");
+        TicketNumber met = ticket("met@post.example");
         Instant soon = due(held).minus(Duration.ofMinutes(30));
         RunningApp.clock().tick(Duration.ofMinutes(10));
         bean(Acts.class).perform(held, new Act.MoveTo(TicketState.WITH_PARTNER.key()), imani());
@@ -314,7 +319,7 @@ class PromisesTest {
                 new Step.When.Used(50),
                 List.of(new Act.Notify(Act.Whom.LEAD, "", "half of {number}")));
         force(with(policy("all", Criteria.everything(), 4, early, SOON)));
-        long number = ticket("late@post.example");
+        TicketNumber number = ticket("late@post.example");
         RunningApp.clock().set(due(number).minus(Duration.ofMinutes(1)));
         fireAll();
         assertThat(told(number))
@@ -329,7 +334,7 @@ class PromisesTest {
     @Test
     void an_edition_raises_no_alarm_for_moments_long_past() {
         force(with(policy("all", Criteria.everything(), 4)));
-        long number = ticket("past@post.example");
+        TicketNumber number = ticket("past@post.example");
         RunningApp.clock().set(due(number).plus(Duration.ofMinutes(5)));
         force(with(policy("all", Criteria.everything(), 4, SOON, DUE)));
         fireAll();
@@ -339,7 +344,7 @@ class PromisesTest {
     @Test
     void two_nodes_at_once_fire_each_step_once() throws Exception {
         force(with(policy("all", Criteria.everything(), 4, SOON)));
-        var numbers = new ArrayList<Long>();
+        var numbers = new ArrayList<TicketNumber>();
         for (int i = 0; i < 60; i++) {
             numbers.add(ticket("many" + i + "@post.example"));
         }
@@ -359,13 +364,13 @@ class PromisesTest {
             }
             assertThat(fired).isGreaterThanOrEqualTo(60);
         }
-        assertThat(told(numbers.toArray(new Long[0]))).hasSize(60).doesNotHaveDuplicates();
+        assertThat(told(numbers.toArray(new TicketNumber[0]))).hasSize(60).doesNotHaveDuplicates();
     }
 
     @Test
     void a_firing_that_breaks_in_the_middle_leaves_nothing_done_and_everything_to_do() {
         force(with(policy("all", Criteria.everything(), 4, DUE)));
-        long number = ticket("broken@post.example");
+        TicketNumber number = ticket("broken@post.example");
         RunningApp.clock().set(due(number));
         sql().execute(
                         "create function no_notes() returns trigger language plpgsql as $$ begin raise exception 'no'; end $$");
@@ -387,7 +392,7 @@ class PromisesTest {
     @Test
     void a_rehearsal_says_what_would_have_been_and_changes_nothing() {
         force(with(policy("all", Criteria.everything(), 4)));
-        long number = ticket("rehearsed@post.example");
+        TicketNumber number = ticket("rehearsed@post.example");
         Instant opened = RunningApp.clock().instant();
         RunningApp.clock().tick(Duration.ofHours(3));
         bean(Acts.class).perform(number, new Act.MoveTo(TicketState.RESOLVED.key()), imani());
@@ -431,14 +436,14 @@ class PromisesTest {
         assertThat(rehearsals.find(id).result()).isEmpty();
     }
 
-    private static Instant started(long number) {
+    private static Instant started(TicketNumber number) {
         return sql().select(Tables.TICKET.OPENED_AT)
                 .from(Tables.TICKET)
                 .where(Tables.TICKET.NUMBER.eq(number))
                 .fetchSingle(Tables.TICKET.OPENED_AT);
     }
 
-    private static JSONB clockRow(long number) {
+    private static JSONB clockRow(TicketNumber number) {
         return sql().fetchValue(
                                         "select jsonb_agg(to_jsonb(c) order by objective) from ticket_clock c where ticket = ?",
                                         number)

@@ -11,9 +11,11 @@ import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.OptionalLong;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import rafter.core.criteria.Facts;
+import rafter.core.id.ContactId;
+import rafter.core.id.PersonId;
 import rafter.core.target.ClockOutline;
 import rafter.core.target.Editions;
 import rafter.core.target.Objective;
@@ -40,13 +42,13 @@ class DrawingTest {
 
     private final List<TicketEvent> events = new ArrayList<>(List.of(new TicketEvent.Opened(
             at("2027-03-01T09:00"),
-            new Actor.Contact(7),
+            new Actor.Contact(new ContactId(7)),
             TicketEvent.Origin.CUSTOMER,
             Way.by("email"),
             "x",
-            7,
+            new ContactId(7),
             Priority.P3,
-            OptionalLong.empty())));
+            Optional.empty())));
 
     private static Instant at(String local) {
         return LocalDateTime.parse(local).atZone(OSLO).toInstant();
@@ -59,7 +61,7 @@ class DrawingTest {
     }
 
     private DrawingTest moved(String when, TicketState state) {
-        events.add(new TicketEvent.StateChanged(at(when), new Actor.Person(1), state));
+        events.add(new TicketEvent.StateChanged(at(when), new Actor.Person(new PersonId(1)), state));
         return this;
     }
 

@@ -16,7 +16,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.concurrent.Executors;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -29,6 +28,7 @@ import rafter.app.house.notices.Notices;
 import rafter.app.platform.Problem;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.writing.Answering;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketState;
@@ -41,7 +41,7 @@ class TicketTimesTest extends Browsing {
     private final TicketTimes times = bean(TicketTimes.class);
     private final Tickets tickets = bean(Tickets.class);
     private final String id = "<times" + unique() + "@post.example>";
-    private long number;
+    private TicketNumber number;
 
     @BeforeEach
     void a_ticket() {
@@ -50,7 +50,7 @@ class TicketTimesTest extends Browsing {
                 "From: Ann Lee <ann" + unique() + "@post.example>\nMessage-ID: " + id + "\nSubject: Times\n\nHello");
     }
 
-    private static long ticket(String raw) {
+    private static TicketNumber ticket(String raw) {
         return RunningApp.ticketOf(
                 RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
@@ -65,7 +65,7 @@ class TicketTimesTest extends Browsing {
                 .toInstant();
     }
 
-    private static int events(long number, String kind) {
+    private static int events(TicketNumber number, String kind) {
         return RunningApp.sql()
                 .fetchCount(TICKET_EVENT, TICKET_EVENT.TICKET.eq(number).and(TICKET_EVENT.KIND.eq(kind)));
     }
@@ -111,7 +111,7 @@ class TicketTimesTest extends Browsing {
         assertThat(clocks(number)).containsEntry("FIRST_REPLY", "MET").containsEntry("RESOLUTION", "HELD");
     }
 
-    private static java.util.Map<String, String> clocks(long number) {
+    private static java.util.Map<String, String> clocks(TicketNumber number) {
         return RunningApp.sql()
                 .select(TICKET_CLOCK.OBJECTIVE, TICKET_CLOCK.STATE)
                 .from(TICKET_CLOCK)
@@ -180,7 +180,7 @@ class TicketTimesTest extends Browsing {
 
     @Test
     void at_its_time_it_is_our_turn_again_once_and_its_owner_is_told() {
-        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(sefa().id())), sefa());
+        bean(Acts.class).perform(number, new Act.HandToPerson(Optional.of(sefa().id())), sefa());
         bean(Acts.class).perform(number, new Act.MoveTo(TicketState.WITH_CUSTOMER.key()), sefa());
         bean(Acts.class).perform(number, new Act.BringBack(Optional.of(local("02T09:00"))), sefa());
         times.broughtBack(clock().instant(), 100);

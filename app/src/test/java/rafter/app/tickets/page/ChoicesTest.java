@@ -6,7 +6,7 @@ import static rafter.app.RunningApp.odile;
 import static rafter.app.RunningApp.unique;
 
 import java.nio.charset.StandardCharsets;
-import java.util.OptionalLong;
+import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -14,13 +14,14 @@ import org.junit.jupiter.params.provider.ValueSource;
 import rafter.app.Browsing;
 import rafter.app.RunningApp;
 import rafter.app.tickets.acts.Acts;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 
 /** The small menus of a ticket, unowned and owned, as a menu and, without scripts, as a page. */
 @ExtendWith(RunningApp.class)
 class ChoicesTest extends Browsing {
 
-    private long number;
+    private TicketNumber number;
 
     @BeforeEach
     void a_ticket() throws Exception {
@@ -37,7 +38,7 @@ class ChoicesTest extends Browsing {
         String path = "/tickets/" + number + "/choose/" + what;
         assertThat(get(path).statusCode()).isEqualTo(200);
         assertThat(get(path, "HX-Request", "true").statusCode()).isEqualTo(200);
-        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(odile().id())), odile());
+        bean(Acts.class).perform(number, new Act.HandToPerson(Optional.of(odile().id())), odile());
         assertThat(get(path, "HX-Request", "true").statusCode()).isEqualTo(200);
         assertThat(get("/tickets/" + number + "/glance").statusCode()).isEqualTo(200);
         assertThat(get("/tickets/" + number + "/clocks").statusCode()).isEqualTo(200);

@@ -9,18 +9,19 @@ import static rafter.app.RunningApp.unique;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.List;
-import java.util.OptionalLong;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.RunningApp;
 import rafter.app.tickets.acts.Acts;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 
 /** What was said on a ticket that became a part of another one is read there. */
 @ExtendWith(RunningApp.class)
 class JoinedTicketsTest {
 
-    private static long ticket(String words) {
+    private static TicketNumber ticket(String words) {
         clock().tick(Duration.ofMinutes(3));
         int n = unique();
         String raw = "From: j" + n + "@post.example\nMessage-ID: <j" + n + "@post.example>\nSubject: " + words
@@ -29,8 +30,8 @@ class JoinedTicketsTest {
                 RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
-    private static List<Conversation.Entry> said(long number) {
-        return bean(TicketPage.class).load(number, imani(), true, OptionalLong.empty()).items().stream()
+    private static List<Conversation.Entry> said(TicketNumber number) {
+        return bean(TicketPage.class).load(number, imani(), true, Optional.empty()).items().stream()
                 .filter(item ->
                         item instanceof Conversation.Entry entry && entry.css().equals("customer"))
                 .map(Conversation.Entry.class::cast)
@@ -39,9 +40,9 @@ class JoinedTicketsTest {
 
     @Test
     void the_messages_of_both_stand_in_the_order_in_which_they_were_written() {
-        long first = ticket("first");
-        long second = ticket("second");
-        long third = ticket("third");
+        TicketNumber first = ticket("first");
+        TicketNumber second = ticket("second");
+        TicketNumber third = ticket("third");
         bean(Acts.class).perform(third, new Act.Join(first), imani());
         bean(Acts.class).perform(first, new Act.Join(second), imani());
         assertThat(said(second))

@@ -6,6 +6,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
+import rafter.core.id.MessageId;
 
 /** What one person does within a minute reads as one line. */
 class RunsOfChangesTest {
@@ -17,7 +18,18 @@ class RunsOfChangesTest {
 
     private static Conversation.Entry entry() {
         return new Conversation.Entry(
-                1, "customer", "Dov", "email", "10:00", "", "Text", "", List.of(), false, false, Optional.empty());
+                new MessageId(1),
+                "customer",
+                "Dov",
+                "email",
+                "10:00",
+                "",
+                "Text",
+                "",
+                List.of(),
+                false,
+                false,
+                Optional.empty());
     }
 
     private static String words(Conversation.Item item) {

@@ -16,7 +16,6 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Set;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -32,6 +31,8 @@ import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.writing.Answering;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Ticket;
@@ -43,7 +44,7 @@ import rafter.core.ticket.Turn;
 class TwoPeopleTest extends Browsing {
 
     private final Tickets tickets = bean(Tickets.class);
-    private long number;
+    private TicketNumber number;
 
     @BeforeEach
     void a_ticket() {
@@ -51,7 +52,7 @@ class TwoPeopleTest extends Browsing {
         number = ticket("ann" + unique() + "@post.example");
     }
 
-    private static long ticket(String from) {
+    private static TicketNumber ticket(String from) {
         String raw =
                 "From: Ann Lee <" + from + ">\nMessage-ID: <two" + unique() + "@post.example>\nSubject: Two\n\nHello";
         return RunningApp.ticketOf(
@@ -176,7 +177,7 @@ class TwoPeopleTest extends Browsing {
 
     @Test
     void a_joined_ticket_says_where_it_goes_on() throws Exception {
-        long other = ticket("ben" + unique() + "@post.example");
+        TicketNumber other = ticket("ben" + unique() + "@post.example");
         bean(Acts.class).perform(number, new Act.Join(other), imani());
         refusesEverything("ticket " + other);
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
@@ -185,17 +186,17 @@ class TwoPeopleTest extends Browsing {
 
     @Test
     void a_joined_ticket_is_made_one_of_its_own_again_from_its_page() throws Exception {
-        long into = ticket("bea" + unique() + "@post.example");
+        TicketNumber into = ticket("bea" + unique() + "@post.example");
         bean(Acts.class).perform(number, new Act.Join(into), imani());
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
         HttpResponse<String> page = get("/tickets/" + number);
         assertThat(page.body()).contains("Make it a ticket of its own again");
-        HttpResponse<String> after = post("/tickets/" + number + "/part", token(page), "from", Long.toString(into));
+        HttpResponse<String> after = post("/tickets/" + number + "/part", token(page), "from", into.toString());
         assertThat(after.body())
                 .contains("took it out of ticket " + into + " again")
                 .doesNotContain("Make it a ticket of its own again");
         assertThat(get("/tickets/" + into).body()).contains("No longer linked to ticket " + number);
-        assertThat(post("/tickets/" + number + "/part", token(page), "from", Long.toString(into))
+        assertThat(post("/tickets/" + number + "/part", token(page), "from", into.toString())
                         .statusCode())
                 .as("a second time")
                 .isEqualTo(409);
@@ -203,23 +204,23 @@ class TwoPeopleTest extends Browsing {
 
     @Test
     void handing_to_a_team_is_taken_back_with_the_owner_there_was() throws Exception {
-        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
-        long team = bean(Persons.class)
+        bean(Acts.class).perform(number, new Act.HandToPerson(Optional.of(imani().id())), imani());
+        TeamId team = bean(Persons.class)
                 .addTeam("Back " + unique(), RunningApp.ravi().id());
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
         String token = token(get("/tickets/" + number));
-        post("/tickets/" + number + "/owner", token, "team", Long.toString(team));
+        post("/tickets/" + number + "/owner", token, "team", team.toString());
         assertThat(ticket().team()).hasValue(team);
         assertThat(ticket().owner()).isEmpty();
         post(
                 "/tickets/" + number + "/team-back",
                 token,
                 "team",
-                Long.toString(team),
+                team.toString(),
                 "teamBefore",
                 "",
                 "ownerBefore",
-                Long.toString(imani().id()));
+                imani().id().toString());
         assertThat(ticket().team()).isEmpty();
         assertThat(ticket().owner()).hasValue(imani().id());
     }
@@ -229,7 +230,7 @@ class TwoPeopleTest extends Browsing {
         List<Runnable> acts = List.of(
                 () -> bean(Acts.class).perform(number, new Act.MoveTo(TicketState.IN_HAND.key()), imani()),
                 () -> bean(Acts.class).perform(number, new Act.SetPriority(Priority.P1), imani()),
-                () -> bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani()),
+                () -> bean(Acts.class).perform(number, new Act.HandToPerson(Optional.of(imani().id())), imani()),
                 () -> bean(Acts.class).perform(number, new Act.SetTopic("billing"), imani()),
                 () -> bean(Acts.class).perform(number, new Act.SetTags(Set.of("storm")), imani()),
                 () -> RunningApp.fill(number, Map.of("own-1-text", "x"), imani()),
@@ -264,8 +265,8 @@ class TwoPeopleTest extends Browsing {
     @Test
     void linked_tickets_show_each_other_however_many_others_the_customer_has() {
         String from = "dee" + unique() + "@post.example";
-        long first = ticket(from);
-        long second = ticket(from);
+        TicketNumber first = ticket(from);
+        TicketNumber second = ticket(from);
         for (int i = 0; i < 8; i++) {
             ticket(from);
         }
@@ -279,9 +280,9 @@ class TwoPeopleTest extends Browsing {
         assertThat(others(first)).hasSize(7);
     }
 
-    private static List<TicketPage.Other> others(long number) {
+    private static List<TicketPage.Other> others(TicketNumber number) {
         return bean(TicketPage.class)
-                .load(number, imani(), false, OptionalLong.empty())
+                .load(number, imani(), false, Optional.empty())
                 .others();
     }
 }

@@ -17,6 +17,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.RunningApp;
 import rafter.app.platform.Files;
 import rafter.app.platform.Problem;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Turn;
 
 /** What people are writing is kept, and nobody's words are written over. */
@@ -25,7 +26,7 @@ class DraftsTest {
 
     private static final Drafts.Kind REPLY = Drafts.Kind.REPLY;
     private final Drafts drafts = bean(Drafts.class);
-    private long number;
+    private TicketNumber number;
 
     @BeforeEach
     void a_ticket() {

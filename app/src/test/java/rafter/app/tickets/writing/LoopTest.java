@@ -19,7 +19,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.RunningApp;
@@ -30,6 +29,8 @@ import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.channel.Delivery;
+import rafter.core.id.CompanyId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Ticket;
@@ -53,13 +54,13 @@ class LoopTest {
         return "<" + name + "." + nth + "@brightwater.example>";
     }
 
-    private long opened() {
+    private TicketNumber opened() {
         deliver(mail(dov, "Message-ID: " + id("first") + "\n", "Is the trailer on?"));
         pump();
         return newest();
     }
 
-    private long newest() {
+    private TicketNumber newest() {
         return sql().select(Tables.TICKET.NUMBER)
                 .from(Tables.TICKET)
                 .orderBy(Tables.TICKET.NUMBER.desc())
@@ -67,11 +68,11 @@ class LoopTest {
                 .fetchSingle(Tables.TICKET.NUMBER);
     }
 
-    private Ticket ticket(long number) {
+    private Ticket ticket(TicketNumber number) {
         return bean(Tickets.class).find(number, odile()).orElseThrow();
     }
 
-    private Answering.Outcome answer(long number, String html, Turn then) {
+    private Answering.Outcome answer(TicketNumber number, String html, Turn then) {
         var answer = new Answering.Answer(html, "", then, ticket(number).lastPublicSeq());
         Answering.Outcome outcome = bean(Answering.class).answer(number, answer, imani());
         post();
@@ -84,11 +85,11 @@ class LoopTest {
 
     @Test
     void the_loop_an_email_becomes_a_ticket_is_answered_and_the_answer_to_that_joins() throws Exception {
-        long number = opened();
+        TicketNumber number = opened();
         Ticket ticket = ticket(number);
         assertThat(ticket.turn()).isEqualTo(Turn.OURS);
         assertThat(ticket.subject()).isEqualTo("Slot " + nth);
-        assertThat(lastMail(dov).getSubject()).contains(Long.toString(number));
+        assertThat(lastMail(dov).getSubject()).contains(number.toString());
         assertThat(lastMail(dov).getHeader("Auto-Submitted")).containsExactly("auto-replied");
 
         answer(number, "<p>Yes, <strong>lane 4</strong>.</p>", Turn.CUSTOMER);
@@ -113,7 +114,7 @@ class LoopTest {
 
     @Test
     void a_second_delivery_of_the_same_message_changes_nothing() {
-        long number = opened();
+        TicketNumber number = opened();
         deliver("Received: by another server\n" + mail(dov, "Message-ID: " + id("first") + "\n", "Is the trailer on?"));
         pump();
         assertThat(newest()).isEqualTo(number);
@@ -122,7 +123,7 @@ class LoopTest {
 
     @Test
     void a_mark_in_the_reply_address_joins_even_without_references_and_a_forged_one_does_not() throws Exception {
-        long number = opened();
+        TicketNumber number = opened();
         answer(number, "<p>Yes.</p>", Turn.CUSTOMER);
         String marked = lastMail(dov).getReplyTo()[0].toString().replaceAll(".*<|>.*", "");
         deliver(mail(dov, "Delivered-To: " + marked + "\n", "By the mark"));
@@ -136,7 +137,7 @@ class LoopTest {
 
     @Test
     void a_like_subject_alone_joins_nothing() {
-        long number = opened();
+        TicketNumber number = opened();
         deliver(mail(dov, "Message-ID: " + id("other") + "\n", "The same subject by chance"));
         pump();
         assertThat(newest()).isGreaterThan(number);
@@ -145,7 +146,7 @@ class LoopTest {
 
     @Test
     void a_stranger_on_the_thread_gets_a_ticket_of_their_own_and_no_sight_of_the_other() throws Exception {
-        long number = opened();
+        TicketNumber number = opened();
         String nosy = "nosy" + nth + "@post.example";
         deliver(mail(
                 nosy, "Message-ID: " + id("nosy") + "\nIn-Reply-To: " + id("first") + "\n", "What is this about?"));
@@ -159,7 +160,7 @@ class LoopTest {
 
     @Test
     void an_absence_notice_joins_without_changing_the_turn_reopening_or_getting_an_answer() {
-        long number = opened();
+        TicketNumber number = opened();
         answer(number, "<p>Done.</p>", Turn.NOBODY);
         int mails = mailOf(dov).size();
         deliver(mail(
@@ -174,7 +175,7 @@ class LoopTest {
 
     @Test
     void a_bounce_is_shown_on_the_ticket_whose_mail_bounced() throws Exception {
-        long number = opened();
+        TicketNumber number = opened();
         answer(number, "<p>Yes.</p>", Turn.CUSTOMER);
         String ours = lastMail(dov).getMessageID();
         deliver(
@@ -195,7 +196,7 @@ class LoopTest {
 
     @Test
     void a_resolved_ticket_is_taken_up_again_within_the_days_set_and_later_a_new_one_is_linked() {
-        long number = opened();
+        TicketNumber number = opened();
         answer(number, "<p>Done.</p>", Turn.NOBODY);
         clock().tick(Duration.ofDays(6));
         deliver(mail(dov, "Message-ID: " + id("soon") + "\nIn-Reply-To: " + id("first") + "\n", "Not quite."));
@@ -214,14 +215,14 @@ class LoopTest {
 
     @Test
     void the_company_is_recognised_by_domain_but_never_for_a_public_one() {
-        long number = opened();
+        TicketNumber number = opened();
         assertThat(company(number)).isPresent();
         deliver(mail("someone" + nth + "@post.example", "", "Hello"));
         pump();
         assertThat(company(newest())).isEmpty();
     }
 
-    private Optional<Long> company(long number) {
+    private Optional<CompanyId> company(TicketNumber number) {
         return Optional.ofNullable(sql().select(Tables.CONTACT.COMPANY_ID)
                 .from(Tables.TICKET)
                 .join(Tables.CONTACT)
@@ -232,7 +233,7 @@ class LoopTest {
 
     @Test
     void a_known_second_address_of_the_contact_takes_part_in_the_ticket() {
-        long number = opened();
+        TicketNumber number = opened();
         String home = "dov" + nth + "@letterbox.example";
         bean(rafter.app.house.people.Contacts.class).addAddress(ticket(number).contact(), home);
         deliver(mail(home, "Message-ID: " + id("home") + "\nIn-Reply-To: " + id("first") + "\n", "From home."));
@@ -251,7 +252,7 @@ class LoopTest {
 
     @Test
     void two_people_answering_at_once_are_told_before_sending_and_nothing_is_lost() {
-        long number = opened();
+        TicketNumber number = opened();
         int seen = ticket(number).lastPublicSeq();
         bean(Drafts.class).save(number, Drafts.Kind.REPLY, "<p>Mine</p>", "", Turn.CUSTOMER, 0, sefa());
         answer(number, "<p>Imani was first.</p>", Turn.CUSTOMER);
@@ -272,7 +273,7 @@ class LoopTest {
 
     @Test
     void a_draft_changed_on_another_device_is_not_overwritten() {
-        long number = opened();
+        TicketNumber number = opened();
         Drafts drafts = bean(Drafts.class);
         drafts.save(number, Drafts.Kind.REPLY, "<p>One</p>", "", Turn.CUSTOMER, 0, imani());
         assertThat(drafts.save(number, Drafts.Kind.REPLY, "<p>Two</p>", "", Turn.CUSTOMER, 1, imani()))
@@ -285,7 +286,7 @@ class LoopTest {
 
     @Test
     void attachments_go_along_and_too_many_are_refused_with_the_rest_kept() throws Exception {
-        long number = opened();
+        TicketNumber number = opened();
         Drafts drafts = bean(Drafts.class);
         drafts.attach(number, Drafts.Kind.REPLY, "plan größe.pdf", "application/pdf", new byte[1000], imani());
         assertThatThrownBy(() -> drafts.attach(
@@ -307,7 +308,7 @@ class LoopTest {
 
     @Test
     void a_pasted_picture_goes_along_in_its_place_and_a_quotation_mark_in_a_files_name_stays_one() throws Exception {
-        long number = opened();
+        TicketNumber number = opened();
         String dot = "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==";
         String address = Pictures.address(bean(Pictures.class)
                 .attach(
@@ -330,7 +331,7 @@ class LoopTest {
 
     @Test
     void a_failing_mail_server_delays_and_never_loses() {
-        long number = opened();
+        TicketNumber number = opened();
         var broken = bean(Mailboxes.class).find(RunningApp.help().id()).orElseThrow();
         int port = broken.smtp().port();
         sql().update(Tables.MAILBOX)
@@ -356,7 +357,7 @@ class LoopTest {
 
     @Test
     void an_empty_reply_and_a_wrong_cc_are_refused_in_words() {
-        long number = opened();
+        TicketNumber number = opened();
         assertThatThrownBy(() -> answer(number, "<p> &nbsp;</p>", Turn.CUSTOMER))
                 .isInstanceOf(Problem.Invalid.class);
         var wrong = new Answering.Answer("<p>Hi</p>", "not-an-address", Turn.CUSTOMER, 99);
@@ -366,20 +367,20 @@ class LoopTest {
 
     @Test
     void only_a_lead_hands_over_what_a_colleague_owns_but_anybody_may_take_it() {
-        long number = opened();
+        TicketNumber number = opened();
         Tickets tickets = bean(Tickets.class);
-        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
-        assertThatThrownBy(() ->
-                        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(odile().id())), sefa()))
+        bean(Acts.class).perform(number, new Act.HandToPerson(Optional.of(imani().id())), imani());
+        assertThatThrownBy(
+                        () -> bean(Acts.class).perform(number, new Act.HandToPerson(Optional.of(odile().id())), sefa()))
                 .isInstanceOf(Problem.NoRight.class);
-        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(sefa().id())), odile());
-        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
+        bean(Acts.class).perform(number, new Act.HandToPerson(Optional.of(sefa().id())), odile());
+        bean(Acts.class).perform(number, new Act.HandToPerson(Optional.of(imani().id())), imani());
         assertThat(ticket(number).owner()).hasValue(imani().id());
     }
 
     @Test
     void a_choice_made_on_an_old_page_is_refused_when_somebody_was_faster() {
-        long number = opened();
+        TicketNumber number = opened();
         Tickets tickets = bean(Tickets.class);
         bean(Acts.class).perform(number, new Act.SetPriority(Priority.P1), Optional.of("P3"), imani());
         assertThatThrownBy(() ->
@@ -390,7 +391,7 @@ class LoopTest {
 
     @Test
     void the_row_of_a_ticket_is_the_fold_of_its_events_and_its_due_instant_the_first_of_its_clocks() {
-        long number = opened();
+        TicketNumber number = opened();
         bean(Acts.class).perform(number, new Act.SetPriority(Priority.P1), imani());
         answer(number, "<p>Yes.</p>", Turn.CUSTOMER);
         deliver(mail(dov, "Message-ID: " + id("more") + "\nIn-Reply-To: " + id("first") + "\n", "And the other one?"));
@@ -414,7 +415,7 @@ class LoopTest {
 
     @Test
     void events_are_append_only_even_for_those_who_know_sql() {
-        long number = opened();
+        TicketNumber number = opened();
         assertThatThrownBy(() -> sql().deleteFrom(Tables.TICKET_EVENT)
                         .where(Tables.TICKET_EVENT.TICKET.eq(number))
                         .execute())

@@ -9,9 +9,12 @@ import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
 import rafter.app.OldDatabase;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.ActJson;
 import rafter.core.ticket.Decision;
@@ -50,21 +53,21 @@ class BatchMigrationTest {
                     "PERSON",
                     "{\"person\": \"3\"}",
                     "{\"owner\": \"2\"}",
-                    new Act.HandToPerson(OptionalLong.of(3)),
-                    Optional.of(undo(new Act.HandToPerson(OptionalLong.of(2)), "3"))),
+                    new Act.HandToPerson(Optional.of(new PersonId(3))),
+                    Optional.of(undo(new Act.HandToPerson(Optional.of(new PersonId(2))), "3"))),
             new Old(
                     "PERSON",
                     "{\"person\": \"\"}",
                     "{\"owner\": \"\"}",
-                    new Act.HandToPerson(OptionalLong.empty()),
-                    Optional.of(undo(new Act.HandToPerson(OptionalLong.empty()), ""))),
+                    new Act.HandToPerson(Optional.empty()),
+                    Optional.of(undo(new Act.HandToPerson(Optional.empty()), ""))),
             new Old(
                     "TEAM",
                     "{\"team\": \"2\"}",
                     "{\"team\": \"1\", \"owner\": \"\"}",
-                    new Act.HandOver(2),
-                    Optional.of(undo(new Act.HandBack(2, OptionalLong.of(1), OptionalLong.empty())))),
-            new Old("TEAM", "{\"team\": \"2\"}", "{}", new Act.HandOver(2), Optional.empty()),
+                    new Act.HandOver(new TeamId(2)),
+                    Optional.of(undo(new Act.HandBack(new TeamId(2), Optional.of(new TeamId(1)), Optional.empty())))),
+            new Old("TEAM", "{\"team\": \"2\"}", "{}", new Act.HandOver(new TeamId(2)), Optional.empty()),
             new Old(
                     "STATE",
                     "{\"state\": \"resolved\"}",
@@ -119,14 +122,19 @@ class BatchMigrationTest {
                     "{\"text\": \"Look\"}",
                     "{\"note\": \"7\"}",
                     new Act.Note("Look"),
-                    Optional.of(undo(new Act.TakeNoteBack(7)))),
+                    Optional.of(undo(new Act.TakeNoteBack(new MessageId(7))))),
             new Old(
                     "ANSWER",
                     "{\"text\": \"Yes\", \"then\": \"\"}",
                     "{}",
                     new Act.Answer("Yes", Turn.CUSTOMER),
                     Optional.empty()),
-            new Old("JOIN", "{\"into\": \"4470\"}", "{}", new Act.Join(4470), Optional.of(undo(new Act.Part(4470)))),
+            new Old(
+                    "JOIN",
+                    "{\"into\": \"4470\"}",
+                    "{}",
+                    new Act.Join(new TicketNumber(4470)),
+                    Optional.of(undo(new Act.Part(new TicketNumber(4470))))),
             new Old(
                     "NO_REQUEST",
                     "{\"sender\": \"true\"}",

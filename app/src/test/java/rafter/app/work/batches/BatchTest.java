@@ -16,7 +16,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.OptionalLong;
+import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -34,6 +34,9 @@ import rafter.app.work.worklist.ChosenTickets;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
+import rafter.core.id.MessageId;
+import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 import rafter.core.target.ClockState;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
@@ -44,7 +47,7 @@ import rafter.core.ticket.TicketState;
 @ExtendWith(RunningApp.class)
 class BatchTest extends Browsing {
 
-    private final List<Long> numbers = new ArrayList<>();
+    private final List<TicketNumber> numbers = new ArrayList<>();
     private final Tickets tickets = bean(Tickets.class);
     private final Batches batches = bean(Batches.class);
 
@@ -55,7 +58,7 @@ class BatchTest extends Browsing {
         }
     }
 
-    private static long ticket(String from) {
+    private static TicketNumber ticket(String from) {
         String raw =
                 "From: Ann Lee <" + from + ">\nMessage-ID: <b" + unique() + "@post.example>\nSubject: Batch\n\nHello";
         return RunningApp.ticketOf(
@@ -66,7 +69,7 @@ class BatchTest extends Browsing {
         return form.read(new ActForm.Filled(typed, bean(TicketTimes.class)::read));
     }
 
-    private Batches.Run run(ActForm kind, Map<String, String> args, List<Long> on, Viewer by) {
+    private Batches.Run run(ActForm kind, Map<String, String> args, List<TicketNumber> on, Viewer by) {
         long id = batches.start(act(kind, args), on, by);
         batches.run(id);
         return batches.find(id, by);
@@ -78,7 +81,7 @@ class BatchTest extends Browsing {
         return batches.find(id, by);
     }
 
-    private Ticket ticket(long number) {
+    private Ticket ticket(TicketNumber number) {
         return tickets.find(number, odile()).orElseThrow();
     }
 
@@ -100,9 +103,9 @@ class BatchTest extends Browsing {
 
     @Test
     void what_cannot_be_done_says_why_and_keeps_no_other_from_it() {
-        bean(Acts.class).perform(numbers.get(2), new Act.HandToPerson(OptionalLong.of(odile().id())), odile());
-        bean(Acts.class).perform(numbers.get(4), new Act.HandToPerson(OptionalLong.of(odile().id())), odile());
-        Batches.Run run = run(ActForm.PERSON, Map.of("person", Long.toString(sefa().id())), numbers, imani());
+        bean(Acts.class).perform(numbers.get(2), new Act.HandToPerson(Optional.of(odile().id())), odile());
+        bean(Acts.class).perform(numbers.get(4), new Act.HandToPerson(Optional.of(odile().id())), odile());
+        Batches.Run run = run(ActForm.PERSON, Map.of("person", sefa().id().toString()), numbers, imani());
         assertThat(run.done()).isEqualTo(4);
         assertThat(run.failed()).isEqualTo(2);
         assertThat(batches.failures(run.id(), odile()))
@@ -110,8 +113,8 @@ class BatchTest extends Browsing {
                 .containsExactly(numbers.get(2), numbers.get(4));
         assertThat(batches.failures(run.id(), odile()))
                 .allMatch(failure -> failure.reason().contains("A colleague owns this ticket"));
-        assertThat(ticket(numbers.get(5)).owner()).isEqualTo(OptionalLong.of(sefa().id()));
-        assertThat(ticket(numbers.get(2)).owner()).isEqualTo(OptionalLong.of(odile().id()));
+        assertThat(ticket(numbers.get(5)).owner()).isEqualTo(Optional.of(sefa().id()));
+        assertThat(ticket(numbers.get(2)).owner()).isEqualTo(Optional.of(odile().id()));
     }
 
     @Test
@@ -159,7 +162,7 @@ class BatchTest extends Browsing {
     @Test
     void what_is_no_request_leaves_lists_and_figures_and_its_sender_is_set_aside() {
         String from = "spam" + unique() + "@post.example";
-        long spam = ticket(from);
+        TicketNumber spam = ticket(from);
         Batches.Run run = run(ActForm.NO_REQUEST, Map.of("sender", "true"), List.of(spam), imani());
         assertThat(ticket(spam).discarded()).isTrue();
         assertThat(bean(Contacts.class).isUnwanted(from)).isTrue();
@@ -198,14 +201,14 @@ class BatchTest extends Browsing {
     void joined_tickets_end_and_answers_to_them_arrive_in_the_one_they_were_joined_into() {
         String from = "join" + unique() + "@post.example";
         String id = "<j" + unique() + "@post.example>";
-        long early = RunningApp.ticketOf(
+        TicketNumber early = RunningApp.ticketOf(
                 RunningApp.take(("From: " + from + "\nMessage-ID: " + id + "\nSubject: One\n\nFirst")
                                 .getBytes(StandardCharsets.UTF_8))
                         .orElseThrow());
-        long into = ticket(from);
-        Batches.Run run = run(ActForm.JOIN, Map.of("into", Long.toString(into)), List.of(early, into), imani());
+        TicketNumber into = ticket(from);
+        Batches.Run run = run(ActForm.JOIN, Map.of("into", into.toString()), List.of(early, into), imani());
         assertThat(run.failed()).isZero();
-        assertThat(ticket(early).joinedInto()).isEqualTo(OptionalLong.of(into));
+        assertThat(ticket(early).joinedInto()).isEqualTo(Optional.of(into));
         assertThat(ticket(early).open()).isFalse();
         long answer = RunningApp.take(("From: " + from + "\nMessage-ID: <k" + unique() + "@post.example>\nIn-Reply-To: "
                                 + id + "\nSubject: Re: One\n\nMore")
@@ -231,8 +234,8 @@ class BatchTest extends Browsing {
 
     @Test
     void what_was_taken_out_of_the_other_ticket_since_is_left_alone() {
-        long into = ticket("part" + unique() + "@post.example");
-        Batches.Run run = run(ActForm.JOIN, Map.of("into", Long.toString(into)), List.of(numbers.get(0)), imani());
+        TicketNumber into = ticket("part" + unique() + "@post.example");
+        Batches.Run run = run(ActForm.JOIN, Map.of("into", into.toString()), List.of(numbers.get(0)), imani());
         bean(Acts.class).perform(numbers.get(0), new Act.Part(into), odile());
         assertThat(undo(run, imani()).failed()).isEqualTo(1);
     }
@@ -256,7 +259,7 @@ class BatchTest extends Browsing {
 
     @Test
     void nobody_takes_back_what_somebody_else_noted() {
-        long note = bean(Answering.class).note(numbers.get(0), "<p>Mine</p>", odile());
+        MessageId note = bean(Answering.class).note(numbers.get(0), "<p>Mine</p>", odile());
         assertThatThrownBy(() -> bean(Answering.class).takeNoteBack(numbers.get(0), note, imani()))
                 .isInstanceOf(Problem.Stale.class);
         bean(Answering.class).takeNoteBack(numbers.get(0), note, odile());
@@ -365,29 +368,29 @@ class BatchTest extends Browsing {
 
     @Test
     void handing_to_a_team_is_undone_with_the_owner_that_there_was() {
-        long team = bean(Persons.class).addTeam("Deck " + unique(), ravi().id());
-        bean(Acts.class).perform(numbers.get(0), new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
-        OptionalLong before = ticket(numbers.get(1)).team();
-        Batches.Run run = run(ActForm.TEAM, Map.of("team", Long.toString(team)), numbers, imani());
+        TeamId team = bean(Persons.class).addTeam("Deck " + unique(), ravi().id());
+        bean(Acts.class).perform(numbers.get(0), new Act.HandToPerson(Optional.of(imani().id())), imani());
+        Optional<TeamId> before = ticket(numbers.get(1)).team();
+        Batches.Run run = run(ActForm.TEAM, Map.of("team", team.toString()), numbers, imani());
         assertThat(ticket(numbers.get(0)).owner()).isEmpty();
-        bean(Acts.class).perform(numbers.get(2), new Act.HandToPerson(OptionalLong.of(sefa().id())), sefa());
+        bean(Acts.class).perform(numbers.get(2), new Act.HandToPerson(Optional.of(sefa().id())), sefa());
         Batches.Run back = undo(run, imani());
-        assertThat(ticket(numbers.get(0)).owner()).isEqualTo(OptionalLong.of(imani().id()));
+        assertThat(ticket(numbers.get(0)).owner()).isEqualTo(Optional.of(imani().id()));
         assertThat(ticket(numbers.get(1)).team()).isEqualTo(before);
         assertThat(ticket(numbers.get(2)).owner())
                 .as("somebody took it meanwhile")
-                .isEqualTo(OptionalLong.of(sefa().id()));
+                .isEqualTo(Optional.of(sefa().id()));
         assertThat(back.finished()).isTrue();
     }
 
     @Test
     void an_agent_may_take_back_what_they_handed_over() {
-        numbers.forEach(number ->
-                bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani()));
-        Batches.Run run = run(ActForm.PERSON, Map.of("person", Long.toString(sefa().id())), numbers, imani());
+        numbers.forEach(
+                number -> bean(Acts.class).perform(number, new Act.HandToPerson(Optional.of(imani().id())), imani()));
+        Batches.Run run = run(ActForm.PERSON, Map.of("person", sefa().id().toString()), numbers, imani());
         Batches.Run back = undo(run, imani());
         assertThat(back.failed()).isZero();
-        assertThat(numbers).allMatch(n -> ticket(n).owner().equals(OptionalLong.of(imani().id())));
+        assertThat(numbers).allMatch(n -> ticket(n).owner().equals(Optional.of(imani().id())));
     }
 
     @Test
@@ -411,7 +414,7 @@ class BatchTest extends Browsing {
     @Test
     void all_of_a_list_but_some_are_those_that_are_previewed_whatever_comes_into_it_meanwhile() throws Exception {
         String word = "gannet" + unique();
-        List<Long> listed = new ArrayList<>();
+        List<TicketNumber> listed = new ArrayList<>();
         for (int i = 0; i < 3; i++) {
             listed.add(called(word));
         }
@@ -419,12 +422,21 @@ class BatchTest extends Browsing {
         String token = token(get("/worklist"));
         var asked = Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, word);
         String list = ChosenTickets.openWhere(asked).substring("/worklist?".length());
-        String form = post("/batches/new", token, "list", list, "all", "true", "except", Long.toString(listed.get(1)))
+        String form = post(
+                        "/batches/new",
+                        token,
+                        "list",
+                        list,
+                        "all",
+                        "true",
+                        "except",
+                        listed.get(1).toString())
                 .body();
         String numbers = form.replaceAll("(?s).*name=\"numbers\" value=\"([^\"]*)\".*", "$1");
         assertThat(numbers.split(","))
-                .containsExactlyInAnyOrder(Long.toString(listed.get(0)), Long.toString(listed.get(2)));
-        long late = called(word);
+                .containsExactlyInAnyOrder(
+                        listed.get(0).toString(), listed.get(2).toString());
+        TicketNumber late = called(word);
         post("/batches", token, "list", list, "numbers", numbers, "act", "tag", "tag", word);
         Batches.Run run = batches.latest(imani()).getFirst().run();
         batches.run(run.id());
@@ -433,7 +445,7 @@ class BatchTest extends Browsing {
         assertThat(List.of(listed.get(1), late)).noneMatch(n -> ticket(n).tags().contains(word));
     }
 
-    private static long called(String subject) {
+    private static TicketNumber called(String subject) {
         String raw = "From: Ann Lee <ann" + unique() + "@post.example>\nMessage-ID: <c" + unique()
                 + "@post.example>\nSubject: " + subject + "\n\nHello";
         return RunningApp.ticketOf(

@@ -23,6 +23,8 @@ import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Tickets;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.CompanyId;
+import rafter.core.id.TicketNumber;
 
 /** What is written down about a contact, and their page. */
 @ExtendWith(RunningApp.class)
@@ -33,14 +35,14 @@ class ContactPageTest extends Browsing {
     private final Tickets tickets = bean(Tickets.class);
     private final String address = "marit" + nth + "@post.example";
 
-    private long ticket(String from) {
+    private TicketNumber ticket(String from) {
         String raw = "From: Marit Sand <" + from + ">\nMessage-ID: <c" + unique() + "@post.example>\nSubject: Contact "
                 + nth + "\n\nHello";
         return RunningApp.ticketOf(
                 RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
-    private ContactCard card(long ticket) {
+    private ContactCard card(TicketNumber ticket) {
         return cards.get(tickets.find(ticket, odile()).orElseThrow().contact());
     }
 
@@ -51,11 +53,11 @@ class ContactPageTest extends Browsing {
 
     @Test
     void mail_from_any_address_of_a_contact_is_theirs() {
-        long first = ticket(address);
+        TicketNumber first = ticket(address);
         ContactCard card = card(first);
         cards.save(
                 with(card, List.of(address, " Marit" + nth + "@Seamail.example "), List.of(), Map.of()), imani().id());
-        long second = ticket("marit" + nth + "@seamail.example");
+        TicketNumber second = ticket("marit" + nth + "@seamail.example");
         assertThat(card(second).id()).isEqualTo(card.id());
         assertThat(card(second).addresses()).containsExactly(address, "marit" + nth + "@seamail.example");
     }
@@ -108,9 +110,9 @@ class ContactPageTest extends Browsing {
 
     @Test
     void a_contact_who_moves_to_another_company_takes_their_open_tickets_along() {
-        long number = ticket(address);
+        TicketNumber number = ticket(address);
         ContactCard card = card(number);
-        long firm = bean(Companies.class)
+        CompanyId firm = bean(Companies.class)
                 .save(
                         Optional.empty(),
                         "Harbour works " + nth,
@@ -129,8 +131,8 @@ class ContactPageTest extends Browsing {
                         card.version()),
                 imani().id());
         var facts = tickets.facts(number, RunningApp.clock().instant());
-        assertThat(facts.values(KnownField.COMPANY)).containsExactly(Long.toString(firm));
-        assertThat(facts.values(KnownField.PLAN)).containsExactly("Harbour");
+        assertThat(facts.of(KnownField.COMPANY).plain()).containsExactly(firm.toString());
+        assertThat(facts.of(KnownField.PLAN).plain()).containsExactly("Harbour");
         assertThat(tickets.events(List.of(number)).getOrDefault(number, List.of()))
                 .hasAtLeastOneElementOfType(rafter.core.ticket.TicketEvent.CustomerChanged.class);
     }

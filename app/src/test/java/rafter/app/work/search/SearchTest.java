@@ -23,13 +23,14 @@ import rafter.app.house.people.ContactCards;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 
 @ExtendWith(RunningApp.class)
 class SearchTest extends Browsing {
 
-    private static long subject;
-    private static long message;
+    private static TicketNumber subject;
+    private static TicketNumber message;
 
     @BeforeAll
     static void two_tickets() {
@@ -42,7 +43,7 @@ class SearchTest extends Browsing {
         }
     }
 
-    private static long ticket(String subject, String text) {
+    private static TicketNumber ticket(String subject, String text) {
         int n = unique();
         String raw = "From: Ottoline Vane <vane" + n + "@brightwater.example>\nMessage-ID: <s" + n
                 + "@brightwater.example>\nSubject: " + subject
@@ -51,7 +52,7 @@ class SearchTest extends Browsing {
                 RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
-    private static List<Long> found(String asked) {
+    private static List<TicketNumber> found(String asked) {
         return bean(Search.class).find(asked, 20, odile()).tickets().stream()
                 .map(Search.Hit::number)
                 .toList();
@@ -118,7 +119,7 @@ class SearchTest extends Browsing {
 
     @Test
     void a_number_is_found_whatever_else_has_it() {
-        assertThat(found(Long.toString(message)).getFirst()).isEqualTo(message);
+        assertThat(found(message.toString()).getFirst()).isEqualTo(message);
         assertThat(found("#" + message).getFirst()).isEqualTo(message);
     }
 
@@ -145,7 +146,7 @@ class SearchTest extends Browsing {
 
     @Test
     void what_is_in_the_bin_is_not_found() {
-        long gone = ticket("Vanishingly odd wombatry", "x");
+        TicketNumber gone = ticket("Vanishingly odd wombatry", "x");
         assertThat(found("wombatry")).containsExactly(gone);
         bean(Acts.class).perform(gone, new Act.Delete(), RunningApp.ravi());
         assertThat(found("wombatry")).isEmpty();
@@ -179,7 +180,7 @@ class SearchTest extends Browsing {
                         "",
                         RunningApp.ravi().id()))
                 .orElseThrow();
-        long number = ticket("Nothing of the kind", "x");
+        TicketNumber number = ticket("Nothing of the kind", "x");
         RunningApp.fill(number, Map.of(deck.key(), "Upper gallery", metres.key(), "773.50"), odile());
         bean(Acts.class).perform(number, new Act.SetTags(Set.of("foghorn")), odile());
         assertThat(found("upper GALLERY")).contains(number);

@@ -10,19 +10,19 @@ import static rafter.app.RunningApp.unique;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.RunningApp;
 import rafter.app.house.notices.Notices;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.writing.Answering;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 
 @ExtendWith(RunningApp.class)
 class TodayTest {
 
-    private static long ticket() {
+    private static TicketNumber ticket() {
         int n = unique();
         String raw = "From: t" + n + "@post.example\nMessage-ID: <t" + n + "@post.example>\nSubject: Today " + n
                 + "\n\nHello";
@@ -41,7 +41,7 @@ class TodayTest {
     @Test
     void a_ticket_that_i_take_waits_for_me_and_the_tile_opens_it() {
         int before = count(bean(Today.class).mine(imani()).tiles(), "wait for me");
-        bean(Acts.class).perform(ticket(), new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
+        bean(Acts.class).perform(ticket(), new Act.HandToPerson(Optional.of(imani().id())), imani());
         Today.Mine mine = bean(Today.class).mine(imani());
         assertThat(count(mine.tiles(), "wait for me")).isEqualTo(before + 1);
         assertThat(mine.tiles().getFirst().address())
@@ -52,7 +52,7 @@ class TodayTest {
 
     @Test
     void a_lead_sees_who_has_what_and_every_unowned_ticket_in_one_age() {
-        bean(Acts.class).perform(ticket(), new Act.HandToPerson(OptionalLong.of(sefa().id())), sefa());
+        bean(Acts.class).perform(ticket(), new Act.HandToPerson(Optional.of(sefa().id())), sefa());
         Today.Floor floor = bean(Today.class).floor(odile());
         assertThat(floor.loads())
                 .filteredOn(l -> l.name().equals("Sefa Tui"))
@@ -67,9 +67,9 @@ class TodayTest {
     @Test
     void people_are_told_what_they_want_to_be_told() {
         var notices = bean(Notices.class);
-        long number = ticket();
+        TicketNumber number = ticket();
         int before = notices.unread(sefa());
-        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(sefa().id())), odile());
+        bean(Acts.class).perform(number, new Act.HandToPerson(Optional.of(sefa().id())), odile());
         bean(Answering.class)
                 .note(number, "<p>Look here, @Sefa, and you too @imani. Not sefa@sefa.example.</p>", odile());
         assertThat(notices.unread(sefa())).isEqualTo(before + 2);
@@ -87,8 +87,8 @@ class TodayTest {
         assertThat(notices.forBrowser(sefa()))
                 .as("the latest is a mention, which the browser need not show")
                 .isEmpty();
-        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.empty()), odile());
-        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(sefa().id())), odile());
+        bean(Acts.class).perform(number, new Act.HandToPerson(Optional.empty()), odile());
+        bean(Acts.class).perform(number, new Act.HandToPerson(Optional.of(sefa().id())), odile());
         assertThat(notices.forBrowser(sefa()))
                 .hasValueSatisfying(told -> assertThat(told.ticket()).isEqualTo(number));
         notices.choose(

@@ -27,6 +27,7 @@ import rafter.core.criteria.Criteria;
 import rafter.core.criteria.CriteriaJson;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 
@@ -35,7 +36,7 @@ import rafter.core.ticket.Priority;
 class ExportTest extends Browsing {
 
     private final String word = "exportable" + unique();
-    private final List<Long> numbers = new ArrayList<>();
+    private final List<TicketNumber> numbers = new ArrayList<>();
 
     @BeforeEach
     void tickets() throws Exception {
@@ -46,7 +47,7 @@ class ExportTest extends Browsing {
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
     }
 
-    private static long ticket(String subject) {
+    private static TicketNumber ticket(String subject) {
         String raw = "From: Ann Lee <ann@x" + unique() + ".example>\nMessage-ID: <x" + unique()
                 + "@x.example>\nContent-Type: text/plain; charset=utf-8\nSubject: =?utf-8?B?"
                 + java.util.Base64.getEncoder().encodeToString(subject.getBytes(StandardCharsets.UTF_8))
@@ -80,7 +81,7 @@ class ExportTest extends Browsing {
         assertThat(lines.getFirst().toMap().keySet())
                 .containsExactlyInAnyOrder("Number", "Priority", "Subject", "Age", "Owner");
         assertThat(lines)
-                .extracting(line -> Long.valueOf(line.get("Number")))
+                .extracting(line -> new TicketNumber(Long.parseLong(line.get("Number"))))
                 .containsExactlyInAnyOrderElementsOf(numbers)
                 .startsWith(numbers.get(1));
         assertThat(lines).extracting(line -> line.get("Subject")).contains("“" + word + "” and \"quotes\"");

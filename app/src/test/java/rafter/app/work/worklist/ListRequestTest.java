@@ -21,6 +21,8 @@ import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.PersonId;
+import rafter.core.id.TicketNumber;
 
 /** A list stands whole in its address. */
 class ListRequestTest {
@@ -40,7 +42,7 @@ class ListRequestTest {
                 Sorting.read("next-due"),
                 Optional.empty(),
                 ListView.SeenBy.ME,
-                Optional.of(1L),
+                Optional.of(new PersonId(1)),
                 Optional.empty(),
                 "",
                 "",
@@ -214,7 +216,7 @@ class ListRequestTest {
         "own-4-text,'日本'"
     })
     void a_place_is_read_again_as_it_was_written(String sort, String value) {
-        var cursor = new Cursor(List.of(Optional.of(value)), 4471);
+        var cursor = new Cursor(List.of(Optional.of(value)), new TicketNumber(4471));
         assertThat(Cursor.read(cursor.written(), Sorting.read(sort))).hasValue(cursor);
         assertThat(Cursor.read(cursor.written(), Sorting.read(sort + ",age")))
                 .as("of another list")
@@ -223,7 +225,7 @@ class ListRequestTest {
 
     @Test
     void a_ticket_that_lacks_a_value_has_a_place_only_where_values_may_lack() {
-        var lacking = new Cursor(List.of(Optional.empty()), 7);
+        var lacking = new Cursor(List.of(Optional.empty()), new TicketNumber(7));
         var readable = new ArrayList<String>();
         for (KnownColumn order : KnownColumn.values()) {
             if (Cursor.read(lacking.written(), List.of(new Sorting(order, false)))

@@ -13,7 +13,6 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Random;
 import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.RepetitionInfo;
@@ -28,6 +27,7 @@ import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.TicketStore;
 import rafter.app.tickets.clocks.Recalculation;
+import rafter.core.id.TicketNumber;
 import rafter.core.target.ClockOutline;
 import rafter.core.target.TargetClock;
 import rafter.core.ticket.Act;
@@ -40,7 +40,7 @@ import rafter.database.Tables;
 @ExtendWith(RunningApp.class)
 class RowsDrawClocksTest {
 
-    private static long ticket() {
+    private static TicketNumber ticket() {
         return RunningApp.ticketOf(
                 RunningApp.take(("""
                         From: Ottilie Varga <ottilie@rows%d.example>
@@ -53,12 +53,12 @@ class RowsDrawClocksTest {
                         .orElseThrow());
     }
 
-    private static void act(long number, Random random) {
+    private static void act(TicketNumber number, Random random) {
         Act act = switch (random.nextInt(6)) {
             case 0 -> new Act.SetPriority(Priority.values()[random.nextInt(4)]);
             case 1 ->
                 new Act.MoveTo(TicketState.shipped().get(random.nextInt(6)).key());
-            case 2 -> new Act.HandToPerson(random.nextBoolean() ? OptionalLong.empty() : OptionalLong.of(imani().id()));
+            case 2 -> new Act.HandToPerson(random.nextBoolean() ? Optional.empty() : Optional.of(imani().id()));
             case 3 -> new Act.Answer("We are looking.", Turn.values()[random.nextInt(3)]);
             default -> new Act.SetTopic("t" + random.nextInt(3));
         };
@@ -66,7 +66,7 @@ class RowsDrawClocksTest {
         RunningApp.clock().tick(Duration.ofMinutes(random.nextInt(3000)));
     }
 
-    private static Optional<ClockOutline> keptAt(long number, Instant now) {
+    private static Optional<ClockOutline> keptAt(TicketNumber number, Instant now) {
         Targets targets = bean(Targets.class);
         return sql().select(Tables.TICKET.OUTLINE)
                 .from(Tables.TICKET)
@@ -81,12 +81,12 @@ class RowsDrawClocksTest {
                                 .orElseThrow()));
     }
 
-    private static List<TargetClock> reckoned(long number, Instant now) {
+    private static List<TargetClock> reckoned(TicketNumber number, Instant now) {
         TicketStore store = bean(TicketStore.class);
         return bean(Targets.class).reckon(store.events(number), store.customer(number), now);
     }
 
-    private static void assertTold(long number) {
+    private static void assertTold(TicketNumber number) {
         Instant now = RunningApp.clock().instant();
         List<TargetClock> clocks = reckoned(number, now);
         assertThat(keptAt(number, now)).isEqualTo(ClockOutline.pressing(clocks, now));
@@ -97,14 +97,14 @@ class RowsDrawClocksTest {
                 .isEqualTo(reckoned(number, written(number)).stream().anyMatch(TargetClock::late));
     }
 
-    private static Instant written(long number) {
+    private static Instant written(TicketNumber number) {
         return bean(TicketStore.class).events(number).getLast().at();
     }
 
     @RepeatedTest(8)
     void after_any_acts_and_after_any_time(RepetitionInfo info) {
         var random = new Random(info.getCurrentRepetition());
-        var numbers = new ArrayList<Long>(List.of(ticket(), ticket(), ticket()));
+        var numbers = new ArrayList<TicketNumber>(List.of(ticket(), ticket(), ticket()));
         for (int i = 0; i < 12; i++) {
             act(numbers.get(random.nextInt(3)), random);
             numbers.forEach(RowsDrawClocksTest::assertTold);
@@ -113,7 +113,7 @@ class RowsDrawClocksTest {
 
     @Test
     void those_of_before_are_written_by_what_recalculates_clocks() {
-        long number = ticket();
+        TicketNumber number = ticket();
         Optional<ClockOutline> before = keptAt(number, RunningApp.clock().instant());
         assertThat(before).isPresent();
         sql().update(Tables.TICKET)

@@ -14,7 +14,6 @@ import java.util.LinkedList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.function.Function;
 import java.util.stream.Stream;
 import org.jooq.impl.DSL;
@@ -29,6 +28,7 @@ import rafter.app.RunningApp;
 import rafter.app.house.access.Persons;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
@@ -36,7 +36,7 @@ import rafter.core.ticket.TicketState;
 @ExtendWith(RunningApp.class)
 class WorklistTest {
 
-    private static final List<Long> MINE = new ArrayList<>();
+    private static final List<TicketNumber> MINE = new ArrayList<>();
 
     @BeforeAll
     static void tickets_of_all_kinds() {
@@ -46,12 +46,12 @@ class WorklistTest {
             int nth = unique();
             String raw = "From: w" + nth + "@post.example\nMessage-ID: <w" + nth + "@post.example>\nSubject: List "
                     + nth + "\n\nHello " + nth;
-            long number = RunningApp.ticketOf(
+            TicketNumber number = RunningApp.ticketOf(
                     RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
             MINE.add(number);
             bean(Acts.class).perform(number, new Act.SetPriority(Priority.values()[i % 4]), imani());
             if (i % 3 > 0) {
-                bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
+                bean(Acts.class).perform(number, new Act.HandToPerson(Optional.of(imani().id())), imani());
             }
             if (i % 5 == 0) {
                 bean(Acts.class)
@@ -101,7 +101,7 @@ class WorklistTest {
         ListRequest asked = list(view, sort, group);
         var store = bean(WorklistStore.class);
         WorklistStore.Selection among = bean(Worklist.class).among(asked, imani());
-        List<Long> seen = walk(asked, after -> store.page(among, asked.walked(), after, 37), false);
+        List<TicketNumber> seen = walk(asked, after -> store.page(among, asked.walked(), after, 37), false);
         assertThat(seen)
                 .hasSize(bean(Worklist.class).total(asked, imani()).count())
                 .doesNotHaveDuplicates();
@@ -109,14 +109,14 @@ class WorklistTest {
                 .isEqualTo(seen);
     }
 
-    private static List<Long> walk(
+    private static List<TicketNumber> walk(
             ListRequest asked, Function<Optional<Cursor>, List<WorklistStore.TicketRow>> pages, boolean backwards) {
-        var seen = new LinkedList<Long>();
+        var seen = new LinkedList<TicketNumber>();
         Optional<Cursor> from = Optional.empty();
         List<WorklistStore.TicketRow> page;
         do {
             page = pages.apply(from);
-            List<Long> numbers =
+            List<TicketNumber> numbers =
                     page.stream().map(WorklistStore.TicketRow::number).toList();
             seen.addAll(backwards ? 0 : seen.size(), numbers);
             from = page.isEmpty()
@@ -136,8 +136,8 @@ class WorklistTest {
         ListRequest asked = list("open", "next-due", "");
         var store = bean(WorklistStore.class);
         WorklistStore.Selection among = bean(Worklist.class).among(asked, imani());
-        List<Long> steady = MINE.subList(0, 20);
-        var seen = new ArrayList<Long>();
+        List<TicketNumber> steady = MINE.subList(0, 20);
+        var seen = new ArrayList<TicketNumber>();
         Optional<Cursor> after = Optional.empty();
         List<WorklistStore.TicketRow> page;
         int turn = 20;
@@ -149,7 +149,7 @@ class WorklistTest {
                 bean(Acts.class).perform(MINE.get(turn++), new Act.MoveTo(TicketState.RESOLVED.key()), imani());
             }
         } while (!page.isEmpty());
-        List<Long> stayed = steady.stream()
+        List<TicketNumber> stayed = steady.stream()
                 .filter(n -> store.those(among, asked.walked(), List.of(n)).size() == 1)
                 .toList();
         assertThat(seen).doesNotHaveDuplicates().containsAll(stayed);
@@ -168,7 +168,12 @@ class WorklistTest {
         var two = first(list("open", "priority,-number", ""), 500);
         for (int i = 1; i < two.size(); i++) {
             int by = two.get(i - 1).priority().compareTo(two.get(i).priority());
-            assertThat(by < 0 || by == 0 && two.get(i - 1).number() > two.get(i).number())
+            assertThat(by < 0
+                            || by == 0
+                                    && two.get(i - 1)
+                                                    .number()
+                                                    .compareTo(two.get(i).number())
+                                            > 0)
                     .isTrue();
         }
     }
@@ -297,7 +302,7 @@ class WorklistTest {
     @Test
     void only_what_is_in_the_view_comes_back_and_what_changed_is_found() {
         var worklist = bean(Worklist.class);
-        List<Long> in = worklist.those(list("unowned"), imani(), MINE).stream()
+        List<TicketNumber> in = worklist.those(list("unowned"), imani(), MINE).stream()
                 .map(Worklist.Card::number)
                 .toList();
         assertThat(in).isNotEmpty().hasSizeLessThan(MINE.size());
@@ -347,9 +352,10 @@ class WorklistTest {
     @Test
     void a_place_is_read_back_as_it_was_written() {
         List<Sorting> sorting = Sorting.read("next-due,-subject");
-        var due =
-                new Cursor(List.of(Optional.of("2027-03-01T09:00:00.123456789Z"), Optional.of(" déjà \"vu\" ")), 4471);
-        var undue = new Cursor(List.of(Optional.empty(), Optional.of("")), 4471);
+        var due = new Cursor(
+                List.of(Optional.of("2027-03-01T09:00:00.123456789Z"), Optional.of(" déjà \"vu\" ")),
+                new TicketNumber(4471));
+        var undue = new Cursor(List.of(Optional.empty(), Optional.of("")), new TicketNumber(4471));
         assertThat(Cursor.read(due.written(), sorting)).hasValue(due);
         assertThat(Cursor.read(undue.written(), sorting)).hasValue(undue);
         assertThat(Cursor.read(due.written(), Sorting.read("next-due")))
@@ -374,7 +380,7 @@ class WorklistTest {
         parameters.put("sort", sort);
         ListRequest asked = ListRequest.read(bean(Views.class).get("open", imani()), parameters);
         var lanes = bean(Lanes.class);
-        var all = new ArrayList<Long>();
+        var all = new ArrayList<TicketNumber>();
         for (Lanes.Lane lane : lanes.of(asked, imani())) {
             var cards = new ArrayList<>(lane.cards());
             Optional<String> next = lane.next();
@@ -395,7 +401,7 @@ class WorklistTest {
     }
 
     /** The same tickets as the whole list has them. */
-    private static List<Long> inOrder(ListRequest asked, List<Long> numbers) {
+    private static List<TicketNumber> inOrder(ListRequest asked, List<TicketNumber> numbers) {
         var among = bean(Worklist.class).among(asked, imani());
         return bean(WorklistStore.class).page(among, asked.walked(), Optional.empty(), 5000).stream()
                 .map(WorklistStore.TicketRow::number)
@@ -407,8 +413,8 @@ class WorklistTest {
 
     @Test
     void a_list_says_why_a_ticket_is_in_it_and_why_it_is_not_any_more() {
-        long number = MINE.get(1);
-        bean(Acts.class).perform(number, new Act.HandToPerson(OptionalLong.of(imani().id())), imani());
+        TicketNumber number = MINE.get(1);
+        bean(Acts.class).perform(number, new Act.HandToPerson(Optional.of(imani().id())), imani());
         bean(Acts.class).perform(number, new Act.MoveTo(TicketState.IN_HAND.key()), imani());
         Worklist.Why in = bean(Worklist.class).why(list("my-turn"), number, imani());
         assertThat(in.in()).isTrue();
@@ -426,7 +432,7 @@ class WorklistTest {
 
     @Test
     void a_time_is_told_as_people_say_it() {
-        long number = MINE.get(2);
+        TicketNumber number = MINE.get(2);
         Worklist.Why why = bean(Worklist.class).why(list("soon"), number, imani());
         assertThat(why.because()).allMatch(words -> words.contains("the next target is due within 4 h"));
         assertThat(why.because()).noneMatch(words -> words.contains("Z"));
@@ -465,7 +471,7 @@ class WorklistTest {
             ListRequest asked = list("open", way + weight.key(), "");
             var store = bean(WorklistStore.class);
             var among = bean(Worklist.class).among(asked, imani());
-            List<Long> seen = walk(asked, after -> store.page(among, asked.walked(), after, 7), false);
+            List<TicketNumber> seen = walk(asked, after -> store.page(among, asked.walked(), after, 7), false);
             assertThat(seen)
                     .doesNotHaveDuplicates()
                     .hasSize(bean(Worklist.class).total(asked, imani()).count());
