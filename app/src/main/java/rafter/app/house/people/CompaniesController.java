@@ -38,11 +38,17 @@ class CompaniesController {
             String domains,
             @Nullable Integer version) {
 
-        Form(@Nullable CompanyId id, String name, String plan, String domains, @Nullable Integer version) {
+        /** A form that lacks a field is that of a new company with nothing in it. */
+        Form(
+                @Nullable CompanyId id,
+                @Nullable String name,
+                @Nullable String plan,
+                @Nullable String domains,
+                @Nullable Integer version) {
             this.id = id == null ? NEW : id;
-            this.name = name;
-            this.plan = plan;
-            this.domains = domains;
+            this.name = name == null ? "" : name;
+            this.plan = plan == null ? "" : plan;
+            this.domains = domains == null ? "" : domains;
             this.version = version;
         }
 
