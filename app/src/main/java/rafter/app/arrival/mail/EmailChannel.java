@@ -46,6 +46,11 @@ class EmailChannel implements Channel {
     }
 
     @Override
+    public String settings() {
+        return "/house-rules/email";
+    }
+
+    @Override
     public Abilities abilities() {
         return ABILITIES;
     }

@@ -24,7 +24,6 @@ class HousePlaces implements Place.Source {
             rule("Changes of service targets and hours", "targets/changes"),
             rule("Opening hours", "hours"),
             rule("Fields", "fields"),
-            rule("Email", "email"),
             rule("Acknowledgement", "acknowledgement"),
             rule("Set aside", "set-aside"),
             rule("People and teams", "people"),

@@ -9,20 +9,20 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import org.springframework.util.MultiValueMap;
 import rafter.app.house.criteria.CriteriaForm;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
-import rafter.core.id.TeamId;
 import rafter.core.target.Goal;
 import rafter.core.target.Objective;
 import rafter.core.target.Policy;
 import rafter.core.target.Step;
 import rafter.core.text.Placeholder;
-import rafter.core.text.Placeholders;
 import rafter.core.ticket.Act;
+import rafter.core.ticket.ActForm;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Turn;
 import rafter.core.time.Amount;
@@ -37,6 +37,8 @@ record PolicyForm(
         Criteria criteria,
         List<GoalLine> goals,
         List<StepLine> steps) {
+
+    private static final Set<String> PLACEHOLDERS = Placeholder.names(Placeholder.forSteps());
 
     private static final int MOST_STEPS = 40;
 
@@ -300,43 +302,33 @@ record PolicyForm(
     }
 
     private static Act.Automatic act(StepLine line) {
-        return switch (line.act()) {
-            case "raise" -> new Act.RaisePriority();
-            case "hand-over" -> {
-                if (!line.target().matches("\\d+")) {
-                    throw new Problem.Invalid("A step hands over, but to no team.");
-                }
-                yield new Act.HandOver(new TeamId(Long.parseLong(line.target())));
-            }
-            case "tag" -> {
-                if (line.target().isBlank()) {
-                    throw new Problem.Invalid("A step tags, but with no tag.");
-                }
-                yield new Act.Tag(line.target());
-            }
-            case "note" -> new Act.Note(words(line));
-            case "notify-address" -> {
-                if (!line.target().matches("[^@\\s]+@[^@\\s]+")) {
-                    throw new Problem.Invalid("“" + line.target() + "” in a step is not a mail address.");
-                }
-                yield new Act.Notify(Act.Whom.ADDRESS, line.target(), words(line));
-            }
-            default ->
-                new Act.Notify(
-                        Act.Whom.valueOf(line.act().replace("notify-", "").toUpperCase(Locale.ROOT)), "", words(line));
-        };
-    }
-
-    private static String words(StepLine line) {
-        if (line.text().isBlank()) {
+        boolean tells = line.act().startsWith("notify-");
+        ActForm form = tells
+                ? ActForm.NOTIFY
+                : switch (line.act()) {
+                    case "raise" -> ActForm.RAISE;
+                    case "hand-over" -> ActForm.TEAM;
+                    case "tag" -> ActForm.TAG;
+                    case "note" -> ActForm.NOTE;
+                    default -> throw new Problem.Invalid("A step does nothing that there is.");
+                };
+        if (line.text().isBlank() && (form == ActForm.NOTE || form == ActForm.NOTIFY)) {
             throw new Problem.Invalid("A step that tells or notes something needs words.");
         }
-        var unknown = Placeholders.unknown(line.text(), Placeholder.names(Placeholder.forSteps()));
-        if (!unknown.isEmpty()) {
-            throw new Problem.Invalid(
-                    "Nobody knows what {" + String.join("}, {", unknown) + "} in a step’s words stands for.");
+        if (line.target().isBlank() && form == ActForm.TAG) {
+            throw new Problem.Invalid("A step tags, but with no tag.");
         }
-        return line.text();
+        var typed = Map.of(
+                "team", line.target(),
+                "tag", line.target(),
+                "address", line.target(),
+                "whom", line.act().replace("notify-", "").toUpperCase(Locale.ROOT),
+                "text", line.text());
+        try {
+            return (Act.Automatic) form.read(new ActForm.Filled(typed, none -> Optional.empty(), PLACEHOLDERS));
+        } catch (ActForm.Unfilled e) {
+            throw new Problem.Invalid("In a step: " + e.words());
+        }
     }
 
     private static int share(String typed, String what) {

@@ -20,4 +20,8 @@ public record Abilities(
         boolean files,
         boolean subject,
         boolean copies,
-        String delivered) {}
+        String delivered) {
+
+    /** What a channel can do that this installation does not have. */
+    static final Abilities NONE = new Abilities(false, false, OptionalInt.of(0), false, false, false, "");
+}

@@ -18,6 +18,9 @@ public interface Channel {
     /** What people call it. */
     String name();
 
+    /** The page on which our addresses on it are set. */
+    String settings();
+
     /** What it can do. */
     Abilities abilities();
 

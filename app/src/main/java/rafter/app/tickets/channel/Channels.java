@@ -35,6 +35,11 @@ public class Channels implements ChannelNames {
                 .orElseThrow(() -> new IllegalStateException("no channel is called " + key));
     }
 
+    /** What a channel can do; nothing when this installation does not have it. */
+    public Abilities abilities(String key) {
+        return Optional.ofNullable(byKey.get(key)).map(Channel::abilities).orElse(Abilities.NONE);
+    }
+
     /** What people call a channel, also one that this installation does not have. */
     public String name(String key) {
         return Optional.ofNullable(byKey.get(key)).map(Channel::name).orElse(key);

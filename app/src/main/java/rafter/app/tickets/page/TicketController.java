@@ -29,6 +29,7 @@ import rafter.app.platform.Done;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
+import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.writing.Drafts;
 import rafter.app.tickets.writing.Recipients;
 import rafter.core.criteria.OwnField;
@@ -59,6 +60,7 @@ class TicketController {
     private final Access access;
     private final OwnFields fields;
     private final TicketStates states;
+    private final Channels channels;
 
     TicketController(
             TicketPage page,
@@ -69,7 +71,9 @@ class TicketController {
             Persons persons,
             Access access,
             OwnFields fields,
-            TicketStates states) {
+            TicketStates states,
+            Channels channels) {
+        this.channels = channels;
         this.states = states;
         this.acts = acts;
         this.fields = fields;
@@ -103,6 +107,7 @@ class TicketController {
             TicketNumber number, Viewer me, boolean all, Optional<MessageId> pictures, Model model) {
         TicketPage.View view = page.load(number, me, all, pictures);
         model.addAttribute("view", view);
+        model.addAttribute("can", channels.abilities(view.ticket().channel()));
         model.addAttribute("writing", drafts.othersWriting(number, me));
         model.addAttribute("states", states.all());
         model.addAttribute("priorities", Priority.values());

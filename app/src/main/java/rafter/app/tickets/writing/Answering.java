@@ -28,6 +28,7 @@ import rafter.app.tickets.acts.Ends;
 import rafter.app.tickets.acts.EntryStore;
 import rafter.app.tickets.acts.NewMessage;
 import rafter.app.tickets.acts.TicketStore;
+import rafter.app.tickets.channel.Abilities;
 import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
@@ -164,7 +165,9 @@ public class Answering implements Correspondence {
             throw new Problem.Invalid(
                     "There is no address of the customer’s that mail can be sent to. Write one into To; your text is saved.");
         }
-        List<String> cc = answer.cc().map(typed -> channel.typed(typed, "cc")).orElse(proposed.cc());
+        List<String> cc = answer.cc()
+                .map(typed -> channel.typed(typed, "cc"))
+                .orElse(channel.abilities().copies() ? proposed.cc() : List.of());
         return new Addressed(
                 to, cc.stream().filter(address -> !to.contains(address)).toList());
     }
@@ -198,13 +201,16 @@ public class Answering implements Correspondence {
         OurAddress ours = channels.ours(way)
                 .orElseThrow(() -> new Problem.Invalid(
                         "The address of ours that this ticket came to is gone, so nothing can be sent from it."));
-        Optional<MessageRecord> answered = lastOfOthers(number);
+        Abilities can = channel.abilities();
+        Optional<MessageRecord> answered =
+                lastOfOthers(number).filter(quoted -> can.longest().isEmpty());
         String subject = replySubject(held.ticket().subject());
         String messageId = channel.newIdentity(number, ours);
         List<Drafts.DraftFile> attached = drafts.find(number, Drafts.Kind.REPLY, by).files().stream()
                 .filter(file -> Pictures.keeps(file, html))
                 .toList();
         String text = SafeHtml.toText(html);
+        Fitting.insist(channel, text, attached, addressed.cc());
         var envelope = new NewMessage.Envelope(
                 ours.address(), "", addressed.to(), addressed.cc(), subject, Optional.of(messageId));
         var entry = new NewMessage(
@@ -233,7 +239,9 @@ public class Answering implements Correspondence {
                 addressed.to(),
                 addressed.cc(),
                 subject,
-                Pictures.sent(html) + answered.map(this::quotedHtml).orElse(""),
+                can.formatted()
+                        ? Pictures.sent(html) + answered.map(this::quotedHtml).orElse("")
+                        : SafeHtml.fromText(text),
                 text + answered.map(m -> "\n\n" + quotedText(m)).orElse(""),
                 answered.map(MessageRecord::getMessageId),
                 thread,

@@ -1,6 +1,5 @@
 package rafter.app.work.batches;
 
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -27,12 +26,16 @@ import rafter.core.criteria.OwnField;
 import rafter.core.id.TicketNumber;
 import rafter.core.text.Placeholder;
 import rafter.core.ticket.Act;
+import rafter.core.ticket.ActForm;
 import rafter.core.ticket.Priority;
 
 /** The pages of a batch: what is to be done, and how far it is. */
 @Controller
 @RequestMapping("/batches")
 class BatchController {
+
+    /** What an answer to many may hold, filled in for each. */
+    private static final Set<String> PLACEHOLDERS = Placeholder.names(Placeholder.forCustomers());
 
     private static final int PREVIEWED = 50;
 
@@ -95,14 +98,11 @@ class BatchController {
         model.addAttribute("typed", kept);
         model.addAttribute("previews", batches.previews(tickets, kept.getOrDefault("text", ""), PREVIEWED, me));
         model.addAttribute("previewed", kept.containsKey("preview"));
-        model.addAttribute(
-                "kinds",
-                Arrays.stream(ActForm.values())
-                        .filter(kind -> kind != ActForm.FIELD
-                                || !fields.shown(OwnField.Bearer.TICKET).isEmpty())
-                        .filter(kind -> (kind != ActForm.DELETE && kind != ActForm.RESTORE)
-                                || me.role().has(Right.DELETE))
-                        .toList());
+        model.addAttribute("kinds", Offer.where(form -> switch (form) {
+            case FIELD -> !fields.shown(OwnField.Bearer.TICKET).isEmpty();
+            case DELETE, RESTORE -> me.role().has(Right.DELETE);
+            default -> true;
+        }));
         model.addAttribute("chosenAct", kept.getOrDefault("act", "person"));
         model.addAttribute("placeholders", Placeholder.forCustomers());
         model.addAttribute("fields", fields.shown(OwnField.Bearer.TICKET));
@@ -142,7 +142,7 @@ class BatchController {
         try {
             ActForm kind = ActForm.of(act).orElseThrow(() -> new Problem.Invalid("Choose what is to be done."));
             List<TicketNumber> tickets = numbers(numbers);
-            Act wanted = kind.read(new ActForm.Filled(typed, times::read));
+            Act wanted = read(kind, typed);
             if (wanted instanceof Act.Join(TicketNumber into) && !typed.containsKey("sure")) {
                 batches.requireOneCustomer(tickets, into, me);
             }
@@ -150,6 +150,14 @@ class BatchController {
             return back(id, list);
         } catch (Problem e) {
             return form(list, numbers, false, typed, e.words(), me, model);
+        }
+    }
+
+    private Act read(ActForm kind, Map<String, String> typed) {
+        try {
+            return kind.read(new ActForm.Filled(typed, times::read, PLACEHOLDERS));
+        } catch (ActForm.Unfilled e) {
+            throw new Problem.Invalid(e.words() + " Nothing was done yet.");
         }
     }
 

@@ -38,7 +38,9 @@ import rafter.core.id.MessageId;
 import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 import rafter.core.target.ClockState;
+import rafter.core.text.Placeholder;
 import rafter.core.ticket.Act;
+import rafter.core.ticket.ActForm;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
@@ -66,7 +68,8 @@ class BatchTest extends Browsing {
     }
 
     private static Act act(ActForm form, Map<String, String> typed) {
-        return form.read(new ActForm.Filled(typed, bean(TicketTimes.class)::read));
+        return form.read(new ActForm.Filled(
+                typed, bean(TicketTimes.class)::read, Placeholder.names(Placeholder.forCustomers())));
     }
 
     private Batches.Run run(ActForm kind, Map<String, String> args, List<TicketNumber> on, Viewer by) {

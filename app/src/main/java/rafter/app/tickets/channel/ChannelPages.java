@@ -1,0 +1,39 @@
+package rafter.app.tickets.channel;
+
+import java.util.List;
+import org.springframework.web.bind.annotation.ControllerAdvice;
+import org.springframework.web.bind.annotation.ModelAttribute;
+import rafter.app.house.access.Place;
+import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
+import rafter.app.platform.Say;
+
+/** The pages on which our addresses on each channel are set: in the menu of the house rules, and in the palette. */
+@ControllerAdvice
+class ChannelPages implements Place.Source {
+
+    /** One such page, as the menu names it. */
+    record Page(String key, String name, String path) {}
+
+    private final List<Page> pages;
+
+    ChannelPages(List<Channel> channels) {
+        pages = channels.stream()
+                .map(one -> new Page(one.key(), Say.capital(one.name()), one.settings()))
+                .toList();
+    }
+
+    @ModelAttribute("channelPages")
+    List<Page> pages() {
+        return pages;
+    }
+
+    @Override
+    public List<Place> of(Viewer me) {
+        return me.role().has(Right.HOUSE_RULES)
+                ? pages.stream()
+                        .map(page -> new Place(page.name(), "house rule", page.path()))
+                        .toList()
+                : List.of();
+    }
+}
