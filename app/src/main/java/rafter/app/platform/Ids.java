@@ -33,8 +33,14 @@ public class Ids implements WebMvcConfigurer {
         registry.addConverter(String.class, MessageId.class, reading(MessageId::new));
     }
 
+    /** As for numbers, a field that was left empty is as though it were not there, which the framework says by null. */
+    @SuppressWarnings("NullAway")
     private static <T extends Id> Converter<String, T> reading(LongFunction<T> as) {
-        return text -> Id.read(text, as).orElseThrow(() -> new IllegalArgumentException("no id: " + text));
+        return text -> text.isBlank() ? null : needed(text, as);
+    }
+
+    private static <T extends Id> T needed(String text, LongFunction<T> as) {
+        return Id.read(text, as).orElseThrow(() -> new IllegalArgumentException("no id: " + text));
     }
 
     /** Ids written one after the other with commas between; what is none is passed over, and none comes twice. */

@@ -57,6 +57,7 @@ public class Acts {
 
     private final DSLContext sql;
     private final TicketStore store;
+    private final CustomerFacts customerFacts;
     private final EntryStore entries;
     private final Workplace workplace;
     private final Targets targets;
@@ -69,6 +70,7 @@ public class Acts {
     Acts(
             DSLContext sql,
             TicketStore store,
+            CustomerFacts customerFacts,
             EntryStore entries,
             Workplace workplace,
             Targets targets,
@@ -79,6 +81,7 @@ public class Acts {
             Clock clock) {
         this.sql = sql;
         this.store = store;
+        this.customerFacts = customerFacts;
         this.entries = entries;
         this.workplace = workplace;
         this.targets = targets;
@@ -234,7 +237,7 @@ public class Acts {
 
     /** The clock of the resolution, while it runs. */
     private Optional<TargetClock> resolution(TicketNumber number, List<TicketEvent> events, Instant now) {
-        List<TargetClock> clocks = targets.reckon(events, store.customer(number), now);
+        List<TargetClock> clocks = targets.reckon(events, customerFacts.customer(number), now);
         return Optional.ofNullable(Reckoning.latest(clocks).get(Objective.RESOLUTION))
                 .filter(TargetClock::live);
     }

@@ -31,11 +31,11 @@ class RecordedHistories implements Histories {
     private static final int AT_ONCE = 500;
 
     private final DSLContext sql;
-    private final TicketStore store;
+    private final CustomerFacts customerFacts;
 
-    RecordedHistories(DSLContext sql, TicketStore store) {
+    RecordedHistories(DSLContext sql, CustomerFacts customerFacts) {
         this.sql = sql;
-        this.store = store;
+        this.customerFacts = customerFacts;
     }
 
     @Override
@@ -69,7 +69,7 @@ class RecordedHistories implements Histories {
             if (numbers.isEmpty()) {
                 return;
             }
-            Map<TicketNumber, Facts> customers = store.customers(numbers, asked);
+            Map<TicketNumber, Facts> customers = customerFacts.customers(numbers, asked);
             Map<TicketNumber, List<TicketEvent>> events = clockEvents(numbers);
             each.accept(numbers.stream()
                     .filter(events::containsKey)

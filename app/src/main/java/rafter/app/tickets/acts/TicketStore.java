@@ -1,8 +1,5 @@
 package rafter.app.tickets.acts;
 
-import static rafter.database.Tables.COMPANY;
-import static rafter.database.Tables.CONTACT;
-import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.TICKET;
 import static rafter.database.Tables.TICKET_EVENT;
 
@@ -10,13 +7,10 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Optional;
 import java.util.OptionalLong;
-import java.util.Set;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
@@ -28,17 +22,12 @@ import org.springframework.stereotype.Component;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.access.Viewers;
 import rafter.app.house.fields.OwnFields;
-import rafter.app.house.people.Contacts;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Writes;
 import rafter.app.promises.targets.Outlines;
 import rafter.app.promises.targets.Targets;
 import rafter.core.criteria.Facts;
-import rafter.core.criteria.KnownField;
-import rafter.core.criteria.OwnField;
-import rafter.core.id.CompanyId;
-import rafter.core.id.ContactId;
 import rafter.core.id.TicketNumber;
 import rafter.core.json.NewerVersion;
 import rafter.core.target.ClockOutline;
@@ -100,17 +89,16 @@ public class TicketStore {
             TICKET_EVENT.ACTOR,
             TICKET_EVENT.BODY);
 
-    private static final Set<KnownField> OF_MESSAGES = Set.of(KnownField.FIRST_MESSAGE, KnownField.ANY_MESSAGE);
-    private static final Set<KnownField> OF_CUSTOMERS =
-            Set.of(KnownField.PLAN, KnownField.COMPANY, KnownField.CONTACT_NAME, KnownField.CONTACT_ADDRESS);
-
     private final DSLContext sql;
     private final Writes writes;
     private final Targets targets;
+    private final CustomerFacts customers;
     private final LiveNews news;
     private final Viewers viewers;
 
-    TicketStore(DSLContext sql, Writes writes, Targets targets, LiveNews news, Viewers viewers) {
+    TicketStore(
+            DSLContext sql, Writes writes, Targets targets, CustomerFacts customers, LiveNews news, Viewers viewers) {
+        this.customers = customers;
         this.viewers = viewers;
         this.sql = sql;
         this.writes = writes;
@@ -184,7 +172,7 @@ public class TicketStore {
         } else {
             TicketRecord row = changed(row(held.ticket()), row(after.ticket()));
             row.setForm((short) EventJson.FORM);
-            stands(row, reckonAnew(after, since, now, customer(held.number())), now);
+            stands(row, reckonAnew(after, since, now, customers.customer(held.number())), now);
             update(held.number(), row);
         }
         news.ticketChanged(held.number());
@@ -203,8 +191,15 @@ public class TicketStore {
         TicketRecord row = row(held.ticket());
         row.setNumber(held.number());
         row.setForm((short) EventJson.FORM);
-        if (Collections.disjoint(targets.asked(), OF_MESSAGES)) {
-            stands(row, reckonAnew(held, since, now, customerOfNew(held.ticket().contact())), now);
+        if (Collections.disjoint(targets.asked(), CustomerFacts.OF_MESSAGES)) {
+            stands(
+                    row,
+                    reckonAnew(
+                            held,
+                            since,
+                            now,
+                            customers.customerOfNew(held.ticket().contact())),
+                    now);
             writes.write(TICKET_ROW, row.intoArray());
             return;
         }
@@ -212,7 +207,7 @@ public class TicketStore {
         row.setMissed(false);
         writes.write(TICKET_ROW, row.intoArray());
         var falls = new TicketRecord();
-        stands(falls, reckonAnew(held, since, now, customer(held.number())), now);
+        stands(falls, reckonAnew(held, since, now, customers.customer(held.number())), now);
         update(held.number(), falls);
     }
 
@@ -237,101 +232,8 @@ public class TicketStore {
     public void reckonAnew(Held held, Instant since, Instant now) {
         var row = new TicketRecord();
         Instant then = latest(now, held.events());
-        stands(row, reckonAnew(held, since, then, customer(held.number())), then);
+        stands(row, reckonAnew(held, since, then, customers.customer(held.number())), then);
         update(held.number(), row);
-    }
-
-    /** What promises ask about the customer of a ticket. */
-    public Facts customer(TicketNumber number) {
-        if (!Collections.disjoint(targets.asked(), OF_MESSAGES)) {
-            writes.settle(List.of(number));
-        }
-        return customers(List.of(number)).getOrDefault(number, Facts.none());
-    }
-
-    /** What promises ask about the customers of tickets; what none asks about is not looked up. */
-    public Map<TicketNumber, Facts> customers(Collection<TicketNumber> numbers) {
-        return customers(numbers, targets.asked());
-    }
-
-    /** These facts about the customers of tickets, and perhaps more. */
-    public Map<TicketNumber, Facts> customers(Collection<TicketNumber> numbers, Set<KnownField> asked) {
-        boolean customer = !Collections.disjoint(asked, OF_CUSTOMERS);
-        var found = new HashMap<TicketNumber, Facts>();
-        if (customer && !numbers.isEmpty()) {
-            sql.select(
-                            TICKET.NUMBER,
-                            CONTACT.NAME,
-                            Contacts.addresses(),
-                            COMPANY.ID,
-                            COMPANY.PLAN,
-                            CONTACT.OWN,
-                            COMPANY.OWN)
-                    .from(TICKET)
-                    .join(CONTACT)
-                    .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
-                    .leftJoin(COMPANY)
-                    .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
-                    .where(TICKET.NUMBER.in(numbers))
-                    .forEach(r -> found.put(
-                            r.value1(),
-                            own(own(facts(r.value2(), r.value3(), r.value4(), r.value5()), r.value6()), r.value7())));
-        }
-        if (asked.contains(KnownField.FIRST_MESSAGE) && !numbers.isEmpty()) {
-            sql.select(MESSAGE.TICKET, MESSAGE.TEXT)
-                    .distinctOn(MESSAGE.TICKET)
-                    .from(MESSAGE)
-                    .where(MESSAGE.TICKET.in(numbers))
-                    .orderBy(MESSAGE.TICKET, MESSAGE.SEQ)
-                    .forEach(r -> found.merge(
-                            r.value1(),
-                            Facts.none().with(KnownField.FIRST_MESSAGE, r.value2()),
-                            (known, text) -> known.with(KnownField.FIRST_MESSAGE, r.value2())));
-        }
-        if (asked.contains(KnownField.ANY_MESSAGE) && !numbers.isEmpty()) {
-            sql.select(MESSAGE.TICKET, MESSAGE.TEXT)
-                    .from(MESSAGE)
-                    .where(MESSAGE.TICKET.in(numbers))
-                    .and(MESSAGE.KIND.ne(NewMessage.Kind.AUTOMATIC.name()))
-                    .orderBy(MESSAGE.TICKET, MESSAGE.SEQ)
-                    .fetchGroups(MESSAGE.TICKET, MESSAGE.TEXT)
-                    .forEach((number, texts) -> found.put(
-                            number, found.getOrDefault(number, Facts.none()).with(KnownField.ANY_MESSAGE, texts)));
-        }
-        return found;
-    }
-
-    private static Facts own(Facts facts, @Nullable JSONB values) {
-        Facts known = facts;
-        for (var entry : values == null
-                ? Set.<Map.Entry<String, String>>of()
-                : OwnFields.read(values).entrySet()) {
-            Optional<OwnField> field = OwnField.of(entry.getKey());
-            known = field.isPresent() ? known.with(field.get(), entry.getValue()) : known;
-        }
-        return known;
-    }
-
-    /** What promises ask about a customer whose ticket has no row yet. */
-    private Facts customerOfNew(ContactId contact) {
-        if (Collections.disjoint(targets.asked(), OF_CUSTOMERS)) {
-            return Facts.none();
-        }
-        return sql.select(CONTACT.NAME, Contacts.addresses(), COMPANY.ID, COMPANY.PLAN)
-                .from(CONTACT)
-                .leftJoin(COMPANY)
-                .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
-                .where(CONTACT.ID.eq(contact))
-                .fetchSingle(r -> facts(r.value1(), r.value2(), r.value3(), r.value4()));
-    }
-
-    private static Facts facts(
-            String name, String @Nullable [] addresses, @Nullable CompanyId company, @Nullable String plan) {
-        return Facts.none()
-                .with(KnownField.CONTACT_NAME, name)
-                .with(KnownField.CONTACT_ADDRESS, addresses == null ? List.of() : List.of(addresses))
-                .with(KnownField.COMPANY, company == null ? "" : company.toString())
-                .with(KnownField.PLAN, plan == null ? "" : plan);
     }
 
     private void insert(TicketNumber number, int firstSeq, List<TicketEvent> events) {

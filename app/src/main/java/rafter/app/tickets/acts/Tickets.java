@@ -41,6 +41,7 @@ public class Tickets {
 
     private final DSLContext sql;
     private final TicketStore store;
+    private final CustomerFacts customerFacts;
     private final Acts acts;
     private final Workspaces workspaces;
     private final Targets targets;
@@ -50,6 +51,7 @@ public class Tickets {
     Tickets(
             DSLContext sql,
             TicketStore store,
+            CustomerFacts customerFacts,
             Acts acts,
             Workspaces workspaces,
             Targets targets,
@@ -58,6 +60,7 @@ public class Tickets {
         this.viewers = viewers;
         this.sql = sql;
         this.store = store;
+        this.customerFacts = customerFacts;
         this.acts = acts;
         this.workspaces = workspaces;
         this.targets = targets;
@@ -135,7 +138,8 @@ public class Tickets {
         if (events.isEmpty()) {
             throw new Problem.NotFound("There is no ticket " + number + ".");
         }
-        Facts customer = store.customers(List.of(number), EnumSet.allOf(KnownField.class))
+        Facts customer = customerFacts
+                .customers(List.of(number), EnumSet.allOf(KnownField.class))
                 .getOrDefault(number, Facts.none());
         return TicketFacts.withTimes(
                 TicketFacts.of(customer, events), Ticket.replay(events), targets.reckon(events, customer, now));

@@ -26,6 +26,7 @@ import rafter.app.promises.targets.Rail;
 import rafter.app.promises.targets.Targets;
 import rafter.app.promises.targets.Terms;
 import rafter.app.promises.targets.Tone;
+import rafter.app.tickets.acts.CustomerFacts;
 import rafter.app.tickets.acts.TicketStore;
 import rafter.core.criteria.Fact;
 import rafter.core.criteria.Facts;
@@ -82,16 +83,24 @@ class ReckoningPage {
 
     private final DSLContext sql;
     private final TicketStore store;
+    private final CustomerFacts customerFacts;
     private final Targets targets;
     private final CriteriaNames names;
     private final Clock clock;
     private final Viewers viewers;
 
     ReckoningPage(
-            DSLContext sql, TicketStore store, Targets targets, CriteriaNames names, Clock clock, Viewers viewers) {
+            DSLContext sql,
+            TicketStore store,
+            CustomerFacts customerFacts,
+            Targets targets,
+            CriteriaNames names,
+            Clock clock,
+            Viewers viewers) {
         this.viewers = viewers;
         this.sql = sql;
         this.store = store;
+        this.customerFacts = customerFacts;
         this.targets = targets;
         this.names = names;
         this.clock = clock;
@@ -111,7 +120,7 @@ class ReckoningPage {
         }
         Instant now = clock.instant();
         Terms terms = targets.terms();
-        Facts customer = store.customer(number);
+        Facts customer = customerFacts.customer(number);
         List<TargetClock> clocks = targets.reckon(events, customer, now, terms).stream()
                 .sorted(Comparator.comparing((TargetClock c) -> !c.live())
                         .thenComparing(TargetClock::started, Comparator.reverseOrder()))

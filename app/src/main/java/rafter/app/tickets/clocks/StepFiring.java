@@ -10,12 +10,9 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Collection;
-import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -29,37 +26,24 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
-import rafter.app.house.access.Role;
 import rafter.app.house.notices.Notices;
-import rafter.app.platform.RafterSettings;
 import rafter.app.platform.SafeHtml;
-import rafter.app.platform.Say;
-import rafter.app.platform.Workspaces;
 import rafter.app.platform.Writes;
 import rafter.app.promises.targets.Targets;
-import rafter.app.promises.targets.Terms;
 import rafter.app.tickets.acts.Acts;
+import rafter.app.tickets.acts.CustomerFacts;
 import rafter.app.tickets.acts.EntryStore;
 import rafter.app.tickets.acts.NewMessage;
 import rafter.app.tickets.acts.TicketStore;
-import rafter.app.tickets.channel.Channel;
-import rafter.app.tickets.channel.Channels;
-import rafter.app.tickets.channel.Outgoing;
 import rafter.core.criteria.Facts;
 import rafter.core.id.MessageId;
-import rafter.core.id.PersonId;
-import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 import rafter.core.target.ClockState;
-import rafter.core.target.Step;
 import rafter.core.target.TargetClock;
-import rafter.core.text.Placeholder;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Actor;
-import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
-import rafter.core.ticket.Way;
 import rafter.database.tables.records.StepFiredRecord;
 import rafter.database.tables.records.StepTimerRecord;
 
@@ -76,55 +60,39 @@ public class StepFiring {
     private final DSLContext sql;
     private final Writes writes;
     private final TicketStore store;
+    private final CustomerFacts customerFacts;
     private final EntryStore entries;
     private final Acts acts;
     private final Targets targets;
     private final Persons persons;
     private final Notices notices;
-    private final Channels channels;
-    private final RafterSettings settings;
-    private final Workspaces workspaces;
+    private final StepTelling telling;
     private final Clock clock;
 
     StepFiring(
             DSLContext sql,
             Writes writes,
             TicketStore store,
+            CustomerFacts customerFacts,
             EntryStore entries,
             Acts acts,
             Targets targets,
             Persons persons,
             Notices notices,
-            Channels channels,
-            RafterSettings settings,
-            Workspaces workspaces,
+            StepTelling telling,
             Clock clock) {
         this.sql = sql;
         this.writes = writes;
         this.store = store;
+        this.customerFacts = customerFacts;
         this.entries = entries;
         this.acts = acts;
         this.targets = targets;
         this.persons = persons;
         this.notices = notices;
-        this.channels = channels;
-        this.settings = settings;
-        this.workspaces = workspaces;
+        this.telling = telling;
         this.clock = clock;
     }
-
-    /** A step that fires now. */
-    private record Firing(StepTimerRecord timer, TargetClock clock, Step step, boolean tardy) {}
-
-    /** What the tickets of one round have to do with. */
-    private record Round(
-            Instant now,
-            Terms terms,
-            Map<TicketNumber, List<TicketEvent>> events,
-            Map<TicketNumber, Facts> customers,
-            Map<TicketNumber, String> names,
-            Map<PersonId, Person> people,
-            Map<TeamId, List<PersonId>> members) {}
 
     /** When the next step is due, if any is. */
     public Optional<Instant> nextDue() {
@@ -159,7 +127,7 @@ public class StepFiring {
         if (timers.isEmpty()) {
             return 0;
         }
-        Round round = round(held, now);
+        FiringRound round = round(held, now);
         return writes.gather(() -> {
             fire(latestOfEachKind(stillRunning(timers, round)), round);
             return timers.size();
@@ -175,27 +143,27 @@ public class StepFiring {
                 .where(TicketStore.understood());
     }
 
-    private Round round(List<TicketNumber> held, Instant now) {
+    private FiringRound round(List<TicketNumber> held, Instant now) {
         Map<TicketNumber, String> names = sql.select(TICKET.NUMBER, CONTACT.NAME)
                 .from(TICKET)
                 .join(CONTACT)
                 .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                 .where(TICKET.NUMBER.in(held))
                 .fetchMap(TICKET.NUMBER, CONTACT.NAME);
-        return new Round(
+        return new FiringRound(
                 now,
                 targets.terms(),
                 store.events(held),
-                store.customers(held),
+                customerFacts.customers(held),
                 names,
                 persons.active().stream().collect(Collectors.toMap(Person::id, Function.identity())),
                 sql.selectFrom(TEAM_MEMBER).fetchGroups(TEAM_MEMBER.TEAM_ID, TEAM_MEMBER.PERSON_ID));
     }
 
     /** Those whose clock runs, and whose instant is still the one the timer was set for. */
-    private List<Firing> stillRunning(List<StepTimerRecord> timers, Round round) {
+    private List<FiringRound.Firing> stillRunning(List<StepTimerRecord> timers, FiringRound round) {
         var clocks = new HashMap<TicketNumber, List<TargetClock>>();
-        var firing = new ArrayList<Firing>();
+        var firing = new ArrayList<FiringRound.Firing>();
         for (StepTimerRecord timer : timers) {
             List<TargetClock> all = clocks.computeIfAbsent(
                     timer.getTicket(),
@@ -212,7 +180,7 @@ public class StepFiring {
                     one.steps().stream()
                             .filter(time -> time.step().id().equals(timer.getStep())
                                     && time.at().equals(timer.getDueAt()))
-                            .forEach(time -> firing.add(new Firing(timer, one, time.step(), tardy)));
+                            .forEach(time -> firing.add(new FiringRound.Firing(timer, one, time.step(), tardy)));
                 }
             }
         }
@@ -220,10 +188,10 @@ public class StepFiring {
     }
 
     /** Of steps that come late after an outage, the latest of each kind on each clock is enough; the others are noted as passed over. */
-    private List<Firing> latestOfEachKind(List<Firing> firing) {
-        var latest = new LinkedHashMap<List<Object>, Firing>();
-        var kept = new ArrayList<Firing>();
-        for (Firing one : firing) {
+    private List<FiringRound.Firing> latestOfEachKind(List<FiringRound.Firing> firing) {
+        var latest = new LinkedHashMap<List<Object>, FiringRound.Firing>();
+        var kept = new ArrayList<FiringRound.Firing>();
+        for (FiringRound.Firing one : firing) {
             if (!one.tardy()) {
                 kept.add(one);
                 continue;
@@ -236,13 +204,13 @@ public class StepFiring {
                             .map(act -> act.getClass().getSimpleName())
                             .sorted()
                             .toList());
-            Firing other = latest.get(kind);
+            FiringRound.Firing other = latest.get(kind);
             if (other == null || other.timer().getDueAt().isBefore(one.timer().getDueAt())) {
                 latest.put(kind, one);
             }
         }
-        Set<Firing> wanted = new HashSet<>(latest.values());
-        List<Firing> passed = firing.stream()
+        Set<FiringRound.Firing> wanted = new HashSet<>(latest.values());
+        List<FiringRound.Firing> passed = firing.stream()
                 .filter(one -> one.tardy() && !wanted.contains(one))
                 .toList();
         note(passed.stream()
@@ -252,7 +220,7 @@ public class StepFiring {
         return kept;
     }
 
-    private StepFiredRecord fired(Firing one, String done) {
+    private StepFiredRecord fired(FiringRound.Firing one, String done) {
         StepTimerRecord t = one.timer();
         return new StepFiredRecord(
                 t.getTicket(), t.getObjective(), t.getRunStarted(), t.getStep(), t.getDueAt(), clock.instant(), done);
@@ -276,20 +244,21 @@ public class StepFiring {
         return List.of(r.getTicket(), r.getObjective(), r.getRunStarted(), r.getStep());
     }
 
-    private void fire(List<Firing> firing, Round round) {
-        List<StepFiredRecord> records =
-                firing.stream().map(one -> fired(one, words(one, round))).toList();
+    private void fire(List<FiringRound.Firing> firing, FiringRound round) {
+        List<StepFiredRecord> records = firing.stream()
+                .map(one -> fired(one, telling.words(one, round)))
+                .toList();
         Set<List<Object>> fresh = note(records);
         var told = new ArrayList<Notices.Told>();
-        var changes = new LinkedHashMap<TicketNumber, List<Firing>>();
+        var changes = new LinkedHashMap<TicketNumber, List<FiringRound.Firing>>();
         for (int i = 0; i < firing.size(); i++) {
-            Firing one = firing.get(i);
+            FiringRound.Firing one = firing.get(i);
             if (!fresh.contains(key(records.get(i)))) {
                 continue;
             }
             for (Act.Automatic act : one.step().acts()) {
                 if (act instanceof Act.Notify notify) {
-                    tell(one, notify, round, told);
+                    telling.tell(one, notify, round, told);
                 }
             }
             if (one.step().acts().stream().anyMatch(act -> !(act instanceof Act.Notify))) {
@@ -301,133 +270,9 @@ public class StepFiring {
         changes.forEach((number, all) -> change(number, all, round));
     }
 
-    // ------------------------------------------------------------------ telling
-
-    private void tell(Firing one, Act.Notify notify, Round round, List<Notices.Told> told) {
-        String words = Placeholders.fill(notify.message(), values(one, round)) + tardiness(one, round);
-        if (notify.whom() == Act.Whom.ADDRESS) {
-            mail(one, notify.address(), words, round);
-            return;
-        }
-        receivers(one, notify.whom(), round)
-                .forEach(person -> told.add(
-                        new Notices.Told(person, one.timer().getTicket(), round.now(), Notices.Kind.STEP, words)));
-    }
-
-    private static String tardiness(Firing one, Round round) {
-        return one.tardy()
-                ? " (This comes late: it was due "
-                        + Say.when(
-                                one.timer().getDueAt(),
-                                round.now(),
-                                round.terms().zone()) + ".)"
-                : "";
-    }
-
-    private static Ticket ticket(Firing one, Round round) {
-        return Ticket.replay(round.events().getOrDefault(one.timer().getTicket(), List.of()));
-    }
-
-    private Collection<PersonId> receivers(Firing one, Act.Whom whom, Round round) {
-        Ticket ticket = ticket(one, round);
-        List<PersonId> team = ticket.team()
-                .map(id -> round.members().getOrDefault(id, List.of()))
-                .orElse(List.of());
-        var found = new LinkedHashSet<PersonId>();
-        switch (whom) {
-            // A ticket that nobody owns concerns its team.
-            case OWNER -> found.addAll(ticket.owner().map(List::of).orElse(team));
-            case TEAM -> found.addAll(team);
-            case LEAD -> {
-                List<PersonId> leads = round.people().values().stream()
-                        .filter(p -> p.role() == Role.LEAD)
-                        .map(Person::id)
-                        .toList();
-                List<PersonId> own = leads.stream().filter(team::contains).toList();
-                found.addAll(own.isEmpty() ? leads : own);
-            }
-            case ADDRESS -> {}
-        }
-        found.removeIf(person -> !round.people().containsKey(person));
-        return found;
-    }
-
-    private void mail(Firing one, String address, String words, Round round) {
-        TicketNumber number = one.timer().getTicket();
-        Way way = ticket(one, round).way();
-        Channel channel = channels.of(way.channel());
-        channels.ours(way)
-                .ifPresent(from -> channel.send(new Outgoing(
-                        number,
-                        Optional.empty(),
-                        from,
-                        channel.newIdentity(number, from),
-                        from.name(),
-                        List.of(address),
-                        List.of(),
-                        "Ticket " + number + ": " + one.clock().objective().words(),
-                        SafeHtml.fromText(words),
-                        words,
-                        Optional.empty(),
-                        List.of(),
-                        List.of(),
-                        true,
-                        round.now())));
-    }
-
-    /** The placeholders that a step's words may hold, with their values. */
-    private Map<String, String> values(Firing one, Round round) {
-        Ticket ticket = ticket(one, round);
-        var values = new EnumMap<Placeholder, String>(Placeholder.class);
-        TicketNumber number = one.timer().getTicket();
-        String customer = round.names().getOrDefault(number, "");
-        values.put(Placeholder.TICKET, number.toString());
-        values.put(Placeholder.SUBJECT, ticket.subject());
-        values.put(Placeholder.CUSTOMER, customer);
-        values.put(Placeholder.FIRST_NAME, Placeholder.firstName(customer));
-        values.put(Placeholder.WORKSPACE, workspaces.current().name());
-        values.put(Placeholder.OWNER, ticket.owner().map(id -> name(id, round)).orElse("nobody"));
-        values.put(
-                Placeholder.DUE,
-                one.clock()
-                        .dueMark()
-                        .map(due -> Say.when(due, round.now(), round.terms().zone()))
-                        .orElse("never"));
-        values.put(Placeholder.TARGET, one.clock().objective().words());
-        values.put(Placeholder.LINK, settings.address() + "/tickets/" + number);
-        return Placeholder.named(values);
-    }
-
-    private static String name(PersonId person, Round round) {
-        return Optional.ofNullable(round.people().get(person)).map(Person::name).orElse("somebody who left");
-    }
-
-    private String words(Firing one, Round round) {
-        return one.step().acts().stream().map(act -> words(one, act, round)).collect(Collectors.joining("; "))
-                + tardiness(one, round);
-    }
-
-    private String words(Firing one, Act.Automatic act, Round round) {
-        return switch (act) {
-            case Act.Notify n when n.whom() == Act.Whom.ADDRESS -> "told " + n.address();
-            case Act.Notify n -> {
-                String names = receivers(one, n.whom(), round).stream()
-                        .map(id -> name(id, round))
-                        .collect(Collectors.joining(", "));
-                yield "told " + (names.isEmpty() ? n.whom().words() + ", who is nobody just now" : names);
-            }
-            case Act.RaisePriority r -> "raised the priority";
-            case Act.HandOver h -> "handed it to a team";
-            case Act.Tag t -> "tagged it " + t.tag();
-            case Act.Note n -> "wrote a note";
-        };
-    }
-
-    // ------------------------------------------------------------------ changing the ticket
-
-    private void change(TicketNumber number, List<Firing> all, Round round) {
+    private void change(TicketNumber number, List<FiringRound.Firing> all, FiringRound round) {
         TicketStore.Held held = store.hold(number);
-        for (Firing one : all) {
+        for (FiringRound.Firing one : all) {
             for (Act.Automatic act : one.step().acts()) {
                 held = act instanceof Act.Note note
                         ? note(held, note, one, round)
@@ -436,8 +281,8 @@ public class StepFiring {
         }
     }
 
-    private TicketStore.Held note(TicketStore.Held held, Act.Note act, Firing one, Round round) {
-        String text = Placeholders.fill(act.text(), values(one, round)) + tardiness(one, round);
+    private TicketStore.Held note(TicketStore.Held held, Act.Note act, FiringRound.Firing one, FiringRound round) {
+        String text = Placeholders.fill(act.text(), telling.values(one, round)) + StepTelling.tardiness(one, round);
         var note = new NewMessage(
                 NewMessage.Kind.NOTE,
                 round.now(),

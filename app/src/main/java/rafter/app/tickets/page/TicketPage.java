@@ -34,6 +34,7 @@ import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
 import rafter.app.promises.targets.Terms;
+import rafter.app.tickets.acts.CustomerFacts;
 import rafter.app.tickets.acts.TicketStore;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
@@ -122,6 +123,7 @@ class TicketPage {
 
     private final DSLContext sql;
     private final TicketStore store;
+    private final CustomerFacts customerFacts;
     private final Targets targets;
     private final Persons persons;
     private final Clock clock;
@@ -134,6 +136,7 @@ class TicketPage {
     TicketPage(
             DSLContext sql,
             TicketStore store,
+            CustomerFacts customerFacts,
             Targets targets,
             Persons persons,
             Conversation conversation,
@@ -147,6 +150,7 @@ class TicketPage {
         this.channels = channels;
         this.sql = sql;
         this.store = store;
+        this.customerFacts = customerFacts;
         this.targets = targets;
         this.persons = persons;
         this.conversation = conversation;
@@ -172,7 +176,7 @@ class TicketPage {
         Instant now = clock.instant();
         Terms terms = targets.terms();
         Ticket ticket = Ticket.replay(events);
-        List<TargetClock> clocks = targets.reckon(events, store.customer(number), now, terms);
+        List<TargetClock> clocks = targets.reckon(events, customerFacts.customer(number), now, terms);
         Optional<Person> owner =
                 ticket.owner().isPresent() ? persons.find(ticket.owner().orElseThrow()) : Optional.empty();
         Conversation.Said said = conversation.of(number, ticket, events, all, pictures, terms.zone(), now);

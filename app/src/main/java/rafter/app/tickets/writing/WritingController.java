@@ -96,7 +96,7 @@ class WritingController {
                 drafts.find(number, kind(kind), access.require(Right.WORK)).files().stream()
                         .filter(file -> file.contentId().isEmpty())
                         .toList());
-        return "tickets/page/ticket :: files(files=${files},kind=${kind},number=${number})";
+        return "tickets/page/composer :: files(files=${files},kind=${kind},number=${number})";
     }
 
     /** Attaches files; those that cannot be are named, the others are there. */

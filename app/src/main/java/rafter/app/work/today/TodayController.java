@@ -13,10 +13,12 @@ import rafter.app.work.worklist.DayAhead;
 class TodayController {
 
     private final Today today;
+    private final Floors floors;
     private final DayAhead day;
     private final Access access;
 
-    TodayController(Today today, DayAhead day, Access access) {
+    TodayController(Today today, Floors floors, DayAhead day, Access access) {
+        this.floors = floors;
         this.day = day;
         this.today = today;
         this.access = access;
@@ -36,7 +38,7 @@ class TodayController {
         model.addAttribute("horizon", ahead.horizon());
         model.addAttribute("asked", ahead.asked());
         if (me.role().has(Right.HAND_OVER_ANY)) {
-            model.addAttribute("floor", today.floor(me));
+            model.addAttribute("floor", floors.floor(me));
         }
         return "work/today/today";
     }

@@ -30,7 +30,7 @@ record ClockLanes(
     record Holder(
             String key,
             String name,
-            WorklistStore.Size size,
+            LaneStore.Size size,
             Optional<Integer> limit,
             List<Worklist.Card> cards,
             Drop drop) {}

@@ -59,20 +59,14 @@ class Lanes {
         }
     }
 
-    private final WorklistStore store;
+    private final LaneStore store;
     private final Worklist worklist;
     private final GroupWords words;
     private final Targets targets;
     private final Clock clock;
-    private final CachedUntilChange<TotalsOf, Map<String, WorklistStore.Size>> totals;
+    private final CachedUntilChange<TotalsOf, Map<String, LaneStore.Size>> totals;
 
-    Lanes(
-            WorklistStore store,
-            Worklist worklist,
-            GroupWords words,
-            Targets targets,
-            Clock clock,
-            TicketChanges changes) {
+    Lanes(LaneStore store, Worklist worklist, GroupWords words, Targets targets, Clock clock, TicketChanges changes) {
         this.store = store;
         this.worklist = worklist;
         this.words = words;
@@ -86,7 +80,7 @@ class Lanes {
     List<Lane> of(ListRequest asked, Viewer me) {
         Grouping grouping = asked.lanesBy();
         Instant now = clock.instant();
-        Map<String, WorklistStore.Size> totals = totals(asked, grouping, me, now);
+        Map<String, LaneStore.Size> totals = totals(asked, grouping, me, now);
         List<String> shown = shown(grouping, asked, totals);
         Map<String, List<Worklist.Card>> cards =
                 firsts(asked, grouping, shown, totals, asked.walked(), FIRST_OF_A_LANE, me, now);
@@ -101,12 +95,12 @@ class Lanes {
                 .toList();
     }
 
-    private static WorklistStore.Size size(Map<String, WorklistStore.Size> totals, String key) {
-        return totals.getOrDefault(key, WorklistStore.Size.NONE);
+    private static LaneStore.Size size(Map<String, LaneStore.Size> totals, String key) {
+        return totals.getOrDefault(key, LaneStore.Size.NONE);
     }
 
     /** The keys of the lanes that are shown: those that there could be, then those that there are besides. */
-    private List<String> shown(Grouping grouping, ListRequest asked, Map<String, WorklistStore.Size> totals) {
+    private List<String> shown(Grouping grouping, ListRequest asked, Map<String, LaneStore.Size> totals) {
         var keys = new LinkedHashSet<>(words.usual(grouping, asked.view().ended()));
         keys.addAll(totals.keySet());
         return keys.stream().limit(MOST_LANES).toList();
@@ -117,7 +111,7 @@ class Lanes {
             ListRequest asked,
             Grouping grouping,
             List<String> keys,
-            Map<String, WorklistStore.Size> totals,
+            Map<String, LaneStore.Size> totals,
             List<Sorting> sorting,
             int most,
             Viewer me,
@@ -157,7 +151,7 @@ class Lanes {
     }
 
     /** How many tickets are in each lane; counted once for all who look at the same lanes, until one changes. */
-    private Map<String, WorklistStore.Size> totals(ListRequest asked, Grouping grouping, Viewer me, Instant now) {
+    private Map<String, LaneStore.Size> totals(ListRequest asked, Grouping grouping, Viewer me, Instant now) {
         var of = new TotalsOf(
                 asked.view().scope(),
                 asked.criteria(),
@@ -174,7 +168,7 @@ class Lanes {
         Instant now = clock.instant();
         List<Sorting> due = List.of(new Sorting(KnownColumn.NEXT_DUE, false));
         Grouping grouping = asked.lanesBy();
-        Map<String, WorklistStore.Size> totals = totals(asked, grouping, me, now);
+        Map<String, LaneStore.Size> totals = totals(asked, grouping, me, now);
         List<String> shown = shown(grouping, asked, totals);
         int most = Math.clamp(MARKS / Math.max(1, shown.size()), FEWEST_OF_A_LANE, MOST_OF_A_LANE);
         Map<String, List<Worklist.Card>> cards = firsts(asked, grouping, shown, totals, due, most, me, now);

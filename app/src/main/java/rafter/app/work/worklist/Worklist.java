@@ -117,6 +117,7 @@ class Worklist {
     }
 
     private final WorklistStore store;
+    private final LaneStore lanes;
     private final Views views;
     private final Tickets tickets;
     private final Targets targets;
@@ -130,6 +131,7 @@ class Worklist {
 
     Worklist(
             WorklistStore store,
+            LaneStore lanes,
             Views views,
             Tickets tickets,
             Targets targets,
@@ -145,6 +147,7 @@ class Worklist {
         this.horizons = new CachedUntilChange<>(changes, KEPT);
         this.counts = new CachedUntilChange<>(changes, KEPT);
         this.store = store;
+        this.lanes = lanes;
         this.views = views;
         this.tickets = tickets;
         this.targets = targets;
@@ -218,7 +221,7 @@ class Worklist {
             return Map.of();
         }
         var found = new HashMap<String, Integer>();
-        store.groups(among, asked.grouping().get(), clock.instant())
+        lanes.groups(among, asked.grouping().get(), clock.instant())
                 .forEach((key, count) ->
                         found.merge(words.of(asked.grouping().get(), key), count.total(), Integer::sum));
         return found;

@@ -11,14 +11,11 @@ import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Collection;
 import java.util.Collections;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -27,7 +24,6 @@ import org.jooq.JSONB;
 import org.jooq.Record;
 import org.jooq.SelectConditionStep;
 import org.jooq.SelectField;
-import org.jooq.Table;
 import org.jooq.impl.DSL;
 import org.jooq.impl.SQLDataType;
 import org.jspecify.annotations.Nullable;
@@ -270,7 +266,7 @@ class WorklistStore {
                 cursor);
     }
 
-    private static String orEmpty(@org.jspecify.annotations.Nullable String text) {
+    static String orEmpty(@org.jspecify.annotations.Nullable String text) {
         return text == null ? "" : text;
     }
 
@@ -308,103 +304,6 @@ class WorklistStore {
                 .where(DSL.condition(TICKET.OPEN))
                 .fetchSingle(r -> counts.stream().map(r::get).toList());
     }
-
-    /**
-     * How many tickets are in a group, and for how many of them a target that runs is over its time.
-     */
-    record Size(int total, int late) {
-
-        static final Size NONE = new Size(0, 0);
-    }
-
-    /** How many tickets are in each group of a list, by the group's key; those without one under an empty key. */
-    Map<String, Size> groups(Selection among, Grouping grouping, Instant now) {
-        Field<String> key = GroupSql.key(grouping, now).as("lane");
-        var found = new LinkedHashMap<String, Size>();
-        sql.select(key, DSL.count(), DSL.count().filterWhere(TICKET.NEXT_DUE.le(now)))
-                .from(among.viewer().tickets())
-                .where(among.condition())
-                .groupBy(DSL.field(DSL.name("lane")))
-                .forEach(r -> found.put(orEmpty(r.value1()), new Size(r.value2(), r.value3())));
-        return found;
-    }
-
-    /** A part of the tickets of one group, from after a place on. */
-    List<TicketRow> group(
-            Selection among,
-            Grouping grouping,
-            String key,
-            List<Sorting> sorting,
-            Optional<Cursor> after,
-            Instant now,
-            int most) {
-        return page(among.with(GroupSql.in(grouping, key, now)), sorting, after, most);
-    }
-
-    /**
-     * The first tickets of several groups, by the group's key: their numbers in one statement with a range of an index for each group,
-     * then their rows in another.
-     */
-    Map<String, List<TicketRow>> groups(
-            Selection among, Grouping grouping, Collection<String> keys, List<Sorting> sorting, Instant now, int most) {
-        if (keys.isEmpty()) {
-            return Map.of();
-        }
-        List<String> all = List.copyOf(keys);
-        var firsts = all.stream()
-                .map(key -> DSL.field(DSL.array(first(among.with(GroupSql.in(grouping, key, now)), sorting, most))))
-                .toList();
-        List<List<TicketNumber>> numbers = sql.select(firsts)
-                .fetchSingle(r -> firsts.stream()
-                        .map(field -> Arrays.stream(r.get(field))
-                                .map(TicketNumber::new)
-                                .toList())
-                        .toList());
-        Map<TicketNumber, TicketRow> rows =
-                any(
-                                among.viewer(),
-                                sorting,
-                                numbers.stream().flatMap(List::stream).toList())
-                        .stream()
-                        .collect(Collectors.toMap(TicketRow::number, row -> row));
-        var found = new LinkedHashMap<String, List<TicketRow>>();
-        for (int i = 0; i < all.size(); i++) {
-            found.put(
-                    all.get(i),
-                    numbers.get(i).stream()
-                            .filter(rows::containsKey)
-                            .map(rows::get)
-                            .toList());
-        }
-        return found;
-    }
-
-    private static org.jooq.Select<org.jooq.Record1<Long>> first(Selection among, List<Sorting> sorting, int most) {
-        return joined(DSL.select(TICKET.NUMBER.coerce(Long.class)), among.viewer(), sorting)
-                .where(among.condition())
-                .orderBy(Walk.wholeOrder(sorting))
-                .limit(most);
-    }
-
-    /** What an order reads besides the ticket itself, and no more, for each join is planned for each group. */
-    private static org.jooq.SelectJoinStep<org.jooq.Record1<Long>> joined(
-            org.jooq.SelectSelectStep<org.jooq.Record1<Long>> select, Viewer viewer, List<Sorting> sorting) {
-        var step = select.from(viewer.tickets());
-        Set<Table<?>> wanted =
-                sorting.stream().flatMap(s -> s.order().reads().stream()).collect(Collectors.toSet());
-        if (wanted.contains(CONTACT) || wanted.contains(COMPANY)) {
-            step = step.join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID));
-        }
-        if (wanted.contains(COMPANY)) {
-            step = step.leftJoin(COMPANY).on(COMPANY.ID.eq(CONTACT.COMPANY_ID));
-        }
-        if (wanted.contains(TEAM)) {
-            step = step.leftJoin(TEAM).on(TEAM.ID.eq(TICKET.TEAM_ID));
-        }
-        return wanted.contains(PERSON) ? step.leftJoin(PERSON).on(PERSON.ID.eq(TICKET.OWNER_ID)) : step;
-    }
-
-    // ------------------------------------------------------------------ what falls due
 
     /**
      * The running targets of a list by the stretch of time in which they fall due.

@@ -159,7 +159,7 @@ class BatchTest extends Browsing {
                 .hasSize(6)
                 .allMatch(p -> p.text().equals("Dear Ann"));
         assertThatThrownBy(() -> batches.start(act(ActForm.ANSWER, Map.of("text", "{colour}")), numbers, imani()))
-                .isInstanceOf(Problem.Invalid.class);
+                .isInstanceOf(ActForm.Unfilled.class);
     }
 
     @Test
@@ -338,7 +338,7 @@ class BatchTest extends Browsing {
                 Map.entry(ActForm.NOTE, Map.of("text", "x".repeat(60_000))),
                         Map.entry(ActForm.PRIORITY, Map.of("priority", "P9")))) {
             assertThatThrownBy(() -> batches.start(act(filled.getKey(), filled.getValue()), numbers, imani()))
-                    .isInstanceOf(Problem.Invalid.class)
+                    .isInstanceOf(ActForm.Unfilled.class)
                     .hasMessageContaining("Nothing was done yet");
         }
     }

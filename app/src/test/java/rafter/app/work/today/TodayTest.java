@@ -53,7 +53,7 @@ class TodayTest {
     @Test
     void a_lead_sees_who_has_what_and_every_unowned_ticket_in_one_age() {
         bean(Acts.class).perform(ticket(), new Act.HandToPerson(Optional.of(sefa().id())), sefa());
-        Today.Floor floor = bean(Today.class).floor(odile());
+        Today.Floor floor = bean(Floors.class).floor(odile());
         assertThat(floor.loads())
                 .filteredOn(l -> l.name().equals("Sefa Tui"))
                 .allMatch(l -> l.open() > 0 && l.ours() <= l.open());

@@ -25,6 +25,7 @@ import rafter.app.promises.targets.Outlines;
 import rafter.app.promises.targets.TargetDrafts;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Acts;
+import rafter.app.tickets.acts.CustomerFacts;
 import rafter.app.tickets.acts.TicketStore;
 import rafter.app.tickets.clocks.Recalculation;
 import rafter.core.id.TicketNumber;
@@ -83,7 +84,8 @@ class RowsDrawClocksTest {
 
     private static List<TargetClock> reckoned(TicketNumber number, Instant now) {
         TicketStore store = bean(TicketStore.class);
-        return bean(Targets.class).reckon(store.events(number), store.customer(number), now);
+        return bean(Targets.class)
+                .reckon(store.events(number), bean(CustomerFacts.class).customer(number), now);
     }
 
     private static void assertTold(TicketNumber number) {
