@@ -142,7 +142,7 @@ class BatchController {
         try {
             ActForm kind = ActForm.of(act).orElseThrow(() -> new Problem.Invalid("Choose what is to be done."));
             List<TicketNumber> tickets = numbers(numbers);
-            Act wanted = read(kind, typed);
+            Act wanted = read(kind, typed, times);
             if (wanted instanceof Act.Join(TicketNumber into) && !typed.containsKey("sure")) {
                 batches.requireOneCustomer(tickets, into, me);
             }
@@ -153,7 +153,12 @@ class BatchController {
         }
     }
 
-    private Act read(ActForm kind, Map<String, String> typed) {
+    /**
+     * The act that somebody filled in.
+     *
+     * @throws Problem.Invalid when something is missing or no value
+     */
+    static Act read(ActForm kind, Map<String, String> typed, TicketTimes times) {
         try {
             return kind.read(new ActForm.Filled(typed, times::read, PLACEHOLDERS));
         } catch (ActForm.Unfilled e) {

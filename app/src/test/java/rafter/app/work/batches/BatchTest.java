@@ -38,7 +38,6 @@ import rafter.core.id.MessageId;
 import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 import rafter.core.target.ClockState;
-import rafter.core.text.Placeholder;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.ActForm;
 import rafter.core.ticket.Priority;
@@ -68,8 +67,7 @@ class BatchTest extends Browsing {
     }
 
     private static Act act(ActForm form, Map<String, String> typed) {
-        return form.read(new ActForm.Filled(
-                typed, bean(TicketTimes.class)::read, Placeholder.names(Placeholder.forCustomers())));
+        return BatchController.read(form, typed, bean(TicketTimes.class));
     }
 
     private Batches.Run run(ActForm kind, Map<String, String> args, List<TicketNumber> on, Viewer by) {
@@ -159,7 +157,7 @@ class BatchTest extends Browsing {
                 .hasSize(6)
                 .allMatch(p -> p.text().equals("Dear Ann"));
         assertThatThrownBy(() -> batches.start(act(ActForm.ANSWER, Map.of("text", "{colour}")), numbers, imani()))
-                .isInstanceOf(ActForm.Unfilled.class);
+                .isInstanceOf(Problem.Invalid.class);
     }
 
     @Test
@@ -338,7 +336,7 @@ class BatchTest extends Browsing {
                 Map.entry(ActForm.NOTE, Map.of("text", "x".repeat(60_000))),
                         Map.entry(ActForm.PRIORITY, Map.of("priority", "P9")))) {
             assertThatThrownBy(() -> batches.start(act(filled.getKey(), filled.getValue()), numbers, imani()))
-                    .isInstanceOf(ActForm.Unfilled.class)
+                    .isInstanceOf(Problem.Invalid.class)
                     .hasMessageContaining("Nothing was done yet");
         }
     }
