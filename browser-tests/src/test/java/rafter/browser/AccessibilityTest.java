@@ -121,5 +121,8 @@ class AccessibilityTest {
         check(page, page.locator(".policy h2 a").first().getAttribute("href"));
         check(page, "/reports/targets");
         check(page, "/notices");
+        check(page, "/people");
+        check(page, "/people?q=nobody-of-that-name");
+        check(page, "/people/companies");
     }
 }

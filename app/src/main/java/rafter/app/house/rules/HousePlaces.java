@@ -14,6 +14,8 @@ class HousePlaces implements Place.Source {
     private static final List<Place> EVERYBODYS = List.of(
             Place.page("Today", "/today"),
             Place.page("Worklist", "/worklist"),
+            Place.page("People: contacts", "/people"),
+            Place.page("People: companies", "/people/companies"),
             Place.page("Reports: targets", "/reports/targets"),
             Place.page("Search", "/search"),
             Place.page("Notices", "/notices"),

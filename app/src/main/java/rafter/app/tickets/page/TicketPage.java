@@ -40,6 +40,7 @@ import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
 import rafter.app.tickets.clocks.SpanDrawing;
 import rafter.core.criteria.OwnField;
+import rafter.core.id.CompanyId;
 import rafter.core.id.ContactId;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
@@ -110,6 +111,7 @@ class TicketPage {
             ContactId id,
             String name,
             String initials,
+            Optional<CompanyId> companyId,
             String company,
             String plan,
             List<String> addresses,
@@ -231,7 +233,8 @@ class TicketPage {
                         COMPANY.NAME,
                         COMPANY.PLAN,
                         CONTACT.OWN,
-                        COMPANY.OWN)
+                        COMPANY.OWN,
+                        CONTACT.COMPANY_ID)
                 .from(CONTACT)
                 .leftJoin(COMPANY)
                 .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
@@ -255,6 +258,7 @@ class TicketPage {
                 ticket.contact(),
                 contact.value1(),
                 Say.initials(contact.value1()),
+                Optional.ofNullable(contact.get(CONTACT.COMPANY_ID)),
                 Optional.ofNullable(contact.value4()).orElse(""),
                 Optional.ofNullable(contact.value5()).orElse(""),
                 list(contact.value2()),

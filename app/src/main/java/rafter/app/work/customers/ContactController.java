@@ -24,6 +24,7 @@ import rafter.app.house.people.Companies;
 import rafter.app.house.people.Company;
 import rafter.app.house.people.ContactCard;
 import rafter.app.house.people.ContactCards;
+import rafter.app.house.people.Duplicates;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
@@ -50,6 +51,7 @@ class ContactController {
 
     private final DSLContext sql;
     private final ContactCards cards;
+    private final Duplicates duplicates;
     private final Companies companies;
     private final OwnFields fields;
     private final Targets targets;
@@ -60,6 +62,7 @@ class ContactController {
     ContactController(
             DSLContext sql,
             ContactCards cards,
+            Duplicates duplicates,
             Companies companies,
             OwnFields fields,
             Targets targets,
@@ -69,6 +72,7 @@ class ContactController {
         this.states = states;
         this.sql = sql;
         this.cards = cards;
+        this.duplicates = duplicates;
         this.companies = companies;
         this.fields = fields;
         this.targets = targets;
@@ -98,6 +102,7 @@ class ContactController {
         model.addAttribute("phones", String.join("\n", card.phones()));
         model.addAttribute("tickets", tickets(card.id(), me));
         model.addAttribute("most", TICKETS);
+        model.addAttribute("twins", duplicates.of(card.id()));
         model.addAttribute(
                 "open",
                 card.addresses().isEmpty()

@@ -20,12 +20,7 @@ import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import rafter.app.house.fields.OwnFields;
-import rafter.app.work.worklist.ChosenTickets;
-import rafter.core.criteria.Criteria;
-import rafter.core.criteria.KnownField;
-import rafter.core.criteria.Operator;
 import rafter.core.criteria.OwnField;
-import rafter.core.id.CompanyId;
 import rafter.core.id.ContactId;
 import rafter.core.id.Id;
 import rafter.core.text.Phone;
@@ -133,12 +128,7 @@ class PeopleSearch {
                                 .desc(),
                         COMPANY.ID)
                 .limit(MOST)
-                .fetch(r -> new Who(r.value1(), r.value2(), r.value3(), ticketsOf(r.value1())));
-    }
-
-    /** Address of a company's open tickets. */
-    private static String ticketsOf(CompanyId company) {
-        return ChosenTickets.openWhere(Criteria.test(KnownField.COMPANY, Operator.IS, company.toString()));
+                .fetch(r -> new Who(r.value1(), r.value2(), r.value3(), "/people/companies/" + r.value1()));
     }
 
     /** Whether any field of contacts or companies holds what is looked for. */

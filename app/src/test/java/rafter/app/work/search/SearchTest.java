@@ -157,10 +157,10 @@ class SearchTest extends Browsing {
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
         var page = get("/search?q=brightwater");
         assertThat(page.statusCode()).isEqualTo(200);
-        assertThat(page.body()).contains("Brightwater Produce", "/worklist?view=open&amp;q=", "/contacts/");
+        assertThat(page.body()).contains("Brightwater Produce", "/people/companies/", "/contacts/");
         assertThat(get("/search/quick?q=brightwater", "Accept", "application/json")
                         .body())
-                .contains("/worklist?view=open");
+                .contains("/people/companies/");
     }
 
     @Test

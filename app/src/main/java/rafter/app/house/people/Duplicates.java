@@ -1,0 +1,180 @@
+package rafter.app.house.people;
+
+import static rafter.database.Tables.COMPANY;
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.CONTACT_ADDRESS;
+import static rafter.database.Tables.CONTACT_PHONE;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.core.id.ContactId;
+import rafter.core.people.SamePerson;
+import rafter.core.text.MailAddress;
+import rafter.core.text.Words;
+
+/** Finds contacts that may be one and the same person. The database finds who comes into question, the core decides. */
+@Component
+public class Duplicates {
+
+    /** So many of one sort are looked at; a telephone of a whole office is no sign any more. */
+    private static final int MOST_OF_A_SORT = 30;
+
+    /** How alike addresses are, of 1, before they are compared letter by letter. */
+    private static final double ALIKE = 0.6;
+
+    private static final int FIGURES = 7;
+
+    private final DSLContext sql;
+    private final Companies companies;
+
+    Duplicates(DSLContext sql, Companies companies) {
+        this.sql = sql;
+        this.companies = companies;
+    }
+
+    /**
+     * Somebody who may be the same person.
+     *
+     * @param detail by what they are told apart from their namesakes
+     * @param why what says so, in words
+     */
+    public record Suggestion(ContactId id, String name, String detail, String why) {}
+
+    /** A contact, with what they are shown by. */
+    private record Found(SamePerson.Known known, String company) {
+        String detail() {
+            String addresses =
+                    known.addresses().stream().map(MailAddress::toString).collect(Collectors.joining(", "));
+            return company.isEmpty() ? addresses : addresses + ", " + company;
+        }
+    }
+
+    /** Who may be the same person as a contact, those first for whom most speaks. */
+    @Transactional(readOnly = true)
+    public List<Suggestion> of(ContactId contact) {
+        Found asked = load(List.of(contact)).get(contact);
+        if (asked == null) {
+            return List.of();
+        }
+        var candidates = new LinkedHashSet<ContactId>();
+        candidates.addAll(byPhone(asked.known().phones()));
+        candidates.addAll(byName(asked.known().name()));
+        candidates.addAll(byAddress(asked.known().addresses()));
+        candidates.remove(contact);
+        var found = new ArrayList<Map.Entry<Integer, Suggestion>>();
+        load(candidates).forEach((id, other) -> {
+            Set<SamePerson.Sign> signs = SamePerson.signs(asked.known(), other.known(), companies::isPublic);
+            if (!signs.isEmpty()) {
+                String why = signs.stream().map(SamePerson.Sign::words).collect(Collectors.joining(", "));
+                found.add(
+                        Map.entry(signs.size(), new Suggestion(id, other.known().name(), other.detail(), why)));
+            }
+        });
+        return found.stream()
+                .sorted(Comparator.<Map.Entry<Integer, Suggestion>>comparingInt(Map.Entry::getKey)
+                        .reversed()
+                        .thenComparing(one -> one.getValue().id()))
+                .map(Map.Entry::getValue)
+                .toList();
+    }
+
+    private List<ContactId> byPhone(Set<String> phones) {
+        List<String> ends = phones.stream()
+                .filter(digits -> digits.length() >= FIGURES)
+                .map(digits -> digits.substring(digits.length() - FIGURES))
+                .toList();
+        return ends.isEmpty()
+                ? List.of()
+                : sql.select(CONTACT_PHONE.CONTACT_ID)
+                        .from(CONTACT_PHONE)
+                        .where(DSL.or(ends.stream()
+                                .map(CONTACT_PHONE.DIGITS::endsWith)
+                                .toList()))
+                        .limit(MOST_OF_A_SORT)
+                        .fetch(CONTACT_PHONE.CONTACT_ID);
+    }
+
+    /** By the words of the name in either order, for many write the family name first. */
+    private List<ContactId> byName(String name) {
+        List<String> words = Words.list(name);
+        if (words.size() < 2) {
+            return List.of();
+        }
+        var turned = new ArrayList<>(words.subList(1, words.size()));
+        turned.add(words.getFirst());
+        var back = new ArrayList<>(List.of(words.getLast()));
+        back.addAll(words.subList(0, words.size() - 1));
+        Set<String> orders = Set.copyOf(List.of(stored(words), stored(turned), stored(back)));
+        return sql.select(CONTACT.ID)
+                .from(CONTACT)
+                .where(CONTACT.NAME_WORDS.in(orders))
+                .limit(MOST_OF_A_SORT)
+                .fetch(CONTACT.ID);
+    }
+
+    private static String stored(List<String> words) {
+        return Words.of(String.join(" ", words)).stored();
+    }
+
+    private List<ContactId> byAddress(List<MailAddress> addresses) {
+        if (addresses.isEmpty()) {
+            return List.of();
+        }
+        sql.execute("set local pg_trgm.similarity_threshold = " + String.format(Locale.ROOT, "%.2f", ALIKE));
+        List<Condition> alike = addresses.stream()
+                .map(one -> DSL.condition("{0} % {1}", CONTACT_ADDRESS.ADDRESS, DSL.val(one.toString())))
+                .toList();
+        return sql.select(CONTACT_ADDRESS.CONTACT_ID)
+                .from(CONTACT_ADDRESS)
+                .where(DSL.or(alike))
+                .limit(MOST_OF_A_SORT)
+                .fetch(CONTACT_ADDRESS.CONTACT_ID);
+    }
+
+    private Map<ContactId, Found> load(Collection<ContactId> ids) {
+        if (ids.isEmpty()) {
+            return Map.of();
+        }
+        Map<ContactId, List<String>> addresses = sql.select(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS)
+                .from(CONTACT_ADDRESS)
+                .where(CONTACT_ADDRESS.CONTACT_ID.in(ids))
+                .orderBy(CONTACT_ADDRESS.ADDRESS)
+                .fetchGroups(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS);
+        Map<ContactId, List<String>> phones = sql.select(CONTACT_PHONE.CONTACT_ID, CONTACT_PHONE.DIGITS)
+                .from(CONTACT_PHONE)
+                .where(CONTACT_PHONE.CONTACT_ID.in(ids))
+                .fetchGroups(CONTACT_PHONE.CONTACT_ID, CONTACT_PHONE.DIGITS);
+        return sql.select(CONTACT.ID, CONTACT.NAME, COMPANY.NAME)
+                .from(CONTACT)
+                .leftJoin(COMPANY)
+                .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .where(CONTACT.ID.in(ids))
+                .fetchMap(
+                        r -> r.value1(),
+                        r -> new Found(
+                                new SamePerson.Known(
+                                        r.value2(),
+                                        addresses.getOrDefault(r.value1(), List.of()).stream()
+                                                .flatMap(one -> MailAddress.of(one).stream())
+                                                .toList(),
+                                        Set.copyOf(phones.getOrDefault(r.value1(), List.of()))),
+                                orEmpty(r.value3())));
+    }
+
+    private static String orEmpty(@Nullable String text) {
+        return text == null ? "" : text;
+    }
+}

@@ -1,0 +1,76 @@
+package rafter.app.house.people;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static rafter.app.RunningApp.bean;
+import static rafter.app.RunningApp.imani;
+import static rafter.app.RunningApp.unique;
+
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.springframework.transaction.support.TransactionTemplate;
+import rafter.app.Browsing;
+import rafter.app.RunningApp;
+import rafter.core.id.ContactId;
+
+/** Who may be the same person. */
+@ExtendWith(RunningApp.class)
+class DuplicatesTest extends Browsing {
+
+    private final int nth = unique();
+    private final String domain = "twin" + nth + ".example";
+    private final Duplicates duplicates = bean(Duplicates.class);
+
+    private static ContactId contact(String name, String address, String... phones) {
+        Contact made = bean(TransactionTemplate.class)
+                .execute(status -> bean(Contacts.class)
+                        .recognise(address, name, RunningApp.clock().instant()));
+        if (phones.length > 0) {
+            bean(ContactCards.class)
+                    .save(
+                            new ContactCard(
+                                    made.id(), name, made.company(), List.of(address), List.of(phones), Map.of(), 0),
+                            imani().id());
+        }
+        return made.id();
+    }
+
+    private List<ContactId> of(ContactId contact) {
+        return duplicates.of(contact).stream().map(Duplicates.Suggestion::id).toList();
+    }
+
+    @Test
+    void the_same_person_under_two_addresses_is_found_from_either_side_with_what_says_so() throws Exception {
+        ContactId one =
+                contact("Solveig Nes" + nth, "solveig.nes" + nth + "@" + domain, "+47 91 2" + nth % 10 + " 45 67");
+        ContactId other = contact("Nes" + nth + " Solveig", "s.n@" + domain, "091 2" + nth % 10 + " 45 67");
+        assertThat(of(one)).contains(other);
+        assertThat(of(other)).contains(one);
+        assertThat(duplicates.of(one).stream()
+                        .filter(twin -> twin.id().equals(other))
+                        .map(Duplicates.Suggestion::why))
+                .containsExactly("the same telephone, the same name at the same domain");
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        assertThat(get("/contacts/" + one).body()).contains("May be the same person", "/contacts/" + other);
+    }
+
+    @Test
+    void an_address_in_which_a_letter_is_wrong_is_found() {
+        ContactId one = contact("Mads", "mads.berglund" + nth + "@" + domain);
+        ContactId other = contact("M", "mads.bergund" + nth + "@" + domain);
+        assertThat(of(one)).containsExactly(other);
+    }
+
+    @Test
+    void colleagues_are_not_suggested_nor_a_contact_for_themselves() {
+        ContactId one = contact("Rolf Aas" + nth, "rolf.aas@" + domain);
+        contact("Guro Aas" + nth, "guro.aas@" + domain);
+        assertThat(of(one)).isEmpty();
+    }
+
+    @Test
+    void whoever_is_gone_is_like_nobody() {
+        assertThat(duplicates.of(new ContactId(999_999_999))).isEmpty();
+    }
+}
