@@ -21,7 +21,7 @@ public final class Bench {
         int port = Integer.parseInt(args[0]);
         List<String> names = args.length > 1
                 ? List.of(args).subList(1, args.length)
-                : List.of("core", "intake", "pages", "start", "timers", "rehearsal", "worklist");
+                : List.of("core", "intake", "pages", "people", "start", "timers", "rehearsal", "worklist");
         for (String name : names) {
             System.out.println("== " + name);
             switch (name) {
@@ -33,6 +33,7 @@ public final class Bench {
                             .run();
                 case "intake" -> new IntakeBench(port).run();
                 case "pages" -> new PagesBench(port).run();
+                case "people" -> new PeopleBench(port).run();
                 case "start" -> new StartBench(port).run();
                 case "timers" -> new TimersBench(port).run();
                 case "worklist" -> new WorklistBench(port).run();

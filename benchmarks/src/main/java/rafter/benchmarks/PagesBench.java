@@ -1,13 +1,7 @@
 package rafter.benchmarks;
 
 import java.io.IOException;
-import java.net.CookieManager;
-import java.net.URI;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpResponse;
 import java.sql.Connection;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.regex.Matcher;
@@ -17,13 +11,9 @@ import java.util.regex.Pattern;
 final class PagesBench {
 
     private static final int WARM = 200;
-    private static final int RUNS = 200;
 
     private final int port;
-    private final HttpClient browser = HttpClient.newBuilder()
-            .cookieHandler(new CookieManager())
-            .followRedirects(HttpClient.Redirect.NORMAL)
-            .build();
+    private final Visitor visitor = new Visitor();
 
     PagesBench(int port) {
         this.port = port;
@@ -44,33 +34,21 @@ final class PagesBench {
                 Optional.ofNullable(System.getProperty("child")).map(List::of).orElse(List.of());
         try (Child app = Child.start(database, profiling, "--db-scheduler.enabled=false", "--rafter.intake.workers=0")
                 .awaitPort()) {
-            signIn();
+            visitor.signIn();
             warm();
             for (String view : List.of("my-turn", "unowned", "open", "closed")) {
-                measure("/worklist?view=" + view);
+                visitor.measure("/worklist?view=" + view);
             }
-            measure("/worklist/head?view=open");
-            measure("/worklist/more?view=open&after=" + after("/worklist?view=open"));
-            measure("/worklist/more?view=closed&after=" + after("/worklist?view=closed"));
-            measure("/tickets/100500");
+            visitor.measure("/worklist/head?view=open");
+            visitor.measure("/worklist/more?view=open&after=" + after("/worklist?view=open"));
+            visitor.measure("/worklist/more?view=closed&after=" + after("/worklist?view=closed"));
+            visitor.measure("/tickets/100500");
             System.out.println("alive: " + app.alive());
         }
     }
 
-    private void signIn() throws IOException, InterruptedException {
-        Matcher token = Pattern.compile("name=\"csrf\" content=\"([^\"]*)\"").matcher(get("/sign-in"));
-        token.find();
-        var form = "address=bench%40ternpassage.example&password=high-water-mark&_csrf=" + token.group(1);
-        browser.send(
-                HttpRequest.newBuilder(uri("/sign-in"))
-                        .header("Content-Type", "application/x-www-form-urlencoded")
-                        .POST(HttpRequest.BodyPublishers.ofString(form))
-                        .build(),
-                HttpResponse.BodyHandlers.ofString());
-    }
-
     private String after(String path) throws IOException, InterruptedException {
-        Matcher found = Pattern.compile("after=([\\w-]+)[&\"]").matcher(get(path));
+        Matcher found = Pattern.compile("after=([\\w-]+)[&\"]").matcher(visitor.get(path));
         return found.find() ? found.group(1) : "";
     }
 
@@ -83,36 +61,8 @@ final class PagesBench {
                     "/worklist?view=open",
                     "/worklist?view=closed",
                     "/tickets/100500")) {
-                get(path);
+                visitor.get(path);
             }
         }
-    }
-
-    private void measure(String path) throws IOException, InterruptedException {
-        double[] millis = new double[RUNS];
-        int bytes = 0;
-        for (int i = 0; i < RUNS; i++) {
-            long start = System.nanoTime();
-            bytes = get(path).length();
-            millis[i] = (System.nanoTime() - start) / 1e6;
-        }
-        Arrays.sort(millis);
-        System.out.printf(
-                "%-60s p50 %5.1f ms  p95 %5.1f ms  max %5.1f ms  %d kB%n",
-                path, millis[RUNS / 2], millis[RUNS * 95 / 100], millis[RUNS - 1], bytes / 1000);
-    }
-
-    private String get(String path) throws IOException, InterruptedException {
-        HttpResponse<String> answer = browser.send(
-                HttpRequest.newBuilder(uri(path)).header("Accept", "text/html").build(),
-                HttpResponse.BodyHandlers.ofString());
-        if (answer.statusCode() != 200) {
-            throw new IllegalStateException(path + " answered " + answer.statusCode());
-        }
-        return answer.body();
-    }
-
-    private static URI uri(String path) {
-        return URI.create("http://127.0.0.1:" + Child.PORT + path);
     }
 }

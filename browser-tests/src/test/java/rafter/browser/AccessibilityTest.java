@@ -80,7 +80,7 @@ class AccessibilityTest {
         String ticket = page.locator(".card-row .title").first().getAttribute("href");
         check(page, ticket);
         page.navigate(World.url(ticket));
-        check(page, page.locator(".cust a").getAttribute("href"));
+        check(page, page.locator(".cust a.fw-bold").getAttribute("href"));
         check(page, ticket + "/choose/owner");
         check(page, ticket + "/clocks");
         check(page, "/tickets/99999999");
@@ -124,5 +124,6 @@ class AccessibilityTest {
         check(page, "/people");
         check(page, "/people?q=nobody-of-that-name");
         check(page, "/people/companies");
+        check(page, "/people/companies/1");
     }
 }

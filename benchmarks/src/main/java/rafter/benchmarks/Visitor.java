@@ -1,0 +1,63 @@
+package rafter.benchmarks;
+
+import java.io.IOException;
+import java.net.CookieManager;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.util.Arrays;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/** Somebody who is signed in and opens pages, over loopback. */
+final class Visitor {
+
+    private static final int RUNS = 200;
+
+    private final HttpClient browser = HttpClient.newBuilder()
+            .cookieHandler(new CookieManager())
+            .followRedirects(HttpClient.Redirect.NORMAL)
+            .build();
+
+    void signIn() throws IOException, InterruptedException {
+        Matcher token = Pattern.compile("name=\"csrf\" content=\"([^\"]*)\"").matcher(get("/sign-in"));
+        token.find();
+        var form = "address=bench%40ternpassage.example&password=high-water-mark&_csrf=" + token.group(1);
+        browser.send(
+                HttpRequest.newBuilder(uri("/sign-in"))
+                        .header("Content-Type", "application/x-www-form-urlencoded")
+                        .POST(HttpRequest.BodyPublishers.ofString(form))
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+    }
+
+    /** Opens a page so often, and says how long it took. */
+    void measure(String path) throws IOException, InterruptedException {
+        double[] millis = new double[RUNS];
+        int bytes = 0;
+        for (int i = 0; i < RUNS; i++) {
+            long start = System.nanoTime();
+            bytes = get(path).length();
+            millis[i] = (System.nanoTime() - start) / 1e6;
+        }
+        Arrays.sort(millis);
+        System.out.printf(
+                "%-60s p50 %5.1f ms  p95 %5.1f ms  max %5.1f ms  %d kB%n",
+                path, millis[RUNS / 2], millis[RUNS * 95 / 100], millis[RUNS - 1], bytes / 1000);
+    }
+
+    String get(String path) throws IOException, InterruptedException {
+        HttpResponse<String> answer = browser.send(
+                HttpRequest.newBuilder(uri(path)).header("Accept", "text/html").build(),
+                HttpResponse.BodyHandlers.ofString());
+        if (answer.statusCode() != 200) {
+            throw new IllegalStateException(path + " answered " + answer.statusCode());
+        }
+        return answer.body();
+    }
+
+    private static URI uri(String path) {
+        return URI.create("http://127.0.0.1:" + Child.PORT + path);
+    }
+}
