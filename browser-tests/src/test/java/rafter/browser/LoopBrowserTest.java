@@ -150,7 +150,7 @@ class LoopBrowserTest {
         agent.navigate(World.url("/worklist?view=open"));
         awaitCard(agent, "Who am I");
         card(agent, "Who am I").locator(".title").click();
-        agent.locator(".cust a").focus();
+        agent.locator(".cust a.fw-bold").focus();
         agent.keyboard().press("Enter");
         agent.getByLabel("Telephones, one a line").fill("ask the office");
         agent.keyboard().press("Tab");

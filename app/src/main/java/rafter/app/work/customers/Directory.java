@@ -18,6 +18,8 @@ import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.OrderField;
+import org.jooq.Record1;
+import org.jooq.Select;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -37,6 +39,9 @@ class Directory {
 
     /** Further than this nobody counts. */
     static final int COUNTED = 10_000;
+
+    /** So many are not gathered any more. */
+    private static final int MANY = 4_000;
 
     private static final Duration YEAR = Duration.ofDays(365);
     private static final Field<String> COMPANY_NAME = DSL.lower(COMPANY.NAME);
@@ -164,7 +169,7 @@ class Directory {
                 DSL.selectOne().from(CONTACT).where(matches(asked, me)).limit(COUNTED));
     }
 
-    private static Condition matches(Asked asked, Viewer me) {
+    private Condition matches(Asked asked, Viewer me) {
         return words(asked.words())
                 .and(asked.company().map(CONTACT.COMPANY_ID::eq).orElse(DSL.noCondition()))
                 .and(
@@ -176,24 +181,43 @@ class Directory {
                                 : DSL.noCondition());
     }
 
-    private static Condition words(String typed) {
+    /**
+     * That words stand in something of a contact. Few are gathered from the indexes of what they stand in; of many the first in the order of
+     * names are met soon enough.
+     */
+    private Condition words(String typed) {
         String asked = typed.strip().toLowerCase(Locale.ROOT);
         if (asked.isEmpty()) {
             return DSL.noCondition();
         }
+        List<Select<Record1<ContactId>>> found = found(typed, asked);
+        var all = found.stream().reduce(Select::unionAll).orElseThrow();
+        boolean many = sql.fetchCount(DSL.selectOne().from(all.asTable("found")).limit(MANY)) == MANY;
+        return many
+                ? DSL.or(found.stream().map(CONTACT.ID::in).toList())
+                : CONTACT.ID.in(DSL.select(DSL.field(DSL.name("found", "id"), CONTACT.ID.getDataType()))
+                        .from(all.asTable("found", "id")));
+    }
+
+    private static List<Select<Record1<ContactId>>> found(String typed, String asked) {
+        var named = CONTACT.as("named");
+        var theirs = CONTACT.as("theirs");
         String words = Words.of(asked).stored().strip();
-        Condition named = words.isEmpty() ? DSL.falseCondition() : CONTACT.NAME_WORDS.contains(words);
-        Condition written = CONTACT.ID.in(DSL.select(CONTACT_ADDRESS.CONTACT_ID)
+        var found = new ArrayList<Select<Record1<ContactId>>>();
+        found.add(DSL.select(CONTACT_ADDRESS.CONTACT_ID)
                 .from(CONTACT_ADDRESS)
                 .where(CONTACT_ADDRESS.ADDRESS.contains(asked)));
-        Condition called = Phone.asked(typed)
-                .map(digits -> CONTACT.ID.in(DSL.select(CONTACT_PHONE.CONTACT_ID)
+        found.add(DSL.select(theirs.ID)
+                .from(theirs)
+                .where(theirs.COMPANY_ID.in(DSL.select(COMPANY.ID).from(COMPANY).where(COMPANY_NAME.contains(asked)))));
+        if (!words.isEmpty()) {
+            found.add(DSL.select(named.ID).from(named).where(named.NAME_WORDS.contains(words)));
+        }
+        Phone.asked(typed)
+                .ifPresent(digits -> found.add(DSL.select(CONTACT_PHONE.CONTACT_ID)
                         .from(CONTACT_PHONE)
-                        .where(CONTACT_PHONE.DIGITS.contains(digits))))
-                .orElse(DSL.falseCondition());
-        Condition theirs =
-                CONTACT.COMPANY_ID.in(DSL.select(COMPANY.ID).from(COMPANY).where(COMPANY_NAME.contains(asked)));
-        return named.or(written).or(called).or(theirs);
+                        .where(CONTACT_PHONE.DIGITS.contains(digits))));
+        return found;
     }
 
     private static Field<Integer> openOf(Field<ContactId> contact, Viewer me) {
