@@ -38,10 +38,10 @@ class Directory {
     static final int PAGE = 50;
 
     /** Further than this nobody counts. */
-    static final int COUNTED = 10_000;
+    static final int COUNTED = 4_000;
 
     /** So many are not gathered any more. */
-    private static final int MANY = 4_000;
+    private static final int MANY = COUNTED;
 
     private static final Duration YEAR = Duration.ofDays(365);
     private static final Field<String> COMPANY_NAME = DSL.lower(COMPANY.NAME);
@@ -194,9 +194,31 @@ class Directory {
         var all = found.stream().reduce(Select::unionAll).orElseThrow();
         boolean many = sql.fetchCount(DSL.selectOne().from(all.asTable("found")).limit(MANY)) == MANY;
         return many
-                ? DSL.or(found.stream().map(CONTACT.ID::in).toList())
+                ? stands(typed, asked)
                 : CONTACT.ID.in(DSL.select(DSL.field(DSL.name("found", "id"), CONTACT.ID.getDataType()))
                         .from(all.asTable("found", "id")));
+    }
+
+    /** The same, asked of one contact after the other. */
+    private static Condition stands(String typed, String asked) {
+        String words = Words.of(asked).stored().strip();
+        Condition named = words.isEmpty() ? DSL.falseCondition() : CONTACT.NAME_WORDS.contains(words);
+        Condition written = DSL.exists(DSL.selectOne()
+                .from(CONTACT_ADDRESS)
+                .where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID))
+                .and(CONTACT_ADDRESS.ADDRESS.contains(asked)));
+        var firm = COMPANY.as("firm");
+        Condition theirs = DSL.exists(DSL.selectOne()
+                .from(firm)
+                .where(firm.ID.eq(CONTACT.COMPANY_ID))
+                .and(DSL.lower(firm.NAME).contains(asked)));
+        Condition called = Phone.asked(typed)
+                .map(digits -> DSL.exists(DSL.selectOne()
+                        .from(CONTACT_PHONE)
+                        .where(CONTACT_PHONE.CONTACT_ID.eq(CONTACT.ID))
+                        .and(CONTACT_PHONE.DIGITS.contains(digits))))
+                .orElse(DSL.falseCondition());
+        return named.or(written).or(theirs).or(called);
     }
 
     private static List<Select<Record1<ContactId>>> found(String typed, String asked) {

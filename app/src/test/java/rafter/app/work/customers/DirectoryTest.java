@@ -138,6 +138,25 @@ class DirectoryTest extends Browsing {
     }
 
     @Test
+    void what_very_many_have_is_found_all_the_same_and_counted_no_further() {
+        String name = "crowd" + nth;
+        sql().execute(
+                        "insert into contact (name, name_words, company_id, created_at)"
+                                + " select ? || ' ' || n, ' ' || ? || ' ' || n || ' ', ?, now() from generate_series(1, 4100) n",
+                        name,
+                        name,
+                        company.value());
+        Directory.Part<Directory.Person> part = directory.contacts(asked(name), TOP, imani());
+        assertThat(part.rows())
+                .hasSize(Directory.PAGE)
+                .allMatch(one -> one.name().startsWith(name));
+        assertThat(part.later()).isTrue();
+        assertThat(directory.contacts(asked("ferrying " + nth), TOP, imani()).rows())
+                .isEqualTo(part.rows());
+        assertThat(directory.count(asked(name), imani())).isEqualTo(Directory.COUNTED);
+    }
+
+    @Test
     void one_that_is_gone_leads_to_the_top() {
         mail("Tor Lie" + nth, "tor@" + domain);
         var asked = new Directory.Asked("", Optional.of(company), false);
