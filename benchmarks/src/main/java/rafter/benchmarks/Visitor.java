@@ -21,15 +21,21 @@ final class Visitor {
             .build();
 
     void signIn() throws IOException, InterruptedException {
-        Matcher token = Pattern.compile("name=\"csrf\" content=\"([^\"]*)\"").matcher(get("/sign-in"));
+        post("/sign-in", "address=bench%40ternpassage.example&password=high-water-mark");
+    }
+
+    /** Sends a form; the path it led to. */
+    String post(String path, String form) throws IOException, InterruptedException {
+        Matcher token = Pattern.compile("name=\"csrf\" content=\"([^\"]*)\"")
+                .matcher(get(path.equals("/sign-in") ? path : "/worklist"));
         token.find();
-        var form = "address=bench%40ternpassage.example&password=high-water-mark&_csrf=" + token.group(1);
-        browser.send(
-                HttpRequest.newBuilder(uri("/sign-in"))
+        HttpResponse<String> answer = browser.send(
+                HttpRequest.newBuilder(uri(path))
                         .header("Content-Type", "application/x-www-form-urlencoded")
-                        .POST(HttpRequest.BodyPublishers.ofString(form))
+                        .POST(HttpRequest.BodyPublishers.ofString(form + "&_csrf=" + token.group(1)))
                         .build(),
                 HttpResponse.BodyHandlers.ofString());
+        return answer.uri().getPath();
     }
 
     /** Opens a page so often, and says how long it took. */
@@ -49,7 +55,7 @@ final class Visitor {
 
     String get(String path) throws IOException, InterruptedException {
         HttpResponse<String> answer = browser.send(
-                HttpRequest.newBuilder(uri(path)).header("Accept", "text/html").build(),
+                HttpRequest.newBuilder(uri(path)).header("Accept", "*/*").build(),
                 HttpResponse.BodyHandlers.ofString());
         if (answer.statusCode() != 200) {
             throw new IllegalStateException(path + " answered " + answer.statusCode());

@@ -1,12 +1,7 @@
 package rafter.benchmarks;
 
 import java.io.IOException;
-import java.net.CookieManager;
-import java.net.URI;
 import java.net.URLEncoder;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -44,10 +39,7 @@ final class WorklistBench {
             + " from ticket where open";
 
     private final int port;
-    private final HttpClient browser = HttpClient.newBuilder()
-            .cookieHandler(new CookieManager())
-            .followRedirects(HttpClient.Redirect.NORMAL)
-            .build();
+    private final Visitor visitor = new Visitor();
 
     WorklistBench(int port) {
         this.port = port;
@@ -70,7 +62,7 @@ final class WorklistBench {
                     (System.nanoTime() - start) / 1_000_000_000);
             try (Child app = Child.start(database, List.of("-Xmx768m"), "--rafter.intake.workers=0")
                     .awaitPort()) {
-                signIn();
+                visitor.signIn();
                 warm();
                 lists(sql);
                 others(sql);
@@ -85,7 +77,7 @@ final class WorklistBench {
     private void warm() throws IOException, InterruptedException {
         for (int i = 0; i < 60; i++) {
             for (String shape : List.of("cards", "lines", "grid", "lanes", "clock")) {
-                get("/worklist?view=my-turn&shape=" + shape);
+                visitor.get("/worklist?view=my-turn&shape=" + shape);
             }
         }
     }
@@ -99,7 +91,7 @@ final class WorklistBench {
                     : List.of("cards", "lines", "grid", "lanes", "clock")) {
                 String path = "/worklist?view=" + view + "&shape=" + shape;
                 int[] bytes = new int[1];
-                double page = p95(() -> bytes[0] = get(path).getBytes(StandardCharsets.UTF_8).length);
+                double page = p95(() -> bytes[0] = visitor.get(path).getBytes(StandardCharsets.UTF_8).length);
                 System.out.printf(
                         "%-44s p95 %6.1f ms, bare rows with rails %5.1f ms, with counts %5.1f ms, factor %.1f, %d kB of HTML%n",
                         path, page, rows, bare, page / bare, bytes[0] / 1000);
@@ -109,12 +101,14 @@ final class WorklistBench {
 
     private void others(Connection sql) throws Exception {
         String next = "/worklist/more?view=open&after=" + after();
-        System.out.printf("next page of everything open             p95 %6.1f ms%n", p95(() -> get(next)));
+        System.out.printf("next page of everything open             p95 %6.1f ms%n", p95(() -> visitor.get(next)));
         System.out.printf("ten counts in one pass, bare             p95 %6.1f ms%n", p95(() -> read(sql, TEN_COUNTS)));
-        System.out.printf("a ticket with 200 entries                p95 %6.1f ms%n", p95(() -> get("/tickets/100010")));
         System.out.printf(
-                "head of the list, with counts            p95 %6.1f ms%n", p95(() -> get("/worklist/head?view=open")));
-        System.out.printf("today                                    p95 %6.1f ms%n", p95(() -> get("/today")));
+                "a ticket with 200 entries                p95 %6.1f ms%n", p95(() -> visitor.get("/tickets/100010")));
+        System.out.printf(
+                "head of the list, with counts            p95 %6.1f ms%n",
+                p95(() -> visitor.get("/worklist/head?view=open")));
+        System.out.printf("today                                    p95 %6.1f ms%n", p95(() -> visitor.get("/today")));
         for (String words : List.of(
                 "sailing 4711",
                 "word77",
@@ -126,7 +120,8 @@ final class WorklistBench {
                 "zzzz")) {
             System.out.printf(
                     "search %-33s p95 %6.1f ms%n",
-                    words, p95(() -> get("/search/quick?q=" + URLEncoder.encode(words, StandardCharsets.UTF_8))));
+                    words,
+                    p95(() -> visitor.get("/search/quick?q=" + URLEncoder.encode(words, StandardCharsets.UTF_8))));
         }
     }
 
@@ -144,7 +139,7 @@ final class WorklistBench {
     }
 
     private String after() throws IOException, InterruptedException {
-        Matcher found = Pattern.compile("after=([\\w-]+)[&\"]").matcher(get("/worklist?view=open"));
+        Matcher found = Pattern.compile("after=([\\w-]+)[&\"]").matcher(visitor.get("/worklist?view=open"));
         return found.find() ? found.group(1) : "";
     }
 
@@ -157,13 +152,13 @@ final class WorklistBench {
         String form = "act=tag&tag=gale&list=view%3Dopen&numbers="
                 + URLEncoder.encode(numbers.toString(), StandardCharsets.UTF_8);
         long start = System.nanoTime();
-        String address = post("/batches", form);
+        String address = visitor.post("/batches", form);
         await(address);
         System.out.printf("a batch of 5,000 took %.1f s%n", (System.nanoTime() - start) / 1e9);
     }
 
     private void await(String address) throws IOException, InterruptedException {
-        for (int i = 0; i < 1200 && !get(address).contains("Done."); i++) {
+        for (int i = 0; i < 1200 && !visitor.get(address).contains("Done."); i++) {
             Thread.sleep(100);
         }
     }
@@ -195,37 +190,5 @@ final class WorklistBench {
             }
             return count;
         }
-    }
-
-    private void signIn() throws IOException, InterruptedException {
-        post("/sign-in", "address=bench%40ternpassage.example&password=high-water-mark");
-    }
-
-    /** Sends a form; the path it led to. */
-    private String post(String path, String form) throws IOException, InterruptedException {
-        Matcher token = Pattern.compile("name=\"csrf\" content=\"([^\"]*)\"")
-                .matcher(get(path.equals("/sign-in") ? path : "/worklist"));
-        token.find();
-        HttpResponse<String> answer = browser.send(
-                HttpRequest.newBuilder(uri(path))
-                        .header("Content-Type", "application/x-www-form-urlencoded")
-                        .POST(HttpRequest.BodyPublishers.ofString(form + "&_csrf=" + token.group(1)))
-                        .build(),
-                HttpResponse.BodyHandlers.ofString());
-        return answer.uri().getPath();
-    }
-
-    private String get(String path) throws IOException, InterruptedException {
-        HttpResponse<String> answer = browser.send(
-                HttpRequest.newBuilder(uri(path)).header("Accept", "*/*").build(),
-                HttpResponse.BodyHandlers.ofString());
-        if (answer.statusCode() != 200) {
-            throw new IllegalStateException(path + " answered " + answer.statusCode());
-        }
-        return answer.body();
-    }
-
-    private static URI uri(String path) {
-        return URI.create("http://127.0.0.1:" + Child.PORT + path);
     }
 }

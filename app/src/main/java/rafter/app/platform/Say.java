@@ -8,6 +8,7 @@ import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
 import java.util.Locale;
+import org.jspecify.annotations.Nullable;
 
 /** Says times and amounts as people say them. */
 public final class Say {
@@ -91,5 +92,10 @@ public final class Say {
     /** A whole number with thin gaps between its thousands. */
     public static String number(long value) {
         return String.format(Locale.ENGLISH, "%,d", value).replace(',', '\u202f');
+    }
+
+    /** A text that may not be there, such as one of a row that nothing was joined to; then blank. */
+    public static String orBlank(@Nullable String text) {
+        return text == null ? "" : text;
     }
 }

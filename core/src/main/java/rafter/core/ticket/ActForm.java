@@ -17,132 +17,45 @@ import rafter.core.text.Placeholders;
 
 /** How an act is filled in by a person, wherever it is: for a batch, a step of a target, or whatever else lets acts be chosen. */
 public enum ActForm {
-    PERSON("Hand to a person") {
-        @Override
-        public Act read(Filled filled) {
-            return new Act.HandToPerson(
-                    filled.text("person").isEmpty()
-                            ? Optional.empty()
-                            : Optional.of(filled.id("person", PersonId::new, "Choose a person.")));
-        }
-    },
-    TEAM("Hand to a team") {
-        @Override
-        public Act read(Filled filled) {
-            return new Act.HandOver(filled.id("team", TeamId::new, "Choose a team."));
-        }
-    },
-    STATE("Move to a state") {
-        @Override
-        public Act read(Filled filled) {
-            return new Act.MoveTo(filled.text("state"));
-        }
-    },
-    PRIORITY("Set the priority") {
-        @Override
-        public Act read(Filled filled) {
-            return new Act.SetPriority(filled.choice("priority", Priority.values(), "Choose a priority."));
-        }
-    },
-    TOPIC("Set the topic") {
-        @Override
-        public Act read(Filled filled) {
-            return new Act.SetTopic(filled.text("topic"));
-        }
-    },
-    TAG("Add a tag") {
-        @Override
-        public Act read(Filled filled) {
-            return new Act.Tag(filled.text("tag"));
-        }
-    },
-    UNTAG("Take a tag off") {
-        @Override
-        public Act read(Filled filled) {
-            return new Act.Untag(filled.text("tag"));
-        }
-    },
-    FIELD("Fill a field") {
-        @Override
-        public Act read(Filled filled) {
-            return new Act.Fill(filled.text("field"), filled.text("value"));
-        }
-    },
-    DUE("Agree another time") {
-        @Override
-        public Act read(Filled filled) {
-            return new Act.AgreeTime(
-                    Optional.of(filled.time("due", "Choose the time that was agreed.")), filled.text("why"));
-        }
-    },
-    BACK("Have them come back") {
-        @Override
-        public Act read(Filled filled) {
-            return new Act.BringBack(Optional.of(filled.time("back", "Choose when they come back.")));
-        }
-    },
-    NOTE("Write a note") {
-        @Override
-        public Act read(Filled filled) {
-            return new Act.Note(filled.withPlaceholders("text"));
-        }
-    },
-    ANSWER("Answer all") {
-        @Override
-        public Act read(Filled filled) {
-            Turn then = filled.text("then").isEmpty()
-                    ? Turn.CUSTOMER
-                    : filled.choice("then", Turn.values(), "Choose whose turn it is then.");
-            return new Act.Answer(filled.withPlaceholders("text"), then);
-        }
-    },
-    JOIN("Join into one") {
-        @Override
-        public Act read(Filled filled) {
-            return new Act.Join(filled.id(
-                    "into", TicketNumber::new, "Write the number of the ticket that the others are joined into."));
-        }
-    },
-    NO_REQUEST("Not a request") {
-        @Override
-        public Act read(Filled filled) {
-            return new Act.NoRequest(!filled.text("sender").isEmpty());
-        }
-    },
-    RAISE("Raise the priority") {
-        @Override
-        public Act read(Filled filled) {
-            return new Act.RaisePriority();
-        }
-    },
-    NOTIFY("Tell somebody by mail") {
-        @Override
-        public Act read(Filled filled) {
-            Act.Whom whom = filled.choice("whom", Act.Whom.values(), "Choose who is told.");
-            return new Act.Notify(
-                    whom, whom == Act.Whom.ADDRESS ? filled.address("address") : "", filled.withPlaceholders("text"));
-        }
-    },
-    DELETE("Delete into the bin") {
-        @Override
-        public Act read(Filled filled) {
-            return new Act.Delete();
-        }
-    },
-    RESTORE("Take out of the bin") {
-        @Override
-        public Act read(Filled filled) {
-            return new Act.Restore();
-        }
-    };
+    PERSON("Hand to a person", ActForm::handToPerson),
+    TEAM("Hand to a team", filled -> new Act.HandOver(filled.id("team", TeamId::new, "Choose a team."))),
+    STATE("Move to a state", filled -> new Act.MoveTo(filled.text("state"))),
+    PRIORITY(
+            "Set the priority",
+            filled -> new Act.SetPriority(filled.choice("priority", Priority.values(), "Choose a priority."))),
+    TOPIC("Set the topic", filled -> new Act.SetTopic(filled.text("topic"))),
+    TAG("Add a tag", filled -> new Act.Tag(filled.text("tag"))),
+    UNTAG("Take a tag off", filled -> new Act.Untag(filled.text("tag"))),
+    FIELD("Fill a field", filled -> new Act.Fill(filled.text("field"), filled.text("value"))),
+    DUE(
+            "Agree another time",
+            filled -> new Act.AgreeTime(
+                    Optional.of(filled.time("due", "Choose the time that was agreed.")), filled.text("why"))),
+    BACK(
+            "Have them come back",
+            filled -> new Act.BringBack(Optional.of(filled.time("back", "Choose when they come back.")))),
+    NOTE("Write a note", filled -> new Act.Note(filled.withPlaceholders("text"))),
+    ANSWER("Answer all", ActForm::answer),
+    JOIN(
+            "Join into one",
+            filled -> new Act.Join(filled.id(
+                    "into", TicketNumber::new, "Write the number of the ticket that the others are joined into."))),
+    NO_REQUEST(
+            "Not a request", filled -> new Act.NoRequest(!filled.text("sender").isEmpty())),
+    RAISE("Raise the priority", filled -> new Act.RaisePriority()),
+    NOTIFY("Tell somebody by mail", ActForm::tell),
+    DELETE("Delete into the bin", filled -> new Act.Delete()),
+    RESTORE("Take out of the bin", filled -> new Act.Restore());
 
     /** How long a text may be, in letters. */
     public static final int LONGEST = 50_000;
 
     private final String words;
+    private final Function<Filled, Act> reading;
 
-    ActForm(String words) {
+    ActForm(String words, Function<Filled, Act> reading) {
         this.words = words;
+        this.reading = reading;
     }
 
     /** What a person chooses by. */
@@ -165,7 +78,29 @@ public enum ActForm {
      *
      * @throws Unfilled when something is missing or no value
      */
-    public abstract Act read(Filled filled);
+    public Act read(Filled filled) {
+        return reading.apply(filled);
+    }
+
+    private static Act handToPerson(Filled filled) {
+        return new Act.HandToPerson(
+                filled.text("person").isEmpty()
+                        ? Optional.empty()
+                        : Optional.of(filled.id("person", PersonId::new, "Choose a person.")));
+    }
+
+    private static Act answer(Filled filled) {
+        Turn then = filled.text("then").isEmpty()
+                ? Turn.CUSTOMER
+                : filled.choice("then", Turn.values(), "Choose whose turn it is then.");
+        return new Act.Answer(filled.withPlaceholders("text"), then);
+    }
+
+    private static Act tell(Filled filled) {
+        Act.Whom whom = filled.choice("whom", Act.Whom.values(), "Choose who is told.");
+        return new Act.Notify(
+                whom, whom == Act.Whom.ADDRESS ? filled.address("address") : "", filled.withPlaceholders("text"));
+    }
 
     /** A form in which something is missing or wrong; its message says what, in words for whoever filled it in. */
     public static final class Unfilled extends RuntimeException {

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.util.MultiValueMap;
+import rafter.app.platform.Say;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Field;
@@ -172,8 +173,7 @@ public final class CriteriaForm {
     }
 
     private static String first(MultiValueMap<String, String> form, String name) {
-        String value = form.getFirst(name);
-        return value == null ? "" : value;
+        return Say.orBlank(form.getFirst(name));
     }
 
     // ------------------------------------------------------------------ changing its shape

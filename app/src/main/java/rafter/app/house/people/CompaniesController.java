@@ -17,6 +17,7 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Problem;
+import rafter.app.platform.Say;
 import rafter.core.criteria.OwnField;
 import rafter.core.id.CompanyId;
 import rafter.core.id.PersonId;
@@ -46,9 +47,9 @@ class CompaniesController {
                 @Nullable String domains,
                 @Nullable Integer version) {
             this.id = id == null ? NEW : id;
-            this.name = name == null ? "" : name;
-            this.plan = plan == null ? "" : plan;
-            this.domains = domains == null ? "" : domains;
+            this.name = Say.orBlank(name);
+            this.plan = Say.orBlank(plan);
+            this.domains = Say.orBlank(domains);
             this.version = version;
         }
 

@@ -17,9 +17,9 @@ import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.platform.Say;
 import rafter.core.id.ContactId;
 import rafter.core.people.SamePerson;
 import rafter.core.text.MailAddress;
@@ -171,10 +171,6 @@ public class Duplicates {
                                                 .flatMap(one -> MailAddress.of(one).stream())
                                                 .toList(),
                                         Set.copyOf(phones.getOrDefault(r.value1(), List.of()))),
-                                orEmpty(r.value3())));
-    }
-
-    private static String orEmpty(@Nullable String text) {
-        return text == null ? "" : text;
+                                Say.orBlank(r.value3())));
     }
 }

@@ -16,6 +16,7 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import rafter.app.platform.Problem;
+import rafter.app.platform.Say;
 import rafter.core.time.Entry;
 import rafter.core.time.Repeat;
 
@@ -162,16 +163,18 @@ record EntryForm(
     Entry entry() {
         LocalDate day = date(first, "the first day");
         // A closing without times is one of the whole day.
-        boolean whole =
-                on(allDay) || (text(kind).equals("CLOSING") && text(from).isBlank() && text(to).isBlank());
+        boolean whole = on(allDay)
+                || (Say.orBlank(kind).equals("CLOSING")
+                        && Say.orBlank(from).isBlank()
+                        && Say.orBlank(to).isBlank());
         LocalDateTime start = whole ? day.atStartOfDay() : day.atTime(time(from, "the beginning"));
         LocalDateTime end = whole ? wholeEnd(day) : end(start);
         Optional<Repeat> repetition = repetition(start, whole);
         try {
             Entry entry = new Entry(
                             id,
-                            text(name).strip(),
-                            Entry.Kind.valueOf(text(kind)),
+                            Say.orBlank(name).strip(),
+                            Entry.Kind.valueOf(Say.orBlank(kind)),
                             on(evenOnHolidays),
                             whole,
                             start,
@@ -179,7 +182,7 @@ record EntryForm(
                             repetition,
                             days(without, start.toLocalTime()),
                             days(also, start.toLocalTime()),
-                            Zones.read(text(zone)))
+                            Zones.read(Say.orBlank(zone)))
                     .synchronised();
             entry.trouble().ifPresent(trouble -> {
                 throw new Problem.Invalid("The entry cannot be used: " + trouble + ".");
@@ -191,7 +194,7 @@ record EntryForm(
     }
 
     private LocalDateTime wholeEnd(LocalDate day) {
-        LocalDate until = text(last).isBlank() ? day : date(last, "the last day");
+        LocalDate until = Say.orBlank(last).isBlank() ? day : date(last, "the last day");
         if (until.isBefore(day)) {
             throw new Problem.Invalid("The last day is before the first.");
         }
@@ -199,7 +202,7 @@ record EntryForm(
     }
 
     private LocalDateTime end(LocalDateTime start) {
-        if (text(to).strip().equals("24:00")) {
+        if (Say.orBlank(to).strip().equals("24:00")) {
             return start.toLocalDate().plusDays(1).atStartOfDay();
         }
         LocalTime closes = time(to, "the end");
@@ -211,9 +214,10 @@ record EntryForm(
     private Optional<Repeat> repetition(LocalDateTime start, boolean whole) {
         String month = ";BYMONTH=" + start.getMonthValue();
         String weekday = nthDay(start.getDayOfWeek());
-        String interval =
-                number(every, "every so many") > 1 ? ";INTERVAL=" + text(every).strip() : "";
-        String written = switch (text(repeat)) {
+        String interval = number(every, "every so many") > 1
+                ? ";INTERVAL=" + Say.orBlank(every).strip()
+                : "";
+        String written = switch (Say.orBlank(repeat)) {
             case "once" -> "";
             case "daily" -> "FREQ=DAILY" + interval;
             case "weekly" -> "FREQ=WEEKLY" + interval + ";BYDAY=" + weekdays(start);
@@ -221,17 +225,17 @@ record EntryForm(
             case "monthly-weekday" -> "FREQ=MONTHLY" + interval + ";BYDAY=" + weekday;
             case "yearly-date" -> "FREQ=YEARLY" + interval;
             case "yearly-weekday" -> "FREQ=YEARLY" + interval + month + ";BYDAY=" + weekday;
-            default -> text(rule).strip();
+            default -> Say.orBlank(rule).strip();
         };
-        if (written.isEmpty() && !text(repeat).equals("rule")) {
+        if (written.isEmpty() && !Say.orBlank(repeat).equals("rule")) {
             return Optional.empty();
         }
-        boolean counted = !text(times).isBlank() && !text(repeat).equals("rule");
+        boolean counted = !Say.orBlank(times).isBlank() && !Say.orBlank(repeat).equals("rule");
         String all = written + (counted ? ";COUNT=" + number(times, "how many times") : "");
         Repeat.wrong(all).ifPresent(words -> {
             throw new Problem.Invalid(words + ".");
         });
-        Optional<LocalDateTime> end = text(until).isBlank()
+        Optional<LocalDateTime> end = Say.orBlank(until).isBlank()
                 ? Optional.empty()
                 : Optional.of(date(until, "the last day").atTime(LocalTime.of(23, 59, 59)));
         if (end.filter(last -> last.toLocalDate().isBefore(start.toLocalDate())).isPresent()) {
@@ -248,7 +252,7 @@ record EntryForm(
 
     /** The day of the week that was chosen for it; where several are ticked, for they were for a week, the first day's own. */
     private String nthDay(DayOfWeek first) {
-        String which = text(nth).matches("-?[1-5]") ? text(nth) : "1";
+        String which = Say.orBlank(nth).matches("-?[1-5]") ? Say.orBlank(nth) : "1";
         List<String> chosen =
                 days == null ? List.of() : days.stream().filter(SHORT::contains).toList();
         return which + (chosen.size() == 1 ? chosen.getFirst() : SHORT.get(first.getValue() - 1));
@@ -256,7 +260,7 @@ record EntryForm(
 
     private SortedSet<LocalDateTime> days(@Nullable String written, LocalTime at) {
         var found = new TreeSet<LocalDateTime>();
-        for (String one : new ArrayList<>(List.of(text(written).strip().split("[\\s,]+")))) {
+        for (String one : new ArrayList<>(List.of(Say.orBlank(written).strip().split("[\\s,]+")))) {
             if (!one.isEmpty()) {
                 found.add(date(one, "a day that is left out or added").atTime(at));
             }
@@ -266,40 +270,36 @@ record EntryForm(
 
     private static LocalDate date(@Nullable String written, String what) {
         try {
-            return LocalDate.parse(text(written).strip());
+            return LocalDate.parse(Say.orBlank(written).strip());
         } catch (DateTimeParseException e) {
             throw new Problem.Invalid(what.substring(0, 1).toUpperCase(Locale.ROOT) + what.substring(1)
-                    + " is not a date: “" + text(written) + "”. Write it like 2027-05-17.");
+                    + " is not a date: “" + Say.orBlank(written) + "”. Write it like 2027-05-17.");
         }
     }
 
     private static LocalTime time(@Nullable String written, String what) {
         try {
             return LocalTime.parse(
-                    text(written).strip().length() == 4
-                            ? "0" + text(written).strip()
-                            : text(written).strip());
+                    Say.orBlank(written).strip().length() == 4
+                            ? "0" + Say.orBlank(written).strip()
+                            : Say.orBlank(written).strip());
         } catch (DateTimeParseException e) {
             throw new Problem.Invalid(what.substring(0, 1).toUpperCase(Locale.ROOT) + what.substring(1)
-                    + " is not a time of day: “" + text(written) + "”. Write it like 08:00.");
+                    + " is not a time of day: “" + Say.orBlank(written) + "”. Write it like 08:00.");
         }
     }
 
     private static int number(@Nullable String written, String what) {
-        if (text(written).isBlank()) {
+        if (Say.orBlank(written).isBlank()) {
             return 1;
         }
-        if (!text(written).strip().matches("[1-9]\\d{0,2}")) {
-            throw new Problem.Invalid("“" + text(written) + "” is no number for “" + what + "”.");
+        if (!Say.orBlank(written).strip().matches("[1-9]\\d{0,2}")) {
+            throw new Problem.Invalid("“" + Say.orBlank(written) + "” is no number for “" + what + "”.");
         }
-        return Integer.parseInt(text(written).strip());
+        return Integer.parseInt(Say.orBlank(written).strip());
     }
 
     private static boolean on(@Nullable Boolean box) {
         return Boolean.TRUE.equals(box);
-    }
-
-    private static String text(@Nullable String value) {
-        return value == null ? "" : value;
     }
 }

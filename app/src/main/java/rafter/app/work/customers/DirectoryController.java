@@ -42,6 +42,7 @@ class DirectoryController {
     private static final int MOST_WORDS = 200;
 
     private final Directory directory;
+    private final CompanyDirectory firms;
     private final Companies companies;
     private final OwnFields fields;
     private final TicketStates states;
@@ -51,6 +52,7 @@ class DirectoryController {
 
     DirectoryController(
             Directory directory,
+            CompanyDirectory firms,
             Companies companies,
             OwnFields fields,
             TicketStates states,
@@ -58,6 +60,7 @@ class DirectoryController {
             Access access,
             Clock clock) {
         this.directory = directory;
+        this.firms = firms;
         this.companies = companies;
         this.fields = fields;
         this.states = states;
@@ -100,7 +103,7 @@ class DirectoryController {
         Viewer me = access.require(Right.WORK);
         model.addAttribute("q", q);
         model.addAttribute("here", "/people/companies?q=" + inAddress(q) + "&");
-        model.addAttribute("part", directory.companies(checked(q), from(after, before), me));
+        model.addAttribute("part", firms.companies(checked(q), from(after, before), me));
         return "work/customers/companies";
     }
 
@@ -112,7 +115,7 @@ class DirectoryController {
         model.addAttribute("company", company);
         model.addAttribute(
                 "list", ChosenTickets.openWhere(Criteria.test(KnownField.COMPANY, Operator.IS, id.toString())));
-        model.addAttribute("figures", directory.figures(id, me, now));
+        model.addAttribute("figures", firms.figures(id, me, now));
         model.addAttribute(
                 "own",
                 fields.shown(OwnField.Bearer.COMPANY).stream()
@@ -121,14 +124,14 @@ class DirectoryController {
                         .toList());
         model.addAttribute(
                 "part",
-                directory.contacts(new Directory.Asked("", Optional.of(id), false), new Directory.From.Top<>(), me));
-        model.addAttribute("openOnes", lines(directory.tickets(id, true, TICKETS, me), now));
-        model.addAttribute("endedOnes", lines(directory.tickets(id, false, TICKETS, me), now));
+                directory.contacts(new Directory.Asked("", Optional.of(id), false), new ByName.From.Top<>(), me));
+        model.addAttribute("openOnes", lines(firms.tickets(id, true, TICKETS, me), now));
+        model.addAttribute("endedOnes", lines(firms.tickets(id, false, TICKETS, me), now));
         model.addAttribute("mayChange", me.role().has(Right.HOUSE_RULES));
         return "work/customers/company";
     }
 
-    private List<Line> lines(List<Directory.Theirs> tickets, Instant now) {
+    private List<Line> lines(List<CompanyDirectory.Theirs> tickets, Instant now) {
         ZoneId zone = targets.terms().zone();
         return tickets.stream()
                 .map(one -> new Line(
@@ -141,10 +144,10 @@ class DirectoryController {
                 .toList();
     }
 
-    private static <T> Directory.From<T> from(Optional<T> after, Optional<T> before) {
-        return after.<Directory.From<T>>map(Directory.From.After::new)
-                .or(() -> before.map(Directory.From.Before::new))
-                .orElse(new Directory.From.Top<>());
+    private static <T> ByName.From<T> from(Optional<T> after, Optional<T> before) {
+        return after.<ByName.From<T>>map(ByName.From.After::new)
+                .or(() -> before.map(ByName.From.Before::new))
+                .orElse(new ByName.From.Top<>());
     }
 
     private static String checked(String words) {

@@ -21,6 +21,7 @@ import org.jooq.Table;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import rafter.app.house.access.Viewer;
+import rafter.app.platform.Say;
 import rafter.core.id.TicketNumber;
 
 /** Reads lists by groups, such as the lanes of a board. */
@@ -51,7 +52,7 @@ class LaneStore {
                 .from(among.viewer().tickets())
                 .where(among.condition())
                 .groupBy(DSL.field(DSL.name("lane")))
-                .forEach(r -> found.put(WorklistStore.orEmpty(r.value1()), new Size(r.value2(), r.value3())));
+                .forEach(r -> found.put(Say.orBlank(r.value1()), new Size(r.value2(), r.value3())));
         return found;
     }
 

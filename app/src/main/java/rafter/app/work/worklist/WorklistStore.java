@@ -31,6 +31,7 @@ import org.springframework.stereotype.Component;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.criteria.CriteriaSql;
 import rafter.app.house.fields.OwnFields;
+import rafter.app.platform.Say;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Criteria;
 import rafter.core.id.PersonId;
@@ -262,12 +263,8 @@ class WorklistStore {
                 r.get(TICKET.OUTLINE),
                 r.get(TICKET.MISSED),
                 OwnFields.read(r.get(TICKET.OWN)),
-                KnownColumn.told().stream().collect(Collectors.toMap(told -> told, told -> orEmpty(r.get(told)))),
+                KnownColumn.told().stream().collect(Collectors.toMap(told -> told, told -> Say.orBlank(r.get(told)))),
                 cursor);
-    }
-
-    static String orEmpty(@org.jspecify.annotations.Nullable String text) {
-        return text == null ? "" : text;
     }
 
     // ------------------------------------------------------------------ counts

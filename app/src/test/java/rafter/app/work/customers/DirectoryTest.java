@@ -34,9 +34,10 @@ import rafter.database.Tables;
 @ExtendWith(RunningApp.class)
 class DirectoryTest extends Browsing {
 
-    private static final Directory.From<ContactId> TOP = new Directory.From.Top<>();
+    private static final ByName.From<ContactId> TOP = new ByName.From.Top<>();
 
     private final Directory directory = bean(Directory.class);
+    private final CompanyDirectory firms = bean(CompanyDirectory.class);
     private final int nth = unique();
     private final String domain = "ferrying" + nth + ".example";
     private final CompanyId company =
@@ -106,7 +107,7 @@ class DirectoryTest extends Browsing {
 
     @Test
     void walking_on_and_back_shows_each_contact_once_in_the_order_of_names() {
-        for (int i = 0; i < 2 * Directory.PAGE + 7; i++) {
+        for (int i = 0; i < 2 * ByName.PAGE + 7; i++) {
             String name = "Walker " + (i % 3 == 0 ? "same" : "w" + (i * 37 % 100));
             sql().insertInto(Tables.CONTACT)
                     .set(Tables.CONTACT.NAME, name)
@@ -117,21 +118,21 @@ class DirectoryTest extends Browsing {
         }
         var asked = new Directory.Asked("", Optional.of(company), false);
         var seen = new ArrayList<Directory.Person>();
-        Directory.Part<Directory.Person> part = directory.contacts(asked, TOP, imani());
+        ByName.Part<Directory.Person> part = directory.contacts(asked, TOP, imani());
         assertThat(part.earlier()).isFalse();
         seen.addAll(part.rows());
         while (part.later()) {
             part = directory.contacts(
-                    asked, new Directory.From.After<>(part.rows().getLast().id()), imani());
+                    asked, new ByName.From.After<>(part.rows().getLast().id()), imani());
             assertThat(part.earlier()).isTrue();
             seen.addAll(part.rows());
         }
-        assertThat(seen).hasSize(2 * Directory.PAGE + 7).doesNotHaveDuplicates();
+        assertThat(seen).hasSize(2 * ByName.PAGE + 7).doesNotHaveDuplicates();
         assertThat(seen.stream().map(Directory.Person::name)).isSorted();
         var back = new ArrayList<>(part.rows());
         while (part.earlier()) {
             part = directory.contacts(
-                    asked, new Directory.From.Before<>(part.rows().getFirst().id()), imani());
+                    asked, new ByName.From.Before<>(part.rows().getFirst().id()), imani());
             back.addAll(0, part.rows());
         }
         assertThat(back).isEqualTo(seen);
@@ -146,10 +147,8 @@ class DirectoryTest extends Browsing {
                         name,
                         name,
                         company.value());
-        Directory.Part<Directory.Person> part = directory.contacts(asked(name), TOP, imani());
-        assertThat(part.rows())
-                .hasSize(Directory.PAGE)
-                .allMatch(one -> one.name().startsWith(name));
+        ByName.Part<Directory.Person> part = directory.contacts(asked(name), TOP, imani());
+        assertThat(part.rows()).hasSize(ByName.PAGE).allMatch(one -> one.name().startsWith(name));
         assertThat(part.later()).isTrue();
         assertThat(directory.contacts(asked("ferrying " + nth), TOP, imani()).rows())
                 .isEqualTo(part.rows());
@@ -160,7 +159,7 @@ class DirectoryTest extends Browsing {
     void one_that_is_gone_leads_to_the_top() {
         mail("Tor Lie" + nth, "tor@" + domain);
         var asked = new Directory.Asked("", Optional.of(company), false);
-        assertThat(directory.contacts(asked, new Directory.From.Before<>(new ContactId(999_999_999)), imani()))
+        assertThat(directory.contacts(asked, new ByName.From.Before<>(new ContactId(999_999_999)), imani()))
                 .isEqualTo(directory.contacts(asked, TOP, imani()));
     }
 
@@ -174,14 +173,10 @@ class DirectoryTest extends Browsing {
                         .getFirst()
                         .open())
                 .isZero();
-        assertThat(directory
-                        .figures(company, imani(), RunningApp.clock().instant())
-                        .open())
+        assertThat(firms.figures(company, imani(), RunningApp.clock().instant()).open())
                 .isZero();
-        assertThat(directory.tickets(company, true, 5, imani())).isEmpty();
-        assertThat(directory
-                        .figures(company, odile(), RunningApp.clock().instant())
-                        .open())
+        assertThat(firms.tickets(company, true, 5, imani())).isEmpty();
+        assertThat(firms.figures(company, odile(), RunningApp.clock().instant()).open())
                 .isEqualTo(1);
     }
 
@@ -190,14 +185,13 @@ class DirectoryTest extends Browsing {
         TicketNumber done = mail("Siv Ask" + nth, "siv@" + domain);
         TicketNumber open = mail("Per Ask" + nth, "per@" + domain);
         bean(Acts.class).perform(done, new Act.MoveTo("resolved"), imani());
-        Directory.Figures now =
-                directory.figures(company, imani(), RunningApp.clock().instant());
-        assertThat(now).isEqualTo(new Directory.Figures(2, 1, 0, 2));
-        Directory.Figures later =
-                directory.figures(company, imani(), RunningApp.clock().instant().plus(Duration.ofDays(30)));
+        CompanyDirectory.Figures now =
+                firms.figures(company, imani(), RunningApp.clock().instant());
+        assertThat(now).isEqualTo(new CompanyDirectory.Figures(2, 1, 0, 2));
+        CompanyDirectory.Figures later =
+                firms.figures(company, imani(), RunningApp.clock().instant().plus(Duration.ofDays(30)));
         assertThat(later.late()).isEqualTo(1);
-        assertThat(directory
-                        .companies("ferrying " + nth, new Directory.From.Top<>(), imani())
+        assertThat(firms.companies("ferrying " + nth, new ByName.From.Top<>(), imani())
                         .rows())
                 .singleElement()
                 .satisfies(one -> {
