@@ -2,6 +2,7 @@
 import { keysFree } from "./menus.js";
 import { toast, wordsOf } from "./messages.js";
 import { offer } from "./palette.js";
+import { fillBlanks, offerPhrases } from "./phrases.js";
 import { ask, formOf } from "./server.js";
 
 let root, number;
@@ -57,6 +58,14 @@ function Pane(form) {
   this.set(this.text.value);
   this.restore();
   this.quill.on("text-change", (d, o, source) => { if (source === "user") { self.changed(); } });
+  this.phrases = offerPhrases({
+    quill: this.quill, place: this.place, number, changed: () => { self.changed(); }, say: words => { self.say(words); }
+  });
+  const gaps = form.querySelector(".gaps");
+  const composer = document.getElementById("composer");
+  const values = JSON.parse(composer.dataset.blanks || "{}");
+  fillBlanks({ quill: this.quill, values, mark(words) { gaps.textContent = words; gaps.hidden = !words; } });
+  if (this.kind === "reply") { this.greeted(composer.dataset.greeting, composer.dataset.closing); }
   form.addEventListener("input", e => { if (e.target.name === "cc" || e.target.name === "to") { self.changed(); } });
   form.addEventListener("change", e => { if (e.target.name === "then") { self.changed(); } });
   form.querySelectorAll("[data-format]").forEach(b => {
@@ -83,10 +92,26 @@ function Pane(form) {
   this.attaching();
 }
 Pane.prototype.html = function () {
-  const empty = this.quill.getText().trim() === "" && !this.place.querySelector("img");
+  const text = this.quill.getText().trim();
+  const empty = (text === "" || text === this.frame) && !this.place.querySelector("img");
   return empty ? "" : this.quill.getSemanticHTML().replace(/&nbsp;/g, " ");
 };
 Pane.prototype.set = function (html) { this.quill.setContents(this.quill.clipboard.convert({ html }), "silent"); };
+// A reply that is begun has its greeting and closing; as long as there is nothing between them, it is empty.
+Pane.prototype.greeted = function (greeting, closing) {
+  const self = this;
+  if (!greeting && !closing) { return; }
+  this.frame = (greeting + "\n\n" + closing).trim();
+  const editor = this.quill.root;
+  editor.addEventListener("focus", () => {
+    if (self.quill.getText().trim() !== "" || self.place.querySelector("img")) { return; }
+    self.quill.setContents([{ insert: self.frame + "\n" }], "silent");
+    setTimeout(() => { self.quill.setSelection(greeting ? greeting.length + 1 : 0, 0, "silent"); });
+  });
+  editor.addEventListener("blur", () => {
+    if (self.quill.getText().trim() === self.frame) { self.quill.setContents([], "silent"); }
+  });
+};
 Pane.prototype.focus = function () { this.quill.focus(); };
 Pane.prototype.key = function () { return "draft-" + root.dataset.me + "-" + number + "-" + this.kind; };
 Pane.prototype.fields = function () {
@@ -315,6 +340,13 @@ document.addEventListener("keydown", e => {
   const tab = { a: "tab-reply", w: "tab-note" }[e.key.toLowerCase()];
   if (tab) { e.preventDefault(); document.getElementById(tab).click(); }
 });
+// The one of the two that is shown.
+function open() { return Object.values(panes).find(p => p.form.offsetParent) || panes.reply; }
+function makePhrase(html) {
+  const form = document.getElementById("new-phrase");
+  form.elements.html.value = html;
+  form.requestSubmit();
+}
 document.addEventListener("DOMContentLoaded", () => {
   root = document.getElementById("ticket");
   if (!root) { return; }
@@ -326,7 +358,9 @@ document.addEventListener("DOMContentLoaded", () => {
   document.querySelectorAll(".pane").forEach(form => { panes[form.dataset.kind] = new Pane(form); form.hidden = false; });
   offer([
     { words: "Write a reply", kind: "action", go() { document.getElementById("tab-reply").click(); } },
-    { words: "Write a note", kind: "action", go() { document.getElementById("tab-note").click(); } }
+    { words: "Write a note", kind: "action", go() { document.getElementById("tab-note").click(); } },
+    { words: "Put a phrase into the text", kind: "action", go() { open().phrases.begin(); } },
+    { words: "Make a phrase of what is written", kind: "action", go() { makePhrase(open().html()); } }
   ]);
   if (location.hash) { const to = document.querySelector(location.hash); if (to) { to.scrollIntoView(); } }
   else { window.scrollTo(0, 0); }

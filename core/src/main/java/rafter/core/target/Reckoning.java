@@ -170,6 +170,7 @@ public final class Reckoning {
             case TicketEvent.Continued e -> {}
             case TicketEvent.BringBackSet e -> {}
             case TicketEvent.BroughtBack e -> {}
+            case TicketEvent.OfWork e -> {}
             // What they took back was left out before the walk began.
             case TicketEvent.Restored e -> {}
             case TicketEvent.Parted e -> {}

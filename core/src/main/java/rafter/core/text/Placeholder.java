@@ -11,15 +11,27 @@ import java.util.Set;
 public enum Placeholder {
     TICKET("ticket", "the ticket’s number", "number"),
     SUBJECT("subject", "what it is about"),
+    TOPIC("topic", "the ticket’s topic"),
+    OPENED("opened", "the day on which the ticket was opened"),
     CUSTOMER("customer", "the customer’s name"),
     FIRST_NAME("first name", "the customer’s first name"),
+    COMPANY("company", "the customer’s company"),
+    AGENT("agent", "who writes"),
+    AGENT_FIRST_NAME("agent first name", "the first name of who writes"),
+    TEAM("team", "the team that has the ticket"),
     WORKSPACE("workspace", "our own name"),
+    TODAY("today", "the day on which it is written"),
+    RESOLUTION_DUE("resolution due", "by when the ticket is to be resolved"),
     OWNER("owner", "who owns the ticket"),
     TARGET("target", "which target it is about", "objective"),
     DUE("due", "when that falls due"),
     LINK("link", "the ticket’s address");
 
-    private static final Set<Placeholder> FOR_CUSTOMERS = EnumSet.of(TICKET, SUBJECT, CUSTOMER, FIRST_NAME, WORKSPACE);
+    private static final Set<Placeholder> FOR_ACKNOWLEDGEMENTS =
+            EnumSet.of(TICKET, SUBJECT, CUSTOMER, FIRST_NAME, WORKSPACE);
+    private static final Set<Placeholder> FOR_STEPS =
+            EnumSet.of(TICKET, SUBJECT, CUSTOMER, FIRST_NAME, WORKSPACE, OWNER, TARGET, DUE, LINK);
+    private static final Set<Placeholder> FOR_WRITING = EnumSet.range(TICKET, RESOLUTION_DUE);
 
     private final String key;
     private final String meaning;
@@ -41,14 +53,19 @@ public enum Placeholder {
         return meaning;
     }
 
-    /** Those of which an answer or acknowledgement can make use. */
-    public static Set<Placeholder> forCustomers() {
-        return EnumSet.copyOf(FOR_CUSTOMERS);
+    /** Those of which an acknowledgement can make use, which nobody writes and which goes out before anybody has read the ticket. */
+    public static Set<Placeholder> forAcknowledgements() {
+        return EnumSet.copyOf(FOR_ACKNOWLEDGEMENTS);
+    }
+
+    /** Those of which an answer, a note or a phrase can make use. */
+    public static Set<Placeholder> forWriting() {
+        return EnumSet.copyOf(FOR_WRITING);
     }
 
     /** Those of which the words of a target's step can make use. */
     public static Set<Placeholder> forSteps() {
-        return EnumSet.allOf(Placeholder.class);
+        return EnumSet.copyOf(FOR_STEPS);
     }
 
     /** The names of these, with those that they had before: texts that were written then go on being filled. */

@@ -4,6 +4,7 @@ import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import java.time.Instant;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.Set;
 import rafter.core.id.MessageId;
 import rafter.core.id.PersonId;
@@ -37,7 +38,16 @@ import rafter.core.id.TicketNumber;
     @JsonSubTypes.Type(value = Act.Part.class, name = "part"),
     @JsonSubTypes.Type(value = Act.NoRequest.class, name = "no-request"),
     @JsonSubTypes.Type(value = Act.Delete.class, name = "delete"),
-    @JsonSubTypes.Type(value = Act.Restore.class, name = "restore")
+    @JsonSubTypes.Type(value = Act.Restore.class, name = "restore"),
+    @JsonSubTypes.Type(value = Act.Watch.class, name = "watch"),
+    @JsonSubTypes.Type(value = Act.SetTask.class, name = "set-task"),
+    @JsonSubTypes.Type(value = Act.TickTask.class, name = "tick-task"),
+    @JsonSubTypes.Type(value = Act.DropTask.class, name = "drop-task"),
+    @JsonSubTypes.Type(value = Act.OrderTask.class, name = "order-task"),
+    @JsonSubTypes.Type(value = Act.SpendTime.class, name = "spend-time"),
+    @JsonSubTypes.Type(value = Act.DropTime.class, name = "drop-time"),
+    @JsonSubTypes.Type(value = Act.Conclude.class, name = "conclude"),
+    @JsonSubTypes.Type(value = Act.PutUnder.class, name = "put-under")
 })
 public sealed interface Act {
 
@@ -136,6 +146,49 @@ public sealed interface Act {
 
     /** The ticket is taken out of the bin. */
     record Restore() implements Act {}
+
+    /** What is done about the parts of the work; it changes neither whose move it is nor any clock. */
+    sealed interface OfWork extends Act {}
+
+    /** A person is told of what happens to the ticket, or is not any more. */
+    record Watch(PersonId person, boolean on) implements OfWork {}
+
+    /**
+     * There is something to be done, or a task becomes another one.
+     *
+     * @param task its number; empty: a new one
+     * @param person who is to do it; empty: whoever has the ticket
+     */
+    record SetTask(OptionalInt task, String what, Optional<PersonId> person, Optional<Instant> due) implements OfWork {}
+
+    /** A task is done, or not done after all. */
+    record TickTask(int task, boolean done) implements OfWork {}
+
+    /** A task is dropped, or brought back. */
+    record DropTask(int task, boolean gone) implements OfWork {}
+
+    /**
+     * A task moves among those that are shown.
+     *
+     * @param place its new place, from zero
+     */
+    record OrderTask(int task, int place) implements OfWork {}
+
+    /**
+     * Time was spent.
+     *
+     * @param entry its number, to correct it; empty: it is written down for the first time
+     */
+    record SpendTime(OptionalInt entry, Work.Spent spent) implements OfWork {}
+
+    /** Time is taken out again, or put back. */
+    record DropTime(int entry, boolean gone) implements OfWork {}
+
+    /** How the ticket was resolved is written down. */
+    record Conclude(Work.Resolution resolution) implements OfWork {}
+
+    /** The ticket becomes a part of the trouble of another one, or of none. */
+    record PutUnder(Optional<TicketNumber> parent) implements OfWork {}
 
     /** Who is told. */
     enum Whom {

@@ -55,6 +55,32 @@ public final class ActWords {
                 a.sendersAside() ? "Not a request, and set their senders’ mail aside" : "Not a request";
             case Act.Delete a -> "Delete into the bin";
             case Act.Restore a -> "Take out of the bin";
+            case Act.OfWork a -> work(a, house, when);
+        };
+    }
+
+    private static String work(Act.OfWork act, House house, Function<Instant, String> when) {
+        return switch (act) {
+            case Act.Watch a -> house.person(a.person()) + (a.on() ? " watches" : " does not watch any more");
+            case Act.SetTask a ->
+                (a.task().isEmpty() ? "Add the task “" : "Change the task to “")
+                        + a.what().strip() + "”"
+                        + a.person()
+                                .map(person -> " for " + house.person(person))
+                                .orElse("")
+                        + a.due().map(due -> " by " + when.apply(due)).orElse("");
+            case Act.TickTask a -> a.done() ? "Tick the task off" : "Open the task again";
+            case Act.DropTask a -> a.gone() ? "Drop the task" : "Bring the task back";
+            case Act.OrderTask a -> "Move the task";
+            case Act.SpendTime a ->
+                (a.entry().isEmpty() ? "Write down " : "Correct to ")
+                        + a.spent().time().toMinutes() + " minutes of "
+                        + house.person(a.spent().person());
+            case Act.DropTime a -> a.gone() ? "Take the time out" : "Put the time back";
+            case Act.Conclude a ->
+                a.resolution().none() ? "Take back how it was resolved" : "Write down how it was resolved";
+            case Act.PutUnder a ->
+                a.parent().map(parent -> "Put it under " + parent).orElse("Put it under no other ticket");
         };
     }
 

@@ -60,6 +60,7 @@ final class Deciding {
             case Act.Delete a ->
                 doer.delete() ? discard(Conduct.DELETED) : noRight("Only administrators delete tickets.");
             case Act.Restore a -> restore();
+            case Act.OfWork a -> new WorkDeciding(number, ticket.work(), doer, house, now).decide(a);
             case Act.Join a -> join(a.into());
             case Act.Part a -> part(a.from());
             // What is written is an entry before it is an event, so these are decided by whether they may be written at
@@ -126,6 +127,10 @@ final class Deciding {
             case Act.NoRequest a -> somebody;
             case Act.Delete a -> somebody;
             case Act.Restore a -> somebody;
+            case Act.SetTask a -> "Somebody changed that task meanwhile.";
+            case Act.SpendTime a -> "Somebody corrected that time meanwhile.";
+            case Act.Conclude a -> "Somebody else wrote down how it was resolved meanwhile.";
+            case Act.OfWork a -> somebody;
         };
         return Optional.of(new Decision.Refused(Decision.Why.STALE, words + LOOK_AGAIN));
     }
@@ -351,11 +356,11 @@ final class Deciding {
         return events.isEmpty() ? Decision.Done.already() : new Decision.Done(events, Optional.of(undo));
     }
 
-    private static Decision invalid(String words) {
+    static Decision invalid(String words) {
         return new Decision.Refused(Decision.Why.INVALID, words + UNCHANGED);
     }
 
-    private static Decision noRight(String words) {
+    static Decision noRight(String words) {
         return new Decision.Refused(Decision.Why.NO_RIGHT, words + UNCHANGED);
     }
 }

@@ -49,7 +49,17 @@ final class EarlierForms {
                     PARTED,
                     DISCARDED,
                     RESTORED,
-                    BROUGHT_BACK -> throw new IllegalStateException("there is but one form of " + kind.word());
+                    BROUGHT_BACK,
+                    WATCHED,
+                    TASK,
+                    TASK_TICKED,
+                    TASK_DROPPED,
+                    TASKS_ORDERED,
+                    TIME_SPENT,
+                    TIME_DROPPED,
+                    CONCLUDED,
+                    PUT_UNDER,
+                    RATED -> throw new IllegalStateException("there is but one form of " + kind.word());
         }
     }
 

@@ -34,7 +34,17 @@ public enum EventKind {
     RESTORED("restored", 1, TicketEvent.Restored.class),
     TIME_AGREED("time-agreed", 2, TicketEvent.TimeAgreed.class),
     BRING_BACK("bring-back", 2, TicketEvent.BringBackSet.class),
-    BROUGHT_BACK("brought-back", 1, TicketEvent.BroughtBack.class);
+    BROUGHT_BACK("brought-back", 1, TicketEvent.BroughtBack.class),
+    WATCHED("watched", 1, TicketEvent.Watched.class),
+    TASK("task", 1, TicketEvent.TaskSet.class),
+    TASK_TICKED("task-ticked", 1, TicketEvent.TaskTicked.class),
+    TASK_DROPPED("task-dropped", 1, TicketEvent.TaskDropped.class),
+    TASKS_ORDERED("tasks-ordered", 1, TicketEvent.TasksOrdered.class),
+    TIME_SPENT("time-spent", 1, TicketEvent.TimeSpent.class),
+    TIME_DROPPED("time-dropped", 1, TicketEvent.TimeDropped.class),
+    CONCLUDED("concluded", 1, TicketEvent.Concluded.class),
+    PUT_UNDER("put-under", 1, TicketEvent.PutUnder.class),
+    RATED("rated", 1, TicketEvent.WasRated.class);
 
     private static final Map<String, EventKind> BY_NAME =
             Arrays.stream(values()).collect(Collectors.toUnmodifiableMap(EventKind::word, Function.identity()));

@@ -46,6 +46,7 @@ public final class Folding implements Standing {
     private Optional<Instant> bringBackAt;
     private Optional<Instant> broughtBackAt;
     private Map<String, String> own;
+    private Work work;
     private int settings;
 
     /** Begins with the opening, which is the first event. */
@@ -76,6 +77,7 @@ public final class Folding implements Standing {
         this.bringBackAt = Optional.empty();
         this.broughtBackAt = Optional.empty();
         this.own = Map.of();
+        this.work = Work.NONE;
     }
 
     /** Goes on from a ticket. */
@@ -106,6 +108,7 @@ public final class Folding implements Standing {
         this.bringBackAt = was.bringBackAt();
         this.broughtBackAt = was.broughtBackAt();
         this.own = was.own();
+        this.work = was.work();
     }
 
     /**
@@ -144,6 +147,7 @@ public final class Folding implements Standing {
             case TicketEvent.TimeAgreed e -> agreed(e.due());
             case TicketEvent.BringBackSet e -> bringBack(e.when());
             case TicketEvent.BroughtBack e -> broughtBack();
+            case TicketEvent.OfWork e -> work = work.after(e);
         }
     }
 
@@ -180,7 +184,8 @@ public final class Folding implements Standing {
                 agreedDue,
                 bringBackAt,
                 broughtBackAt,
-                own);
+                own,
+                work);
     }
 
     @Override

@@ -27,6 +27,7 @@ import rafter.core.id.TicketNumber;
  * @param agreedDue the time promised to the customer for the resolution, where it is another one than the policy says
  * @param bringBackAt when it is to come back, should nothing be heard before
  * @param broughtBackAt when it last came back
+ * @param work the parts of the work on it
  * @param own what it has in own fields, by their key; those without a value are left out
  */
 public record Ticket(
@@ -55,7 +56,8 @@ public record Ticket(
         Optional<Instant> agreedDue,
         Optional<Instant> bringBackAt,
         Optional<Instant> broughtBackAt,
-        Map<String, String> own)
+        Map<String, String> own,
+        Work work)
         implements Standing {
 
     public Ticket {

@@ -1,6 +1,7 @@
 package rafter.core.ticket;
 
 import java.time.Instant;
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import rafter.core.id.CompanyId;
@@ -46,6 +47,7 @@ public sealed interface TicketEvent {
             case TimeAgreed e -> Optional.empty();
             case BringBackSet e -> Optional.empty();
             case BroughtBack e -> Optional.empty();
+            case OfWork e -> Optional.empty();
         };
     }
 
@@ -184,4 +186,50 @@ public sealed interface TicketEvent {
 
     /** The time came at which the ticket was to come back. */
     record BroughtBack(Instant at, Actor actor) implements TicketEvent {}
+
+    /** Something about the parts of the work: it changes neither whose move it is nor any clock. */
+    sealed interface OfWork extends TicketEvent {}
+
+    /** Somebody is told of what happens to the ticket from now on, or is not any more. */
+    record Watched(Instant at, Actor actor, PersonId person, boolean on) implements OfWork {}
+
+    /**
+     * There is something to be done for the ticket, or what there was is another thing now.
+     *
+     * @param task its number on this ticket
+     */
+    record TaskSet(Instant at, Actor actor, int task, String what, Optional<PersonId> person, Optional<Instant> due)
+            implements OfWork {}
+
+    /** A task is done, or not done after all. */
+    record TaskTicked(Instant at, Actor actor, int task, boolean done) implements OfWork {}
+
+    /** A task need not be done, or is to be done after all. */
+    record TaskDropped(Instant at, Actor actor, int task, boolean gone) implements OfWork {}
+
+    /** The tasks stand in this order. */
+    record TasksOrdered(Instant at, Actor actor, List<Integer> order) implements OfWork {
+        public TasksOrdered {
+            order = List.copyOf(order);
+        }
+    }
+
+    /**
+     * Time was spent, or what was written down of it is corrected.
+     *
+     * @param stint its number on this ticket
+     */
+    record TimeSpent(Instant at, Actor actor, int stint, Work.Spent spent) implements OfWork {}
+
+    /** Time that was written down does not count, or counts after all. */
+    record TimeDropped(Instant at, Actor actor, int stint, boolean gone) implements OfWork {}
+
+    /** Somebody wrote down how the ticket was resolved. */
+    record Concluded(Instant at, Actor actor, Work.Resolution resolution) implements OfWork {}
+
+    /** The ticket is a part of the trouble of another one; nothing: of none. */
+    record PutUnder(Instant at, Actor actor, Optional<TicketNumber> parent) implements OfWork {}
+
+    /** The customer said what they think of how they were helped. */
+    record WasRated(Instant at, Actor actor, Work.Rating rating, String comment) implements OfWork {}
 }

@@ -135,8 +135,8 @@ class WordsTest {
     void placeholders_have_one_name_each_and_go_on_answering_to_those_of_before() {
         assertThat(Placeholder.names(Placeholder.forSteps()))
                 .contains("ticket", "number", "target", "objective")
-                .hasSize(Placeholder.values().length + 2);
-        assertThat(Placeholder.names(Placeholder.forCustomers())).doesNotContain("owner", "link", "due");
+                .hasSize(Placeholder.forSteps().size() + 2);
+        assertThat(Placeholder.names(Placeholder.forWriting())).doesNotContain("owner", "link", "due");
         assertThat(Placeholders.fill(
                         "{ticket} {number} {objective}",
                         Placeholder.named(Map.of(Placeholder.TICKET, "4471", Placeholder.TARGET, "first reply"))))

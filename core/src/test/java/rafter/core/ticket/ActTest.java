@@ -8,6 +8,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.Random;
 import java.util.Set;
 import java.util.stream.Stream;
@@ -32,7 +33,7 @@ class ActTest {
     private static final Doer ODILE = new Doer(new Actor.Person(new PersonId(2)), true, true);
 
     /** A workspace in which persons 1 to 3 work, teams 1 and 2 are, and one field takes numbers. */
-    private static final House HOUSE = new House() {
+    static final House HOUSE = new House() {
         @Override
         public boolean works(PersonId person) {
             return person.value() <= 3;
@@ -70,6 +71,17 @@ class ActTest {
     };
 
     static final List<Act> ALL = List.of(
+            new Act.Watch(new PersonId(3), true),
+            new Act.SetTask(OptionalInt.empty(), "Ask", Optional.of(new PersonId(2)), Optional.of(NOW)),
+            new Act.TickTask(1, true),
+            new Act.DropTask(1, true),
+            new Act.OrderTask(1, 0),
+            new Act.SpendTime(
+                    OptionalInt.of(1),
+                    new Work.Spent(new PersonId(1), NOW, Duration.ofMinutes(5), "call", true, "a note")),
+            new Act.DropTime(1, false),
+            new Act.Conclude(new Work.Resolution("was", "done", "cause")),
+            new Act.PutUnder(Optional.of(new TicketNumber(1))),
             new Act.HandToPerson(Optional.of(new PersonId(1))),
             new Act.HandToPerson(Optional.empty()),
             new Act.HandOver(new TeamId(2)),
@@ -136,7 +148,7 @@ class ActTest {
 
     @Test
     void every_act_there_is_is_tried_here() {
-        Stream<Class<?>> all = Stream.of(Act.class, Act.Automatic.class)
+        Stream<Class<?>> all = Stream.of(Act.class, Act.Automatic.class, Act.OfWork.class)
                 .flatMap(of -> Stream.of(of.getPermittedSubclasses()))
                 .filter(Class::isRecord);
         assertThat(ALL.stream().map(Object::getClass).distinct()).containsExactlyInAnyOrderElementsOf(all.toList());

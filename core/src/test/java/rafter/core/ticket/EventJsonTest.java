@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatExceptionOfType;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
@@ -117,7 +118,23 @@ class EventJsonTest {
             new TicketEvent.BringBackSet(AT, IMANI, Optional.of(AT.plusNanos(1000))),
             new TicketEvent.BringBackSet(AT, IMANI, Optional.empty()),
             new TicketEvent.BringBackSet(AT, IMANI, Optional.of(AT.plusNanos(1000))),
-            new TicketEvent.BroughtBack(AT, RAFTER));
+            new TicketEvent.BroughtBack(AT, RAFTER),
+            new TicketEvent.Watched(AT, IMANI, new PersonId(3), true),
+            new TicketEvent.TaskSet(AT, IMANI, 1, "Ask the crew", Optional.of(new PersonId(3)), Optional.of(AT)),
+            new TicketEvent.TaskSet(AT, IMANI, 2, "Look “there”", Optional.empty(), Optional.empty()),
+            new TicketEvent.TaskTicked(AT, IMANI, 1, true),
+            new TicketEvent.TaskDropped(AT, IMANI, 2, true),
+            new TicketEvent.TasksOrdered(AT, IMANI, List.of(2, 1)),
+            new TicketEvent.TimeSpent(
+                    AT,
+                    IMANI,
+                    1,
+                    new Work.Spent(new PersonId(1), AT, Duration.ofMinutes(25), "call", true, "with the crew")),
+            new TicketEvent.TimeDropped(AT, IMANI, 1, true),
+            new TicketEvent.Concluded(AT, IMANI, new Work.Resolution("Left on deck", "Found it", "mislaid")),
+            new TicketEvent.PutUnder(AT, IMANI, Optional.of(new TicketNumber(4001))),
+            new TicketEvent.PutUnder(AT, IMANI, Optional.empty()),
+            new TicketEvent.WasRated(AT, DOV, Work.Rating.GOOD, "quick"));
 
     private static List<EventJson.Kept> file() {
         try (var in = EventJsonTest.class.getResourceAsStream("/recorded/events.jsonl")) {
@@ -189,8 +206,14 @@ class EventJsonTest {
     @Test
     void there_is_a_kind_for_every_event() {
         assertThat(Arrays.stream(EventKind.values()).map(EventKind::type))
-                .containsExactlyInAnyOrder(Arrays.stream(TicketEvent.class.getPermittedSubclasses())
-                        .toArray(Class[]::new));
+                .containsExactlyInAnyOrder(kinds(TicketEvent.class).toArray(Class[]::new));
+    }
+
+    /** The records of a sealed type, those of the sealed types within it among them. */
+    private static Stream<Class<?>> kinds(Class<?> type) {
+        return type.isSealed()
+                ? Arrays.stream(type.getPermittedSubclasses()).flatMap(EventJsonTest::kinds)
+                : Stream.of(type);
     }
 
     @ParameterizedTest

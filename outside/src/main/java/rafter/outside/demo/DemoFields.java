@@ -45,6 +45,7 @@ final class DemoFields {
                 card.company(),
                 card.addresses(),
                 List.of("+999 55 01 " + (20 + place)),
+                card.language(),
                 Map.of(prefers, place % 3 == 0 ? "Telephone" : "Mail"),
                 card.version());
     }

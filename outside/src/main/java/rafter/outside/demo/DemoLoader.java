@@ -39,6 +39,7 @@ public final class DemoLoader {
             if (full) {
                 new History(context, clock, people, smtp, now).live();
                 people.writeDownContacts();
+                DemoPhrases.write(context, people.named("Ravi Nand"), people.named("Imani Okoro"));
             }
         }
         System.exit(0);

@@ -14,6 +14,7 @@ import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.PriorityQueue;
 import java.util.Properties;
 import java.util.Random;
@@ -37,11 +38,13 @@ import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.clocks.StepFiring;
 import rafter.app.tickets.writing.Answering;
 import rafter.app.tickets.writing.Drafts;
+import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Turn;
+import rafter.core.ticket.Work;
 import rafter.core.time.WorkingTime;
 import rafter.database.Tables;
 import rafter.outside.Letter;
@@ -137,6 +140,7 @@ final class History {
             if (!telling.story().note().isEmpty()) {
                 answering.note(number, "<p>" + telling.story().note() + "</p>", agent);
             }
+            plan(at);
             then(working(at, Math.max(3, promised(FIRST_REPLY_MINUTES) * pace * 3 / 1000)), this::answer);
         }
 
@@ -153,6 +157,10 @@ final class History {
                     text + "\n\nKind regards\n" + agent.person().firstName());
             answering.answer(number, new Answering.Answer(html, "", then, seen), agent);
             answered++;
+            spend(at);
+            if (then == Turn.NOBODY) {
+                conclude();
+            }
             post();
             if (partner) {
                 then(working(at, lingers ? 2000 : 120 + random.nextInt(700)), this::partnerAnswered);
@@ -185,6 +193,52 @@ final class History {
 
         void resolve(Instant at) {
             acts.perform(number, new Act.MoveTo(TicketState.RESOLVED.key()), agent);
+            conclude();
+        }
+
+        private void conclude() {
+            Ending ending = Ending.of(telling.story().topic());
+            if (!ending.cause().isEmpty() && random.nextInt(4) > 0) {
+                acts.perform(
+                        number,
+                        new Act.Conclude(new Work.Resolution(ending.was(), ending.done(), ending.cause())),
+                        agent);
+            }
+        }
+
+        /** An answer takes its time, which most write down. */
+        private void spend(Instant at) {
+            if (random.nextInt(5) > 0) {
+                var time = Duration.ofMinutes(3 + random.nextInt(20));
+                var spent = new Work.Spent(
+                        agent.id(),
+                        at.minus(time),
+                        time,
+                        "writing",
+                        telling.story().firms(),
+                        "");
+                acts.perform(number, new Act.SpendTime(OptionalInt.empty(), spent), agent);
+            }
+        }
+
+        private void plan(Instant at) {
+            List<String> tasks = Ending.of(telling.story().topic()).tasks();
+            if (tasks.isEmpty()) {
+                return;
+            }
+            for (String what : tasks) {
+                Optional<PersonId> who = random.nextInt(3) == 0
+                        ? Optional.of(people.named(Telling.pick(AGENTS, random)).id())
+                        : Optional.empty();
+                acts.perform(
+                        number,
+                        new Act.SetTask(OptionalInt.empty(), what, who, hours.nextOpen(at.plus(Duration.ofDays(2)))),
+                        agent);
+            }
+            acts.perform(number, new Act.TickTask(1, true), agent);
+            if (random.nextInt(3) == 0) {
+                acts.perform(number, new Act.Watch(people.named("Odile Bran").id(), true), agent);
+            }
         }
     }
 

@@ -31,6 +31,10 @@ public class Notices {
         BACK("A ticket of mine came back"),
         MENTION("Somebody mentions me in a note"),
         STEP("A target is about to be late, or is"),
+        TASK("Somebody gives me a task"),
+        WATCHED_CUSTOMER("A customer wrote to a ticket that I watch"),
+        WATCHED_OURS("A colleague answered or wrote a note on a ticket that I watch"),
+        WATCHED_STATE("A ticket that I watch changed its state"),
         BOUNCED("A mail on a ticket of mine was not delivered"),
         MACHINE("A machine seems to answer our mail (administrators)");
 

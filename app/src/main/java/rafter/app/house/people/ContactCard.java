@@ -12,6 +12,7 @@ import rafter.core.id.ContactId;
  * @param company the id of the company they belong to
  * @param addresses all their mail addresses, in lower case, in order
  * @param phones their telephone numbers as they were written, in order
+ * @param language in which they are written to, by its ISO 639 code; blank: nobody said
  * @param own what stands in their own fields, by the field's key
  * @param version which state of it this is
  */
@@ -21,5 +22,6 @@ public record ContactCard(
         Optional<CompanyId> company,
         List<String> addresses,
         List<String> phones,
+        String language,
         Map<String, String> own,
         int version) {}

@@ -15,6 +15,7 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Audit;
 import rafter.app.platform.Guard;
+import rafter.app.platform.Languages;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.OwnField;
 import rafter.core.id.ContactId;
@@ -82,6 +83,7 @@ public class ContactCards {
                 Optional.ofNullable(row.getCompanyId()),
                 addresses,
                 phones,
+                row.getLanguage(),
                 OwnFields.read(row.getOwn()),
                 row.getVersion());
     }
@@ -101,6 +103,9 @@ public class ContactCards {
         if (name.isEmpty() || name.length() > LONGEST_NAME) {
             throw new Problem.Invalid("A contact has a name of at most " + LONGEST_NAME + " letters." + KEPT);
         }
+        if (!Languages.known(typed.language())) {
+            throw new Problem.Invalid("Choose one of the languages, or none." + KEPT);
+        }
         Optional<Company> company = typed.company()
                 .map(id -> companies.find(id).orElseThrow(() -> new Problem.Invalid("That company is gone." + KEPT)));
         Map<String, String> own = fields.filled(OwnField.Bearer.CONTACT, typed.own(), was.own());
@@ -108,6 +113,7 @@ public class ContactCards {
                 .set(CONTACT.NAME, name)
                 .set(CONTACT.NAME_WORDS, Words.of(name).stored())
                 .set(CONTACT.COMPANY_ID, typed.company().orElse(null))
+                .set(CONTACT.LANGUAGE, typed.language())
                 .set(CONTACT.OWN, OwnFields.written(own))
                 .set(CONTACT.OWN_FOLDED, OwnFields.folded(own))
                 .set(CONTACT.VERSION, CONTACT.VERSION.plus(1))

@@ -20,12 +20,14 @@ class HousePlaces implements Place.Source {
             Place.page("Search", "/search"),
             Place.page("Notices", "/notices"),
             Place.page("What you are told of", "/notices/choices"),
+            Place.page("Phrasebook", "/phrases"),
             Place.page("My batches", "/batches"));
     private static final List<Place> HOUSE_RULES = List.of(
             rule("Service targets", "targets"),
             rule("Changes of service targets and hours", "targets/changes"),
             rule("Opening hours", "hours"),
             rule("Fields", "fields"),
+            rule("Greetings and closings", "salutations"),
             rule("Acknowledgement", "acknowledgement"),
             rule("Set aside", "set-aside"),
             rule("People and teams", "people"),

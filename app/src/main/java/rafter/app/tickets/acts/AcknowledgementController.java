@@ -73,7 +73,7 @@ class AcknowledgementController {
     private static void preview(Form form, Model model) {
         model.addAttribute("previewSubject", Placeholders.fill(form.subject(), SAMPLE));
         model.addAttribute("previewBody", Placeholders.fill(form.body(), SAMPLE));
-        model.addAttribute("placeholders", Placeholder.forCustomers());
+        model.addAttribute("placeholders", Placeholder.forAcknowledgements());
         model.addAttribute("sample", SAMPLE);
         model.addAttribute("unknown", unknown(form));
     }

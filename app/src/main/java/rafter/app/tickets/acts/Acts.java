@@ -1,6 +1,7 @@
 package rafter.app.tickets.acts;
 
 import static rafter.database.Tables.PARTICIPANT;
+import static rafter.database.Tables.TICKET;
 
 import java.time.Clock;
 import java.time.Instant;
@@ -8,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -19,7 +21,6 @@ import rafter.app.house.people.Contacts;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Say;
-import rafter.app.platform.Workspaces;
 import rafter.app.promises.targets.Targets;
 import rafter.core.id.TicketNumber;
 import rafter.core.target.Objective;
@@ -55,6 +56,9 @@ public class Acts {
         }
     }
 
+    /** The lock for changing what tickets are a part of. */
+    private static final long ONE_AT_A_TIME = 7_140_001L;
+
     private final DSLContext sql;
     private final TicketStore store;
     private final CustomerFacts customerFacts;
@@ -63,7 +67,7 @@ public class Acts {
     private final Targets targets;
     private final Notices notices;
     private final Contacts contacts;
-    private final Workspaces workspaces;
+    private final Blanks blanks;
     private final ObjectProvider<Correspondence> correspondence;
     private final Clock clock;
 
@@ -76,7 +80,7 @@ public class Acts {
             Targets targets,
             Notices notices,
             Contacts contacts,
-            Workspaces workspaces,
+            Blanks blanks,
             ObjectProvider<Correspondence> correspondence,
             Clock clock) {
         this.sql = sql;
@@ -87,7 +91,7 @@ public class Acts {
         this.targets = targets;
         this.notices = notices;
         this.contacts = contacts;
-        this.workspaces = workspaces;
+        this.blanks = blanks;
         this.correspondence = correspondence;
         this.clock = clock;
     }
@@ -121,7 +125,8 @@ public class Acts {
         return switch (act) {
             case Act.Note note -> {
                 decided(store.hold(number, by), act, by, seen);
-                yield Outcome.undoneBy(new Act.TakeNoteBack(written().note(number, filled(note.text(), number), by)));
+                yield Outcome.undoneBy(
+                        new Act.TakeNoteBack(written().note(number, filled(note.text(), number, by), by)));
             }
             case Act.TakeNoteBack back -> {
                 written().takeNoteBack(number, back.message(), by);
@@ -133,7 +138,7 @@ public class Acts {
                 written()
                         .answer(
                                 number,
-                                filled(answer.text(), number),
+                                filled(answer.text(), number, by),
                                 answer.then(),
                                 held.ticket().lastPublicSeq(),
                                 by);
@@ -145,6 +150,9 @@ public class Acts {
                 throw new Problem.Invalid("Only steps of targets tell somebody by mail. Nothing was changed.");
             default -> {
                 TicketStore.Held held = store.hold(number, by);
+                if (act instanceof Act.PutUnder(Optional<TicketNumber> parent) && parent.isPresent()) {
+                    insistOnNoCircle(number, parent.get(), by);
+                }
                 Decision.Done done = decided(held, act, by, seen);
                 apply(held, act, done.events(), clock.instant(), by.name());
                 // Also of one that lay in the bin already: it is the senders who are meant.
@@ -248,18 +256,40 @@ public class Acts {
         return resolution(number, store.events(number), clock.instant()).flatMap(TargetClock::dueMark);
     }
 
+    /** A ticket is under others up to one that is under none; whoever changes that waits for others who do. */
+    private void insistOnNoCircle(TicketNumber number, TicketNumber parent, Viewer by) {
+        sql.fetch("select pg_advisory_xact_lock({0})", DSL.inline(ONE_AT_A_TIME));
+        if (!sql.fetchExists(by.tickets(), TICKET.NUMBER.eq(parent), TICKET.DISCARDED.isFalse())) {
+            throw new Problem.Invalid("There is no ticket " + parent + ". Nothing was changed.");
+        }
+        Optional<TicketNumber> above = Optional.of(parent);
+        while (above.isPresent()) {
+            if (above.get().equals(number)) {
+                throw new Problem.Invalid("Ticket " + parent + " is a part of " + number
+                        + " already, so it cannot be the other way round as well. Nothing was changed.");
+            }
+            above = sql.select(TICKET.PARENT)
+                    .from(TICKET)
+                    .where(TICKET.NUMBER.eq(above.get()))
+                    .fetchOptional(TICKET.PARENT);
+        }
+    }
+
     // ------------------------------------------------------------------ what is written
 
     private Correspondence written() {
         return correspondence.getObject();
     }
 
-    private String filled(String text, TicketNumber number) {
-        Ticket ticket = Ticket.replay(store.events(number));
-        String customer = contacts.get(ticket.contact()).name();
-        Map<String, String> values = Acknowledgements.values(
-                number, ticket.subject(), customer, workspaces.current().name());
-        return SafeHtml.fromText(Placeholders.fill(text, values));
+    private String filled(String text, TicketNumber number, Viewer by) {
+        Map<String, String> values = blanks.of(number, by.person());
+        String filled = Placeholders.fillKnown(text, values);
+        List<String> empty = Placeholders.gaps(text, values).empty();
+        if (!empty.isEmpty()) {
+            throw new Problem.Invalid(
+                    "{" + String.join("}, {", empty) + "} has no value on ticket " + number + ". Nothing was written.");
+        }
+        return SafeHtml.fromText(filled);
     }
 
     // ------------------------------------------------------------------ two tickets

@@ -95,9 +95,20 @@ public class TicketStore {
     private final CustomerFacts customers;
     private final LiveNews news;
     private final Viewers viewers;
+    private final WorkStore work;
+    private final WatcherNews watchers;
 
     TicketStore(
-            DSLContext sql, Writes writes, Targets targets, CustomerFacts customers, LiveNews news, Viewers viewers) {
+            DSLContext sql,
+            Writes writes,
+            Targets targets,
+            CustomerFacts customers,
+            LiveNews news,
+            Viewers viewers,
+            WorkStore work,
+            WatcherNews watchers) {
+        this.watchers = watchers;
+        this.work = work;
         this.customers = customers;
         this.viewers = viewers;
         this.sql = sql;
@@ -175,6 +186,10 @@ public class TicketStore {
             stands(row, reckonAnew(after, since, now, customers.customer(held.number())), now);
             update(held.number(), row);
         }
+        if (!held.ticket().work().equals(after.ticket().work())) {
+            work.write(held.number(), held.ticket().work(), after.ticket().work(), more);
+        }
+        watchers.tell(held.number(), after.ticket(), more, now);
         news.ticketChanged(held.number());
         return after;
     }
@@ -289,6 +304,11 @@ public class TicketStore {
         row.setOwnFolded(OwnFields.folded(t.own()));
         row.setBringBackAt(t.bringBackAt().orElse(null));
         row.setBroughtBackAt(t.broughtBackAt().orElse(null));
+        row.setTasksOpen(t.work().openTasks());
+        row.setMinutes(WorkStore.minutes(t.work()));
+        row.setCause(t.work().resolution().cause());
+        row.setParent(t.work().parent().orElse(null));
+        row.setRating(t.work().rated().map(rated -> rated.rating().name()).orElse(null));
         return row;
     }
 

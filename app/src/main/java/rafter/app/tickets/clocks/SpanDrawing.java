@@ -191,7 +191,17 @@ public record SpanDrawing(
                     RESTORED,
                     TIME_AGREED,
                     BRING_BACK,
-                    BROUGHT_BACK -> Optional.empty();
+                    BROUGHT_BACK,
+                    WATCHED,
+                    TASK,
+                    TASK_TICKED,
+                    TASK_DROPPED,
+                    TASKS_ORDERED,
+                    TIME_SPENT,
+                    TIME_DROPPED,
+                    CONCLUDED,
+                    PUT_UNDER,
+                    RATED -> Optional.empty();
         };
     }
 

@@ -71,11 +71,50 @@ record ChangeWords(
                         .map(at -> who + " has it come back " + when(at))
                         .orElse(who + " does not have it come back any more"));
             case TicketEvent.BroughtBack e -> Optional.of("It came back, as set");
+            case TicketEvent.OfWork e -> Optional.of(work(e, who));
             case TicketEvent.Opened e -> Optional.empty();
             case TicketEvent.CustomerWrote e -> Optional.empty();
             case TicketEvent.WeWrote e -> Optional.empty();
             case TicketEvent.NoteAdded e -> Optional.empty();
             case TicketEvent.Bounced e -> Optional.empty();
+        };
+    }
+
+    private String work(TicketEvent.OfWork event, String who) {
+        return switch (event) {
+            case TicketEvent.Watched e ->
+                event.actor().equals(new Actor.Person(e.person()))
+                        ? who + (e.on() ? " watches it" : " does not watch it any more")
+                        : who
+                                + (e.on() ? " had " : " took ")
+                                + who(new Actor.Person(e.person()))
+                                + (e.on() ? " watch it" : " off its watchers");
+            case TicketEvent.TaskSet e ->
+                who + " set task " + e.task() + ": " + e.what()
+                        + e.person()
+                                .map(person -> ", for " + who(new Actor.Person(person)))
+                                .orElse("")
+                        + e.due().map(due -> ", by " + when(due)).orElse("");
+            case TicketEvent.TaskTicked e ->
+                who + (e.done() ? " ticked task " + e.task() + " off" : " opened task " + e.task() + " again");
+            case TicketEvent.TaskDropped e ->
+                who + (e.gone() ? " dropped task " + e.task() : " brought task " + e.task() + " back");
+            case TicketEvent.TasksOrdered e -> who + " put the tasks into another order";
+            case TicketEvent.TimeSpent e ->
+                who + " wrote down " + Say.amount(e.spent().time())
+                        + (e.spent().kind().isEmpty() ? "" : " of " + e.spent().kind())
+                        + " (time " + e.stint() + ")";
+            case TicketEvent.TimeDropped e ->
+                who + (e.gone() ? " took time " + e.stint() + " out" : " put time " + e.stint() + " back");
+            case TicketEvent.Concluded e ->
+                who + (e.resolution().none() ? " took back how it was resolved" : " wrote down how it was resolved");
+            case TicketEvent.PutUnder e ->
+                who
+                        + e.parent()
+                                .map(parent -> " put it under ticket " + parent)
+                                .orElse(" put it under no other ticket");
+            case TicketEvent.WasRated e ->
+                who + " rated it: " + e.rating().word() + (e.comment().isEmpty() ? "" : ", “" + e.comment() + "”");
         };
     }
 

@@ -28,8 +28,11 @@ import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Done;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
+import rafter.app.tickets.acts.Blanks;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.channel.Channels;
+import rafter.app.tickets.parts.Parts;
+import rafter.app.tickets.phrases.Salutations;
 import rafter.app.tickets.writing.Drafts;
 import rafter.app.tickets.writing.Recipients;
 import rafter.core.criteria.OwnField;
@@ -38,10 +41,12 @@ import rafter.core.id.MessageId;
 import rafter.core.id.PersonId;
 import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
+import rafter.core.text.Placeholders;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketState;
+import tools.jackson.databind.json.JsonMapper;
 
 /** The page of a ticket, and the acts on one that are no messages. */
 @Controller
@@ -50,6 +55,8 @@ class TicketController {
 
     /** Before the name of a field of a form: what stood in it when the person opened it. */
     private static final String WAS = "was-";
+
+    private static final JsonMapper JSON = JsonMapper.builder().build();
 
     private final TicketPage page;
     private final Tickets tickets;
@@ -61,6 +68,9 @@ class TicketController {
     private final OwnFields fields;
     private final TicketStates states;
     private final Channels channels;
+    private final Blanks blanks;
+    private final Parts parts;
+    private final Salutations salutations;
 
     TicketController(
             TicketPage page,
@@ -72,7 +82,13 @@ class TicketController {
             Access access,
             OwnFields fields,
             TicketStates states,
-            Channels channels) {
+            Channels channels,
+            Blanks blanks,
+            Parts parts,
+            Salutations salutations) {
+        this.blanks = blanks;
+        this.parts = parts;
+        this.salutations = salutations;
         this.channels = channels;
         this.states = states;
         this.acts = acts;
@@ -99,6 +115,11 @@ class TicketController {
         model.addAttribute("to", reply.to().isBlank() ? proposed.to() : reply.to());
         model.addAttribute("cc", reply.version() == 0 ? String.join(", ", proposed.cc()) : reply.cc());
         model.addAttribute("alsoAt", proposed.others());
+        Map<String, String> values = blanks.of(number, me.person());
+        Salutations.Salutation salutation = salutations.of(blanks.language(number));
+        model.addAttribute("blanks", JSON.writeValueAsString(values));
+        model.addAttribute("greeting", Placeholders.fillKnown(salutation.greeting(), values));
+        model.addAttribute("closing", Placeholders.fillKnown(salutation.closing(), values));
         model.addAttribute("note", drafts.find(number, Drafts.Kind.NOTE, me));
         return "tickets/page/ticket";
     }
@@ -107,6 +128,7 @@ class TicketController {
             TicketNumber number, Viewer me, boolean all, Optional<MessageId> pictures, Model model) {
         TicketPage.View view = page.load(number, me, all, pictures);
         model.addAttribute("view", view);
+        model.addAttribute("parts", parts.of(number, view.ticket(), me));
         model.addAttribute("can", channels.abilities(view.ticket().channel()));
         model.addAttribute("writing", drafts.othersWriting(number, me));
         model.addAttribute("states", states.all());

@@ -8,7 +8,10 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
@@ -17,12 +20,14 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
+import rafter.app.house.access.Team;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.notices.Notices;
 import rafter.app.platform.Files;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.promises.targets.Targets;
+import rafter.app.tickets.acts.Blanks;
 import rafter.app.tickets.acts.Correspondence;
 import rafter.app.tickets.acts.Ends;
 import rafter.app.tickets.acts.EntryStore;
@@ -34,7 +39,9 @@ import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
 import rafter.app.tickets.channel.Outgoing;
 import rafter.core.id.MessageId;
+import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
+import rafter.core.text.Placeholders;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Conduct;
 import rafter.core.ticket.TicketEvent;
@@ -58,12 +65,23 @@ public class Answering implements Correspondence {
      * @param cc further addresses, separated by commas; nothing: the others who take part
      * @param then whose move it is afterwards
      * @param seen the number of the last public entry that the sender had seen
+     * @param asItIs whether it goes out even though something in braces stands in it
      */
-    public record Answer(String html, String to, Optional<String> cc, Turn then, int seen) {
+    public record Answer(String html, String to, Optional<String> cc, Turn then, int seen, boolean asItIs) {
+
+        /** An answer in which nothing stands in braces. */
+        public Answer(String html, String to, Optional<String> cc, Turn then, int seen) {
+            this(html, to, cc, then, seen, false);
+        }
 
         /** An answer to the customer, with these copies. */
         public Answer(String html, String cc, Turn then, int seen) {
-            this(html, "", Optional.of(cc), then, seen);
+            this(html, "", Optional.of(cc), then, seen, false);
+        }
+
+        /** The same with another text. */
+        Answer reading(String other) {
+            return new Answer(other, to, cc, then, seen, asItIs);
         }
     }
 
@@ -80,6 +98,13 @@ public class Answering implements Correspondence {
          * @param text how what they wrote begins
          */
         record Crossed(String words, int seq, String text) implements Outcome {}
+
+        /**
+         * Something in braces has no value, or nobody knows it; nothing was sent.
+         *
+         * @param html the text with everything else filled in
+         */
+        record Gaps(String words, String html) implements Outcome {}
     }
 
     private final DSLContext sql;
@@ -87,6 +112,7 @@ public class Answering implements Correspondence {
     private final EntryStore entries;
     private final Drafts drafts;
     private final Pictures pictures;
+    private final Blanks blanks;
     private final Recipients recipients;
     private final Channels channels;
     private final Files files;
@@ -101,6 +127,7 @@ public class Answering implements Correspondence {
             EntryStore entries,
             Drafts drafts,
             Pictures pictures,
+            Blanks blanks,
             Recipients recipients,
             Channels channels,
             Files files,
@@ -115,6 +142,7 @@ public class Answering implements Correspondence {
         this.entries = entries;
         this.drafts = drafts;
         this.pictures = pictures;
+        this.blanks = blanks;
         this.recipients = recipients;
         this.channels = channels;
         this.files = files;
@@ -130,11 +158,17 @@ public class Answering implements Correspondence {
     @Transactional
     public Outcome answer(TicketNumber number, Answer answer, Viewer by) {
         Access.require(by, Right.WORK);
-        String html = pictures.settle(number, Drafts.Kind.REPLY, answer.html(), by);
-        if (SafeHtml.isBlank(html) && !Pictures.any(html)) {
+        String settled = pictures.settle(number, Drafts.Kind.REPLY, answer.html(), by);
+        if (SafeHtml.isBlank(settled) && !Pictures.any(settled)) {
             throw new Problem.Invalid("There are no words in the reply yet. Write it, then send.");
         }
         TicketStore.Held held = store.hold(number, by);
+        Map<String, String> values = settled.contains("{") ? blanks.of(number, by.person()) : Map.of();
+        String html = values.isEmpty() ? settled : Blanks.fill(settled, values);
+        Placeholders.Gaps gaps = Placeholders.gaps(SafeHtml.toText(html), values);
+        if (!gaps.none() && !answer.asItIs()) {
+            return new Outcome.Gaps(gaps.words(), html);
+        }
         Ends.mayAnswer(number, held.ticket());
         Addressed addressed = addressed(held, answer);
         if (held.ticket().lastPublicSeq() > answer.seen()) {
@@ -147,7 +181,9 @@ public class Answering implements Correspondence {
 
     @Override
     public void answer(TicketNumber number, String html, Turn then, int seen, Viewer by) {
-        if (answer(number, new Answer(html, "", Optional.empty(), then, seen), by) instanceof Outcome.Crossed crossed) {
+        // What stands in braces was filled in, or refused, by who gave the words.
+        var answer = new Answer(html, "", Optional.empty(), then, seen, true);
+        if (answer(number, answer, by) instanceof Outcome.Crossed crossed) {
             throw new Problem.Stale(crossed.words() + " Nothing was sent to them.");
         }
     }
@@ -392,16 +428,24 @@ public class Answering implements Correspondence {
         store.append(held, List.of(new TicketEvent.NoteTakenBack(now, who, message)), now);
     }
 
-    /** Whom a note names with an @ and their first name, or their whole name. */
+    /** Whom a note names with an @ and their first name, their whole name, or that of a team they are in. */
     private List<Person> mentioned(String text, Viewer by) {
         String lower = " " + text.toLowerCase(Locale.ROOT);
+        Set<TeamId> teams = persons.teams().stream()
+                .filter(team -> named(team.name(), lower))
+                .map(Team::id)
+                .collect(Collectors.toSet());
         return persons.active().stream()
                 .filter(person -> !person.id().equals(by.id()))
-                .filter(person -> java.util.regex.Pattern.compile("(?U)(?<![\\w@.])@"
-                                + java.util.regex.Pattern.quote(
-                                        person.firstName().toLowerCase(Locale.ROOT)) + "\\b")
-                        .matcher(lower)
-                        .find())
+                .filter(person -> named(person.firstName(), lower)
+                        || (!teams.isEmpty()
+                                && persons.teamsOf(person.id()).stream().anyMatch(teams::contains)))
                 .toList();
+    }
+
+    private static boolean named(String name, String lower) {
+        return Pattern.compile("(?U)(?<![\\w@.])@" + Pattern.quote(name.toLowerCase(Locale.ROOT)) + "\\b")
+                .matcher(lower)
+                .find();
     }
 }

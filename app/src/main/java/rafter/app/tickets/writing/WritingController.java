@@ -155,14 +155,20 @@ class WritingController {
             @RequestParam(required = false) Optional<String> cc,
             @RequestParam(defaultValue = "CUSTOMER") Turn then,
             @RequestParam int seen,
+            @RequestParam(defaultValue = "false") boolean asItIs,
             Model model) {
         Viewer me = access.require(Right.WORK);
-        var answer = new Answering.Answer(format.equals("html") ? html : SafeHtml.fromText(html), to, cc, then, seen);
+        var answer = new Answering.Answer(
+                format.equals("html") ? html : SafeHtml.fromText(html), to, cc, then, seen, asItIs);
         try {
             return switch (answering.answer(number, answer, me)) {
                 case Answering.Outcome.Sent sent -> "redirect:/tickets/" + number + "#m" + sent.message();
                 case Answering.Outcome.Crossed crossed ->
                     again(number, answer, crossed.words(), crossed.seq(), Optional.of(crossed.text()), model);
+                case Answering.Outcome.Gaps gaps -> {
+                    model.addAttribute("gaps", true);
+                    yield again(number, answer.reading(gaps.html()), gaps.words(), seen, Optional.empty(), model);
+                }
             };
         } catch (Problem.Invalid e) {
             return again(number, answer, e.words(), seen, Optional.empty(), model);

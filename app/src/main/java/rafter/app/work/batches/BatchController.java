@@ -35,7 +35,7 @@ import rafter.core.ticket.Priority;
 class BatchController {
 
     /** What an answer to many may hold, filled in for each. */
-    private static final Set<String> PLACEHOLDERS = Placeholder.names(Placeholder.forCustomers());
+    private static final Set<String> PLACEHOLDERS = Placeholder.names(Placeholder.forWriting());
 
     private static final int PREVIEWED = 50;
 
@@ -104,7 +104,7 @@ class BatchController {
             default -> true;
         }));
         model.addAttribute("chosenAct", kept.getOrDefault("act", "person"));
-        model.addAttribute("placeholders", Placeholder.forCustomers());
+        model.addAttribute("placeholders", Placeholder.forWriting());
         model.addAttribute("fields", fields.shown(OwnField.Bearer.TICKET));
         model.addAttribute("people", persons.active());
         model.addAttribute("teams", persons.teams());

@@ -27,10 +27,9 @@ import rafter.app.platform.BackgroundWork;
 import rafter.app.platform.Ids;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
-import rafter.app.platform.Workspaces;
 import rafter.app.promises.targets.Targets;
-import rafter.app.tickets.acts.Acknowledgements;
 import rafter.app.tickets.acts.Acts;
+import rafter.app.tickets.acts.Blanks;
 import rafter.app.tickets.acts.Tickets;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
@@ -93,7 +92,7 @@ class Batches implements BackgroundWork.InParts {
     private final Tickets tickets;
     private final Persons persons;
     private final Viewers viewers;
-    private final Workspaces workspaces;
+    private final Blanks blanks;
     private final Targets targets;
     private final BackgroundWork work;
     private final Audit audit;
@@ -106,7 +105,7 @@ class Batches implements BackgroundWork.InParts {
             Tickets tickets,
             Persons persons,
             Viewers viewers,
-            Workspaces workspaces,
+            Blanks blanks,
             BackgroundWork work,
             Audit audit,
             Clock clock) {
@@ -116,7 +115,7 @@ class Batches implements BackgroundWork.InParts {
         this.tickets = tickets;
         this.persons = persons;
         this.viewers = viewers;
-        this.workspaces = workspaces;
+        this.blanks = blanks;
         this.work = work;
         this.audit = audit;
         this.clock = clock;
@@ -337,19 +336,17 @@ class Batches implements BackgroundWork.InParts {
 
     /** How a text reads for each of these tickets. */
     List<Preview> previews(Collection<TicketNumber> numbers, String text, int most, Viewer me) {
-        String workspace = workspaces.current().name();
         return sql.select(TICKET.NUMBER, TICKET.SUBJECT, CONTACT.NAME)
                 .from(me.tickets())
                 .join(CONTACT)
                 .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                 .where(TICKET.NUMBER.in(numbers.stream().limit(most).toList()))
                 .orderBy(TICKET.NUMBER)
-                .fetch(r -> new Preview(
-                        r.value1(),
-                        r.value2(),
-                        r.value3(),
-                        Placeholders.fill(
-                                text, Acknowledgements.values(r.value1(), r.value2(), r.value3(), workspace))));
+                .fetch(r -> new Preview(r.value1(), r.value2(), r.value3(), filled(text, r.value1(), me)));
+    }
+
+    private String filled(String text, TicketNumber number, Viewer me) {
+        return text.isBlank() ? "" : Placeholders.fillKnown(text, blanks.of(number, me.person()));
     }
 
     /** A batch as the list of one's own names it. */

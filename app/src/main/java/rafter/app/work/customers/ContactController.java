@@ -26,6 +26,7 @@ import rafter.app.house.people.ContactCard;
 import rafter.app.house.people.ContactCards;
 import rafter.app.house.people.Duplicates;
 import rafter.app.house.states.TicketStates;
+import rafter.app.platform.Languages;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
@@ -98,6 +99,7 @@ class ContactController {
                                 .filter(f -> c.own().containsKey(f.key()))
                                 .map(f -> Map.entry(f.name(), c.own().getOrDefault(f.key(), ""))))
                         .toList());
+        model.addAttribute("languages", Languages.with(card.language()));
         model.addAttribute("addresses", String.join("\n", card.addresses()));
         model.addAttribute("phones", String.join("\n", card.phones()));
         model.addAttribute("tickets", tickets(card.id(), me));
@@ -137,13 +139,14 @@ class ContactController {
             @RequestParam(defaultValue = "") String company,
             @RequestParam(defaultValue = "") String addresses,
             @RequestParam(defaultValue = "") String phones,
+            @RequestParam(defaultValue = "") String language,
             @RequestParam(defaultValue = "0") int version,
             @RequestParam Map<String, String> typed,
             Model model,
             RedirectAttributes redirect) {
         Viewer me = access.require(Right.WORK);
         Optional<CompanyId> chosen = Id.read(company, CompanyId::new);
-        var card = new ContactCard(id, name, chosen, lines(addresses), lines(phones), typed, version);
+        var card = new ContactCard(id, name, chosen, lines(addresses), lines(phones), language, typed, version);
         try {
             cards.save(card, me.id());
         } catch (Problem.Invalid | Problem.Stale e) {

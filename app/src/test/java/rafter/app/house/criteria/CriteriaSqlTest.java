@@ -195,6 +195,7 @@ class CriteriaSqlTest {
                                 card.company(),
                                 card.addresses(),
                                 card.phones(),
+                                card.language(),
                                 own(random, OwnField.Bearer.CONTACT),
                                 card.version()),
                         odile().id());

@@ -30,7 +30,14 @@ class DuplicatesTest extends Browsing {
             bean(ContactCards.class)
                     .save(
                             new ContactCard(
-                                    made.id(), name, made.company(), List.of(address), List.of(phones), Map.of(), 0),
+                                    made.id(),
+                                    name,
+                                    made.company(),
+                                    List.of(address),
+                                    List.of(phones),
+                                    "",
+                                    Map.of(),
+                                    0),
                             imani().id());
         }
         return made.id();

@@ -48,7 +48,8 @@ class ContactPageTest extends Browsing {
 
     private static ContactCard with(
             ContactCard card, List<String> addresses, List<String> phones, Map<String, String> own) {
-        return new ContactCard(card.id(), card.name(), card.company(), addresses, phones, own, card.version());
+        return new ContactCard(
+                card.id(), card.name(), card.company(), addresses, phones, card.language(), own, card.version());
     }
 
     @Test
@@ -127,6 +128,7 @@ class ContactPageTest extends Browsing {
                         Optional.of(firm),
                         card.addresses(),
                         List.of(),
+                        card.language(),
                         Map.of(),
                         card.version()),
                 imani().id());

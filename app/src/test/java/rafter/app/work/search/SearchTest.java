@@ -108,6 +108,7 @@ class SearchTest extends Browsing {
                         card.company(),
                         card.addresses(),
                         List.of("+47 9988 0107"),
+                        card.language(),
                         Map.of(),
                         card.version()),
                 odile().id());
@@ -209,6 +210,7 @@ class SearchTest extends Browsing {
                         card.company(),
                         card.addresses(),
                         card.phones(),
+                        card.language(),
                         Map.of(account.key(), "ÅC-17/B"),
                         card.version()),
                 odile().id());

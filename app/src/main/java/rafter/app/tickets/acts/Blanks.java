@@ -1,0 +1,153 @@
+package rafter.app.tickets.acts;
+
+import static rafter.database.Tables.COMPANY;
+import static rafter.database.Tables.CONTACT;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.time.format.FormatStyle;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import org.jooq.DSLContext;
+import org.jsoup.Jsoup;
+import org.jsoup.nodes.Document;
+import org.jsoup.nodes.TextNode;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.access.Person;
+import rafter.app.house.access.Persons;
+import rafter.app.house.access.Team;
+import rafter.app.platform.Problem;
+import rafter.app.platform.Say;
+import rafter.app.platform.Workspaces;
+import rafter.app.promises.targets.Targets;
+import rafter.core.id.TicketNumber;
+import rafter.core.target.Objective;
+import rafter.core.target.Reckoning;
+import rafter.core.target.TargetClock;
+import rafter.core.text.Placeholder;
+import rafter.core.text.Placeholders;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketEvent;
+
+/** What stands for each placeholder in what is written on a ticket: one catalogue for answers, notes, phrases and macros. */
+@Component
+public class Blanks {
+
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofLocalizedDate(FormatStyle.LONG);
+
+    private final DSLContext sql;
+    private final TicketStore store;
+    private final CustomerFacts customerFacts;
+    private final Targets targets;
+    private final Persons persons;
+    private final Workspaces workspaces;
+    private final Clock clock;
+
+    Blanks(
+            DSLContext sql,
+            TicketStore store,
+            CustomerFacts customerFacts,
+            Targets targets,
+            Persons persons,
+            Workspaces workspaces,
+            Clock clock) {
+        this.sql = sql;
+        this.store = store;
+        this.customerFacts = customerFacts;
+        this.targets = targets;
+        this.persons = persons;
+        this.workspaces = workspaces;
+        this.clock = clock;
+    }
+
+    /** Who a ticket's customer is, as far as one writes to them by it. */
+    private record Customer(String name, String company, String language) {}
+
+    /**
+     * The values by their names; blank where there is nothing. Dates are written as the customer's language writes them.
+     *
+     * @param writer who writes
+     */
+    @Transactional(readOnly = true)
+    public Map<String, String> of(TicketNumber number, Person writer) {
+        List<TicketEvent> events = events(number);
+        Ticket ticket = Ticket.replay(events);
+        Customer customer = customer(ticket);
+        DateTimeFormatter day = DAY.withLocale(
+                customer.language().isEmpty() ? Locale.ENGLISH : Locale.forLanguageTag(customer.language()));
+        ZoneId zone = targets.zone();
+        Instant now = clock.instant();
+        var values = new EnumMap<Placeholder, String>(Placeholder.class);
+        values.put(Placeholder.TICKET, number.toString());
+        values.put(Placeholder.SUBJECT, ticket.subject());
+        values.put(Placeholder.TOPIC, ticket.topic());
+        values.put(Placeholder.OPENED, day.format(ticket.openedAt().atZone(zone)));
+        values.put(Placeholder.CUSTOMER, customer.name());
+        values.put(Placeholder.FIRST_NAME, Placeholder.firstName(customer.name()));
+        values.put(Placeholder.COMPANY, customer.company());
+        values.put(Placeholder.AGENT, writer.name());
+        values.put(Placeholder.AGENT_FIRST_NAME, writer.firstName());
+        values.put(Placeholder.TEAM, team(ticket));
+        values.put(Placeholder.WORKSPACE, workspaces.current().name());
+        values.put(Placeholder.TODAY, day.format(now.atZone(zone)));
+        values.put(Placeholder.RESOLUTION_DUE, due(number, events, now, zone));
+        return Placeholder.named(values);
+    }
+
+    /** In which language the customer of a ticket is written to; blank: nobody said. */
+    @Transactional(readOnly = true)
+    public String language(TicketNumber number) {
+        return customer(Ticket.replay(events(number))).language();
+    }
+
+    private List<TicketEvent> events(TicketNumber number) {
+        List<TicketEvent> events = store.events(number);
+        if (events.isEmpty()) {
+            throw new Problem.NotFound("There is no ticket " + number + ".");
+        }
+        return events;
+    }
+
+    private Customer customer(Ticket ticket) {
+        return sql.select(CONTACT.NAME, COMPANY.NAME, CONTACT.LANGUAGE)
+                .from(CONTACT)
+                .leftJoin(COMPANY)
+                .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .where(CONTACT.ID.eq(ticket.contact()))
+                .fetchSingle(r -> new Customer(r.value1(), Say.orBlank(r.value2()), r.value3()));
+    }
+
+    private String team(Ticket ticket) {
+        return ticket.team()
+                .flatMap(id -> persons.teams().stream()
+                        .filter(team -> team.id().equals(id))
+                        .findFirst())
+                .map(Team::name)
+                .orElse("");
+    }
+
+    private String due(TicketNumber number, List<TicketEvent> events, Instant now, ZoneId zone) {
+        List<TargetClock> clocks = targets.reckon(events, customerFacts.customer(number), now);
+        return Optional.ofNullable(Reckoning.latest(clocks).get(Objective.RESOLUTION))
+                .filter(TargetClock::live)
+                .flatMap(TargetClock::dueMark)
+                .map(at -> Say.when(at, now, zone))
+                .orElse("");
+    }
+
+    /** Formatted text with its placeholders filled in; a value is text, whatever stands in it. Those without one stay. */
+    public static String fill(String html, Map<String, String> values) {
+        Document document = Jsoup.parseBodyFragment(html);
+        document.outputSettings().prettyPrint(false);
+        for (TextNode text : document.body().nodeStream(TextNode.class).toList()) {
+            text.text(Placeholders.fillKnown(text.getWholeText(), values));
+        }
+        return document.body().html();
+    }
+}

@@ -1,0 +1,83 @@
+package rafter.app.tickets.acts;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.stereotype.Component;
+import rafter.app.house.access.Person;
+import rafter.app.house.access.Persons;
+import rafter.app.house.notices.Notices;
+import rafter.core.id.PersonId;
+import rafter.core.id.TicketNumber;
+import rafter.core.ticket.Actor;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketEvent;
+
+/** Tells those who watch a ticket what happens to it, and those who are given a task that they are. Nobody is told what they did themselves. */
+@Component
+class WatcherNews {
+
+    /** What watchers can choose to be told of, each once for what happens in one go. */
+    private record News(Notices.Kind kind, Actor by, String words) {}
+
+    private final Notices notices;
+    private final Persons persons;
+
+    WatcherNews(Notices notices, Persons persons) {
+        this.notices = notices;
+        this.persons = persons;
+    }
+
+    void tell(TicketNumber number, Ticket after, List<TicketEvent> more, Instant now) {
+        var told = new ArrayList<Notices.Told>();
+        for (TicketEvent event : more) {
+            if (!after.work().watchers().isEmpty()) {
+                news(event)
+                        .ifPresent(news -> after.work().watchers().stream()
+                                .filter(person -> !news.by().equals(new Actor.Person(person)))
+                                .map(person -> told(person, number, after, now, news.kind(), news.words()))
+                                .forEach(told::add));
+            }
+            if (event instanceof TicketEvent.TaskSet task
+                    && task.person().isPresent()
+                    && !task.actor().equals(new Actor.Person(task.person().get()))) {
+                String words = who(task.actor()) + " has a task for you on";
+                told.add(told(task.person().get(), number, after, now, Notices.Kind.TASK, words));
+            }
+        }
+        if (!told.isEmpty()) {
+            notices.tell(told);
+        }
+    }
+
+    private static Notices.Told told(
+            PersonId person, TicketNumber number, Ticket ticket, Instant now, Notices.Kind kind, String words) {
+        return new Notices.Told(person, number, now, kind, words + " " + number + ": " + ticket.subject());
+    }
+
+    private Optional<News> news(TicketEvent event) {
+        return switch (event) {
+            case TicketEvent.CustomerWrote e
+            when !e.automatic() ->
+                Optional.of(new News(Notices.Kind.WATCHED_CUSTOMER, e.actor(), "The customer wrote on"));
+            case TicketEvent.WeWrote e
+            when !e.automatic() ->
+                Optional.of(new News(Notices.Kind.WATCHED_OURS, e.actor(), who(e.actor()) + " answered on"));
+            case TicketEvent.NoteAdded e ->
+                Optional.of(new News(Notices.Kind.WATCHED_OURS, e.actor(), who(e.actor()) + " wrote a note on"));
+            case TicketEvent.StateChanged e ->
+                Optional.of(new News(
+                        Notices.Kind.WATCHED_STATE,
+                        e.actor(),
+                        who(e.actor()) + " set the state to " + e.state().name() + " on"));
+            default -> Optional.empty();
+        };
+    }
+
+    private String who(Actor actor) {
+        return actor instanceof Actor.Person person
+                ? persons.find(person.id()).map(Person::name).orElse("Somebody")
+                : "Rafter";
+    }
+}

@@ -1,0 +1,247 @@
+package rafter.core.ticket;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.UnaryOperator;
+import rafter.core.id.PersonId;
+import rafter.core.id.TicketNumber;
+
+/**
+ * The parts of the work on a ticket, as they stand after its events.
+ *
+ * @param watchers who is told of what happens to it
+ * @param tasks in their order; those that were dropped are among them, so that they can be brought back
+ * @param time the time that was spent on it, in the order in which it was written down; with what was taken out again
+ * @param resolution how it was resolved, as somebody wrote it down
+ * @param parent the ticket that it is a part of the trouble of
+ * @param rated what the customer said of it
+ */
+public record Work(
+        Set<PersonId> watchers,
+        List<Task> tasks,
+        List<TimeEntry> time,
+        Resolution resolution,
+        Optional<TicketNumber> parent,
+        Optional<Rated> rated) {
+
+    /** Of a ticket on which nothing of the kind was done. */
+    public static final Work NONE =
+            new Work(Set.of(), List.of(), List.of(), Resolution.NONE, Optional.empty(), Optional.empty());
+
+    public Work {
+        watchers = Set.copyOf(watchers);
+        tasks = List.copyOf(tasks);
+        time = List.copyOf(time);
+    }
+
+    /**
+     * Something to be done for a ticket.
+     *
+     * @param id its number on this ticket
+     * @param person who is to do it; nothing: whoever has the ticket
+     * @param due by when
+     * @param doneAt since when it is done
+     * @param gone whether it was dropped
+     */
+    public record Task(
+            int id,
+            String what,
+            Optional<PersonId> person,
+            Optional<Instant> due,
+            Optional<Instant> doneAt,
+            boolean gone) {
+
+        /** Whether it is still to be done. */
+        public boolean open() {
+            return !gone && doneAt.isEmpty();
+        }
+    }
+
+    /**
+     * Time that was spent.
+     *
+     * @param at when it began
+     * @param kind what it was spent on, in a word
+     * @param billable whether somebody pays for it
+     */
+    public record Spent(PersonId person, Instant at, Duration time, String kind, boolean billable, String note) {}
+
+    /**
+     * Time that was spent, as it stands now.
+     *
+     * @param id its number on this ticket
+     * @param gone whether it was taken out again
+     */
+    public record TimeEntry(int id, Spent spent, boolean gone) {}
+
+    /**
+     * How a ticket was resolved.
+     *
+     * @param was what it was
+     * @param done what was done about it
+     * @param cause why it came to be, in a word or two
+     */
+    public record Resolution(String was, String done, String cause) {
+
+        /** Nobody wrote anything down. */
+        public static final Resolution NONE = new Resolution("", "", "");
+
+        /** Whether nobody wrote anything down. */
+        public boolean none() {
+            return was.isEmpty() && done.isEmpty() && cause.isEmpty();
+        }
+    }
+
+    /** What a customer thinks of how they were helped. */
+    public enum Rating {
+        GOOD,
+        FAIR,
+        POOR;
+
+        /** As people read it. */
+        public String word() {
+            return name().charAt(0) + name().substring(1).toLowerCase(Locale.ROOT);
+        }
+    }
+
+    /** What a customer said of how they were helped. */
+    public record Rated(Rating rating, String comment, Instant at) {}
+
+    /** A task by its number, whether it was dropped or not. */
+    public Optional<Task> task(int id) {
+        return tasks.stream().filter(task -> task.id() == id).findFirst();
+    }
+
+    /** Time by its number, whether it was taken out or not. */
+    public Optional<TimeEntry> time(int id) {
+        return time.stream().filter(entry -> entry.id() == id).findFirst();
+    }
+
+    /** The tasks that were not dropped. */
+    public List<Task> shownTasks() {
+        return tasks.stream().filter(task -> !task.gone()).toList();
+    }
+
+    /** The time that stands. */
+    public List<TimeEntry> shownTime() {
+        return time.stream().filter(entry -> !entry.gone()).toList();
+    }
+
+    /** All time that stands, added up. */
+    public Duration total() {
+        return shownTime().stream().map(entry -> entry.spent().time()).reduce(Duration.ZERO, Duration::plus);
+    }
+
+    /** How many tasks are still to be done. */
+    public int openTasks() {
+        return (int) tasks.stream().filter(Task::open).count();
+    }
+
+    /** The work after one more event. */
+    Work after(TicketEvent.OfWork event) {
+        return switch (event) {
+            case TicketEvent.Watched e -> watched(e.person(), e.on());
+            case TicketEvent.TaskSet e -> with(set(e));
+            case TicketEvent.TaskTicked e ->
+                with(each(
+                        tasks,
+                        task -> task.id() == e.task()
+                                ? new Task(
+                                        task.id(),
+                                        task.what(),
+                                        task.person(),
+                                        task.due(),
+                                        e.done() ? Optional.of(e.at()) : Optional.empty(),
+                                        task.gone())
+                                : task));
+            case TicketEvent.TaskDropped e ->
+                with(each(
+                        tasks,
+                        task -> task.id() == e.task()
+                                ? new Task(task.id(), task.what(), task.person(), task.due(), task.doneAt(), e.gone())
+                                : task));
+            case TicketEvent.TasksOrdered e -> with(ordered(e.order()));
+            case TicketEvent.TimeSpent e -> withTime(spent(e));
+            case TicketEvent.TimeDropped e ->
+                withTime(each(
+                        time,
+                        entry -> entry.id() == e.stint() ? new TimeEntry(entry.id(), entry.spent(), e.gone()) : entry));
+            case TicketEvent.Concluded e -> new Work(watchers, tasks, time, e.resolution(), parent, rated);
+            case TicketEvent.PutUnder e -> new Work(watchers, tasks, time, resolution, e.parent(), rated);
+            case TicketEvent.WasRated e ->
+                new Work(
+                        watchers,
+                        tasks,
+                        time,
+                        resolution,
+                        parent,
+                        Optional.of(new Rated(e.rating(), e.comment(), e.at())));
+        };
+    }
+
+    private Work watched(PersonId person, boolean on) {
+        var next = new HashSet<>(watchers);
+        if (on) {
+            next.add(person);
+        } else {
+            next.remove(person);
+        }
+        return new Work(next, tasks, time, resolution, parent, rated);
+    }
+
+    private Work with(List<Task> next) {
+        return new Work(watchers, next, time, resolution, parent, rated);
+    }
+
+    private Work withTime(List<TimeEntry> next) {
+        return new Work(watchers, tasks, next, resolution, parent, rated);
+    }
+
+    private List<Task> set(TicketEvent.TaskSet e) {
+        Optional<Task> before = task(e.task());
+        var after = new Task(
+                e.task(),
+                e.what(),
+                e.person(),
+                e.due(),
+                before.flatMap(Task::doneAt),
+                before.map(Task::gone).orElse(false));
+        return before.isPresent() ? each(tasks, task -> task.id() == e.task() ? after : task) : plus(tasks, after);
+    }
+
+    private List<TimeEntry> spent(TicketEvent.TimeSpent e) {
+        var after = new TimeEntry(e.stint(), e.spent(), false);
+        return time(e.stint()).isPresent()
+                ? each(time, entry -> entry.id() == e.stint() ? after : entry)
+                : plus(time, after);
+    }
+
+    /** Those that are named in their new order, then the others in that which they had. */
+    private List<Task> ordered(List<Integer> order) {
+        var next = new ArrayList<>(tasks);
+        next.sort(Comparator.comparingInt(task -> place(order, task.id())));
+        return next;
+    }
+
+    private static int place(List<Integer> order, int id) {
+        int at = order.indexOf(id);
+        return at < 0 ? order.size() : at;
+    }
+
+    private static <T> List<T> each(List<T> all, UnaryOperator<T> change) {
+        return all.stream().map(change).toList();
+    }
+
+    private static <T> List<T> plus(List<T> all, T one) {
+        var more = new ArrayList<>(all);
+        more.add(one);
+        return more;
+    }
+}
