@@ -32,7 +32,7 @@ export function openMenu(link) {
     menu.style.left = Math.max(8, Math.min(at.left, innerWidth - menu.offsetWidth - 8)) + "px";
     const below = at.bottom + 4;
     menu.style.top = (below + menu.offsetHeight > innerHeight ? Math.max(8, at.top - menu.offsetHeight - 4) : below) + "px";
-    (menu.querySelector("[aria-checked=true]") || menu.querySelector("button, input:not([type=hidden]), a") || menu).focus();
+    (menu.querySelector("[aria-checked=true]") || menu.querySelector("button, input:not([type=hidden]), a, textarea") || menu).focus();
   });
 }
 document.addEventListener("click", e => {

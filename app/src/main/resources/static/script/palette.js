@@ -122,7 +122,7 @@ document.addEventListener("keydown", e => {
     return;
   }
   if (!byId("menu").hidden && (e.key === "ArrowDown" || e.key === "ArrowUp")) {
-    const choices = Array.from(byId("menu").querySelectorAll("button.choice"));
+    const choices = Array.from(byId("menu").querySelectorAll("button.choice, a.choice"));
     if (!choices.length) { return; }
     e.preventDefault();
     const i = choices.indexOf(document.activeElement);

@@ -12,7 +12,9 @@ export function offerPhrases({ quill, place, number, changed, say }) {
   list.setAttribute("role", "listbox");
   list.setAttribute("aria-label", "Phrases");
   list.hidden = true;
-  place.append(list);
+  // Over the whole pane, for the text itself is cut off where it scrolls.
+  const pane = place.parentElement;
+  pane.append(list);
   const editor = quill.root;
   let offered = [], at = 0, asked = null, timer = null;
 
@@ -54,10 +56,11 @@ export function offerPhrases({ quill, place, number, changed, say }) {
   function open() {
     const range = quill.getSelection();
     const where = quill.getBounds(range ? range.index : 0);
-    const holder = place.getBoundingClientRect(), box = quill.container.getBoundingClientRect();
+    const holder = pane.getBoundingClientRect(), box = quill.container.getBoundingClientRect();
     list.hidden = false;
     list.style.left = Math.max(0, Math.min(where.left + box.left - holder.left, holder.width - 330)) + "px";
-    list.style.top = where.bottom + box.top - holder.top + 4 + "px";
+    // Above the line, for below is the end of the window.
+    list.style.bottom = holder.bottom - box.top - where.top + 4 + "px";
   }
   function look() {
     const now = typed();

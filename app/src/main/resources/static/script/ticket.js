@@ -339,6 +339,8 @@ document.addEventListener("keydown", e => {
   walkOn(e);
   const tab = { a: "tab-reply", w: "tab-note" }[e.key.toLowerCase()];
   if (tab) { e.preventDefault(); document.getElementById(tab).click(); }
+  const macros = e.key.toLowerCase() === "m" && document.getElementById("open-macros");
+  if (macros) { e.preventDefault(); macros.click(); }
 });
 // The one of the two that is shown.
 function open() { return Object.values(panes).find(p => p.form.offsetParent) || panes.reply; }

@@ -37,6 +37,7 @@ class ReachingTest {
             entry("tickets/acts/TicketStore", "writes tickets, and holds one once its reach was asked"),
             entry("tickets/acts/CustomerFacts", "gives what promises ask about to those who hold a ticket"),
             entry("tickets/acts/WordsReader", "carries words over after an upgrade"),
+            entry("tickets/acts/Acts", "walks up from a ticket that is held to those it is a part of"),
             entry("tickets/acts/Arrivals", "finds where mail belongs"),
             entry("tickets/acts/Tickets", "closes what was resolved long ago"),
             entry("tickets/acts/RecordedHistories", "gives histories to rehearsals, which count and name no customer"),

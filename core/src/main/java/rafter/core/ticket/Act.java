@@ -3,6 +3,7 @@ package rafter.core.ticket;
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import java.time.Instant;
+import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
@@ -39,6 +40,7 @@ import rafter.core.id.TicketNumber;
     @JsonSubTypes.Type(value = Act.NoRequest.class, name = "no-request"),
     @JsonSubTypes.Type(value = Act.Delete.class, name = "delete"),
     @JsonSubTypes.Type(value = Act.Restore.class, name = "restore"),
+    @JsonSubTypes.Type(value = Act.Several.class, name = "several"),
     @JsonSubTypes.Type(value = Act.Watch.class, name = "watch"),
     @JsonSubTypes.Type(value = Act.SetTask.class, name = "set-task"),
     @JsonSubTypes.Type(value = Act.TickTask.class, name = "tick-task"),
@@ -146,6 +148,26 @@ public sealed interface Act {
 
     /** The ticket is taken out of the bin. */
     record Restore() implements Act {}
+
+    /** Several acts, in their order, all of them or none. */
+    record Several(List<One> acts) implements Act {
+        public Several {
+            acts = List.copyOf(acts);
+        }
+
+        /**
+         * One of several acts.
+         *
+         * @param seen how the ticket must stand in that respect; see {@link Conduct#standing}
+         */
+        public record One(Act act, Optional<String> seen) {}
+
+        /** These, whatever happened to the ticket since they were chosen. */
+        public static Several of(List<Act> acts) {
+            return new Several(
+                    acts.stream().map(act -> new One(act, Optional.empty())).toList());
+        }
+    }
 
     /** What is done about the parts of the work; it changes neither whose move it is nor any clock. */
     sealed interface OfWork extends Act {}

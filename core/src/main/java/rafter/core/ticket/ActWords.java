@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.Optional;
 import java.util.TreeSet;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import rafter.core.id.PersonId;
 import rafter.core.id.TeamId;
 
@@ -55,6 +56,8 @@ public final class ActWords {
                 a.sendersAside() ? "Not a request, and set their senders’ mail aside" : "Not a request";
             case Act.Delete a -> "Delete into the bin";
             case Act.Restore a -> "Take out of the bin";
+            case Act.Several a ->
+                a.acts().stream().map(one -> of(one.act(), house, when)).collect(Collectors.joining("; "));
             case Act.OfWork a -> work(a, house, when);
         };
     }

@@ -77,6 +77,7 @@ public final class Conduct {
             case Act.NoRequest a -> Optional.empty();
             case Act.Delete a -> Optional.empty();
             case Act.Restore a -> Optional.empty();
+            case Act.Several a -> Optional.empty();
             case Act.OfWork a -> WorkDeciding.standing(ticket.work(), a);
         };
     }

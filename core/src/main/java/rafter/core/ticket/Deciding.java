@@ -60,6 +60,7 @@ final class Deciding {
             case Act.Delete a ->
                 doer.delete() ? discard(Conduct.DELETED) : noRight("Only administrators delete tickets.");
             case Act.Restore a -> restore();
+            case Act.Several a -> several(a);
             case Act.OfWork a -> new WorkDeciding(number, ticket.work(), doer, house, now).decide(a);
             case Act.Join a -> join(a.into());
             case Act.Part a -> part(a.from());
@@ -81,7 +82,8 @@ final class Deciding {
         boolean goesOn = act instanceof Act.Restore
                 || act instanceof Act.Part
                 || act instanceof Act.TakeNoteBack
-                || act instanceof Act.Notify;
+                || act instanceof Act.Notify
+                || act instanceof Act.Several;
         if (goesOn) {
             return Optional.empty();
         }
@@ -130,6 +132,7 @@ final class Deciding {
             case Act.SetTask a -> "Somebody changed that task meanwhile.";
             case Act.SpendTime a -> "Somebody corrected that time meanwhile.";
             case Act.Conclude a -> "Somebody else wrote down how it was resolved meanwhile.";
+            case Act.Several a -> somebody;
             case Act.OfWork a -> somebody;
         };
         return Optional.of(new Decision.Refused(Decision.Why.STALE, words + LOOK_AGAIN));
@@ -334,6 +337,27 @@ final class Deciding {
                 : new Decision.Refused(
                         Decision.Why.STALE,
                         "Ticket " + number + " is no part of ticket " + from + " any more." + UNCHANGED);
+    }
+
+    /** One after the other, each on the ticket as those before it leave it; what takes them back goes the other way. */
+    private Decision several(Act.Several several) {
+        Ticket next = ticket;
+        var events = new ArrayList<TicketEvent>();
+        var back = new ArrayList<Act.Several.One>();
+        for (Act.Several.One one : several.acts()) {
+            Decision decision = Conduct.decide(number, next, one.act(), doer, house, now, one.seen());
+            if (!(decision instanceof Decision.Done(List<TicketEvent> more, Optional<Decision.Undo> undo))) {
+                return decision;
+            }
+            for (TicketEvent event : more) {
+                next = next.after(event);
+            }
+            events.addAll(more);
+            undo.ifPresent(taken -> back.addFirst(new Act.Several.One(taken.act(), taken.seen())));
+        }
+        return back.isEmpty()
+                ? new Decision.Done(events, Optional.empty())
+                : new Decision.Done(events, Optional.of(new Decision.Undo(new Act.Several(back), Optional.empty())));
     }
 
     // ------------------------------------------------------------------

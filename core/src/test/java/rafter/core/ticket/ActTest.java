@@ -71,6 +71,9 @@ class ActTest {
     };
 
     static final List<Act> ALL = List.of(
+            new Act.Several(List.of(
+                    new Act.Several.One(new Act.SetTopic("slots"), Optional.empty()),
+                    new Act.Several.One(new Act.SetPriority(Priority.P2), Optional.of("P3")))),
             new Act.Watch(new PersonId(3), true),
             new Act.SetTask(OptionalInt.empty(), "Ask", Optional.of(new PersonId(2)), Optional.of(NOW)),
             new Act.TickTask(1, true),

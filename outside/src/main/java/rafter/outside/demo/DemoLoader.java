@@ -39,7 +39,7 @@ public final class DemoLoader {
             if (full) {
                 new History(context, clock, people, smtp, now).live();
                 people.writeDownContacts();
-                DemoPhrases.write(context, people.named("Ravi Nand"), people.named("Imani Okoro"));
+                DemoPhrases.write(context, people);
             }
         }
         System.exit(0);

@@ -2,6 +2,7 @@ package rafter.outside.demo;
 
 import java.util.List;
 import org.springframework.context.ApplicationContext;
+import rafter.app.house.access.Holder;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Team;
 import rafter.app.house.access.Viewer;
@@ -78,20 +79,27 @@ final class DemoPhrases {
     private DemoPhrases() {}
 
     /** Fills the phrasebook as those would have who know best. */
-    static void write(ApplicationContext context, Viewer administrator, Viewer agent) {
+    static void write(ApplicationContext context, DemoPeople people) {
         var phrases = context.getBean(Phrases.class);
+        Viewer administrator = people.named("Ravi Nand");
+        Viewer agent = people.named("Imani Okoro");
         List<Team> teams = context.getBean(Persons.class).teams();
         for (Saying one : ALL) {
-            Phrase.Holder holder = teams.stream()
+            Holder holder = teams.stream()
                     .filter(team -> team.name().equals(one.team()))
                     .findFirst()
                     .map(Team::id)
-                    .<Phrase.Holder>map((TeamId id) -> new Phrase.Holder.OfTeam(id))
-                    .orElseGet(Phrase.Holder.Everybody::new);
-            save(phrases, one, holder, administrator);
+                    .<Holder>map((TeamId id) -> new Holder.OfTeam(id))
+                    .orElseGet(Holder.Everybody::new);
+            save(
+                    phrases,
+                    one,
+                    holder,
+                    administrator,
+                    one.team().equals("Lost property") ? people.named("Sefa Tui") : agent);
         }
         var mine = new Saying("Meeting point", "", "en", "", 3, "I will be at the information desk by gate 2.");
-        save(phrases, mine, new Phrase.Holder.One(agent.id()), agent);
+        save(phrases, mine, new Holder.One(agent.id()), agent, agent);
         context.getBean(Salutations.class)
                 .save(
                         new Salutations.Salutation(
@@ -99,12 +107,12 @@ final class DemoPhrases {
                         administrator);
     }
 
-    private static void save(Phrases phrases, Saying one, Phrase.Holder holder, Viewer by) {
+    private static void save(Phrases phrases, Saying one, Holder holder, Viewer by, Viewer user) {
         long id = phrases.save(
                 new Phrase(0, one.name(), one.folder(), one.language(), holder, SafeHtml.fromText(one.text()), 0, 0),
                 by);
         for (int i = 0; i < one.used(); i++) {
-            phrases.used(id, by);
+            phrases.used(id, user);
         }
     }
 }

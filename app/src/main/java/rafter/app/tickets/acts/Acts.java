@@ -5,6 +5,7 @@ import static rafter.database.Tables.TICKET;
 
 import java.time.Clock;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -16,6 +17,7 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
+import rafter.app.house.access.Viewers;
 import rafter.app.house.notices.Notices;
 import rafter.app.house.people.Contacts;
 import rafter.app.platform.Problem;
@@ -61,6 +63,7 @@ public class Acts {
 
     private final DSLContext sql;
     private final TicketStore store;
+    private final Viewers viewers;
     private final CustomerFacts customerFacts;
     private final EntryStore entries;
     private final Workplace workplace;
@@ -74,6 +77,7 @@ public class Acts {
     Acts(
             DSLContext sql,
             TicketStore store,
+            Viewers viewers,
             CustomerFacts customerFacts,
             EntryStore entries,
             Workplace workplace,
@@ -85,6 +89,7 @@ public class Acts {
             Clock clock) {
         this.sql = sql;
         this.store = store;
+        this.viewers = viewers;
         this.customerFacts = customerFacts;
         this.entries = entries;
         this.workplace = workplace;
@@ -100,6 +105,38 @@ public class Acts {
     public Optional<Decision.Refused> hindrance(Act act, Viewer by) {
         Access.require(by, Right.WORK);
         return Conduct.hindrance(act, doer(by), workplace, clock.instant());
+    }
+
+    /**
+     * What an act would do.
+     *
+     * @param changes whether anything would happen; it may be so already
+     * @param hindrance why it cannot be done; empty when it can
+     */
+    public record Foreseen(Act act, String words, boolean changes, String hindrance) {}
+
+    /** What several acts would do to a ticket, each on the ticket as those before it leave it; nothing is done. */
+    @Transactional(readOnly = true)
+    public List<Foreseen> foresee(TicketNumber number, List<Act> several, Viewer by) {
+        Access.require(by, Right.WORK);
+        viewers.insist(by, number);
+        Ticket next = Ticket.replay(store.events(number));
+        var foreseen = new ArrayList<Foreseen>();
+        for (Act act : several) {
+            Decision decision =
+                    Conduct.decide(number, next, act, doer(by), workplace, clock.instant(), Optional.empty());
+            if (decision instanceof Decision.Refused refused) {
+                foreseen.add(new Foreseen(act, words(act), false, refused.words()));
+                continue;
+            }
+            List<TicketEvent> events = ((Decision.Done) decision).events();
+            boolean written = act instanceof Act.Note || act instanceof Act.Answer;
+            foreseen.add(new Foreseen(act, words(act), written || !events.isEmpty(), ""));
+            for (TicketEvent event : events) {
+                next = next.after(event);
+            }
+        }
+        return foreseen;
     }
 
     /** An act as people read it. */
@@ -144,6 +181,7 @@ public class Acts {
                                 by);
                 yield new Outcome(true, Optional.empty());
             }
+            case Act.Several several -> several(number, several, by);
             case Act.Join join -> join(number, join, by);
             case Act.Part part -> part(number, part, by);
             case Act.Notify notify ->
@@ -162,6 +200,22 @@ public class Acts {
                 yield new Outcome(!done.events().isEmpty(), done.undo());
             }
         };
+    }
+
+    /** One after the other in one transaction, so that what one is told of the ticket is what the one before made of it. */
+    private Outcome several(TicketNumber number, Act.Several several, Viewer by) {
+        var back = new ArrayList<Act.Several.One>();
+        boolean changed = false;
+        for (Act.Several.One one : several.acts()) {
+            Outcome outcome = perform(number, one.act(), one.seen(), by);
+            changed |= outcome.changed();
+            outcome.undo().ifPresent(undo -> back.addFirst(new Act.Several.One(undo.act(), undo.seen())));
+        }
+        return new Outcome(
+                changed,
+                back.isEmpty()
+                        ? Optional.empty()
+                        : Optional.of(new Decision.Undo(new Act.Several(back), Optional.empty())));
     }
 
     /** Does several things to a ticket, all of them or none. */

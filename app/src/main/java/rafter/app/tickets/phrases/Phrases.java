@@ -6,20 +6,18 @@ import java.time.Clock;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Optional;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Persons;
+import rafter.app.house.access.Holder;
+import rafter.app.house.access.Holders;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.Languages;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
-import rafter.core.id.PersonId;
-import rafter.core.id.TeamId;
 import rafter.core.text.PhraseMatch;
 import rafter.core.text.Placeholder;
 import rafter.core.text.Placeholders;
@@ -35,12 +33,12 @@ public class Phrases {
     private static final int LONGEST_TEXT = 100_000;
 
     private final DSLContext sql;
-    private final Persons persons;
+    private final Holders holders;
     private final Clock clock;
 
-    Phrases(DSLContext sql, Persons persons, Clock clock) {
+    Phrases(DSLContext sql, Holders holders, Clock clock) {
         this.sql = sql;
-        this.persons = persons;
+        this.holders = holders;
         this.clock = clock;
     }
 
@@ -55,10 +53,7 @@ public class Phrases {
     }
 
     private Condition sees(Viewer me) {
-        return PHRASE.PERSON_ID
-                .eq(me.id())
-                .or(PHRASE.TEAM_ID.in(persons.teamsOf(me.id())))
-                .or(PHRASE.PERSON_ID.isNull().and(PHRASE.TEAM_ID.isNull()));
+        return holders.sees(PHRASE.PERSON_ID, PHRASE.TEAM_ID, me);
     }
 
     /**
@@ -119,20 +114,20 @@ public class Phrases {
     public long save(Phrase phrase, Viewer me) {
         Access.require(me, Right.WORK);
         check(phrase);
-        mayHold(phrase.holder(), me);
+        holders.insist(phrase.holder(), me);
         var row = new PhraseRecord();
         row.setName(phrase.name().strip());
         row.setFolder(folder(phrase.folder()));
         row.setLanguage(phrase.language());
         row.setHtml(SafeHtml.own(phrase.html()));
-        row.setPersonId(phrase.holder() instanceof Phrase.Holder.One(PersonId person) ? person : null);
-        row.setTeamId(phrase.holder() instanceof Phrase.Holder.OfTeam(TeamId team) ? team : null);
+        row.setPersonId(phrase.holder().ofPerson().orElse(null));
+        row.setTeamId(phrase.holder().ofTeam().orElse(null));
         row.setChangedBy(me.id());
         row.setChangedAt(clock.instant());
         if (phrase.id() == 0) {
             return sql.insertInto(PHRASE).set(row).returning(PHRASE.ID).fetchSingle(PHRASE.ID);
         }
-        mayHold(get(phrase.id(), me).holder(), me);
+        holders.insist(get(phrase.id(), me).holder(), me);
         row.setVersion(phrase.version() + 1);
         int changed = sql.update(PHRASE)
                 .set(row)
@@ -178,34 +173,11 @@ public class Phrases {
                         .toList());
     }
 
-    /** Whether a person may change the phrases of a holder. */
-    public boolean changes(Phrase.Holder holder, Viewer me) {
-        return switch (holder) {
-            case Phrase.Holder.One one -> one.person().equals(me.id());
-            case Phrase.Holder.OfTeam of ->
-                me.role().has(Right.HAND_OVER_ANY) || persons.teamsOf(me.id()).contains(of.team());
-            case Phrase.Holder.Everybody all -> me.role().has(Right.HAND_OVER_ANY);
-        };
-    }
-
-    private void mayHold(Phrase.Holder holder, Viewer me) {
-        if (changes(holder, me)) {
-            return;
-        }
-        throw new Problem.NoRight(switch (holder) {
-                    case Phrase.Holder.One one -> "That phrase is a colleague’s own.";
-                    case Phrase.Holder.OfTeam of -> "The phrases of a team are changed by who is in it.";
-                    case Phrase.Holder.Everybody all ->
-                        "Everybody’s phrases are changed by leads and administrators. Save it for yourself or your team.";
-                }
-                + KEPT);
-    }
-
     /** Takes a phrase out of the phrasebook; it can be put back. */
     @Transactional
     public Phrase remove(long id, Viewer me) {
         Phrase phrase = get(id, me);
-        mayHold(phrase.holder(), me);
+        holders.insist(phrase.holder(), me);
         sql.update(PHRASE)
                 .set(PHRASE.REMOVED_AT, clock.instant())
                 .where(PHRASE.ID.eq(id))
@@ -221,7 +193,7 @@ public class Phrases {
                 .and(sees(me))
                 .fetchOptional(Phrases::phrase)
                 .orElseThrow(() -> new Problem.NotFound("There is no such phrase, or it is not shared with you."));
-        mayHold(phrase.holder(), me);
+        holders.insist(phrase.holder(), me);
         sql.update(PHRASE).setNull(PHRASE.REMOVED_AT).where(PHRASE.ID.eq(id)).execute();
         return phrase;
     }
@@ -232,7 +204,7 @@ public class Phrases {
                 r.getName(),
                 r.getFolder(),
                 r.getLanguage(),
-                Phrase.Holder.of(Optional.ofNullable(r.getPersonId()), Optional.ofNullable(r.getTeamId())),
+                Holder.of(r.getPersonId(), r.getTeamId()),
                 r.getHtml(),
                 r.getUsed(),
                 r.getVersion());

@@ -4,7 +4,6 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
@@ -19,17 +18,15 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Persons;
+import rafter.app.house.access.Holder;
+import rafter.app.house.access.Holders;
 import rafter.app.house.access.Right;
-import rafter.app.house.access.Team;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.Done;
 import rafter.app.platform.Languages;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
-import rafter.core.id.Id;
 import rafter.core.id.PersonId;
-import rafter.core.id.TeamId;
 import rafter.core.text.PhraseMatch;
 import rafter.core.text.Placeholder;
 
@@ -38,58 +35,18 @@ import rafter.core.text.Placeholder;
 @RequestMapping("/phrases")
 class PhrasesController {
 
-    /** Whose phrases are listed. */
-    enum Whose {
-        ALL("All"),
-        MINE("Mine"),
-        TEAMS("My teams’"),
-        EVERYBODYS("Everybody’s");
-
-        private final String words;
-
-        Whose(String words) {
-            this.words = words;
-        }
-
-        public String words() {
-            return words;
-        }
-
-        public String key() {
-            return name().toLowerCase(Locale.ROOT);
-        }
-
-        boolean takes(Phrase phrase) {
-            return switch (this) {
-                case ALL -> true;
-                case MINE -> phrase.holder() instanceof Phrase.Holder.One;
-                case TEAMS -> phrase.holder() instanceof Phrase.Holder.OfTeam;
-                case EVERYBODYS -> phrase.holder() instanceof Phrase.Holder.Everybody;
-            };
-        }
-
-        static Whose of(String key) {
-            for (Whose one : values()) {
-                if (one.key().equals(key)) {
-                    return one;
-                }
-            }
-            return ALL;
-        }
-    }
-
     /** A phrase as the list shows it. */
     record Row(long id, String name, String whose, String language, String beginning, int used, boolean mayChange) {}
 
     private static final int SHOWN_OF_A_TEXT = 160;
 
     private final Phrases phrases;
-    private final Persons persons;
+    private final Holders holders;
     private final Access access;
 
-    PhrasesController(Phrases phrases, Persons persons, Access access) {
+    PhrasesController(Phrases phrases, Holders holders, Access access) {
         this.phrases = phrases;
-        this.persons = persons;
+        this.holders = holders;
         this.access = access;
     }
 
@@ -101,28 +58,27 @@ class PhrasesController {
             Model model) {
         Viewer me = access.require(Right.WORK);
         List<Phrase> all = phrases.of(me);
-        Whose wanted = Whose.of(whose);
+        Holders.Whose wanted = Holders.Whose.of(whose);
         List<Phrase> found = PhraseMatch.of(
                 all.stream()
-                        .filter(wanted::takes)
+                        .filter(phrase -> wanted.takes(phrase.holder()))
                         .filter(phrase ->
                                 language.isEmpty() || phrase.language().equals(language))
                         .toList(),
                 q,
                 phrase -> phrase.name() + " " + phrase.folder() + " " + SafeHtml.toText(phrase.html()),
                 Comparator.comparing(Phrase::name));
-        Map<TeamId, String> teams = persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name));
         model.addAttribute(
                 "folders",
                 found.stream()
                         .collect(Collectors.groupingBy(
                                 Phrase::folder,
                                 TreeMap::new,
-                                Collectors.mapping(phrase -> row(phrase, teams, me), Collectors.toList()))));
+                                Collectors.mapping(phrase -> row(phrase, me), Collectors.toList()))));
         model.addAttribute("any", !all.isEmpty());
         model.addAttribute("q", q);
         model.addAttribute("whose", wanted);
-        model.addAttribute("choices", Whose.values());
+        model.addAttribute("choices", Holders.Whose.values());
         model.addAttribute("language", language);
         model.addAttribute(
                 "languages",
@@ -133,20 +89,16 @@ class PhrasesController {
         return "tickets/phrases/phrases";
     }
 
-    private Row row(Phrase phrase, Map<TeamId, String> teams, Viewer me) {
+    private Row row(Phrase phrase, Viewer me) {
         String text = SafeHtml.toText(phrase.html()).replaceAll("\\s+", " ");
         return new Row(
                 phrase.id(),
                 phrase.name(),
-                switch (phrase.holder()) {
-                    case Phrase.Holder.One one -> "mine";
-                    case Phrase.Holder.OfTeam of -> teams.getOrDefault(of.team(), "a team");
-                    case Phrase.Holder.Everybody everybody -> "everybody’s";
-                },
+                holders.words(phrase.holder()),
                 Languages.name(phrase.language()),
                 text.length() > SHOWN_OF_A_TEXT ? text.substring(0, SHOWN_OF_A_TEXT) + " …" : text,
                 phrase.used(),
-                phrases.changes(phrase.holder(), me));
+                holders.changes(phrase.holder(), me));
     }
 
     /**
@@ -157,7 +109,7 @@ class PhrasesController {
     @PostMapping("/new")
     String begin(@RequestParam(defaultValue = "") String html, Model model) {
         Viewer me = access.require(Right.WORK);
-        return form(new Phrase(0, "", "", "", new Phrase.Holder.One(me.id()), SafeHtml.own(html), 0, 0), me, model);
+        return form(new Phrase(0, "", "", "", new Holder.One(me.id()), SafeHtml.own(html), 0, 0), me, model);
     }
 
     @GetMapping("/{id}")
@@ -168,16 +120,10 @@ class PhrasesController {
 
     private String form(Phrase phrase, Viewer me, Model model) {
         model.addAttribute("phrase", phrase);
-        model.addAttribute("holder", holder(phrase.holder()));
-        boolean leads = me.role().has(Right.HAND_OVER_ANY);
-        model.addAttribute("leads", leads);
-        model.addAttribute("mayChange", phrase.id() == 0 || phrases.changes(phrase.holder(), me));
-        var mine = persons.teamsOf(me.id());
-        model.addAttribute(
-                "teams",
-                persons.teams().stream()
-                        .filter(team -> leads || mine.contains(team.id()))
-                        .toList());
+        model.addAttribute("holder", phrase.holder().typed());
+        model.addAttribute("leads", me.role().has(Right.HAND_OVER_ANY));
+        model.addAttribute("mayChange", phrase.id() == 0 || holders.changes(phrase.holder(), me));
+        model.addAttribute("teams", holders.teams(me));
         model.addAttribute(
                 "folders",
                 phrases.of(me).stream()
@@ -190,24 +136,10 @@ class PhrasesController {
         return "tickets/phrases/phrase";
     }
 
-    private static String holder(Phrase.Holder holder) {
-        return switch (holder) {
-            case Phrase.Holder.One one -> "me";
-            case Phrase.Holder.OfTeam of -> of.team().toString();
-            case Phrase.Holder.Everybody everybody -> "everybody";
-        };
-    }
-
-    private static Phrase.Holder holder(String typed, PersonId me) {
-        return switch (typed) {
-            case "me" -> new Phrase.Holder.One(me);
-            case "everybody" -> new Phrase.Holder.Everybody();
-            default ->
-                Id.read(typed, TeamId::new)
-                        .<Phrase.Holder>map(Phrase.Holder.OfTeam::new)
-                        .orElseThrow(() -> new Problem.Invalid(
-                                "Choose whose the phrase is. Nothing was saved yet; what you typed is still here."));
-        };
+    private static Holder holder(String typed, PersonId me) {
+        return Holder.read(typed, me)
+                .orElseThrow(() -> new Problem.Invalid(
+                        "Choose whose the phrase is. Nothing was saved yet; what you typed is still here."));
     }
 
     /** What is typed into the form. */
@@ -229,7 +161,7 @@ class PhrasesController {
             format = Objects.requireNonNullElse(format, "text");
         }
 
-        Phrase phrase(Phrase.Holder holder) {
+        Phrase phrase(Holder holder) {
             String written = format.equals("html") ? html : SafeHtml.fromText(html);
             return new Phrase(id, name, folder, language, holder, written, 0, version);
         }
@@ -238,13 +170,13 @@ class PhrasesController {
     @PostMapping("/save")
     String save(Form form, Model model, RedirectAttributes redirect) {
         Viewer me = access.require(Right.WORK);
-        Optional<Phrase.Holder> holder = Optional.empty();
+        Optional<Holder> holder = Optional.empty();
         try {
             holder = Optional.of(holder(form.whose(), me.id()));
             phrases.save(form.phrase(holder.get()), me);
         } catch (Problem.Invalid | Problem.Stale | Problem.NoRight e) {
             model.addAttribute("problem", e.words());
-            return form(form.phrase(holder.orElseGet(() -> new Phrase.Holder.One(me.id()))), me, model);
+            return form(form.phrase(holder.orElseGet(() -> new Holder.One(me.id()))), me, model);
         }
         redirect.addFlashAttribute("said", "“" + form.name().strip() + "” is in the phrasebook.");
         return "redirect:/phrases";

@@ -2,6 +2,7 @@ package rafter.app.work.batches;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
@@ -21,6 +22,7 @@ import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Ids;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.TicketTimes;
+import rafter.app.tickets.macros.Macros;
 import rafter.app.work.worklist.ChosenTickets;
 import rafter.core.criteria.OwnField;
 import rafter.core.id.TicketNumber;
@@ -38,6 +40,7 @@ class BatchController {
     private static final Set<String> PLACEHOLDERS = Placeholder.names(Placeholder.forWriting());
 
     private static final int PREVIEWED = 50;
+    private static final String MACRO = "macro";
 
     private final Batches batches;
     private final ChosenTickets chosen;
@@ -46,6 +49,7 @@ class BatchController {
     private final OwnFields fields;
     private final TicketTimes times;
     private final TicketStates states;
+    private final Macros macros;
 
     BatchController(
             Batches batches,
@@ -54,7 +58,9 @@ class BatchController {
             Access access,
             OwnFields fields,
             TicketTimes times,
-            TicketStates states) {
+            TicketStates states,
+            Macros macros) {
+        this.macros = macros;
         this.states = states;
         this.times = times;
         this.fields = fields;
@@ -110,6 +116,7 @@ class BatchController {
         model.addAttribute("teams", persons.teams());
         model.addAttribute("states", states.all());
         model.addAttribute("priorities", Priority.values());
+        model.addAttribute("macros", macros.of(me));
         return "work/batches/new";
     }
 
@@ -140,9 +147,8 @@ class BatchController {
             return form(list, numbers, false, typed, "", me, model);
         }
         try {
-            ActForm kind = ActForm.of(act).orElseThrow(() -> new Problem.Invalid("Choose what is to be done."));
             List<TicketNumber> tickets = numbers(numbers);
-            Act wanted = read(kind, typed, times);
+            Act wanted = act.equals(MACRO) ? macro(typed, me) : read(form(act), typed, times);
             if (wanted instanceof Act.Join(TicketNumber into) && !typed.containsKey("sure")) {
                 batches.requireOneCustomer(tickets, into, me);
             }
@@ -151,6 +157,17 @@ class BatchController {
         } catch (Problem e) {
             return form(list, numbers, false, typed, e.words(), me, model);
         }
+    }
+
+    private static ActForm form(String act) {
+        return ActForm.of(act).orElseThrow(() -> new Problem.Invalid("Choose what is to be done."));
+    }
+
+    private Act macro(Map<String, String> typed, Viewer me) {
+        return Optional.of(typed.getOrDefault(MACRO, ""))
+                .filter(id -> id.matches("\\d{1,18}"))
+                .map(id -> macros.always(macros.get(Long.parseLong(id), me), me))
+                .orElseThrow(() -> new Problem.Invalid("Choose a macro. Nothing was done yet."));
     }
 
     /**

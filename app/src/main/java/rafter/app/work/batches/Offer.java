@@ -22,6 +22,8 @@ enum Offer {
     JOIN(ActForm.JOIN, "j"),
     NO_REQUEST(ActForm.NO_REQUEST, "q"),
     DELETE(ActForm.DELETE, "x"),
+    TASK(ActForm.TASK, "i"),
+    WATCH(ActForm.WATCH, "w"),
     RESTORE(ActForm.RESTORE, "r");
 
     private final ActForm form;

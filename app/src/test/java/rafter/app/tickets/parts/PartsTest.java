@@ -128,7 +128,7 @@ class PartsTest extends Browsing {
                 .contains("cannot be taken back here");
         assertThat(post("/tickets/" + number + "/parts/undo", token, "undo", "{")
                         .statusCode())
-                .isEqualTo(400);
+                .isEqualTo(422);
     }
 
     @Test

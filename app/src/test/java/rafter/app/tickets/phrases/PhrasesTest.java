@@ -17,6 +17,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.Browsing;
 import rafter.app.RunningApp;
+import rafter.app.house.access.Holder;
 import rafter.app.house.access.Persons;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
@@ -43,12 +44,12 @@ class PhrasesTest extends Browsing {
                 RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
-    private Phrase phrase(String name, String language, Phrase.Holder holder, String html) {
+    private Phrase phrase(String name, String language, Holder holder, String html) {
         return new Phrase(0, name, "Tests / " + nth + "/", language, holder, html, 0, 0);
     }
 
     private Phrase mine(String name, String html) {
-        return phrase(name, "", new Phrase.Holder.One(imani().id()), html);
+        return phrase(name, "", new Holder.One(imani().id()), html);
     }
 
     private List<String> names(String letters, String language) {
@@ -62,12 +63,12 @@ class PhrasesTest extends Browsing {
         long id = phrases.save(mine("Own " + nth, "<p>Yes</p>"), imani());
         assertThat(phrases.get(id, imani()).folder()).isEqualTo("Tests/" + nth);
         assertThatThrownBy(() -> phrases.get(id, sefa())).isInstanceOf(Problem.NotFound.class);
-        var all = phrase("All " + nth, "", new Phrase.Holder.Everybody(), "<p>Yes</p>");
+        var all = phrase("All " + nth, "", new Holder.Everybody(), "<p>Yes</p>");
         assertThatThrownBy(() -> phrases.save(all, imani())).isInstanceOf(Problem.NoRight.class);
         long shared = phrases.save(all, odile());
         assertThat(names("all " + nth, "")).containsExactly("All " + nth);
         assertThatThrownBy(() -> phrases.remove(shared, imani())).isInstanceOf(Problem.NoRight.class);
-        var stolen = new Phrase(shared, "Mine", "", "", new Phrase.Holder.One(imani().id()), "<p>x</p>", 0, 1);
+        var stolen = new Phrase(shared, "Mine", "", "", new Holder.One(imani().id()), "<p>x</p>", 0, 1);
         assertThatThrownBy(() -> phrases.save(stolen, imani())).isInstanceOf(Problem.NoRight.class);
     }
 
@@ -81,17 +82,17 @@ class PhrasesTest extends Browsing {
                 .execute();
         TeamId other = bean(Persons.class)
                 .addTeam("Phrase team " + nth, RunningApp.ravi().id());
-        phrases.save(phrase("Team " + nth, "", new Phrase.Holder.OfTeam(team), "<p>Yes</p>"), imani());
+        phrases.save(phrase("Team " + nth, "", new Holder.OfTeam(team), "<p>Yes</p>"), imani());
         assertThat(names("team " + nth, "")).containsExactly("Team " + nth);
-        phrases.save(phrase("Other " + nth, "", new Phrase.Holder.OfTeam(other), "<p>Yes</p>"), odile());
+        phrases.save(phrase("Other " + nth, "", new Holder.OfTeam(other), "<p>Yes</p>"), odile());
         assertThat(names("other " + nth, "")).isEmpty();
-        var there = phrase("There " + nth, "", new Phrase.Holder.OfTeam(other), "<p>Yes</p>");
+        var there = phrase("There " + nth, "", new Holder.OfTeam(other), "<p>Yes</p>");
         assertThatThrownBy(() -> phrases.save(there, imani())).isInstanceOf(Problem.NoRight.class);
     }
 
     @Test
     void the_customers_language_comes_first_then_what_is_used_most() {
-        phrases.save(phrase("Ref a " + nth, "de", new Phrase.Holder.One(imani().id()), "<p>Ja</p>"), imani());
+        phrases.save(phrase("Ref a " + nth, "de", new Holder.One(imani().id()), "<p>Ja</p>"), imani());
         phrases.save(mine("Ref b " + nth, "<p>b</p>"), imani());
         long used = phrases.save(mine("Ref c " + nth, "<p>c</p>"), imani());
         phrases.used(used, imani());
@@ -107,7 +108,7 @@ class PhrasesTest extends Browsing {
         assertThatThrownBy(() -> phrases.save(mine("Bad", "<p> </p>"), imani())).isInstanceOf(Problem.Invalid.class);
         assertThatThrownBy(() -> phrases.save(mine(" ", "<p>x</p>"), imani())).isInstanceOf(Problem.Invalid.class);
         long id = phrases.save(mine("Once " + nth, "<p>one</p>"), imani());
-        var holder = new Phrase.Holder.One(imani().id());
+        var holder = new Holder.One(imani().id());
         phrases.save(new Phrase(id, "Twice", "", "", holder, "<p>two</p>", 0, 1), imani());
         assertThatThrownBy(() -> phrases.save(new Phrase(id, "Late", "", "", holder, "<p>x</p>", 0, 1), imani()))
                 .isInstanceOf(Problem.Stale.class);
