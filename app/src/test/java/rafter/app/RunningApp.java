@@ -143,6 +143,8 @@ public final class RunningApp implements BeforeAllCallback {
                 "--rafter.intake.workers=0",
                 "--rafter.intake.watch=false",
                 "--rafter.steps.enabled=false",
+                "--rafter.sending.enabled=false",
+                "--rafter.sending.hold=0s",
                 "--db-scheduler.enabled=false",
                 "--rafter.secret-key=test",
                 "--rafter.first-administrator=ravi@ternpassage.example",

@@ -119,6 +119,7 @@ final class Processes {
                 "--server.port=" + port,
                 "--server.address=127.0.0.1",
                 "--rafter.secret-key=demo-key-not-for-real-use",
+                "--rafter.sending.hold=0s",
                 "--rafter.intake.poll=1s"));
         args.addAll(List.of(more));
         return start(log, archived(), "rafter.app.RafterApplication", args.toArray(new String[0]));

@@ -2,6 +2,8 @@ package rafter.app.tickets.page;
 
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
+import java.time.Clock;
+import java.time.Instant;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
@@ -27,6 +29,8 @@ import rafter.app.house.fields.OwnFields;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Done;
 import rafter.app.platform.Problem;
+import rafter.app.platform.Say;
+import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Blanks;
 import rafter.app.tickets.acts.Tickets;
@@ -35,6 +39,7 @@ import rafter.app.tickets.parts.Parts;
 import rafter.app.tickets.phrases.Salutations;
 import rafter.app.tickets.writing.Drafts;
 import rafter.app.tickets.writing.Recipients;
+import rafter.app.tickets.writing.Sending;
 import rafter.core.criteria.OwnField;
 import rafter.core.id.Id;
 import rafter.core.id.MessageId;
@@ -71,6 +76,9 @@ class TicketController {
     private final Blanks blanks;
     private final Parts parts;
     private final Salutations salutations;
+    private final Sending sending;
+    private final Targets targets;
+    private final Clock clock;
 
     TicketController(
             TicketPage page,
@@ -85,7 +93,13 @@ class TicketController {
             Channels channels,
             Blanks blanks,
             Parts parts,
-            Salutations salutations) {
+            Salutations salutations,
+            Sending sending,
+            Targets targets,
+            Clock clock) {
+        this.sending = sending;
+        this.targets = targets;
+        this.clock = clock;
         this.blanks = blanks;
         this.parts = parts;
         this.salutations = salutations;
@@ -120,8 +134,17 @@ class TicketController {
         model.addAttribute("blanks", JSON.writeValueAsString(values));
         model.addAttribute("greeting", Placeholders.fillKnown(salutation.greeting(), values));
         model.addAttribute("closing", Placeholders.fillKnown(salutation.closing(), values));
+        sending.waiting(number, me).ifPresent(waiting -> {
+            model.addAttribute("waiting", waiting);
+            model.addAttribute("waitingWords", say(waiting.due()));
+        });
+        model.addAttribute("trouble", sending.trouble(number, me));
         model.addAttribute("note", drafts.find(number, Drafts.Kind.NOTE, me));
         return "tickets/page/ticket";
+    }
+
+    private String say(Instant at) {
+        return Say.when(at, clock.instant(), targets.zone());
     }
 
     private TicketPage.View fill(

@@ -158,25 +158,54 @@ public class Answering implements Correspondence {
     @Transactional
     public Outcome answer(TicketNumber number, Answer answer, Viewer by) {
         Access.require(by, Right.WORK);
-        String settled = pictures.settle(number, Drafts.Kind.REPLY, answer.html(), by);
+        Ready ready = ready(number, answer, by);
+        if (ready.inTheWay().isPresent()) {
+            return ready.inTheWay().get();
+        }
+        MessageId message = send(ready.held(), ready.html(), ready.addressed(), answer.then(), by);
+        drafts.discard(number, Drafts.Kind.REPLY, by);
+        return new Outcome.Sent(message);
+    }
+
+    /**
+     * What would be in the way of an answer if it were sent now; nothing when it would go out.
+     *
+     * @throws Problem.Invalid when it is empty or cannot be addressed
+     */
+    @Transactional
+    Optional<Outcome> inTheWay(TicketNumber number, Answer answer, Viewer by) {
+        return ready(number, answer, by).inTheWay();
+    }
+
+    /** The text of an answer with its pictures as files of the draft. */
+    String settled(TicketNumber number, Answer answer, Viewer by) {
+        return pictures.settle(number, Drafts.Kind.REPLY, answer.html(), by);
+    }
+
+    /**
+     * An answer that was looked over.
+     *
+     * @param html its text, safe and filled in
+     */
+    private record Ready(TicketStore.Held held, String html, Addressed addressed, Optional<Outcome> inTheWay) {}
+
+    private Ready ready(TicketNumber number, Answer answer, Viewer by) {
+        String settled = settled(number, answer, by);
         if (SafeHtml.isBlank(settled) && !Pictures.any(settled)) {
             throw new Problem.Invalid("There are no words in the reply yet. Write it, then send.");
         }
         TicketStore.Held held = store.hold(number, by);
+        Ends.mayAnswer(number, held.ticket());
         Map<String, String> values = settled.contains("{") ? blanks.of(number, by.person()) : Map.of();
         String html = values.isEmpty() ? settled : Blanks.fill(settled, values);
         Placeholders.Gaps gaps = Placeholders.gaps(SafeHtml.toText(html), values);
-        if (!gaps.none() && !answer.asItIs()) {
-            return new Outcome.Gaps(gaps.words(), html);
-        }
-        Ends.mayAnswer(number, held.ticket());
         Addressed addressed = addressed(held, answer);
-        if (held.ticket().lastPublicSeq() > answer.seen()) {
-            return crossed(held, answer.seen());
+        if (!gaps.none() && !answer.asItIs()) {
+            return new Ready(held, html, addressed, Optional.of(new Outcome.Gaps(gaps.words(), html)));
         }
-        MessageId message = send(held, html, addressed, answer.then(), by);
-        drafts.discard(number, Drafts.Kind.REPLY, by);
-        return new Outcome.Sent(message);
+        return held.ticket().lastPublicSeq() > answer.seen()
+                ? new Ready(held, html, addressed, Optional.of(crossed(held, answer.seen())))
+                : new Ready(held, html, addressed, Optional.empty());
     }
 
     @Override

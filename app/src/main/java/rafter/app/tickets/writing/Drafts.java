@@ -195,6 +195,9 @@ public class Drafts {
                 .set(DRAFT.CC, written.cc())
                 .set(DRAFT.THEN_TURN, written.then().name())
                 .set(DRAFT.VERSION, base + 1)
+                // Who goes on writing does not want it to go out as it was.
+                .setNull(DRAFT.DUE)
+                .set(DRAFT.TROUBLE, "")
                 .set(DRAFT.UPDATED_AT, now)
                 .where(is(ticket, kind, by))
                 .and(DRAFT.VERSION.eq(base))

@@ -2,6 +2,7 @@ package rafter.app.tickets.writing;
 
 import java.io.IOException;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -15,6 +16,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.multipart.MultipartFile;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
@@ -22,6 +24,7 @@ import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
+import rafter.app.tickets.acts.TicketTimes;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Turn;
 
@@ -35,12 +38,23 @@ class WritingController {
     private final Drafts drafts;
     private final Pictures pictures;
     private final Answering answering;
+    private final Sending sending;
+    private final TicketTimes times;
     private final Targets targets;
     private final Access access;
     private final Clock clock;
 
     WritingController(
-            Drafts drafts, Pictures pictures, Answering answering, Targets targets, Access access, Clock clock) {
+            Drafts drafts,
+            Pictures pictures,
+            Answering answering,
+            Sending sending,
+            TicketTimes times,
+            Targets targets,
+            Access access,
+            Clock clock) {
+        this.sending = sending;
+        this.times = times;
         this.drafts = drafts;
         this.pictures = pictures;
         this.answering = answering;
@@ -156,11 +170,19 @@ class WritingController {
             @RequestParam(defaultValue = "CUSTOMER") Turn then,
             @RequestParam int seen,
             @RequestParam(defaultValue = "false") boolean asItIs,
+            @RequestParam(defaultValue = "") String later,
             Model model) {
         Viewer me = access.require(Right.WORK);
         var answer = new Answering.Answer(
                 format.equals("html") ? html : SafeHtml.fromText(html), to, cc, then, seen, asItIs);
         try {
+            Optional<Instant> at = times.read(later);
+            if (at.isPresent() || sending.hold().isPositive()) {
+                Optional<Answering.Outcome> inTheWay = sending.later(number, answer, at, me);
+                if (inTheWay.isEmpty()) {
+                    return "redirect:/tickets/" + number + "#composer";
+                }
+            }
             return switch (answering.answer(number, answer, me)) {
                 case Answering.Outcome.Sent sent -> "redirect:/tickets/" + number + "#m" + sent.message();
                 case Answering.Outcome.Crossed crossed ->
@@ -190,11 +212,27 @@ class WritingController {
         model.addAttribute("then", answer.then());
         model.addAttribute("words", words);
         model.addAttribute("seen", seen);
+        model.addAttribute("gaps", model.containsAttribute("gaps"));
         model.addAttribute("crossed", crossing.isPresent());
         model.addAttribute("crossing", crossing.orElse(""));
         model.addAttribute(
                 "files", drafts.find(number, Drafts.Kind.REPLY, access.me()).files());
         return "tickets/writing/again";
+    }
+
+    /** Takes a reply back that waits to go out. */
+    @PostMapping("/reply/back")
+    String takeBack(@PathVariable TicketNumber number, RedirectAttributes redirect) {
+        sending.takeBack(number, access.require(Right.WORK));
+        redirect.addFlashAttribute("said", "The reply is taken back; it is a draft again.");
+        return "redirect:/tickets/" + number + "#composer";
+    }
+
+    /** Has a reply that waits go out at once. */
+    @PostMapping("/reply/now")
+    String sendNow(@PathVariable TicketNumber number) {
+        sending.now(number, access.require(Right.WORK));
+        return "redirect:/tickets/" + number + "#end";
     }
 
     @PostMapping("/note")
