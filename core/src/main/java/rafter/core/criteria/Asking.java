@@ -55,8 +55,8 @@ public record Asking(Instant now, PersonId me, Set<TeamId> teams) {
                                 .map(d -> now.plus(d).toString())
                                 .toList()
                         : List.of(now.toString());
-            case CHOICE -> choice(test);
-            case RANKED, SET, TEXT, WORDS, NUMBER, DATE -> test.values();
+            case CHOICE, SET -> choice(test);
+            case RANKED, TEXT, WORDS, NUMBER, DATE -> test.values();
         };
     }
 
@@ -67,7 +67,7 @@ public record Asking(Instant now, PersonId me, Set<TeamId> teams) {
     private List<String> choice(Criteria.Test test) {
         var values = new ArrayList<String>();
         for (String value : test.values()) {
-            if (test.field() == KnownField.OWNER && value.equals(ME)) {
+            if (ofPersons(test.field()) && value.equals(ME)) {
                 values.add(me.toString());
             } else if (test.field() == KnownField.TEAM && value.equals(MINE)) {
                 teams.stream().sorted().map(String::valueOf).forEach(values::add);
@@ -78,6 +78,10 @@ public record Asking(Instant now, PersonId me, Set<TeamId> teams) {
         return values;
     }
 
+    private static boolean ofPersons(Field field) {
+        return field == KnownField.OWNER || field == KnownField.WATCHERS;
+    }
+
     /** Whether the answer depends on who reads. */
     public static boolean personal(Criteria criteria) {
         return switch (criteria) {
@@ -85,7 +89,7 @@ public record Asking(Instant now, PersonId me, Set<TeamId> teams) {
             case Criteria.Any(List<Criteria> parts) -> parts.stream().anyMatch(Asking::personal);
             case Criteria.Not(Criteria part) -> personal(part);
             case Criteria.Test test ->
-                (test.field() == KnownField.OWNER && test.values().contains(ME))
+                (ofPersons(test.field()) && test.values().contains(ME))
                         || (test.field() == KnownField.TEAM && test.values().contains(MINE));
         };
     }

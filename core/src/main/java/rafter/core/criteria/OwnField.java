@@ -134,7 +134,7 @@ public record OwnField(long id, Bearer bearer, Kind kind) implements Field {
     }
 
     /** A number of at most fifteen places before the point and six after it. */
-    static Optional<BigDecimal> number(String text) {
+    public static Optional<BigDecimal> number(String text) {
         return NUMBER.matcher(text.strip()).matches() ? Optional.of(new BigDecimal(text.strip())) : Optional.empty();
     }
 

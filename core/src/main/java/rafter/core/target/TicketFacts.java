@@ -1,10 +1,12 @@
 package rafter.core.target;
 
+import java.math.BigDecimal;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import rafter.core.criteria.Fact;
@@ -12,10 +14,12 @@ import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.OwnField;
 import rafter.core.id.Id;
+import rafter.core.id.PersonId;
 import rafter.core.ticket.Folding;
 import rafter.core.ticket.Standing;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
+import rafter.core.ticket.Work;
 
 /** What criteria can ask about a ticket, as its events tell it. */
 public final class TicketFacts {
@@ -123,7 +127,8 @@ public final class TicketFacts {
 
     /** What lists can ask: the facts, and besides who owns it, since when things are as they are, and what falls due. */
     public static Facts withTimes(Facts facts, Ticket ticket, List<TargetClock> clocks) {
-        Facts known = facts.with(KnownField.OWNER, chosen(ticket.owner()))
+        Facts known = withWork(facts, ticket.work())
+                .with(KnownField.OWNER, chosen(ticket.owner()))
                 .with(KnownField.AGE, new Fact.Since(ticket.openedAt()))
                 .with(KnownField.IN_TURN, new Fact.Since(ticket.turnSince()))
                 .with(KnownField.SINCE_CUSTOMER, Fact.since(ticket.lastCustomerAt()))
@@ -140,6 +145,18 @@ public final class TicketFacts {
             }
         }
         return known;
+    }
+
+    private static Facts withWork(Facts facts, Work work) {
+        Set<String> watchers = work.watchers().stream().map(PersonId::toString).collect(Collectors.toSet());
+        return facts.with(KnownField.WATCHERS, watchers.isEmpty() ? Fact.NOTHING : new Fact.Several(watchers))
+                .with(KnownField.OPEN_TASKS, new Fact.Amount(BigDecimal.valueOf(work.openTasks())))
+                .with(KnownField.TIME_SPENT, new Fact.Amount(BigDecimal.valueOf(work.minutes())))
+                .with(KnownField.CAUSE, Fact.chosen(work.resolution().cause()))
+                .with(
+                        KnownField.RATING,
+                        Fact.chosen(
+                                work.rated().map(rated -> rated.rating().name()).orElse("")));
     }
 
     /** When the first falls due, and when the first comes to be at risk. */

@@ -139,6 +139,16 @@ public record Work(
         return shownTime().stream().map(entry -> entry.spent().time()).reduce(Duration.ZERO, Duration::plus);
     }
 
+    /** All time that stands, in minutes, of each entry the one that was begun counted whole. */
+    public int minutes() {
+        return shownTime().stream().mapToInt(entry -> minutes(entry.spent())).sum();
+    }
+
+    /** Time in whole minutes; one that was begun counts. */
+    public static int minutes(Spent spent) {
+        return (int) spent.time().plusSeconds(59).toMinutes();
+    }
+
     /** How many tasks are still to be done. */
     public int openTasks() {
         return (int) tasks.stream().filter(Task::open).count();

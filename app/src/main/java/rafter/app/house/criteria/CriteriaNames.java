@@ -1,5 +1,6 @@
 package rafter.app.house.criteria;
 
+import static rafter.database.Tables.RESOLUTION;
 import static rafter.database.Tables.TICKET;
 
 import java.util.ArrayList;
@@ -24,6 +25,7 @@ import rafter.core.criteria.OwnField;
 import rafter.core.criteria.Sentence;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Turn;
+import rafter.core.ticket.Work;
 
 /** What can be chosen for a field, and what people call it. */
 @Component
@@ -100,7 +102,10 @@ public class CriteriaNames {
     /** What people call a value; the value itself when nobody knows better. */
     public String name(Field field, String value) {
         // The words of these are their names, and there may be many of them.
-        if (field == KnownField.TOPIC || field == KnownField.TAGS || field instanceof OwnField) {
+        if (field == KnownField.TOPIC
+                || field == KnownField.TAGS
+                || field == KnownField.CAUSE
+                || field instanceof OwnField) {
             return value;
         }
         return options(field).stream()
@@ -137,7 +142,7 @@ public class CriteriaNames {
                 with(
                         new Option(Asking.MINE, "one of mine"),
                         persons.teams().stream().map(t -> new Option(t.id().toString(), t.name())));
-            case OWNER ->
+            case OWNER, WATCHERS ->
                 with(
                         new Option(Asking.ME, "me"),
                         persons.active().stream().map(p -> new Option(p.id().toString(), p.name())));
@@ -152,7 +157,14 @@ public class CriteriaNames {
                 Arrays.stream(Turn.values())
                         .map(t -> new Option(t.name(), words(t)))
                         .toList();
+            case RATING ->
+                Arrays.stream(Work.Rating.values())
+                        .map(rating -> new Option(rating.name(), rating.word()))
+                        .toList();
+            case CAUSE -> causes();
             case TAGS,
+                    OPEN_TASKS,
+                    TIME_SPENT,
                     SUBJECT,
                     FIRST_MESSAGE,
                     ANY_MESSAGE,
@@ -178,6 +190,16 @@ public class CriteriaNames {
 
     private static String words(Turn turn) {
         return turn == Turn.OURS ? "ours" : turn.name().toLowerCase(Locale.ROOT) + "’s";
+    }
+
+    /** The causes that were written down. */
+    private List<Option> causes() {
+        return sql.selectDistinct(RESOLUTION.CAUSE)
+                .from(RESOLUTION)
+                .where(RESOLUTION.CAUSE.ne(""))
+                .orderBy(RESOLUTION.CAUSE)
+                .limit(MOST_TOPICS)
+                .fetch(r -> new Option(r.value1(), r.value1()));
     }
 
     /** The topics that tickets have had. */

@@ -6,6 +6,7 @@ import static rafter.database.Tables.CONTACT_ADDRESS;
 import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.TICKET;
 import static rafter.database.Tables.TICKET_CLOCK;
+import static rafter.database.Tables.TICKET_WATCHER;
 
 import java.math.BigDecimal;
 import java.time.Instant;
@@ -149,7 +150,12 @@ public final class CriteriaSql {
             case STATE -> text(test, TICKET.STATE);
             case TURN -> text(test, TICKET.TURN);
             case PRIORITY -> ranked(test, TICKET.PRIORITY);
-            case TAGS -> tags(test);
+            case TAGS -> tags(test, TICKET.TAGS);
+            case WATCHERS -> tags(test, watchers());
+            case OPEN_TASKS -> ordered(test, TICKET.TASKS_OPEN.cast(SQLDataType.NUMERIC), numbers(test));
+            case TIME_SPENT -> ordered(test, TICKET.MINUTES.cast(SQLDataType.NUMERIC), numbers(test));
+            case CAUSE -> text(test, TICKET.CAUSE);
+            case RATING -> text(test, DSL.coalesce(TICKET.RATING, DSL.inline("")));
             case CONTACT_ADDRESS -> address(test);
             case CONTACT_NAME ->
                 words(
@@ -235,18 +241,29 @@ public final class CriteriaSql {
         };
     }
 
-    private static Condition tags(Criteria.Test test) {
+    /** The ids of those who watch a ticket. */
+    private static Field<String[]> watchers() {
+        return DSL.array(DSL.select(TICKET_WATCHER.PERSON_ID.cast(SQLDataType.CLOB))
+                .from(TICKET_WATCHER)
+                .where(TICKET_WATCHER.TICKET.eq(TICKET.NUMBER)));
+    }
+
+    private static List<BigDecimal> numbers(Criteria.Test test) {
+        return test.values().stream().flatMap(v -> OwnField.number(v).stream()).toList();
+    }
+
+    private static Condition tags(Criteria.Test test, Field<String[]> has) {
         Field<String[]> wanted = DSL.val(
                 values(test)
                         .map(value -> value.strip().toLowerCase(Locale.ROOT))
                         .toArray(String[]::new),
                 TICKET.TAGS.getDataType());
         return switch (test.operator()) {
-            case HAS_ANY -> DSL.condition("{0} && {1}", TICKET.TAGS, wanted);
-            case HAS_ALL -> DSL.condition("{0} @> {1}", TICKET.TAGS, wanted);
-            case HAS_NONE -> DSL.not(DSL.condition("{0} && {1}", TICKET.TAGS, wanted));
-            case IS_SET -> DSL.cardinality(TICKET.TAGS).gt(0);
-            case IS_EMPTY -> DSL.cardinality(TICKET.TAGS).eq(0);
+            case HAS_ANY -> DSL.condition("{0} && {1}", has, wanted);
+            case HAS_ALL -> DSL.condition("{0} @> {1}", has, wanted);
+            case HAS_NONE -> DSL.not(DSL.condition("{0} && {1}", has, wanted));
+            case IS_SET -> DSL.cardinality(has).gt(0);
+            case IS_EMPTY -> DSL.cardinality(has).eq(0);
             default -> DSL.falseCondition();
         };
     }

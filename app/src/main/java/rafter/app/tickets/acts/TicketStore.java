@@ -305,7 +305,7 @@ public class TicketStore {
         row.setBringBackAt(t.bringBackAt().orElse(null));
         row.setBroughtBackAt(t.broughtBackAt().orElse(null));
         row.setTasksOpen(t.work().openTasks());
-        row.setMinutes(WorkStore.minutes(t.work()));
+        row.setMinutes(t.work().minutes());
         row.setCause(t.work().resolution().cause());
         row.setParent(t.work().parent().orElse(null));
         row.setRating(t.work().rated().map(rated -> rated.rating().name()).orElse(null));

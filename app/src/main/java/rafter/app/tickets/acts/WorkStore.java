@@ -82,24 +82,12 @@ class WorkStore {
                     .set(TICKET_TIME.STINT, entry.id())
                     .set(TICKET_TIME.PERSON_ID, spent.person())
                     .set(TICKET_TIME.AT, spent.at())
-                    .set(TICKET_TIME.MINUTES, minutes(spent))
+                    .set(TICKET_TIME.MINUTES, Work.minutes(spent))
                     .set(TICKET_TIME.KIND, spent.kind())
                     .set(TICKET_TIME.BILLABLE, spent.billable())
                     .set(TICKET_TIME.NOTE, spent.note())
                     .execute();
         }
-    }
-
-    /** In whole minutes; one that was begun counts. */
-    private static int minutes(Work.Spent spent) {
-        return (int) spent.time().plusSeconds(59).toMinutes();
-    }
-
-    /** All time of a ticket in minutes, as its entries say it. */
-    static int minutes(Work work) {
-        return work.shownTime().stream()
-                .mapToInt(entry -> minutes(entry.spent()))
-                .sum();
     }
 
     private void resolution(TicketNumber number, Work.Resolution resolution, Instant at, Actor by) {

@@ -5,6 +5,7 @@ import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.NOTICE;
 import static rafter.database.Tables.TICKET;
 import static rafter.database.Tables.TICKET_CLOCK;
+import static rafter.database.Tables.TICKET_TASK;
 
 import java.time.Clock;
 import java.time.Duration;
@@ -57,9 +58,20 @@ class Today {
             String address) {}
 
     /** What an agent sees. */
-    record Mine(List<Tile> tiles, List<Line> longest, List<Line> drafts, List<Line> mentions, List<Figure> figures) {}
+    record Mine(
+            List<Tile> tiles,
+            List<Line> longest,
+            List<Line> drafts,
+            List<Line> mentions,
+            List<Work> tasks,
+            List<Figure> figures) {}
+
+    /** Something that a person is to do for a ticket. */
+    record Work(TicketNumber number, int task, String what, String due, boolean late) {}
 
     record Floor(List<Tile> tiles, List<Load> loads, List<Tile> unowned, List<Figure> yesterday, String day) {}
+
+    private static final int TASKS_LISTED = 12;
 
     private final DSLContext sql;
     private final Tiles tiles;
@@ -110,7 +122,13 @@ class Today {
                                 Criteria.test(KnownField.OWNER, Operator.IS_EMPTY))),
                 me,
                 now);
-        return new Mine(tiles, longest(me, now), drafts(me, now, terms), mentions(me, now, terms), figures(me, now));
+        return new Mine(
+                tiles,
+                longest(me, now),
+                drafts(me, now, terms),
+                mentions(me, now, terms),
+                tasks(me, now, terms),
+                figures(me, now));
     }
 
     private List<Line> longest(Viewer me, Instant now) {
@@ -149,6 +167,28 @@ class Today {
                 .orderBy(NOTICE.ID.desc())
                 .limit(LISTED)
                 .fetch(r -> new Line(r.value1(), r.value2(), Say.when(r.value3(), now, terms.zone())));
+    }
+
+    /** What a person is to do, on whosever tickets: what is theirs by name, and on their own tickets what is nobody's by name. */
+    private List<Work> tasks(Viewer me, Instant now, Terms terms) {
+        return sql.select(TICKET_TASK.TICKET, TICKET_TASK.TASK, TICKET_TASK.WHAT, TICKET_TASK.DUE)
+                .from(TICKET_TASK)
+                .join(me.tickets())
+                .on(TICKET.NUMBER.eq(TICKET_TASK.TICKET))
+                .where(TICKET_TASK.DONE_AT.isNull())
+                .and(TICKET.OPEN)
+                .and(TICKET_TASK
+                        .PERSON_ID
+                        .eq(me.id())
+                        .or(TICKET_TASK.PERSON_ID.isNull().and(TICKET.OWNER_ID.eq(me.id()))))
+                .orderBy(TICKET_TASK.DUE.asc().nullsLast(), TICKET_TASK.TICKET, TICKET_TASK.PLACE)
+                .limit(TASKS_LISTED)
+                .fetch(r -> new Work(
+                        r.value1(),
+                        r.value2(),
+                        r.value3(),
+                        r.value4() == null ? "" : Say.when(r.value4(), now, terms.zone()),
+                        r.value4() != null && r.value4().isBefore(now)));
     }
 
     /** The last seven days of one person, beside the average of those who worked in them. */

@@ -17,6 +17,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
@@ -53,6 +54,7 @@ import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
+import rafter.core.ticket.Work;
 
 /** What the database finds is what the criteria say, for random tickets and random sentences. */
 @ExtendWith(RunningApp.class)
@@ -152,6 +154,7 @@ class CriteriaSqlTest {
                                 odile());
                 bean(TicketTimes.class).broughtBack(clock().instant(), 100);
             }
+            work(number, random);
             if (random.nextInt(3) == 0) {
                 bean(Acts.class)
                         .perform(
@@ -166,6 +169,25 @@ class CriteriaSqlTest {
         endSome(random);
         asking = new Asking(clock().instant(), imani().id(), Set.of(team));
         FACTS.replaceAll((number, none) -> tickets.facts(number, clock().instant()));
+    }
+
+    private static void work(TicketNumber number, Random random) {
+        Acts acts = bean(Acts.class);
+        for (int i = random.nextInt(3); i > 0; i--) {
+            acts.perform(
+                    number, new Act.SetTask(OptionalInt.empty(), "Do", Optional.empty(), Optional.empty()), odile());
+        }
+        if (random.nextBoolean()) {
+            acts.perform(number, new Act.Watch((random.nextBoolean() ? imani() : odile()).id(), true), odile());
+            acts.perform(
+                    number,
+                    new Act.Conclude(new Work.Resolution("", "", random.nextBoolean() ? "mislaid" : "")),
+                    odile());
+        }
+        if (random.nextBoolean()) {
+            var spent = new Work.Spent(odile().id(), clock().instant(), Duration.ofMinutes(12), "", false, "");
+            acts.perform(number, new Act.SpendTime(OptionalInt.empty(), spent), odile());
+        }
     }
 
     /** Some in the bin, some a part of another, some out of either again. */
@@ -293,12 +315,15 @@ class CriteriaSqlTest {
 
     private static List<String> values(Field field) {
         return switch (field.type()) {
-            case NUMBER -> List.of("12", "-3.5", "12.0", "0.50", "many", "1000000");
+            case NUMBER -> List.of("12", "1", "0", "-3.5", "12.0", "0.50", "many", "1000000");
             case DATE -> List.of("2027-03-01", "2028-02-29", "2027-02-29", "yesterday");
             case ELAPSED, DUE, AHEAD -> List.of("1 m", "30 m", "5 h", "2 d", "400 d", "never");
             case WORDS -> PHRASES;
             case RANKED -> List.of("P1", "P2", "P3", "P4");
-            case SET -> List.of("booking", "late", "vip", "none");
+            case SET ->
+                field == KnownField.WATCHERS
+                        ? List.of(imani().id().toString(), Asking.ME, "none")
+                        : List.of("booking", "late", "vip", "none");
             case TEXT -> List.of("dov1@brightwater.example", "DOV", "été", "ETE 12", "@post.example", "%", "s");
             case CHOICE -> choices(field);
         };
