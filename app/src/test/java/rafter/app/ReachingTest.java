@@ -60,6 +60,7 @@ class ReachingTest {
             entry("tickets/writing/Recipients", "reads a ticket whose reach was asked"),
             entry("work/search/KnownWords", "learns which words there are, whoever wrote them"),
             entry("tickets/writing/FileController", "asks of a file whether its entry is seen, in one statement"),
+            entry("tickets/writing/Sending", "sends drafts for those who wrote them"),
             entry("tickets/writing/Drafts", "reads one's own drafts, and who writes beside one"));
 
     private static TreeMap<String, String> sources() {

@@ -56,6 +56,11 @@ class EmailChannel implements Channel {
     }
 
     @Override
+    public List<OurAddress> addresses() {
+        return mailboxes.all().stream().map(Mailbox::asAddress).toList();
+    }
+
+    @Override
     public Optional<OurAddress> ours(long id) {
         return mailboxes.settings(id).map(Mailbox::asAddress);
     }

@@ -17,6 +17,7 @@ class HousePlaces implements Place.Source {
             Place.page("People: contacts", "/people"),
             Place.page("People: companies", "/people/companies"),
             Place.page("Reports: targets", "/reports/targets"),
+            Place.page("Log a request", "/requests/new"),
             Place.page("Search", "/search"),
             Place.page("Notices", "/notices"),
             Place.page("What you are told of", "/notices/choices"),

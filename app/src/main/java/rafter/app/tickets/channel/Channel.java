@@ -24,6 +24,9 @@ public interface Channel {
     /** What it can do. */
     Abilities abilities();
 
+    /** All our addresses on it, by their names. */
+    List<OurAddress> addresses();
+
     /** One of our addresses on it; nothing when it is gone. */
     Optional<OurAddress> ours(long id);
 

@@ -35,6 +35,11 @@ public class Channels implements ChannelNames {
                 .orElseThrow(() -> new IllegalStateException("no channel is called " + key));
     }
 
+    /** All channels, by their keys. */
+    public List<Channel> all() {
+        return List.copyOf(byKey.values());
+    }
+
     /** What a channel can do; nothing when this installation does not have it. */
     public Abilities abilities(String key) {
         return Optional.ofNullable(byKey.get(key)).map(Channel::abilities).orElse(Abilities.NONE);

@@ -11,6 +11,7 @@ import org.apache.commons.csv.CSVPrinter;
 import org.springframework.stereotype.Component;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.Audit;
+import rafter.app.platform.Csv;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
@@ -82,12 +83,7 @@ class Export {
 
     private List<String> line(WorklistStore.TicketRow row, List<Column> columns, ZoneId zone) {
         var line = new ArrayList<String>();
-        columns.forEach(column -> line.add(harmless(cells.exported(row, column, zone))));
+        columns.forEach(column -> line.add(Csv.harmless(cells.exported(row, column, zone))));
         return line;
-    }
-
-    /** Programs for tables take a text that begins so for a formula, and a stranger may have written it. */
-    private static String harmless(String text) {
-        return text.isEmpty() || "=+-@\t\r".indexOf(text.charAt(0)) < 0 ? text : "'" + text;
     }
 }

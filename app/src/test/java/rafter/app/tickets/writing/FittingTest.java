@@ -49,6 +49,11 @@ class FittingTest {
         }
 
         @Override
+        public List<OurAddress> addresses() {
+            return List.of();
+        }
+
+        @Override
         public Optional<OurAddress> ours(long id) {
             return Optional.empty();
         }

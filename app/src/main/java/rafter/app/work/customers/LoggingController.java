@@ -1,0 +1,139 @@
+package rafter.app.work.customers;
+
+import java.util.Objects;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+import rafter.app.house.access.Access;
+import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
+import rafter.app.house.criteria.CriteriaNames;
+import rafter.app.house.people.Companies;
+import rafter.app.house.people.Contacts;
+import rafter.app.platform.Problem;
+import rafter.core.criteria.KnownField;
+import rafter.core.id.CompanyId;
+import rafter.core.id.ContactId;
+import rafter.core.id.Id;
+import rafter.core.id.TicketNumber;
+import rafter.core.ticket.Priority;
+
+/** The page on which a request is written down for a customer. */
+@Controller
+@RequestMapping("/requests")
+class LoggingController {
+
+    /** What is typed into the form. */
+    record Form(
+            String contact,
+            String company,
+            String q,
+            String name,
+            String address,
+            String ours,
+            String subject,
+            String text,
+            String priority,
+            String topic,
+            @org.jspecify.annotations.Nullable Boolean mine,
+            @org.jspecify.annotations.Nullable Boolean told) {
+        Form {
+            contact = Objects.requireNonNullElse(contact, "");
+            company = Objects.requireNonNullElse(company, "");
+            q = Objects.requireNonNullElse(q, "");
+            name = Objects.requireNonNullElse(name, "");
+            address = Objects.requireNonNullElse(address, "");
+            ours = Objects.requireNonNullElse(ours, "");
+            subject = Objects.requireNonNullElse(subject, "");
+            text = Objects.requireNonNullElse(text, "");
+            priority = Objects.requireNonNullElse(priority, Priority.P3.name());
+            topic = Objects.requireNonNullElse(topic, "");
+        }
+
+        /** Whether it becomes the writer's own; an empty box is not sent. */
+        public boolean own() {
+            return Boolean.TRUE.equals(mine);
+        }
+
+        /** Whether the customer is told. */
+        public boolean tell() {
+            return Boolean.TRUE.equals(told);
+        }
+
+        Logging.Request request() {
+            return new Logging.Request(
+                    Id.read(contact, ContactId::new),
+                    name,
+                    address,
+                    ours.matches("\\d{1,18}") ? Long.parseLong(ours) : 0,
+                    subject,
+                    text,
+                    Priority.of(priority).orElse(Priority.P3),
+                    topic,
+                    own(),
+                    tell());
+        }
+    }
+
+    private final Logging logging;
+    private final Contacts contacts;
+    private final Companies companies;
+    private final CriteriaNames names;
+    private final Access access;
+
+    LoggingController(Logging logging, Contacts contacts, Companies companies, CriteriaNames names, Access access) {
+        this.logging = logging;
+        this.contacts = contacts;
+        this.companies = companies;
+        this.names = names;
+        this.access = access;
+    }
+
+    @GetMapping("/new")
+    String begin(@RequestParam(defaultValue = "") String contact, Model model) {
+        Viewer me = access.require(Right.WORK);
+        return page(new Form(contact, "", "", "", "", "", "", "", Priority.P3.name(), "", true, true), me, model);
+    }
+
+    private String page(Form form, Viewer me, Model model) {
+        model.addAttribute("form", form);
+        model.addAttribute(
+                "chosen",
+                Id.read(form.contact(), ContactId::new)
+                        .map(id -> contacts.get(id).name())
+                        .orElse(""));
+        model.addAttribute("companies", companies.all());
+        model.addAttribute("ours", logging.addresses());
+        model.addAttribute("priorities", Priority.values());
+        model.addAttribute("topics", names.options(KnownField.TOPIC));
+        model.addAttribute("found", logging.known(form.q(), Id.read(form.company(), CompanyId::new), me));
+        return "work/customers/request";
+    }
+
+    /** The contacts that may be meant. */
+    @GetMapping("/contacts")
+    String known(
+            @RequestParam(defaultValue = "") String q, @RequestParam(defaultValue = "") String company, Model model) {
+        Viewer me = access.require(Right.WORK);
+        model.addAttribute("found", logging.known(q, Id.read(company, CompanyId::new), me));
+        model.addAttribute("chosenId", "");
+        return "work/customers/request :: found";
+    }
+
+    @PostMapping
+    String log(Form form, Model model, RedirectAttributes redirect) {
+        Viewer me = access.require(Right.WORK);
+        try {
+            TicketNumber number = logging.log(form.request(), me);
+            redirect.addFlashAttribute("said", "This is ticket " + number + ".");
+            return "redirect:/tickets/" + number;
+        } catch (Problem.Invalid | Problem.NotFound e) {
+            model.addAttribute("problem", e.words());
+            return page(form, me, model);
+        }
+    }
+}
