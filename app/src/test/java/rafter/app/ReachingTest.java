@@ -57,6 +57,7 @@ class ReachingTest {
             entry("tickets/acts/WordsReader", "carries words over after an upgrade"),
             entry("tickets/acts/RecordedHistories", "gives histories to rehearsals"),
             entry("tickets/writing/Answering", "reads a ticket whose reach was asked"),
+            entry("tickets/outside/Outside", "finds the thread of a mail, and reads a ticket whose reach was asked"),
             entry("tickets/writing/Recipients", "reads a ticket whose reach was asked"),
             entry("work/search/KnownWords", "learns which words there are, whoever wrote them"),
             entry("tickets/writing/FileController", "asks of a file whether its entry is seen, in one statement"),

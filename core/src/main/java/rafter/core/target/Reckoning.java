@@ -170,6 +170,8 @@ public final class Reckoning {
             case TicketEvent.Continued e -> {}
             case TicketEvent.BringBackSet e -> {}
             case TicketEvent.BroughtBack e -> {}
+            case TicketEvent.WroteOutside e -> {}
+            case TicketEvent.OutsideWrote e -> {}
             case TicketEvent.OfWork e -> {}
             // What they took back was left out before the walk began.
             case TicketEvent.Restored e -> {}

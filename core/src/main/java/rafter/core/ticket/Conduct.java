@@ -117,6 +117,32 @@ public final class Conduct {
         return events;
     }
 
+    /**
+     * We wrote to a third party. A ticket that is open waits for them then, if that is wanted.
+     *
+     * @param thread the conversation that it belongs to
+     */
+    public static List<TicketEvent> wroteOutside(
+            Ticket ticket, Instant at, Actor who, MessageId message, long thread, boolean waits) {
+        var events = new ArrayList<TicketEvent>();
+        events.add(new TicketEvent.WroteOutside(at, who, message, thread));
+        if (waits && ticket.open() && ticket.turn() != Turn.PARTNER) {
+            events.add(new TicketEvent.StateChanged(at, who, TicketState.waitingFor(Turn.PARTNER)));
+        }
+        return events;
+    }
+
+    /** A third party wrote to us. Where we waited for a partner it is our turn now, unless a machine wrote. */
+    public static List<TicketEvent> outsideAnswered(
+            Ticket ticket, Instant at, MessageId message, long thread, boolean automatic) {
+        var events = new ArrayList<TicketEvent>();
+        events.add(new TicketEvent.OutsideWrote(at, Actor.system(), message, thread, automatic));
+        if (!automatic && ticket.turn() == Turn.PARTNER) {
+            events.add(new TicketEvent.StateChanged(at, Actor.system(), TicketState.IN_HAND));
+        }
+        return events;
+    }
+
     /** The time came at which a ticket was to come back: whoever's turn it was, it is ours now. */
     public static List<TicketEvent> broughtBack(Ticket ticket, Instant at) {
         var events = new ArrayList<TicketEvent>();

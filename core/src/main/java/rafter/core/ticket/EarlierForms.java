@@ -59,7 +59,9 @@ final class EarlierForms {
                     TIME_DROPPED,
                     CONCLUDED,
                     PUT_UNDER,
-                    RATED -> throw new IllegalStateException("there is but one form of " + kind.word());
+                    RATED,
+                    WROTE_OUTSIDE,
+                    OUTSIDE_WROTE -> throw new IllegalStateException("there is but one form of " + kind.word());
         }
     }
 

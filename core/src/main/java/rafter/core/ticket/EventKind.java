@@ -44,7 +44,9 @@ public enum EventKind {
     TIME_DROPPED("time-dropped", 1, TicketEvent.TimeDropped.class),
     CONCLUDED("concluded", 1, TicketEvent.Concluded.class),
     PUT_UNDER("put-under", 1, TicketEvent.PutUnder.class),
-    RATED("rated", 1, TicketEvent.WasRated.class);
+    RATED("rated", 1, TicketEvent.WasRated.class),
+    WROTE_OUTSIDE("wrote-outside", 1, TicketEvent.WroteOutside.class),
+    OUTSIDE_WROTE("outside-wrote", 1, TicketEvent.OutsideWrote.class);
 
     private static final Map<String, EventKind> BY_NAME =
             Arrays.stream(values()).collect(Collectors.toUnmodifiableMap(EventKind::word, Function.identity()));

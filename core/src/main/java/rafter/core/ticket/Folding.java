@@ -147,6 +147,8 @@ public final class Folding implements Standing {
             case TicketEvent.TimeAgreed e -> agreed(e.due());
             case TicketEvent.BringBackSet e -> bringBack(e.when());
             case TicketEvent.BroughtBack e -> broughtBack();
+            case TicketEvent.WroteOutside e -> message();
+            case TicketEvent.OutsideWrote e -> message();
             case TicketEvent.OfWork e -> work = work.after(e);
         }
     }

@@ -47,6 +47,8 @@ public sealed interface TicketEvent {
             case TimeAgreed e -> Optional.empty();
             case BringBackSet e -> Optional.empty();
             case BroughtBack e -> Optional.empty();
+            case WroteOutside e -> Optional.of(e.message());
+            case OutsideWrote e -> Optional.of(e.message());
             case OfWork e -> Optional.empty();
         };
     }
@@ -186,6 +188,22 @@ public sealed interface TicketEvent {
 
     /** The time came at which the ticket was to come back. */
     record BroughtBack(Instant at, Actor actor) implements TicketEvent {}
+
+    /**
+     * We wrote to a third party; the customer never sees it.
+     *
+     * @param message the entry
+     * @param thread the conversation that it belongs to
+     */
+    record WroteOutside(Instant at, Actor actor, MessageId message, long thread) implements TicketEvent {}
+
+    /**
+     * A third party wrote to us; the customer never sees it.
+     *
+     * @param automatic written by a machine: it changes no turn
+     */
+    record OutsideWrote(Instant at, Actor actor, MessageId message, long thread, boolean automatic)
+            implements TicketEvent {}
 
     /** Something about the parts of the work: it changes neither whose move it is nor any clock. */
     sealed interface OfWork extends TicketEvent {}

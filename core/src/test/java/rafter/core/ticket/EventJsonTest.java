@@ -134,7 +134,9 @@ class EventJsonTest {
             new TicketEvent.Concluded(AT, IMANI, new Work.Resolution("Left on deck", "Found it", "mislaid")),
             new TicketEvent.PutUnder(AT, IMANI, Optional.of(new TicketNumber(4001))),
             new TicketEvent.PutUnder(AT, IMANI, Optional.empty()),
-            new TicketEvent.WasRated(AT, DOV, Work.Rating.GOOD, "quick"));
+            new TicketEvent.WasRated(AT, DOV, Work.Rating.GOOD, "quick"),
+            new TicketEvent.WroteOutside(AT, IMANI, new MessageId(9), 3),
+            new TicketEvent.OutsideWrote(AT, RAFTER, new MessageId(10), 3, false));
 
     private static List<EventJson.Kept> file() {
         try (var in = EventJsonTest.class.getResourceAsStream("/recorded/events.jsonl")) {

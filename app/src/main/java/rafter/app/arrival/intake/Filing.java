@@ -19,6 +19,7 @@ import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
 import rafter.app.tickets.acts.Arrivals;
 import rafter.app.tickets.acts.NewMessage;
+import rafter.app.tickets.outside.Outside;
 import rafter.core.id.TicketNumber;
 import rafter.core.text.Bounce;
 import rafter.core.text.Earlier;
@@ -40,6 +41,7 @@ class Filing {
     private final Mailboxes mailboxes;
     private final Outbox outbox;
     private final Contacts contacts;
+    private final Outside outside;
     private final Arrivals arrivals;
     private final Workspaces workspaces;
     private final Likenesses likenesses;
@@ -51,6 +53,7 @@ class Filing {
             Outbox outbox,
             Contacts contacts,
             Arrivals arrivals,
+            Outside outside,
             Workspaces workspaces,
             Likenesses likenesses,
             Clock clock) {
@@ -59,6 +62,7 @@ class Filing {
         this.outbox = outbox;
         this.contacts = contacts;
         this.arrivals = arrivals;
+        this.outside = outside;
         this.workspaces = workspaces;
         this.likenesses = likenesses;
         this.clock = clock;
@@ -91,7 +95,22 @@ class Filing {
         }
         List<Threading.Candidate> candidates = arrivals.candidates(marked(scene), mail.references());
         MailKind kind = asPerson ? MailKind.PERSON : mail.kind();
+        Optional<Outside.Thread> thread = outside.belonging(mail.references(), marked(scene), sender)
+                .filter(one -> candidates.stream()
+                        .noneMatch(candidate -> candidate.ticket().equals(one.ticket())
+                                && candidate.participants().contains(sender)));
+        if (thread.isPresent()) {
+            return fromOutside(scene, thread.get(), kind);
+        }
         return kind.automatic() ? automatic(scene, kind, candidates) : person(scene, candidates);
+    }
+
+    /** What a third party answered; of whoever takes part in the ticket it is no outside mail, whatever it refers to. */
+    private Inbox.Outcome fromOutside(Scene scene, Outside.Thread thread, MailKind kind) {
+        Earlier earlier = Earlier.of(new HashSet<>(thread.addresses()), () -> arrivals.texts(thread.ticket()));
+        NewMessage entry = entry(scene, NewMessage.Kind.OUTSIDE_IN, Optional.empty(), says(kind), earlier);
+        outside.answered(thread, entry, kind.automatic());
+        return new Inbox.Outcome.Entry(thread.ticket());
     }
 
     /** The tickets whose mark a recipient's address carries. */

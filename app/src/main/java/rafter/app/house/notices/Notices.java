@@ -31,6 +31,7 @@ public class Notices {
         BACK("A ticket of mine came back"),
         MENTION("Somebody mentions me in a note"),
         STEP("A target is about to be late, or is"),
+        OUTSIDE("Somebody outside answered on a ticket of mine"),
         TASK("Somebody gives me a task"),
         WATCHED_CUSTOMER("A customer wrote to a ticket that I watch"),
         WATCHED_OURS("A colleague answered or wrote a note on a ticket that I watch"),

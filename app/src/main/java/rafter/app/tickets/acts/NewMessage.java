@@ -62,7 +62,11 @@ public record NewMessage(
         /** From Rafter itself to the customer. */
         AUTOMATIC,
         /** A report that a mail of ours was not delivered. */
-        BOUNCE
+        BOUNCE,
+        /** From us to a third party; the customer never sees it. */
+        OUTSIDE_OUT,
+        /** From a third party; the customer never sees it. */
+        OUTSIDE_IN
     }
 
     /**

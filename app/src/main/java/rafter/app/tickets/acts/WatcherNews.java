@@ -66,6 +66,9 @@ class WatcherNews {
                 Optional.of(new News(Notices.Kind.WATCHED_OURS, e.actor(), who(e.actor()) + " answered on"));
             case TicketEvent.NoteAdded e ->
                 Optional.of(new News(Notices.Kind.WATCHED_OURS, e.actor(), who(e.actor()) + " wrote a note on"));
+            case TicketEvent.OutsideWrote e
+            when !e.automatic() ->
+                Optional.of(new News(Notices.Kind.WATCHED_OURS, e.actor(), "An answer came from outside on"));
             case TicketEvent.StateChanged e ->
                 Optional.of(new News(
                         Notices.Kind.WATCHED_STATE,

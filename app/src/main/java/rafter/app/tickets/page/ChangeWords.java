@@ -77,6 +77,8 @@ record ChangeWords(
             case TicketEvent.WeWrote e -> Optional.empty();
             case TicketEvent.NoteAdded e -> Optional.empty();
             case TicketEvent.Bounced e -> Optional.empty();
+            case TicketEvent.WroteOutside e -> Optional.empty();
+            case TicketEvent.OutsideWrote e -> Optional.empty();
         };
     }
 

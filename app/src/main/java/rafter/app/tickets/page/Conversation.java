@@ -368,6 +368,8 @@ class Conversation {
 
     private static String via(MessageRecord m, String channel) {
         return switch (m.getKind()) {
+            case "OUTSIDE_OUT" -> "outside, to " + m.getToAddresses() + "; the customer does not see this";
+            case "OUTSIDE_IN" -> "outside, from " + m.getFromAddress() + "; the customer does not see this";
             case "NOTE" -> "note, the customer does not see this";
             case "BOUNCE" -> "delivery report";
             case "AUTOMATIC" -> "acknowledgement, sent by Rafter";

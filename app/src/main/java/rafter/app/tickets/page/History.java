@@ -222,6 +222,8 @@ class History {
                         before.bringBackAt().map(words::when).orElse(""),
                         after.bringBackAt().map(words::when).orElse(""));
             case TicketEvent.BroughtBack e -> new Change(About.TIMES, "it came back, as set");
+            case TicketEvent.WroteOutside e -> new Change(About.WRITTEN, "wrote outside");
+            case TicketEvent.OutsideWrote e -> new Change(About.WRITTEN, "an answer came from outside");
             case TicketEvent.OfWork e -> new Change(About.WORK, said(event, words));
             default -> new Change(About.LINKS, said(event, words));
         };

@@ -35,6 +35,7 @@ import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Blanks;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.channel.Channels;
+import rafter.app.tickets.outside.Outside;
 import rafter.app.tickets.parts.Parts;
 import rafter.app.tickets.phrases.Salutations;
 import rafter.app.tickets.writing.Drafts;
@@ -75,6 +76,7 @@ class TicketController {
     private final Channels channels;
     private final Blanks blanks;
     private final Parts parts;
+    private final Outside outside;
     private final Salutations salutations;
     private final Sending sending;
     private final Targets targets;
@@ -93,6 +95,7 @@ class TicketController {
             Channels channels,
             Blanks blanks,
             Parts parts,
+            Outside outside,
             Salutations salutations,
             Sending sending,
             Targets targets,
@@ -102,6 +105,7 @@ class TicketController {
         this.clock = clock;
         this.blanks = blanks;
         this.parts = parts;
+        this.outside = outside;
         this.salutations = salutations;
         this.channels = channels;
         this.states = states;
@@ -143,6 +147,18 @@ class TicketController {
         return "tickets/page/ticket";
     }
 
+    /** An outside conversation in a line. */
+    record OutsideLine(long id, List<String> addresses, boolean answered, String when, String nudge) {}
+
+    private OutsideLine line(Outside.Thread thread) {
+        return new OutsideLine(
+                thread.id(),
+                thread.addresses(),
+                thread.answered(),
+                say(thread.writtenAt()),
+                thread.nextNudge().map(this::say).orElse(""));
+    }
+
     private String say(Instant at) {
         return Say.when(at, clock.instant(), targets.zone());
     }
@@ -151,6 +167,8 @@ class TicketController {
             TicketNumber number, Viewer me, boolean all, Optional<MessageId> pictures, Model model) {
         TicketPage.View view = page.load(number, me, all, pictures);
         model.addAttribute("view", view);
+        model.addAttribute(
+                "outside", outside.of(number, me).stream().map(this::line).toList());
         model.addAttribute("parts", parts.of(number, view.ticket(), me));
         model.addAttribute("can", channels.abilities(view.ticket().channel()));
         model.addAttribute("writing", drafts.othersWriting(number, me));

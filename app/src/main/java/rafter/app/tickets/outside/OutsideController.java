@@ -1,0 +1,134 @@
+package rafter.app.tickets.outside;
+
+import java.time.Duration;
+import java.util.Objects;
+import java.util.Optional;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+import rafter.app.house.access.Access;
+import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
+import rafter.app.platform.Problem;
+import rafter.app.platform.SafeHtml;
+import rafter.app.tickets.acts.Tickets;
+import rafter.core.id.MessageId;
+import rafter.core.id.TicketNumber;
+import rafter.core.text.Placeholder;
+import rafter.core.ticket.Ticket;
+import rafter.core.time.Amount;
+
+/** The page on which one writes to a third party. */
+@Controller
+@RequestMapping("/tickets/{number}/outside")
+class OutsideController {
+
+    /** What is typed into the form. */
+    record Form(
+            String thread,
+            String to,
+            String subject,
+            String html,
+            String format,
+            String after,
+            String times,
+            @org.jspecify.annotations.Nullable Boolean waits) {
+        Form {
+            thread = Objects.requireNonNullElse(thread, "");
+            to = Objects.requireNonNullElse(to, "");
+            subject = Objects.requireNonNullElse(subject, "");
+            html = Objects.requireNonNullElse(html, "");
+            format = Objects.requireNonNullElse(format, "text");
+            after = Objects.requireNonNullElse(after, "");
+            times = Objects.requireNonNullElse(times, "2");
+        }
+
+        /** Whether it is a partner's turn then; an empty box is not sent. */
+        public boolean partners() {
+            return Boolean.TRUE.equals(waits);
+        }
+
+        /** Its text, formatted. */
+        public String written() {
+            return format.equals("html") ? SafeHtml.own(html) : SafeHtml.fromText(html);
+        }
+
+        Outside.Letter letter() {
+            Optional<Duration> time = after.isBlank()
+                    ? Optional.empty()
+                    : Optional.of(
+                            Amount.read(after)
+                                    .orElseThrow(
+                                            () -> new Problem.Invalid(
+                                                    "“" + after
+                                                            + "” is no amount of time. Write it such as 8 h. Nothing was sent; what you wrote is still here.")));
+            int most = times.matches("\\d{1,3}") ? Integer.parseInt(times) : -1;
+            return new Outside.Letter(
+                    thread.matches("\\d{1,18}") ? Optional.of(Long.parseLong(thread)) : Optional.empty(),
+                    to,
+                    subject,
+                    written(),
+                    partners(),
+                    time,
+                    most);
+        }
+    }
+
+    private final Outside outside;
+    private final Tickets tickets;
+    private final Access access;
+
+    OutsideController(Outside outside, Tickets tickets, Access access) {
+        this.outside = outside;
+        this.tickets = tickets;
+        this.access = access;
+    }
+
+    @GetMapping
+    String begin(@PathVariable TicketNumber number, @RequestParam(defaultValue = "0") long thread, Model model) {
+        Viewer me = access.require(Right.WORK);
+        Ticket ticket = ticket(number, me);
+        Form form = outside.find(number, thread, me)
+                .map(one -> new Form(
+                        "" + one.id(), String.join(", ", one.addresses()), one.subject(), "", "html", "", "2", true))
+                .orElseGet(() -> new Form("", "", ticket.subject(), "", "html", "", "2", true));
+        return page(number, ticket, form, model);
+    }
+
+    private Ticket ticket(TicketNumber number, Viewer me) {
+        return tickets.find(number, me).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+    }
+
+    private static String page(TicketNumber number, Ticket ticket, Form form, Model model) {
+        model.addAttribute("number", number);
+        model.addAttribute("subject", ticket.subject());
+        model.addAttribute("form", form);
+        model.addAttribute("placeholders", Placeholder.forWriting());
+        return "tickets/outside/write";
+    }
+
+    @PostMapping
+    String send(@PathVariable TicketNumber number, Form form, Model model, RedirectAttributes redirect) {
+        Viewer me = access.require(Right.WORK);
+        try {
+            MessageId message = outside.write(number, form.letter(), me);
+            redirect.addFlashAttribute("said", "It is on its way. The customer does not see it.");
+            return "redirect:/tickets/" + number + "#m" + message;
+        } catch (Problem.Invalid e) {
+            model.addAttribute("problem", e.words());
+            return page(number, ticket(number, me), form, model);
+        }
+    }
+
+    @PostMapping("/{thread}/remind-no-more")
+    String remindNoMore(@PathVariable TicketNumber number, @PathVariable long thread, RedirectAttributes redirect) {
+        outside.remindNoMore(number, thread, access.require(Right.WORK));
+        redirect.addFlashAttribute("said", "They are not reminded any more.");
+        return "redirect:/tickets/" + number;
+    }
+}
