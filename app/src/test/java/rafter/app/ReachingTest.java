@@ -41,6 +41,7 @@ class ReachingTest {
             entry("tickets/acts/Arrivals", "finds where mail belongs"),
             entry("tickets/acts/Tickets", "closes what was resolved long ago"),
             entry("tickets/acts/RecordedHistories", "gives histories to rehearsals, which count and name no customer"),
+            entry("tickets/acts/CustomerMoves", "gives tickets to the contact that theirs was joined into"),
             entry("tickets/acts/CustomerNews", "tells tickets of their customers' changes"),
             entry("tickets/acts/TicketTimes", "brings tickets back"));
 

@@ -171,6 +171,7 @@ public final class Reckoning {
             case TicketEvent.BringBackSet e -> {}
             case TicketEvent.BroughtBack e -> {}
             case TicketEvent.WroteOutside e -> {}
+            case TicketEvent.CustomerIs e -> {}
             case TicketEvent.OutsideWrote e -> {}
             case TicketEvent.OfWork e -> {}
             // What they took back was left out before the walk began.

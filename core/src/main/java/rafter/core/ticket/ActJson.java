@@ -1,7 +1,9 @@
 package rafter.core.ticket;
 
+import org.jspecify.annotations.Nullable;
 import rafter.core.json.StrictJson;
 import tools.jackson.core.JacksonException;
+import tools.jackson.core.exc.StreamReadException;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.module.SimpleModule;
 
@@ -22,7 +24,7 @@ public final class ActJson {
      * @throws JacksonException when it is none
      */
     public static Act read(String json) {
-        return JSON.readValue(json, Act.class);
+        return there(JSON.readValue(json, Act.class));
     }
 
     public static String write(Decision.Undo undo) {
@@ -35,6 +37,14 @@ public final class ActJson {
      * @throws JacksonException when it is none
      */
     public static Decision.Undo readUndo(String json) {
-        return JSON.readValue(json, Decision.Undo.class);
+        return there(JSON.readValue(json, Decision.Undo.class));
+    }
+
+    /** The word "null" is JSON, and yet nothing. */
+    private static <T> T there(@Nullable T read) {
+        if (read == null) {
+            throw new StreamReadException("there is nothing");
+        }
+        return read;
     }
 }

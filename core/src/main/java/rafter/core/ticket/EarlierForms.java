@@ -61,7 +61,8 @@ final class EarlierForms {
                     PUT_UNDER,
                     RATED,
                     WROTE_OUTSIDE,
-                    OUTSIDE_WROTE -> throw new IllegalStateException("there is but one form of " + kind.word());
+                    OUTSIDE_WROTE,
+                    CUSTOMER_IS -> throw new IllegalStateException("there is but one form of " + kind.word());
         }
     }
 

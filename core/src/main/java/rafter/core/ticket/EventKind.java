@@ -46,7 +46,8 @@ public enum EventKind {
     PUT_UNDER("put-under", 1, TicketEvent.PutUnder.class),
     RATED("rated", 1, TicketEvent.WasRated.class),
     WROTE_OUTSIDE("wrote-outside", 1, TicketEvent.WroteOutside.class),
-    OUTSIDE_WROTE("outside-wrote", 1, TicketEvent.OutsideWrote.class);
+    OUTSIDE_WROTE("outside-wrote", 1, TicketEvent.OutsideWrote.class),
+    CUSTOMER_IS("customer-is", 1, TicketEvent.CustomerIs.class);
 
     private static final Map<String, EventKind> BY_NAME =
             Arrays.stream(values()).collect(Collectors.toUnmodifiableMap(EventKind::word, Function.identity()));

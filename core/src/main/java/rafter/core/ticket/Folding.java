@@ -22,7 +22,7 @@ public final class Folding implements Standing {
 
     private final String subject;
     private final Way way;
-    private final ContactId contact;
+    private ContactId contact;
     private TicketState state;
     private Priority priority;
     private Optional<PersonId> owner;
@@ -136,6 +136,7 @@ public final class Folding implements Standing {
                 link(e.earlier());
             }
             case TicketEvent.CustomerChanged e -> {}
+            case TicketEvent.CustomerIs e -> contact = e.contact();
             case TicketEvent.Joined e -> join(e.into());
             case TicketEvent.Parted e -> part();
             case TicketEvent.Unlinked e -> unlinked(e.other());

@@ -47,6 +47,7 @@ public sealed interface TicketEvent {
             case TimeAgreed e -> Optional.empty();
             case BringBackSet e -> Optional.empty();
             case BroughtBack e -> Optional.empty();
+            case CustomerIs e -> Optional.empty();
             case WroteOutside e -> Optional.of(e.message());
             case OutsideWrote e -> Optional.of(e.message());
             case OfWork e -> Optional.empty();
@@ -122,6 +123,9 @@ public sealed interface TicketEvent {
      * @param plan what their company has bought; empty: nothing
      */
     record CustomerKnown(Optional<CompanyId> company, String plan) {}
+
+    /** The ticket is another contact's, for two contacts turned out to be one person, or two after all. */
+    record CustomerIs(Instant at, Actor actor, ContactId contact) implements TicketEvent {}
 
     /** The customer's company, or its plan, became another one. */
     record CustomerChanged(Instant at, Actor actor, CustomerKnown before, CustomerKnown after) implements TicketEvent {}

@@ -150,6 +150,13 @@ class ActTest {
     }
 
     @Test
+    void nothing_is_no_act() {
+        assertThatThrownBy(() -> ActJson.read("null")).isInstanceOf(JacksonException.class);
+        assertThatThrownBy(() -> ActJson.readUndo("null")).isInstanceOf(JacksonException.class);
+        assertThatThrownBy(() -> ActJson.readUndo("{}")).isInstanceOf(JacksonException.class);
+    }
+
+    @Test
     void every_act_there_is_is_tried_here() {
         Stream<Class<?>> all = Stream.of(Act.class, Act.Automatic.class, Act.OfWork.class)
                 .flatMap(of -> Stream.of(of.getPermittedSubclasses()))

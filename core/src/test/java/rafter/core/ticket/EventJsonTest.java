@@ -136,7 +136,8 @@ class EventJsonTest {
             new TicketEvent.PutUnder(AT, IMANI, Optional.empty()),
             new TicketEvent.WasRated(AT, DOV, Work.Rating.GOOD, "quick"),
             new TicketEvent.WroteOutside(AT, IMANI, new MessageId(9), 3),
-            new TicketEvent.OutsideWrote(AT, RAFTER, new MessageId(10), 3, false));
+            new TicketEvent.OutsideWrote(AT, RAFTER, new MessageId(10), 3, false),
+            new TicketEvent.CustomerIs(AT, IMANI, new ContactId(8)));
 
     private static List<EventJson.Kept> file() {
         try (var in = EventJsonTest.class.getResourceAsStream("/recorded/events.jsonl")) {

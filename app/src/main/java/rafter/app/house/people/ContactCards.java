@@ -163,8 +163,13 @@ public class ContactCards {
     }
 
     private void savePhones(ContactCard typed) {
+        keepPhones(typed.id(), typed.phones());
+    }
+
+    /** Keeps these telephone numbers of a contact and no others, each once. */
+    void keepPhones(ContactId contact, List<String> written) {
         var phones = new LinkedHashMap<String, Phone>();
-        for (String line : typed.phones()) {
+        for (String line : written) {
             Phone phone = Phone.of(line)
                     .orElseThrow(() -> new Problem.Invalid("“" + line
                             + "” is not a telephone number. Write it with digits, such as +47 55 01 02 03." + KEPT));
@@ -174,7 +179,7 @@ public class ContactCards {
             throw new Problem.Invalid("A contact has at most " + MOST_LINES + " telephone numbers." + KEPT);
         }
         sql.deleteFrom(CONTACT_PHONE)
-                .where(CONTACT_PHONE.CONTACT_ID.eq(typed.id()))
+                .where(CONTACT_PHONE.CONTACT_ID.eq(contact))
                 .execute();
         int position = 0;
         for (Phone phone : phones.values()) {
@@ -184,7 +189,7 @@ public class ContactCards {
                             CONTACT_PHONE.DIGITS,
                             CONTACT_PHONE.WRITTEN,
                             CONTACT_PHONE.POSITION)
-                    .values(typed.id(), phone.digits(), phone.written(), position++)
+                    .values(contact, phone.digits(), phone.written(), position++)
                     .execute();
         }
     }

@@ -192,6 +192,7 @@ public record SpanDrawing(
                     TIME_AGREED,
                     BRING_BACK,
                     BROUGHT_BACK,
+                    CUSTOMER_IS,
                     WATCHED,
                     TASK,
                     TASK_TICKED,

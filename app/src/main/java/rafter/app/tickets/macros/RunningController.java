@@ -21,11 +21,11 @@ import rafter.app.house.access.Viewers;
 import rafter.app.platform.Done;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
+import rafter.app.tickets.acts.Undoing;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.ActJson;
 import rafter.core.ticket.Decision;
-import tools.jackson.core.JacksonException;
 
 /** Macros on a ticket: chosen, previewed, run and taken back. */
 @Controller
@@ -130,12 +130,7 @@ class RunningController {
             @RequestParam(defaultValue = "") String undo,
             HttpServletRequest request,
             HttpServletResponse response) {
-        Decision.Undo read;
-        try {
-            read = ActJson.readUndo(undo);
-        } catch (JacksonException e) {
-            throw new Problem.Invalid("That cannot be taken back.");
-        }
+        Decision.Undo read = Undoing.read(undo);
         if (!(read.act() instanceof Act.Several several)) {
             throw new Problem.Invalid("That cannot be taken back here.");
         }

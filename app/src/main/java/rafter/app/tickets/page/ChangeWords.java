@@ -49,6 +49,8 @@ record ChangeWords(
             case TicketEvent.CustomerChanged e ->
                 Optional.of("The customer’s plan is "
                         + (e.after().plan().isEmpty() ? "none" : e.after().plan()) + " from here on");
+            case TicketEvent.CustomerIs e ->
+                Optional.of(who + " joined its customer with another contact, or took that back");
             case TicketEvent.Joined e -> Optional.of(who + " joined it into ticket " + e.into());
             case TicketEvent.Discarded e -> Optional.of(who + " put it into the bin: " + e.why());
             case TicketEvent.Restored e -> Optional.of(who + " took it out of the bin");

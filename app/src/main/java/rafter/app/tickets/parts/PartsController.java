@@ -26,6 +26,7 @@ import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.TicketTimes;
 import rafter.app.tickets.acts.Tickets;
+import rafter.app.tickets.acts.Undoing;
 import rafter.core.id.Id;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
@@ -36,7 +37,6 @@ import rafter.core.ticket.Decision;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.Work;
 import rafter.core.time.Amount;
-import tools.jackson.core.JacksonException;
 
 /** The acts on the parts of the work, and the small forms in which they are filled in. */
 @Controller
@@ -318,12 +318,7 @@ class PartsController {
             @RequestParam(defaultValue = "") String undo,
             HttpServletRequest request,
             HttpServletResponse response) {
-        Decision.Undo read;
-        try {
-            read = ActJson.readUndo(undo);
-        } catch (JacksonException e) {
-            throw new Problem.Invalid("That cannot be taken back.");
-        }
+        Decision.Undo read = Undoing.read(undo);
         if (!(read.act() instanceof Act.OfWork act)) {
             throw new Problem.Invalid("That cannot be taken back here.");
         }

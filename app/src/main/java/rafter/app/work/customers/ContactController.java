@@ -24,6 +24,7 @@ import rafter.app.house.people.Companies;
 import rafter.app.house.people.Company;
 import rafter.app.house.people.ContactCard;
 import rafter.app.house.people.ContactCards;
+import rafter.app.house.people.ContactJoins;
 import rafter.app.house.people.Duplicates;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Languages;
@@ -53,6 +54,7 @@ class ContactController {
     private final DSLContext sql;
     private final ContactCards cards;
     private final Duplicates duplicates;
+    private final ContactJoins joins;
     private final Companies companies;
     private final OwnFields fields;
     private final Targets targets;
@@ -64,6 +66,7 @@ class ContactController {
             DSLContext sql,
             ContactCards cards,
             Duplicates duplicates,
+            ContactJoins joins,
             Companies companies,
             OwnFields fields,
             Targets targets,
@@ -74,6 +77,7 @@ class ContactController {
         this.sql = sql;
         this.cards = cards;
         this.duplicates = duplicates;
+        this.joins = joins;
         this.companies = companies;
         this.fields = fields;
         this.targets = targets;
@@ -83,6 +87,10 @@ class ContactController {
 
     @GetMapping
     String page(@PathVariable ContactId id, Model model) {
+        Optional<ContactId> into = joins.into(id);
+        if (into.isPresent()) {
+            return "redirect:/contacts/" + into.get();
+        }
         return page(cards.get(id), access.require(Right.WORK), model);
     }
 
