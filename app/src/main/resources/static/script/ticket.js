@@ -76,7 +76,7 @@ function Pane(form) {
     });
   });
   this.quill.on("editor-change", () => {
-    if (!self.quill.hasFocus()) { return; }
+    if (!self.quill.hasFocus() || !self.quill.getSelection()) { return; }
     const now = self.quill.getFormat();
     form.querySelectorAll("[data-format]").forEach(b => {
       b.classList.toggle("on", b.dataset.value ? now[b.dataset.format] === b.dataset.value : !!now[b.dataset.format]);

@@ -83,6 +83,13 @@ class AccessibilityTest {
         check(page, page.locator(".cust a.fw-bold").getAttribute("href"));
         check(page, ticket + "/choose/owner");
         check(page, ticket + "/clocks");
+        for (String more :
+                List.of("/history", "/outside", "/parts/task", "/parts/time", "/parts/resolution", "/macros")) {
+            check(page, ticket + more);
+        }
+        for (String path : List.of("/phrases", "/phrases/0", "/macros", "/macros/0", "/requests/new", "/stopwatch")) {
+            check(page, path);
+        }
         check(page, "/tickets/99999999");
         page.navigate(World.url("/worklist?view=open"));
         page.keyboard().press("?");
@@ -106,6 +113,7 @@ class AccessibilityTest {
                 "companies/1",
                 "fields",
                 "fields/0",
+                "salutations",
                 "hours",
                 "holidays/new",
                 "targets",

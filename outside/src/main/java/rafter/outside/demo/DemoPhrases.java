@@ -1,12 +1,16 @@
 package rafter.outside.demo;
 
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import org.springframework.context.ApplicationContext;
 import rafter.app.house.access.Holder;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Team;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.SafeHtml;
+import rafter.app.tickets.macros.Macro;
+import rafter.app.tickets.macros.Macros;
 import rafter.app.tickets.phrases.Phrase;
 import rafter.app.tickets.phrases.Phrases;
 import rafter.app.tickets.phrases.Salutations;
@@ -100,11 +104,51 @@ final class DemoPhrases {
         }
         var mine = new Saying("Meeting point", "", "en", "", 3, "I will be at the information desk by gate 2.");
         save(phrases, mine, new Holder.One(agent.id()), agent, agent);
+        macros(context.getBean(Macros.class), administrator);
         context.getBean(Salutations.class)
                 .save(
                         new Salutations.Salutation(
                                 "de", "Guten Tag {customer},", "Mit freundlichen Grüßen\n{agent}\n{workspace}", 0),
                         administrator);
+    }
+
+    /** What is done again and again. */
+    private static void macros(Macros macros, Viewer by) {
+        Macro.Step wait = new Macro.Step("state", Map.of("state", "with-customer"), false);
+        save(
+                macros,
+                "Ask for the booking number",
+                "Nothing can be looked up without it.",
+                "Bookings",
+                List.of(
+                        new Macro.Step(
+                                "answer",
+                                Map.of(
+                                        "text",
+                                        "Dear {customer},\n\ncould you send us the number of your booking? It begins with TP.\n\nKind regards\n{agent}",
+                                        "then",
+                                        "CUSTOMER"),
+                                true),
+                        new Macro.Step("tag", Map.of("tag", "number missing"), false),
+                        wait,
+                        new Macro.Step("back", Map.of("back", "3 d"), false)),
+                by);
+        save(
+                macros,
+                "Lost on board",
+                "What is done first when something was left on a ship.",
+                "Lost property",
+                List.of(
+                        new Macro.Step("topic", Map.of("topic", "lost items"), false),
+                        new Macro.Step("task", Map.of("task", "Ask the crew of the sailing", "by", "4 h"), false),
+                        new Macro.Step("task", Map.of("task", "Look on the shelf at Aldermouth", "by", "2 d"), false),
+                        new Macro.Step("person", Map.of("person", "me"), true)),
+                by);
+    }
+
+    private static void save(
+            Macros macros, String name, String description, String folder, List<Macro.Step> steps, Viewer by) {
+        macros.save(new Macro(0, name, description, folder, new Holder.Everybody(), steps, Optional.empty(), 0, 0), by);
     }
 
     private static void save(Phrases phrases, Saying one, Holder holder, Viewer by, Viewer user) {

@@ -30,12 +30,14 @@ import rafter.app.arrival.mail.Outbox;
 import rafter.app.arrival.mail.ReplyMark;
 import rafter.app.arrival.mail.SendMail;
 import rafter.app.house.access.Viewer;
+import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Workspaces;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.TicketTimes;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.clocks.StepFiring;
+import rafter.app.tickets.outside.Outside;
 import rafter.app.tickets.writing.Answering;
 import rafter.app.tickets.writing.Drafts;
 import rafter.core.id.PersonId;
@@ -67,6 +69,7 @@ final class History {
     /** So many weeks ago half the team was ill. */
     private static final int BAD_WEEK = 5;
 
+    private static final String HARBOUR = "office@aldermouthharbour.example";
     private static final Duration LATELY = Duration.ofHours(26);
     private static final List<String> AGENTS = List.of(
             "Imani Okoro", "Imani Okoro", "Imani Okoro", "Jonas Weir", "Priya Raman", "Sefa Tui", "Marta Kowal");
@@ -153,7 +156,7 @@ final class History {
                     .answers()
                     .get(Math.min(answered, telling.story().answers().size() - 1)));
             int seen = tickets.find(number, agent).map(t -> t.lastPublicSeq()).orElse(0);
-            String html = rafter.app.platform.SafeHtml.fromText(
+            String html = SafeHtml.fromText(
                     text + "\n\nKind regards\n" + agent.person().firstName());
             answering.answer(number, new Answering.Answer(html, "", then, seen), agent);
             answered++;
@@ -163,6 +166,7 @@ final class History {
             }
             post();
             if (partner) {
+                askOutside();
                 then(working(at, lingers ? 2000 : 120 + random.nextInt(700)), this::partnerAnswered);
             } else if (more) {
                 if (random.nextInt(3) == 0) {
@@ -173,8 +177,28 @@ final class History {
             }
         }
 
-        void partnerAnswered(Instant at) {
-            acts.perform(number, new Act.MoveTo(TicketState.IN_HAND.key()), agent);
+        /** Asks the harbour office, unseen by the customer, and has them reminded. */
+        private void askOutside() {
+            String text =
+                    "Hello,\n\nwe need your word on ticket {ticket}, “{subject}”. Can you look into it today?\n\n{agent}";
+            outside.write(
+                    number,
+                    new Outside.Letter(
+                            Optional.empty(),
+                            HARBOUR,
+                            telling.subject(),
+                            SafeHtml.fromText(text),
+                            true,
+                            Optional.of(Duration.ofHours(9)),
+                            2),
+                    agent);
+        }
+
+        void partnerAnswered(Instant at) throws MessagingException {
+            outsideAnswers(this, at);
+            if (tickets.find(number, agent).map(t -> t.turn() == Turn.PARTNER).orElse(false)) {
+                acts.perform(number, new Act.MoveTo(TicketState.IN_HAND.key()), agent);
+            }
             then(working(at, 10 + random.nextInt(90)), this::answer);
         }
 
@@ -253,6 +277,7 @@ final class History {
     private final Acts acts;
     private final TicketTimes times;
     private final Answering answering;
+    private final Outside outside;
     private final Drafts drafts;
     private final Outbox outbox;
     private final SendMail sendMail;
@@ -272,6 +297,7 @@ final class History {
         this.smtp = smtp;
         this.tickets = context.getBean(Tickets.class);
         this.answering = context.getBean(Answering.class);
+        this.outside = context.getBean(Outside.class);
         this.acts = context.getBean(Acts.class);
         this.times = context.getBean(TicketTimes.class);
         this.drafts = context.getBean(Drafts.class);
@@ -408,6 +434,36 @@ final class History {
                 .orderBy(Tables.INBOUND.ID.desc())
                 .limit(1)
                 .fetchSingle(Tables.INBOUND.TICKET);
+    }
+
+    /** The harbour office answers what it was asked. */
+    private void outsideAnswers(Course course, Instant at) throws MessagingException {
+        Optional<OurMail> asked = sql.select(Tables.MESSAGE.MESSAGE_ID, Tables.MESSAGE.TEXT)
+                .from(Tables.MESSAGE)
+                .where(Tables.MESSAGE.TICKET.eq(course.number))
+                .and(Tables.MESSAGE.KIND.eq("OUTSIDE_OUT"))
+                .orderBy(Tables.MESSAGE.SEQ.desc())
+                .limit(1)
+                .fetchOptional(r -> new OurMail(r.value1(), r.value2()));
+        if (asked.isEmpty()) {
+            return;
+        }
+        Mailbox mailbox = mailbox(course.telling.story().mailbox());
+        var letter = new Letter(
+                "Harbour office, Aldermouth",
+                HARBOUR,
+                ReplyMark.address(mailbox, course.number, secret),
+                "",
+                "Re: " + course.telling.subject(),
+                "Hello,\n\nit is in order from our side. You can tell them.\n\nHarbour office",
+                asked.map(OurMail::messageId),
+                List.of(asked.get().messageId()),
+                List.of(),
+                at);
+        deliver(letter.mime());
+        watch.fetchOnce(mailbox);
+        processor.processAll();
+        post();
     }
 
     private void deliver(MimeMessage mail) throws MessagingException {

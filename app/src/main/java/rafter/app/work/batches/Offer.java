@@ -51,7 +51,7 @@ enum Offer {
 
     /** What a person chooses by. */
     public String words() {
-        return form.words();
+        return this == ANSWER ? "Answer all" : form.words();
     }
 
     /** Those of which something holds. */

@@ -1,0 +1,111 @@
+package rafter.browser;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.LocatorAssertions;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** The core road by keys alone: open a ticket, put a phrase in, fill a placeholder, send; and the acts beside it. */
+@ExtendWith(World.class)
+class WritingBrowserTest {
+
+    private static final LocatorAssertions.IsVisibleOptions PATIENT =
+            new LocatorAssertions.IsVisibleOptions().setTimeout(20_000);
+
+    private static Page ticket(String subject, String who) {
+        World.mail("Kaisa Nurmi", "kaisa.nurmi@seamail.example", subject, "Is there room for a bicycle?");
+        Page page = World.signedIn(who);
+        page.navigate(World.url("/worklist?view=open"));
+        Locator card = page.locator(".card-row", new Page.LocatorOptions().setHasText(subject));
+        Locator arrived = page.locator("#arrived button:visible");
+        assertThat(card.or(arrived).first()).isVisible(PATIENT);
+        if (arrived.count() > 0) {
+            arrived.click();
+        }
+        page.navigate(World.url(card.locator(".title").getAttribute("href")));
+        return page;
+    }
+
+    private static void phrase(Page page, String name, String text) {
+        String back = page.url();
+        page.navigate(World.url("/phrases/0"));
+        page.getByLabel("Name").fill(name);
+        page.locator(".ql-editor").click();
+        page.keyboard().type(text);
+        page.getByText("Save", new Page.GetByTextOptions().setExact(true)).click();
+        assertThat(page.locator(".said")).containsText("is in the phrasebook");
+        page.navigate(back);
+    }
+
+    @Test
+    void a_phrase_and_a_placeholder_are_put_in_and_sent_by_keys_alone() {
+        Page page = ticket("Room for a bicycle", "imani");
+        phrase(page, "Bicycles on board", "There is room for your bicycle, {first name}.");
+        page.keyboard().press("a");
+        Locator editor = page.locator("#pane-reply .ql-editor");
+        assertThat(editor).containsText("Dear Kaisa Nurmi,");
+        assertThat(editor).containsText("Kind regards");
+        page.keyboard().type(",,bicy");
+        assertThat(page.locator("#pane-reply .phrases li").first()).containsText("Bicycles on board");
+        page.keyboard().press("Enter");
+        assertThat(editor).containsText("There is room for your bicycle, Kaisa.");
+        page.keyboard().type(" It is ticket {ticket}");
+        String number = page.url().replaceAll(".*/tickets/(\\d+).*", "$1");
+        assertThat(editor).containsText("It is ticket " + number);
+        page.keyboard().type(" {compnay}");
+        assertThat(page.locator("#pane-reply .gaps")).containsText("Nobody knows what {compnay} stands for.");
+        for (int i = 0; i < " {compnay}".length(); i++) {
+            page.keyboard().press("Backspace");
+        }
+        assertThat(page.locator("#pane-reply .gaps")).isHidden();
+        page.keyboard().press("Control+Enter");
+        assertThat(page.locator(".entry.public").last()).containsText("There is room for your bicycle, Kaisa.");
+        assertThat(page.locator(".entry.public").last()).containsText("Imani Okoro");
+    }
+
+    @Test
+    void a_reply_with_its_greeting_alone_is_no_reply() {
+        Page page = ticket("Greeting alone", "imani");
+        page.keyboard().press("a");
+        assertThat(page.locator("#pane-reply .ql-editor")).containsText("Dear Kaisa Nurmi,");
+        page.keyboard().press("Control+Enter");
+        assertThat(page.locator("#pane-reply .kept")).containsText("There are no words in it yet");
+        page.locator("#thead h1").click();
+        assertThat(page.locator("#pane-reply .ql-editor")).not().containsText("Dear");
+    }
+
+    @Test
+    void tasks_time_and_a_macro_are_a_few_keys_and_each_can_be_taken_back() {
+        Page page = ticket("A few keys", "sefa");
+        page.getByLabel("Add a task").focus();
+        page.keyboard().press("Enter");
+        assertThat(page.locator("#menu input[name=what]")).isFocused();
+        page.keyboard().type("Ask the crew");
+        page.keyboard().press("Enter");
+        assertThat(page.locator(".tasks")).containsText("Ask the crew");
+        page.locator(".tickbox").focus();
+        page.keyboard().press("Enter");
+        assertThat(page.locator(".parts")).containsText("1 of 1 done");
+        page.locator("#toasts button", new Page.LocatorOptions().setHasText("Undo"))
+                .last()
+                .click();
+        assertThat(page.locator(".parts")).containsText("0 of 1 done");
+        page.getByText("Start the watch").focus();
+        page.keyboard().press("Enter");
+        assertThat(page.locator(".stopwatch summary")).isVisible();
+        page.navigate(World.url("/today"));
+        assertThat(page.locator(".stopwatch summary")).isVisible();
+        page.locator(".stopwatch summary").focus();
+        page.keyboard().press("Enter");
+        page.getByText("Throw away").click();
+        assertThat(page.locator(".stopwatch")).hasCount(0);
+        page.goBack();
+        page.keyboard().press("m");
+        assertThat(page.locator("#menu [role=menuitem]").last()).isVisible();
+        assertThat(page.locator("#menu").innerText()).contains("All macros");
+    }
+}
