@@ -2,6 +2,7 @@ package rafter.app.work.search;
 
 import static rafter.database.Tables.CONTACT;
 import static rafter.database.Tables.MESSAGE;
+import static rafter.database.Tables.RESOLUTION;
 import static rafter.database.Tables.TICKET;
 
 import java.time.Clock;
@@ -123,6 +124,7 @@ class Search {
         byField(asked, words, most, me).forEach(hit -> found.putIfAbsent(hit.number(), hit));
         byTag(asked, words, most, me).forEach(hit -> found.putIfAbsent(hit.number(), hit));
         bySubject(words, most, me).forEach(hit -> found.putIfAbsent(hit.number(), hit));
+        byResolution(words, most, me).forEach(hit -> found.putIfAbsent(hit.number(), hit));
         if (found.size() < most) {
             byMessage(MESSAGE.WORDS, MESSAGE.TEXT, "a message of ", words, most, me)
                     .forEach(hit -> found.putIfAbsent(hit.number(), hit));
@@ -191,6 +193,20 @@ class Search {
         return numbers.isEmpty()
                 ? List.of()
                 : rows(TICKET.NUMBER.in(numbers), TICKET.SUBJECT, "subject", words, most, me);
+    }
+
+    /** Tickets of which somebody wrote down so how they were resolved. */
+    private List<Hit> byResolution(List<String> words, int most, Viewer me) {
+        List<TicketNumber> numbers =
+                newest(RESOLUTION, RESOLUTION.TICKET, RESOLUTION.WORDS, me.sees(RESOLUTION.TICKET), words, most * 2);
+        if (numbers.isEmpty()) {
+            return List.of();
+        }
+        Field<String> text = DSL.field(DSL.select(
+                        DSL.concat(RESOLUTION.WAS, DSL.inline(" "), RESOLUTION.DONE, DSL.inline(" "), RESOLUTION.CAUSE))
+                .from(RESOLUTION)
+                .where(RESOLUTION.TICKET.eq(TICKET.NUMBER)));
+        return rows(TICKET.NUMBER.in(numbers), text, "how it was resolved", words, most, me);
     }
 
     private List<Hit> rows(

@@ -25,6 +25,7 @@ import rafter.app.tickets.acts.Tickets;
 import rafter.core.criteria.OwnField;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
+import rafter.core.ticket.Work;
 
 @ExtendWith(RunningApp.class)
 class SearchTest extends Browsing {
@@ -75,6 +76,20 @@ class SearchTest extends Browsing {
         Search.Found found = bean(Search.class).find(asked, 20, odile());
         assertThat(found.meant()).isEqualTo(meant);
         assertThat(found.tickets()).extracting(Search.Hit::number).contains(subject);
+    }
+
+    @Test
+    void how_a_ticket_was_resolved_is_found_and_said_where() {
+        var resolution = new Work.Resolution("The gangway was iced", "Salted it with Brinestone", "frost");
+        bean(Acts.class).perform(message, new Act.Conclude(resolution), odile());
+        Search.Hit hit = bean(Search.class)
+                .find("brinestone gangway", 20, odile())
+                .tickets()
+                .getFirst();
+        assertThat(hit.number()).isEqualTo(message);
+        assertThat(hit.where()).isEqualTo("how it was resolved");
+        bean(Acts.class).perform(message, new Act.Conclude(Work.Resolution.NONE), odile());
+        assertThat(found("brinestone gangway")).doesNotContain(message);
     }
 
     @Test
