@@ -1,6 +1,7 @@
 // Makes a formatted text of each field that is one; without scripts it is plain.
 function richen(text) {
   const box = document.createElement("div");
+  box.className = "rich form-control";
   text.after(box);
   const quill = new Quill(box, {
     formats: ["bold", "italic", "underline", "strike", "link", "list", "blockquote", "code-block"],

@@ -21,8 +21,10 @@ import rafter.app.house.access.Viewers;
 import rafter.app.platform.Done;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
+import rafter.app.tickets.acts.Blanks;
 import rafter.app.tickets.acts.Undoing;
 import rafter.core.id.TicketNumber;
+import rafter.core.text.Placeholders;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.ActJson;
 import rafter.core.ticket.Decision;
@@ -32,15 +34,21 @@ import rafter.core.ticket.Decision;
 @RequestMapping("/tickets/{number}/macros")
 class RunningController {
 
-    /** What a step would do. */
-    record Line(int place, String words, boolean offered, String what, boolean hinders) {}
+    /**
+     * What a step would do.
+     *
+     * @param text what it would write, filled in; blank when it writes nothing
+     */
+    record Line(int place, String words, boolean offered, String what, boolean hinders, String text) {}
 
     private final Macros macros;
     private final Acts acts;
+    private final Blanks blanks;
     private final Viewers viewers;
     private final Access access;
 
-    RunningController(Macros macros, Acts acts, Viewers viewers, Access access) {
+    RunningController(Macros macros, Acts acts, Blanks blanks, Viewers viewers, Access access) {
+        this.blanks = blanks;
         this.macros = macros;
         this.acts = acts;
         this.viewers = viewers;
@@ -62,6 +70,7 @@ class RunningController {
         Viewer me = access.require(Right.WORK);
         viewers.insist(me, number);
         Macro macro = macros.get(id, me);
+        Map<String, String> values = blanks.of(number, me.person());
         var lines = new ArrayList<Line>();
         for (Acts.Foreseen one : macros.foresee(macro, number, me)) {
             Macro.Step step = macro.steps().get(lines.size());
@@ -74,7 +83,8 @@ class RunningController {
                     one.words(),
                     step.offered(),
                     what,
-                    !one.hindrance().isEmpty()));
+                    !one.hindrance().isEmpty(),
+                    Placeholders.fillKnown(written(one.act()), values)));
         }
         model.addAttribute("number", number);
         model.addAttribute("macro", macro);
@@ -83,6 +93,14 @@ class RunningController {
                 "linked",
                 macro.linked().map(other -> macros.get(other, me).name()).orElse(""));
         return "tickets/macros/run";
+    }
+
+    private static String written(Act act) {
+        return switch (act) {
+            case Act.Answer answer -> answer.text();
+            case Act.Note note -> note.text();
+            default -> "";
+        };
     }
 
     @PostMapping("/{id}")
