@@ -70,12 +70,26 @@ public class Blanks {
     private record Customer(String name, String company, String language) {}
 
     /**
-     * The values by their names; blank where there is nothing. Dates are written as the customer's language writes them.
+     * What is known of a ticket for who writes on it.
+     *
+     * @param values by their names; blank where there is nothing
+     * @param language in which the customer is written to; blank: nobody said
+     */
+    public record Known(Map<String, String> values, String language) {}
+
+    /** The values alone. */
+    @Transactional(readOnly = true)
+    public Map<String, String> of(TicketNumber number, Person writer) {
+        return known(number, writer).values();
+    }
+
+    /**
+     * What is known, read at once. Dates are written as the customer's language writes them.
      *
      * @param writer who writes
      */
     @Transactional(readOnly = true)
-    public Map<String, String> of(TicketNumber number, Person writer) {
+    public Known known(TicketNumber number, Person writer) {
         List<TicketEvent> events = events(number);
         Ticket ticket = Ticket.replay(events);
         Customer customer = customer(ticket);
@@ -97,13 +111,7 @@ public class Blanks {
         values.put(Placeholder.WORKSPACE, workspaces.current().name());
         values.put(Placeholder.TODAY, day.format(now.atZone(zone)));
         values.put(Placeholder.RESOLUTION_DUE, due(number, events, now, zone));
-        return Placeholder.named(values);
-    }
-
-    /** In which language the customer of a ticket is written to; blank: nobody said. */
-    @Transactional(readOnly = true)
-    public String language(TicketNumber number) {
-        return customer(Ticket.replay(events(number))).language();
+        return new Known(Placeholder.named(values), customer.language());
     }
 
     private List<TicketEvent> events(TicketNumber number) {

@@ -133,8 +133,9 @@ class TicketController {
         model.addAttribute("to", reply.to().isBlank() ? proposed.to() : reply.to());
         model.addAttribute("cc", reply.version() == 0 ? String.join(", ", proposed.cc()) : reply.cc());
         model.addAttribute("alsoAt", proposed.others());
-        Map<String, String> values = blanks.of(number, me.person());
-        Salutations.Salutation salutation = salutations.of(blanks.language(number));
+        Blanks.Known known = blanks.known(number, me.person());
+        Map<String, String> values = known.values();
+        Salutations.Salutation salutation = salutations.of(known.language());
         model.addAttribute("blanks", JSON.writeValueAsString(values));
         model.addAttribute("greeting", Placeholders.fillKnown(salutation.greeting(), values));
         model.addAttribute("closing", Placeholders.fillKnown(salutation.closing(), values));

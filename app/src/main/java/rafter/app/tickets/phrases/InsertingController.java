@@ -1,7 +1,6 @@
 package rafter.app.tickets.phrases;
 
 import java.util.List;
-import java.util.Map;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -42,10 +41,10 @@ class InsertingController {
     List<Offered> offered(@PathVariable TicketNumber number, @RequestParam(defaultValue = "") String q) {
         Viewer me = access.require(Right.WORK);
         viewers.insist(me, number);
-        Map<String, String> values = blanks.of(number, me.person());
-        return phrases.matching(q, blanks.language(number), OFFERED, me).stream()
-                .map(phrase ->
-                        new Offered(phrase.id(), phrase.name(), detail(phrase), Blanks.fill(phrase.html(), values)))
+        Blanks.Known known = blanks.known(number, me.person());
+        return phrases.matching(q, known.language(), OFFERED, me).stream()
+                .map(phrase -> new Offered(
+                        phrase.id(), phrase.name(), detail(phrase), Blanks.fill(phrase.html(), known.values())))
                 .toList();
     }
 
