@@ -2,7 +2,9 @@ package rafter.app.platform;
 
 import java.util.Arrays;
 import java.util.Collection;
+import java.util.Optional;
 import java.util.function.LongFunction;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.Field;
@@ -22,6 +24,8 @@ import rafter.core.id.TicketNumber;
 /** Ids where the application meets the outside: in addresses and forms, and in SQL. */
 @Component
 public class Ids implements WebMvcConfigurer {
+
+    private static final Pattern NUMBER = Pattern.compile("\\d{1,18}");
 
     @Override
     public void addFormatters(FormatterRegistry registry) {
@@ -48,6 +52,11 @@ public class Ids implements WebMvcConfigurer {
         return Arrays.stream(written.split(","))
                 .flatMap(one -> Id.read(one, as).stream())
                 .distinct();
+    }
+
+    /** The number of something that has no type of its own, as a form says it; nothing when it is none. */
+    public static Optional<Long> number(String typed) {
+        return NUMBER.matcher(typed).matches() ? Optional.of(Long.parseLong(typed)) : Optional.empty();
     }
 
     /** That a column holds one of many ids, which are handed over as one parameter, so that their number does not matter. */

@@ -40,6 +40,7 @@ import rafter.app.tickets.clocks.StepFiring;
 import rafter.app.tickets.outside.Outside;
 import rafter.app.tickets.writing.Answering;
 import rafter.app.tickets.writing.Drafts;
+import rafter.app.tickets.writing.Notes;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
@@ -141,7 +142,7 @@ final class History {
                                 number, new Act.AgreeTime(Optional.of(due), "the trailer leaves no earlier"), agent));
             }
             if (!telling.story().note().isEmpty()) {
-                answering.note(number, "<p>" + telling.story().note() + "</p>", agent);
+                notes.note(number, "<p>" + telling.story().note() + "</p>", agent);
             }
             plan(at);
             then(working(at, Math.max(3, promised(FIRST_REPLY_MINUTES) * pace * 3 / 1000)), this::answer);
@@ -277,6 +278,7 @@ final class History {
     private final Acts acts;
     private final TicketTimes times;
     private final Answering answering;
+    private final Notes notes;
     private final Outside outside;
     private final Drafts drafts;
     private final Outbox outbox;
@@ -297,6 +299,7 @@ final class History {
         this.smtp = smtp;
         this.tickets = context.getBean(Tickets.class);
         this.answering = context.getBean(Answering.class);
+        this.notes = context.getBean(Notes.class);
         this.outside = context.getBean(Outside.class);
         this.acts = context.getBean(Acts.class);
         this.times = context.getBean(TicketTimes.class);

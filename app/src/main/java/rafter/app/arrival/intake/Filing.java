@@ -19,7 +19,8 @@ import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
 import rafter.app.tickets.acts.Arrivals;
 import rafter.app.tickets.acts.NewMessage;
-import rafter.app.tickets.outside.Outside;
+import rafter.app.tickets.outside.OutsideAnswers;
+import rafter.app.tickets.outside.OutsideThread;
 import rafter.core.id.TicketNumber;
 import rafter.core.text.Bounce;
 import rafter.core.text.Earlier;
@@ -41,7 +42,7 @@ class Filing {
     private final Mailboxes mailboxes;
     private final Outbox outbox;
     private final Contacts contacts;
-    private final Outside outside;
+    private final OutsideAnswers outside;
     private final Arrivals arrivals;
     private final Workspaces workspaces;
     private final Likenesses likenesses;
@@ -53,7 +54,7 @@ class Filing {
             Outbox outbox,
             Contacts contacts,
             Arrivals arrivals,
-            Outside outside,
+            OutsideAnswers outside,
             Workspaces workspaces,
             Likenesses likenesses,
             Clock clock) {
@@ -95,7 +96,7 @@ class Filing {
         }
         List<Threading.Candidate> candidates = arrivals.candidates(marked(scene), mail.references());
         MailKind kind = asPerson ? MailKind.PERSON : mail.kind();
-        Optional<Outside.Thread> thread = outside.belonging(mail.references(), marked(scene), sender)
+        Optional<OutsideThread> thread = outside.belonging(mail.references(), marked(scene), sender)
                 .filter(one -> candidates.stream()
                         .noneMatch(candidate -> candidate.ticket().equals(one.ticket())
                                 && candidate.participants().contains(sender)));
@@ -106,7 +107,7 @@ class Filing {
     }
 
     /** What a third party answered; of whoever takes part in the ticket it is no outside mail, whatever it refers to. */
-    private Inbox.Outcome fromOutside(Scene scene, Outside.Thread thread, MailKind kind) {
+    private Inbox.Outcome fromOutside(Scene scene, OutsideThread thread, MailKind kind) {
         Earlier earlier = Earlier.of(new HashSet<>(thread.addresses()), () -> arrivals.texts(thread.ticket()));
         NewMessage entry = entry(scene, NewMessage.Kind.OUTSIDE_IN, Optional.empty(), says(kind), earlier);
         outside.answered(thread, entry, kind.automatic());

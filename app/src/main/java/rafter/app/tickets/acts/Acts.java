@@ -72,6 +72,7 @@ public class Acts {
     private final Contacts contacts;
     private final Blanks blanks;
     private final ObjectProvider<Correspondence> correspondence;
+    private final ObjectProvider<NoteTaking> noteTaking;
     private final Clock clock;
 
     Acts(
@@ -86,6 +87,7 @@ public class Acts {
             Contacts contacts,
             Blanks blanks,
             ObjectProvider<Correspondence> correspondence,
+            ObjectProvider<NoteTaking> noteTaking,
             Clock clock) {
         this.sql = sql;
         this.store = store;
@@ -98,6 +100,7 @@ public class Acts {
         this.contacts = contacts;
         this.blanks = blanks;
         this.correspondence = correspondence;
+        this.noteTaking = noteTaking;
         this.clock = clock;
     }
 
@@ -163,16 +166,17 @@ public class Acts {
             case Act.Note note -> {
                 decided(store.hold(number, by), act, by, seen);
                 yield Outcome.undoneBy(
-                        new Act.TakeNoteBack(written().note(number, filled(note.text(), number, by), by)));
+                        new Act.TakeNoteBack(noteTaking.getObject().note(number, filled(note.text(), number, by), by)));
             }
             case Act.TakeNoteBack back -> {
-                written().takeNoteBack(number, back.message(), by);
+                noteTaking.getObject().takeNoteBack(number, back.message(), by);
                 yield new Outcome(true, Optional.empty());
             }
             case Act.Answer answer -> {
                 TicketStore.Held held = store.hold(number, by);
                 decided(held, act, by, seen);
-                written()
+                correspondence
+                        .getObject()
                         .answer(
                                 number,
                                 filled(answer.text(), number, by),
@@ -330,10 +334,6 @@ public class Acts {
     }
 
     // ------------------------------------------------------------------ what is written
-
-    private Correspondence written() {
-        return correspondence.getObject();
-    }
 
     private String filled(String text, TicketNumber number, Viewer by) {
         Map<String, String> values = blanks.of(number, by.person());

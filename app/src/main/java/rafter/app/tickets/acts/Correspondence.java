@@ -1,11 +1,10 @@
 package rafter.app.tickets.acts;
 
 import rafter.app.house.access.Viewer;
-import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Turn;
 
-/** Writes to customers and among ourselves, for acts that write. */
+/** Writes to customers, for acts that write. */
 public interface Correspondence {
 
     /**
@@ -15,18 +14,4 @@ public interface Correspondence {
      * @throws rafter.app.platform.Problem.Stale when something public came meanwhile; nothing is sent then
      */
     void answer(TicketNumber number, String html, Turn then, int seen, Viewer by);
-
-    /**
-     * Adds a note.
-     *
-     * @return the entry
-     */
-    MessageId note(TicketNumber number, String html, Viewer by);
-
-    /**
-     * Takes a note of one's own back.
-     *
-     * @throws rafter.app.platform.Problem.Stale when it is somebody else's, or taken back already
-     */
-    void takeNoteBack(TicketNumber number, MessageId message, Viewer by);
 }

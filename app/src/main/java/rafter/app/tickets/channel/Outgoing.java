@@ -39,6 +39,11 @@ public record Outgoing(
         boolean automatic,
         Instant at) {
 
+    /** The subject of an answer to a message of this subject. */
+    public static String re(String subject) {
+        return subject.matches("(?is)re:.*") ? subject : "Re: " + subject;
+    }
+
     /**
      * A file that goes along.
      *

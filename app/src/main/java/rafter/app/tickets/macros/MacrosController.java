@@ -29,6 +29,7 @@ import rafter.app.house.access.Viewer;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Done;
+import rafter.app.platform.Ids;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.OwnField;
 import rafter.core.text.PhraseMatch;
@@ -146,8 +147,7 @@ class MacrosController {
 
         Macro macro(List<Macro.Step> steps, Viewer me) {
             Holder holder = Holder.read(whose, me.id()).orElseGet(() -> new Holder.One(me.id()));
-            Optional<Long> other = linked.matches("\\d{1,18}") ? Optional.of(Long.parseLong(linked)) : Optional.empty();
-            return new Macro(id, name, description, folder, holder, steps, other, 0, version);
+            return new Macro(id, name, description, folder, holder, steps, Ids.number(linked), 0, version);
         }
     }
 

@@ -14,6 +14,7 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
+import rafter.app.platform.Ids;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.tickets.acts.Tickets;
@@ -68,22 +69,17 @@ class OutsideController {
                                                     "“" + after
                                                             + "” is no amount of time. Write it such as 8 h. Nothing was sent; what you wrote is still here.")));
             int most = times.matches("\\d{1,3}") ? Integer.parseInt(times) : -1;
-            return new Outside.Letter(
-                    thread.matches("\\d{1,18}") ? Optional.of(Long.parseLong(thread)) : Optional.empty(),
-                    to,
-                    subject,
-                    written(),
-                    partners(),
-                    time,
-                    most);
+            return new Outside.Letter(Ids.number(thread), to, subject, written(), partners(), time, most);
         }
     }
 
     private final Outside outside;
+    private final Reminders reminders;
     private final Tickets tickets;
     private final Access access;
 
-    OutsideController(Outside outside, Tickets tickets, Access access) {
+    OutsideController(Outside outside, Reminders reminders, Tickets tickets, Access access) {
+        this.reminders = reminders;
         this.outside = outside;
         this.tickets = tickets;
         this.access = access;
@@ -127,7 +123,7 @@ class OutsideController {
 
     @PostMapping("/{thread}/remind-no-more")
     String remindNoMore(@PathVariable TicketNumber number, @PathVariable long thread, RedirectAttributes redirect) {
-        outside.remindNoMore(number, thread, access.require(Right.WORK));
+        reminders.remindNoMore(number, thread, access.require(Right.WORK));
         redirect.addFlashAttribute("said", "They are not reminded any more.");
         return "redirect:/tickets/" + number;
     }

@@ -15,10 +15,10 @@ class OutsideTimers {
     private static final int AT_ONCE = 100;
 
     @Bean
-    RecurringTask<Void> nudge(Outside outside, Clock clock) {
+    RecurringTask<Void> nudge(Reminders reminders, Clock clock) {
         return Tasks.recurring("nudge-outside", FixedDelay.of(Duration.ofSeconds(30)))
                 .execute((instance, context) -> {
-                    while (outside.nudge(clock.instant(), AT_ONCE) == AT_ONCE) {
+                    while (reminders.nudge(clock.instant(), AT_ONCE) == AT_ONCE) {
                         // More may be due.
                     }
                 });

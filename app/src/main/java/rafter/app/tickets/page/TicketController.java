@@ -36,6 +36,7 @@ import rafter.app.tickets.acts.Blanks;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.outside.Outside;
+import rafter.app.tickets.outside.OutsideThread;
 import rafter.app.tickets.parts.Parts;
 import rafter.app.tickets.phrases.Salutations;
 import rafter.app.tickets.writing.Drafts;
@@ -151,7 +152,7 @@ class TicketController {
     /** An outside conversation in a line. */
     record OutsideLine(long id, List<String> addresses, boolean answered, String when, String nudge) {}
 
-    private OutsideLine line(Outside.Thread thread) {
+    private OutsideLine line(OutsideThread thread) {
         return new OutsideLine(
                 thread.id(),
                 thread.addresses(),

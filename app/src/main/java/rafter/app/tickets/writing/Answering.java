@@ -7,25 +7,18 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
-import java.util.regex.Pattern;
-import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Person;
-import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
-import rafter.app.house.access.Team;
 import rafter.app.house.access.Viewer;
-import rafter.app.house.notices.Notices;
 import rafter.app.platform.Files;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
+import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Blanks;
 import rafter.app.tickets.acts.Correspondence;
@@ -39,22 +32,18 @@ import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
 import rafter.app.tickets.channel.Outgoing;
 import rafter.core.id.MessageId;
-import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 import rafter.core.text.Placeholders;
-import rafter.core.ticket.Actor;
 import rafter.core.ticket.Conduct;
-import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.Turn;
 import rafter.core.ticket.Way;
 import rafter.database.tables.records.MessageRecord;
 
-/** Answers customers and writes notes. */
+/** Answers customers. */
 @Component
 public class Answering implements Correspondence {
 
     private static final int MOST_REFERENCES = 20;
-    private static final int LONGEST_QUOTE = 20_000;
     private static final int READ_OF_A_CROSSING = 1_500;
 
     /**
@@ -117,8 +106,6 @@ public class Answering implements Correspondence {
     private final Channels channels;
     private final Files files;
     private final Targets targets;
-    private final Persons persons;
-    private final Notices notices;
     private final Clock clock;
 
     Answering(
@@ -132,11 +119,7 @@ public class Answering implements Correspondence {
             Channels channels,
             Files files,
             Targets targets,
-            Persons persons,
-            Notices notices,
             Clock clock) {
-        this.persons = persons;
-        this.notices = notices;
         this.sql = sql;
         this.store = store;
         this.entries = entries;
@@ -245,8 +228,7 @@ public class Answering implements Correspondence {
                 .orderBy(MESSAGE.SEQ.desc())
                 .limit(1)
                 .fetchSingle();
-        String when = rafter.app.platform.Say.when(
-                last.getAt(), clock.instant(), targets.terms().zone());
+        String when = Say.when(last.getAt(), clock.instant(), targets.terms().zone());
         String did = last.getKind().equals("CUSTOMER") ? " wrote again at " : " answered at ";
         return new Outcome.Crossed(
                 last.getAuthor() + did + when + ", while you were writing.",
@@ -269,7 +251,7 @@ public class Answering implements Correspondence {
         Abilities can = channel.abilities();
         Optional<MessageRecord> answered =
                 lastOfOthers(number).filter(quoted -> can.longest().isEmpty());
-        String subject = replySubject(held.ticket().subject());
+        String subject = Outgoing.re(held.ticket().subject());
         String messageId = channel.newIdentity(number, ours);
         List<Drafts.DraftFile> attached = drafts.find(number, Drafts.Kind.REPLY, by).files().stream()
                 .filter(file -> Pictures.keeps(file, html))
@@ -289,7 +271,7 @@ public class Answering implements Correspondence {
                 text,
                 Optional.empty(),
                 "",
-                refs(attached));
+                Drafts.refs(attached));
         List<String> thread = references(number);
         MessageId message = entries.add(number, held.nextSeq(), entry);
         store.append(held, Conduct.answered(held.ticket(), now, by.id(), message, then), now);
@@ -305,9 +287,13 @@ public class Answering implements Correspondence {
                 addressed.cc(),
                 subject,
                 can.formatted()
-                        ? Pictures.sent(html) + answered.map(this::quotedHtml).orElse("")
+                        ? Pictures.sent(html)
+                                + answered.map(m -> Quotation.html(m, targets.zone()))
+                                        .orElse("")
                         : SafeHtml.fromText(text),
-                text + answered.map(m -> "\n\n" + quotedText(m)).orElse(""),
+                text
+                        + answered.map(m -> "\n\n" + Quotation.text(m, targets.zone()))
+                                .orElse(""),
                 answered.map(MessageRecord::getMessageId),
                 thread,
                 parts(attached),
@@ -346,41 +332,6 @@ public class Answering implements Correspondence {
         return some;
     }
 
-    private static String replySubject(String subject) {
-        return subject.matches("(?is)re:.*") ? subject : "Re: " + subject;
-    }
-
-    private String said(MessageRecord message) {
-        return "On "
-                + rafter.app.platform.Say.exactly(
-                                message.getAt(), targets.terms().zone())
-                        .replaceFirst(":\\d\\d \\S+$", "")
-                + ", " + message.getAuthor() + " wrote:";
-    }
-
-    private String quotedText(MessageRecord message) {
-        return said(message) + "\n"
-                + quoted(message).lines().map(line -> "> " + line).collect(Collectors.joining("\n"));
-    }
-
-    private String quotedHtml(MessageRecord message) {
-        return SafeHtml.fromText(said(message)) + "<blockquote type=\"cite\">" + SafeHtml.fromText(quoted(message))
-                + "</blockquote>";
-    }
-
-    /** A quotation reminds; of a very long message its beginning is enough. */
-    private static String quoted(MessageRecord message) {
-        String text = message.getText();
-        return text.length() > LONGEST_QUOTE ? text.substring(0, LONGEST_QUOTE) + " […]" : text;
-    }
-
-    private static List<NewMessage.FileRef> refs(List<Drafts.DraftFile> attached) {
-        return attached.stream()
-                .map(file -> new NewMessage.FileRef(
-                        file.sha256(), file.name(), file.mediaType(), file.size(), file.contentId()))
-                .toList();
-    }
-
     private List<Outgoing.FilePart> parts(List<Drafts.DraftFile> attached) {
         return attached.stream()
                 .map(file -> new Outgoing.FilePart(
@@ -393,88 +344,5 @@ public class Answering implements Correspondence {
     public void again(TicketNumber number, long delivery, Viewer by) {
         Access.require(by, Right.WORK);
         channels.of(store.hold(number, by).ticket().channel()).again(delivery, clock.instant(), by.id());
-    }
-
-    @Override
-    @Transactional
-    public MessageId note(TicketNumber number, String written, Viewer by) {
-        Access.require(by, Right.WORK);
-        String html = pictures.settle(number, Drafts.Kind.NOTE, written, by);
-        if (SafeHtml.isBlank(html) && !Pictures.any(html)) {
-            throw new Problem.Invalid("There are no words in the note yet. Write it, then add it.");
-        }
-        Instant now = clock.instant();
-        TicketStore.Held held = store.hold(number, by);
-        Ends.mayAnswer(number, held.ticket());
-        List<Drafts.DraftFile> attached = drafts.find(number, Drafts.Kind.NOTE, by).files().stream()
-                .filter(file -> Pictures.keeps(file, html))
-                .toList();
-        var entry = new NewMessage(
-                NewMessage.Kind.NOTE,
-                now,
-                by.name(),
-                Optional.empty(),
-                Optional.of(by.id()),
-                NewMessage.Envelope.NONE,
-                Pictures.forEntry(html),
-                SafeHtml.toText(html),
-                Optional.empty(),
-                "",
-                refs(attached));
-        MessageId message = entries.add(held.number(), held.nextSeq(), entry);
-        store.append(held, List.of(new TicketEvent.NoteAdded(now, new Actor.Person(by.id()), message)), now);
-        drafts.discard(number, Drafts.Kind.NOTE, by);
-        notices.tell(mentioned(SafeHtml.toText(html), by).stream()
-                .map(person -> new Notices.Told(
-                        person.id(),
-                        number,
-                        now,
-                        Notices.Kind.MENTION,
-                        by.name() + " mentions you in a note on " + number + ": "
-                                + held.ticket().subject()))
-                .toList());
-        return message;
-    }
-
-    @Override
-    @Transactional
-    public void takeNoteBack(TicketNumber number, MessageId message, Viewer by) {
-        Access.require(by, Right.WORK);
-        TicketStore.Held held = store.hold(number, by);
-        var who = new Actor.Person(by.id());
-        boolean mine = held.events().stream()
-                .anyMatch(e -> e instanceof TicketEvent.NoteAdded note
-                        && note.message().equals(message)
-                        && note.actor().equals(who));
-        boolean gone = held.events().stream()
-                .anyMatch(e -> e instanceof TicketEvent.NoteTakenBack back
-                        && back.message().equals(message));
-        if (!mine || gone) {
-            throw new Problem.Stale("That note of ticket " + number + " is not there any more, or is not yours.");
-        }
-        Instant now = clock.instant();
-        entries.hide(message);
-        store.append(held, List.of(new TicketEvent.NoteTakenBack(now, who, message)), now);
-    }
-
-    /** Whom a note names with an @ and their first name, their whole name, or that of a team they are in. */
-    private List<Person> mentioned(String text, Viewer by) {
-        String lower = " " + text.toLowerCase(Locale.ROOT);
-        Set<TeamId> teams = persons.teams().stream()
-                .filter(team -> named(team.name(), lower))
-                .map(Team::id)
-                .collect(Collectors.toSet());
-        return persons.active().stream()
-                .filter(person -> !person.id().equals(by.id()))
-                .filter(person -> named(person.firstName(), lower)
-                        || (!teams.isEmpty()
-                                && persons.teamsOf(person.id()).stream().anyMatch(teams::contains)))
-                .toList();
-    }
-
-    private static boolean named(String name, String lower) {
-        return Pattern.compile("(?U)(?<![\\w@.])@" + Pattern.quote(name.toLowerCase(Locale.ROOT)) + "\\b")
-                .matcher(lower)
-                .find();
     }
 }

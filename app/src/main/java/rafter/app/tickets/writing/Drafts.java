@@ -23,6 +23,7 @@ import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Say;
+import rafter.app.tickets.acts.NewMessage;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Turn;
 import rafter.database.tables.records.DraftRecord;
@@ -63,6 +64,14 @@ public class Drafts {
         public String sizeWords() {
             return Say.size(size);
         }
+    }
+
+    /** The files of a draft as those of the entry that it becomes. */
+    static List<NewMessage.FileRef> refs(List<DraftFile> attached) {
+        return attached.stream()
+                .map(file -> new NewMessage.FileRef(
+                        file.sha256(), file.name(), file.mediaType(), file.size(), file.contentId()))
+                .toList();
     }
 
     /** What came of saving. */

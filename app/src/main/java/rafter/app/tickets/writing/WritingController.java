@@ -38,6 +38,7 @@ class WritingController {
     private final Drafts drafts;
     private final Pictures pictures;
     private final Answering answering;
+    private final Notes notes;
     private final Sending sending;
     private final TicketTimes times;
     private final Targets targets;
@@ -48,6 +49,7 @@ class WritingController {
             Drafts drafts,
             Pictures pictures,
             Answering answering,
+            Notes notes,
             Sending sending,
             TicketTimes times,
             Targets targets,
@@ -58,6 +60,7 @@ class WritingController {
         this.drafts = drafts;
         this.pictures = pictures;
         this.answering = answering;
+        this.notes = notes;
         this.targets = targets;
         this.access = access;
         this.clock = clock;
@@ -240,7 +243,7 @@ class WritingController {
             @PathVariable TicketNumber number,
             @RequestParam(defaultValue = "") String html,
             @RequestParam(defaultValue = "text") String format) {
-        answering.note(number, format.equals("html") ? html : SafeHtml.fromText(html), access.require(Right.WORK));
+        notes.note(number, format.equals("html") ? html : SafeHtml.fromText(html), access.require(Right.WORK));
         return "redirect:/tickets/" + number + "#end";
     }
 

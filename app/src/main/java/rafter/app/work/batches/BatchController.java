@@ -2,7 +2,6 @@ package rafter.app.work.batches;
 
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
@@ -164,9 +163,8 @@ class BatchController {
     }
 
     private Act macro(Map<String, String> typed, Viewer me) {
-        return Optional.of(typed.getOrDefault(MACRO, ""))
-                .filter(id -> id.matches("\\d{1,18}"))
-                .map(id -> macros.always(macros.get(Long.parseLong(id), me), me))
+        return Ids.number(typed.getOrDefault(MACRO, ""))
+                .map(id -> macros.always(macros.get(id, me), me))
                 .orElseThrow(() -> new Problem.Invalid("Choose a macro. Nothing was done yet."));
     }
 

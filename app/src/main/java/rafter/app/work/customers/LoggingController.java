@@ -14,6 +14,7 @@ import rafter.app.house.access.Viewer;
 import rafter.app.house.criteria.CriteriaNames;
 import rafter.app.house.people.Companies;
 import rafter.app.house.people.Contacts;
+import rafter.app.platform.Ids;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.KnownField;
 import rafter.core.id.CompanyId;
@@ -69,7 +70,7 @@ class LoggingController {
                     Id.read(contact, ContactId::new),
                     name,
                     address,
-                    ours.matches("\\d{1,18}") ? Long.parseLong(ours) : 0,
+                    Ids.number(ours).orElse(0L),
                     subject,
                     text,
                     Priority.of(priority).orElse(Priority.P3),

@@ -34,6 +34,7 @@ import rafter.database.tables.records.MessageRecord;
 class OutsideTest extends Browsing {
 
     private final Outside outside = bean(Outside.class);
+    private final Reminders reminders = bean(Reminders.class);
     private final int nth = unique();
     private final String customer = "ida" + nth + "@outer" + nth + ".example";
     private final String harbour = "office@harbour" + nth + ".example";
@@ -122,11 +123,11 @@ class OutsideTest extends Browsing {
     void they_are_reminded_after_working_time_so_often_and_no_more_once_they_answer() {
         MessageId sent = outside.write(number, letter(harbour, Optional.of(Duration.ofHours(2)), 2), imani());
         RunningApp.clock().tick(Duration.ofMinutes(1));
-        outside.nudge(RunningApp.clock().instant(), 50);
+        reminders.nudge(RunningApp.clock().instant(), 50);
         assertThat(kinds()).containsExactly("CUSTOMER", "OUTSIDE_OUT");
         for (int i = 0; i < 4; i++) {
             RunningApp.clock().tick(Duration.ofDays(5));
-            outside.nudge(RunningApp.clock().instant(), 50);
+            reminders.nudge(RunningApp.clock().instant(), 50);
         }
         assertThat(kinds()).containsExactly("CUSTOMER", "OUTSIDE_OUT", "OUTSIDE_OUT", "OUTSIDE_OUT");
         outside.write(
@@ -134,7 +135,7 @@ class OutsideTest extends Browsing {
         mailed("second@harbour" + nth + ".example", "In-Reply-To: " + lastOut() + "\n", "Re: Slot");
         int before = kinds().size();
         RunningApp.clock().tick(Duration.ofDays(5));
-        outside.nudge(RunningApp.clock().instant(), 50);
+        reminders.nudge(RunningApp.clock().instant(), 50);
         assertThat(kinds()).hasSize(before);
         assertThat(written(sent).getText()).isNotBlank();
     }

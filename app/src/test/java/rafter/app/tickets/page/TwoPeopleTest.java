@@ -30,6 +30,7 @@ import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.writing.Answering;
+import rafter.app.tickets.writing.Notes;
 import rafter.core.criteria.OwnField;
 import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
@@ -237,7 +238,7 @@ class TwoPeopleTest extends Browsing {
                 () -> bean(Acts.class)
                         .perform(
                                 number, new Act.BringBack(Optional.of(RunningApp.MONDAY.plusSeconds(90_000))), imani()),
-                () -> bean(Answering.class).note(number, "<p>Note</p>", imani()),
+                () -> bean(Notes.class).note(number, "<p>Note</p>", imani()),
                 () -> bean(Answering.class).answer(number, answer, imani()));
         assertThat(acts)
                 .allSatisfy(act -> assertThatThrownBy(act::run)

@@ -29,7 +29,7 @@ import rafter.app.house.notices.Notices;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
-import rafter.app.tickets.writing.Answering;
+import rafter.app.tickets.writing.Notes;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.ActJson;
@@ -215,7 +215,7 @@ class PartsTest extends Browsing {
                         rafter.database.Tables.TEAM_MEMBER.PERSON_ID)
                 .values(team, odile().id())
                 .execute();
-        bean(Answering.class).note(number, "<p>@" + name + ", please look</p>", imani());
+        bean(Notes.class).note(number, "<p>@" + name + ", please look</p>", imani());
         assertThat(told(odile(), number)).hasSize(1).first().asString().contains("mentions you");
         assertThat(told(sefa(), number)).hasSize(1);
     }

@@ -29,7 +29,7 @@ import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.TicketTimes;
 import rafter.app.tickets.acts.Tickets;
-import rafter.app.tickets.writing.Answering;
+import rafter.app.tickets.writing.Notes;
 import rafter.app.work.worklist.ChosenTickets;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
@@ -260,11 +260,11 @@ class BatchTest extends Browsing {
 
     @Test
     void nobody_takes_back_what_somebody_else_noted() {
-        MessageId note = bean(Answering.class).note(numbers.get(0), "<p>Mine</p>", odile());
-        assertThatThrownBy(() -> bean(Answering.class).takeNoteBack(numbers.get(0), note, imani()))
+        MessageId note = bean(Notes.class).note(numbers.get(0), "<p>Mine</p>", odile());
+        assertThatThrownBy(() -> bean(Notes.class).takeNoteBack(numbers.get(0), note, imani()))
                 .isInstanceOf(Problem.Stale.class);
-        bean(Answering.class).takeNoteBack(numbers.get(0), note, odile());
-        assertThatThrownBy(() -> bean(Answering.class).takeNoteBack(numbers.get(0), note, odile()))
+        bean(Notes.class).takeNoteBack(numbers.get(0), note, odile());
+        assertThatThrownBy(() -> bean(Notes.class).takeNoteBack(numbers.get(0), note, odile()))
                 .isInstanceOf(Problem.Stale.class);
     }
 

@@ -15,7 +15,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.RunningApp;
 import rafter.app.house.notices.Notices;
 import rafter.app.tickets.acts.Acts;
-import rafter.app.tickets.writing.Answering;
+import rafter.app.tickets.writing.Notes;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 
@@ -70,8 +70,7 @@ class TodayTest {
         TicketNumber number = ticket();
         int before = notices.unread(sefa());
         bean(Acts.class).perform(number, new Act.HandToPerson(Optional.of(sefa().id())), odile());
-        bean(Answering.class)
-                .note(number, "<p>Look here, @Sefa, and you too @imani. Not sefa@sefa.example.</p>", odile());
+        bean(Notes.class).note(number, "<p>Look here, @Sefa, and you too @imani. Not sefa@sefa.example.</p>", odile());
         assertThat(notices.unread(sefa())).isEqualTo(before + 2);
         assertThat(notices.of(sefa(), Optional.empty(), 1).getFirst().words()).contains("Odile Bran mentions you");
         assertThat(bean(Today.class).mine(imani()).mentions())
@@ -82,7 +81,7 @@ class TodayTest {
                 List.of(
                         new Notices.Choice(Notices.Kind.MENTION, false, false),
                         new Notices.Choice(Notices.Kind.ASSIGNED, true, true)));
-        bean(Answering.class).note(number, "<p>@Sefa again</p>", odile());
+        bean(Notes.class).note(number, "<p>@Sefa again</p>", odile());
         assertThat(notices.unread(sefa())).isEqualTo(before + 2);
         assertThat(notices.forBrowser(sefa()))
                 .as("the latest is a mention, which the browser need not show")

@@ -1,0 +1,111 @@
+package rafter.app.tickets.outside;
+
+import static rafter.database.Tables.MESSAGE;
+import static rafter.database.Tables.OUTSIDE_ENTRY;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.jooq.DSLContext;
+import org.springframework.stereotype.Component;
+import rafter.app.platform.Problem;
+import rafter.app.platform.SafeHtml;
+import rafter.app.tickets.acts.EntryStore;
+import rafter.app.tickets.acts.NewMessage;
+import rafter.app.tickets.acts.TicketStore;
+import rafter.app.tickets.channel.Channel;
+import rafter.app.tickets.channel.Channels;
+import rafter.app.tickets.channel.OurAddress;
+import rafter.app.tickets.channel.Outgoing;
+import rafter.core.id.MessageId;
+import rafter.core.id.PersonId;
+
+/** Sends what belongs to outside conversations, each message after the one before it. */
+@Component
+class Post {
+
+    private final DSLContext sql;
+    private final EntryStore entries;
+    private final Channels channels;
+
+    Post(DSLContext sql, EntryStore entries, Channels channels) {
+        this.sql = sql;
+        this.entries = entries;
+        this.channels = channels;
+    }
+
+    /**
+     * Sends a message of a conversation, as an entry of its ticket.
+     *
+     * @param person who writes it; nothing: Rafter itself
+     */
+    MessageId send(
+            TicketStore.Held held,
+            long thread,
+            List<String> to,
+            String subject,
+            String html,
+            String author,
+            Optional<PersonId> person,
+            Instant now) {
+        Channel channel = channels.of(held.ticket().channel());
+        OurAddress ours = channels.ours(held.ticket().way())
+                .orElseThrow(() -> new Problem.Invalid(
+                        "The address of ours that this ticket came to is gone, so nothing can be sent from it."));
+        String identity = channel.newIdentity(held.number(), ours);
+        String text = SafeHtml.toText(html);
+        List<String> earlier = identities(thread);
+        MessageId message = entries.add(
+                held.number(),
+                held.nextSeq(),
+                new NewMessage(
+                        NewMessage.Kind.OUTSIDE_OUT,
+                        now,
+                        author,
+                        Optional.empty(),
+                        person,
+                        new NewMessage.Envelope(ours.address(), "", to, List.of(), subject, Optional.of(identity)),
+                        html,
+                        text,
+                        Optional.empty(),
+                        "",
+                        List.of()));
+        belongs(message, thread);
+        channel.send(new Outgoing(
+                held.number(),
+                Optional.of(message),
+                ours,
+                identity,
+                author + ", " + ours.name(),
+                to,
+                List.of(),
+                subject,
+                html,
+                text,
+                earlier.isEmpty() ? Optional.empty() : Optional.of(earlier.getLast()),
+                earlier,
+                List.of(),
+                person.isEmpty(),
+                now));
+        return message;
+    }
+
+    /** Notes to which conversation an entry belongs. */
+    void belongs(MessageId message, long thread) {
+        sql.insertInto(OUTSIDE_ENTRY)
+                .set(OUTSIDE_ENTRY.MESSAGE_ID, message)
+                .set(OUTSIDE_ENTRY.THREAD_ID, thread)
+                .execute();
+    }
+
+    private List<String> identities(long thread) {
+        return sql.select(MESSAGE.MESSAGE_ID)
+                .from(MESSAGE)
+                .join(OUTSIDE_ENTRY)
+                .on(OUTSIDE_ENTRY.MESSAGE_ID.eq(MESSAGE.ID))
+                .where(OUTSIDE_ENTRY.THREAD_ID.eq(thread))
+                .and(MESSAGE.MESSAGE_ID.isNotNull())
+                .orderBy(MESSAGE.SEQ)
+                .fetch(MESSAGE.MESSAGE_ID);
+    }
+}
