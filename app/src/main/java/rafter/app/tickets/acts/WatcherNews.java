@@ -74,7 +74,32 @@ class WatcherNews {
                         Notices.Kind.WATCHED_STATE,
                         e.actor(),
                         who(e.actor()) + " set the state to " + e.state().name() + " on"));
-            default -> Optional.empty();
+            case TicketEvent.Opened e -> Optional.empty();
+            case TicketEvent.CustomerWrote e -> Optional.empty();
+            case TicketEvent.WeWrote e -> Optional.empty();
+            case TicketEvent.Bounced e -> Optional.empty();
+            case TicketEvent.PriorityChanged e -> Optional.empty();
+            case TicketEvent.OwnerChanged e -> Optional.empty();
+            case TicketEvent.TeamChanged e -> Optional.empty();
+            case TicketEvent.TopicChanged e -> Optional.empty();
+            case TicketEvent.TagsChanged e -> Optional.empty();
+            case TicketEvent.Linked e -> Optional.empty();
+            case TicketEvent.CustomerIs e -> Optional.empty();
+            case TicketEvent.CustomerChanged e -> Optional.empty();
+            case TicketEvent.Joined e -> Optional.empty();
+            case TicketEvent.Parted e -> Optional.empty();
+            case TicketEvent.Unlinked e -> Optional.empty();
+            case TicketEvent.Continued e -> Optional.empty();
+            case TicketEvent.NoteTakenBack e -> Optional.empty();
+            case TicketEvent.Discarded e -> Optional.empty();
+            case TicketEvent.Restored e -> Optional.empty();
+            case TicketEvent.FieldSet e -> Optional.empty();
+            case TicketEvent.TimeAgreed e -> Optional.empty();
+            case TicketEvent.BringBackSet e -> Optional.empty();
+            case TicketEvent.BroughtBack e -> Optional.empty();
+            case TicketEvent.WroteOutside e -> Optional.empty();
+            case TicketEvent.OutsideWrote e -> Optional.empty();
+            case TicketEvent.OfWork e -> Optional.empty();
         };
     }
 

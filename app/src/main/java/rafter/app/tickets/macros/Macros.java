@@ -154,7 +154,11 @@ public class Macros {
         if (macro.linked().filter(id -> id == macro.id()).isPresent()) {
             throw new Problem.Invalid("A macro cannot be linked to itself." + KEPT);
         }
-        macro.linked().ifPresent(id -> get(id, me));
+        if (macro.linked().isPresent()
+                && of(me).stream().noneMatch(one -> one.id() == macro.linked().get())) {
+            throw new Problem.Invalid(
+                    "The macro that is run on its parts is gone. Choose another one, or nothing, and save." + KEPT);
+        }
         for (Macro.Step step : macro.steps()) {
             acts.hindrance(steps.act(step, me), me).ifPresent(refused -> {
                 throw new Problem.Invalid(refused.words() + KEPT);
@@ -248,8 +252,14 @@ public class Macros {
         return new Ran(outcome.undo(), outcome.changed(), drafted, 0, List.of());
     }
 
+    /** What was done to the ticket itself stays done, whatever becomes of the linked one. */
     private Ran onParts(Ran ran, long linked, TicketNumber number, Viewer me) {
-        Act act = always(get(linked, me), me);
+        Act act;
+        try {
+            act = always(get(linked, me), me);
+        } catch (Problem e) {
+            return new Ran(ran.undo(), ran.changed(), ran.drafted(), 0, List.of("its parts: " + e.words()));
+        }
         List<TicketNumber> parts = sql.select(TICKET.NUMBER)
                 .from(me.tickets())
                 .where(TICKET.PARENT.eq(number))

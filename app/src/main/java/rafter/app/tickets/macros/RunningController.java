@@ -5,6 +5,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -90,9 +91,16 @@ class RunningController {
         model.addAttribute("macro", macro);
         model.addAttribute("lines", lines);
         model.addAttribute(
-                "linked",
-                macro.linked().map(other -> macros.get(other, me).name()).orElse(""));
+                "linked", macro.linked().flatMap(other -> name(other, me)).orElse(""));
         return "tickets/macros/run";
+    }
+
+    /** What a macro is called; nothing when it is gone, or not for them. */
+    private Optional<String> name(long macro, Viewer me) {
+        return macros.of(me).stream()
+                .filter(one -> one.id() == macro)
+                .findFirst()
+                .map(Macro::name);
     }
 
     private static String written(Act act) {

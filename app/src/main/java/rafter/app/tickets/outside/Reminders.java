@@ -74,7 +74,7 @@ public class Reminders {
         TicketStore.Held held = store.hold(row.getTicket());
         boolean wanted = held.ticket().open() && row.getNudgesLeft() > 0 && !row.getAnswered();
         if (wanted) {
-            String html = SafeHtml.fromText("Hello,\n\nthis is a reminder of our message below, “" + row.getSubject()
+            String html = SafeHtml.fromText("Hello,\n\nthis is a reminder of our message “" + row.getSubject()
                     + "”. We still need your answer.\n\nThank you");
             MessageId sent = post.send(
                     held,

@@ -225,8 +225,21 @@ class History {
             case TicketEvent.WroteOutside e -> new Change(About.WRITTEN, "wrote outside");
             case TicketEvent.OutsideWrote e -> new Change(About.WRITTEN, "an answer came from outside");
             case TicketEvent.OfWork e -> new Change(About.WORK, said(event, words));
-            default -> new Change(About.LINKS, said(event, words));
+            case TicketEvent.Opened e -> link(event, words);
+            case TicketEvent.Linked e -> link(event, words);
+            case TicketEvent.CustomerIs e -> link(event, words);
+            case TicketEvent.CustomerChanged e -> link(event, words);
+            case TicketEvent.Joined e -> link(event, words);
+            case TicketEvent.Parted e -> link(event, words);
+            case TicketEvent.Unlinked e -> link(event, words);
+            case TicketEvent.Continued e -> link(event, words);
+            case TicketEvent.Discarded e -> link(event, words);
+            case TicketEvent.Restored e -> link(event, words);
         };
+    }
+
+    private static Change link(TicketEvent event, ChangeWords words) {
+        return new Change(About.LINKS, said(event, words));
     }
 
     private static String said(TicketEvent event, ChangeWords words) {

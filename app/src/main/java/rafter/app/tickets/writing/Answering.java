@@ -160,6 +160,13 @@ public class Answering implements Correspondence {
         return ready(number, answer, by).inTheWay();
     }
 
+    /** The copies of an answer as addresses with commas between: those that its writer gave, or of the others who take part. */
+    String copies(TicketNumber number, Answer answer, Viewer by) {
+        return answer.cc()
+                .orElseGet(() -> String.join(
+                        ", ", addressed(store.hold(number, by), answer).cc()));
+    }
+
     /** The text of an answer with its pictures as files of the draft. */
     String settled(TicketNumber number, Answer answer, Viewer by) {
         return pictures.settle(number, Drafts.Kind.REPLY, answer.html(), by);

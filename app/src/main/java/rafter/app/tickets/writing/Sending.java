@@ -115,7 +115,7 @@ public class Sending {
                 new Drafts.Writing(
                         answering.settled(number, answer, me),
                         answer.to(),
-                        answer.cc().orElse(""),
+                        answering.copies(number, answer, me),
                         answer.then()),
                 there.version(),
                 me);
@@ -167,8 +167,7 @@ public class Sending {
         news.writing(number);
     }
 
-    /** Sends a reply that waits at once. */
-    @Transactional
+    /** Sends a reply that waits at once; what is in its way makes it a draft again, as when its time comes. */
     public void now(TicketNumber number, Viewer me) {
         sql.update(DRAFT)
                 .set(DRAFT.DUE, clock.instant())

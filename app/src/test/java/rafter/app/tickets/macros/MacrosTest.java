@@ -168,6 +168,24 @@ class MacrosTest extends Browsing {
         assertThat(ticket(over).owner()).isEmpty();
     }
 
+    @Test
+    void a_linked_one_that_is_gone_is_said_and_what_was_done_stays_done() throws Exception {
+        TicketNumber outage = mail();
+        acts.perform(mail(), new Act.PutUnder(Optional.of(outage)), imani());
+        Macro linked = saved(always("topic", "topic", "x"));
+        Macro macro = saved(Optional.of(linked.id()), always("topic", "topic", "outage"));
+        macros.remove(linked.id(), imani());
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        assertThat(get("/tickets/" + outage + "/macros/" + macro.id()).statusCode())
+                .isEqualTo(200);
+        Macros.Ran ran = macros.run(macro, outage, Set.of(), imani());
+        assertThat(ran.failures()).hasSize(1).first().asString().contains("no such macro");
+        assertThatThrownBy(() -> macros.save(macros.get(macro.id(), imani()), imani()))
+                .isInstanceOf(Problem.Invalid.class)
+                .hasMessageContaining("is gone");
+        assertThat(ticket(outage).topic()).isEqualTo("outage");
+    }
+
     private String teamOf() {
         return bean(rafter.app.house.access.Persons.class)
                 .addTeam("Macro team " + unique(), RunningApp.ravi().id())

@@ -6,10 +6,12 @@ import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.imani;
 import static rafter.app.RunningApp.sefa;
 import static rafter.app.RunningApp.unique;
+import static rafter.database.Tables.MESSAGE;
 
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import org.junit.jupiter.api.Test;
@@ -18,6 +20,7 @@ import rafter.app.Browsing;
 import rafter.app.RunningApp;
 import rafter.app.house.notices.Notices;
 import rafter.app.platform.Problem;
+import rafter.app.tickets.acts.EntryStore;
 import rafter.app.tickets.acts.Tickets;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Ticket;
@@ -108,6 +111,34 @@ class SendingTest extends Browsing {
                 .anyMatch(notice ->
                         notice.ticket().equals(number) && notice.words().contains("was not sent"));
         assertThat(due(Duration.ofHours(1))).isZero();
+    }
+
+    @Test
+    void sent_at_once_it_meets_what_was_written_meanwhile_as_when_its_time_comes() {
+        sending.later(number, answer("<p>Mine</p>"), in(Duration.ofHours(1)), imani());
+        answering.answer(number, answer("<p>Theirs</p>"), sefa());
+        int before = ticket().messages();
+        sending.now(number, imani());
+        assertThat(ticket().messages()).isEqualTo(before);
+        assertThat(sending.waiting(number, imani())).isEmpty();
+        assertThat(sending.trouble(number, imani())).contains("Sefa");
+    }
+
+    @Test
+    void who_takes_part_gets_a_copy_of_what_goes_out_later_too_when_nobody_said_otherwise() {
+        String other = "also" + unique() + "@part.example";
+        bean(EntryStore.class).takePart(number, List.of(other));
+        int seen = ticket().lastPublicSeq();
+        var answer = new Answering.Answer("<p>Yes</p>", "", Optional.empty(), Turn.CUSTOMER, seen);
+        sending.later(number, answer, in(Duration.ofMinutes(1)), imani());
+        due(Duration.ofMinutes(2));
+        assertThat(RunningApp.sql()
+                        .select(MESSAGE.CC_ADDRESSES)
+                        .from(MESSAGE)
+                        .where(MESSAGE.TICKET.eq(number))
+                        .and(MESSAGE.KIND.eq("PUBLIC"))
+                        .fetchSingle(MESSAGE.CC_ADDRESSES))
+                .contains(other);
     }
 
     @Test
