@@ -283,9 +283,12 @@ function refresh() {
       const e = d.closest(".entry");
       return e.id + ":" + Array.from(e.querySelectorAll("details")).indexOf(d);
     });
+    const alike = document.querySelector("#alike:not([hx-get])");
     const y = scrollY;
     document.getElementById("live").innerHTML = html;
     arrange();
+    // What looks alike was looked for once and stays.
+    if (alike) { document.getElementById("alike").replaceWith(alike); }
     open.forEach(k => {
       const p = k.split(":"), e = document.getElementById(p[0]);
       const d = e && e.querySelectorAll("details")[Number(p[1])];

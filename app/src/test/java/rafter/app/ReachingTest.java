@@ -43,6 +43,8 @@ class ReachingTest {
             entry("tickets/acts/RecordedHistories", "gives histories to rehearsals, which count and name no customer"),
             entry("tickets/acts/CustomerMoves", "gives tickets to the contact that theirs was joined into"),
             entry("tickets/acts/CustomerNews", "tells tickets of their customers' changes"),
+            entry("tickets/rating/RatingRequests", "asks customers how they were helped"),
+            entry("tickets/rating/Ratings", "shows a customer which request of theirs they rate"),
             entry("tickets/acts/TicketTimes", "brings tickets back"));
 
     private static final Map<String, String> HANGING_ON_TICKETS = Map.ofEntries(
@@ -58,6 +60,7 @@ class ReachingTest {
             entry("tickets/acts/WordsReader", "carries words over after an upgrade"),
             entry("tickets/acts/RecordedHistories", "gives histories to rehearsals"),
             entry("tickets/writing/Answering", "reads a ticket whose reach was asked"),
+            entry("tickets/rating/RatingRequests", "reads a ticket that is held"),
             entry("tickets/outside/Post", "reads a thread of a ticket that is held"),
             entry("tickets/outside/OutsideAnswers", "finds the thread of a mail"),
             entry("tickets/writing/Recipients", "reads a ticket whose reach was asked"),

@@ -25,10 +25,13 @@ public enum Placeholder {
     OWNER("owner", "who owns the ticket"),
     TARGET("target", "which target it is about", "objective"),
     DUE("due", "when that falls due"),
-    LINK("link", "the ticket’s address");
+    LINK("link", "the ticket’s address"),
+    RATING("rating", "the links by which the customer rates");
 
     private static final Set<Placeholder> FOR_ACKNOWLEDGEMENTS =
             EnumSet.of(TICKET, SUBJECT, CUSTOMER, FIRST_NAME, WORKSPACE);
+    private static final Set<Placeholder> FOR_RATING =
+            EnumSet.of(TICKET, SUBJECT, CUSTOMER, FIRST_NAME, WORKSPACE, RATING);
     private static final Set<Placeholder> FOR_STEPS =
             EnumSet.of(TICKET, SUBJECT, CUSTOMER, FIRST_NAME, WORKSPACE, OWNER, TARGET, DUE, LINK);
     private static final Set<Placeholder> FOR_WRITING = EnumSet.range(TICKET, RESOLUTION_DUE);
@@ -56,6 +59,11 @@ public enum Placeholder {
     /** Those of which an acknowledgement can make use, which nobody writes and which goes out before anybody has read the ticket. */
     public static Set<Placeholder> forAcknowledgements() {
         return EnumSet.copyOf(FOR_ACKNOWLEDGEMENTS);
+    }
+
+    /** Those of which the question how somebody was helped can make use. */
+    public static Set<Placeholder> forRating() {
+        return EnumSet.copyOf(FOR_RATING);
     }
 
     /** Those of which an answer, a note or a phrase can make use. */

@@ -118,6 +118,22 @@ public final class Conduct {
     }
 
     /**
+     * The customer says how they were helped: once for a ticket.
+     *
+     * @param comment in their own words; may be blank
+     */
+    public static Decision rated(Ticket ticket, Instant at, Work.Rating rating, String comment) {
+        if (ticket.work().rated().isPresent()) {
+            return new Decision.Refused(Decision.Why.STALE, "This request was rated already.");
+        }
+        if (comment.strip().length() > WorkDeciding.LONGEST_TEXT) {
+            return Deciding.invalid("A comment has at most " + WorkDeciding.LONGEST_TEXT + " letters.");
+        }
+        var event = new TicketEvent.WasRated(at, new Actor.Contact(ticket.contact()), rating, comment.strip());
+        return new Decision.Done(List.of(event), java.util.Optional.empty());
+    }
+
+    /**
      * We wrote to a third party. A ticket that is open waits for them then, if that is wanted.
      *
      * @param thread the conversation that it belongs to

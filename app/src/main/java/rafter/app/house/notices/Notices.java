@@ -36,6 +36,7 @@ public class Notices {
         WATCHED_CUSTOMER("A customer wrote to a ticket that I watch"),
         WATCHED_OURS("A colleague answered or wrote a note on a ticket that I watch"),
         WATCHED_STATE("A ticket that I watch changed its state"),
+        RATED("A customer rated a ticket of mine"),
         NOT_SENT("A reply of mine did not go out when its time came"),
         BOUNCED("A mail on a ticket of mine was not delivered"),
         MACHINE("A machine seems to answer our mail (administrators)");

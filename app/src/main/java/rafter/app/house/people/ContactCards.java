@@ -4,6 +4,7 @@ import static rafter.database.Tables.CONTACT;
 import static rafter.database.Tables.CONTACT_ADDRESS;
 import static rafter.database.Tables.CONTACT_PHONE;
 
+import java.time.ZoneId;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -84,6 +85,7 @@ public class ContactCards {
                 addresses,
                 phones,
                 row.getLanguage(),
+                row.getZone(),
                 OwnFields.read(row.getOwn()),
                 row.getVersion());
     }
@@ -106,6 +108,9 @@ public class ContactCards {
         if (!Languages.known(typed.language())) {
             throw new Problem.Invalid("Choose one of the languages, or none." + KEPT);
         }
+        if (!typed.zone().isEmpty() && !ZoneId.getAvailableZoneIds().contains(typed.zone())) {
+            throw new Problem.Invalid("“" + typed.zone() + "” is not a time zone. Write it like Europe/Oslo." + KEPT);
+        }
         Optional<Company> company = typed.company()
                 .map(id -> companies.find(id).orElseThrow(() -> new Problem.Invalid("That company is gone." + KEPT)));
         Map<String, String> own = fields.filled(OwnField.Bearer.CONTACT, typed.own(), was.own());
@@ -114,6 +119,7 @@ public class ContactCards {
                 .set(CONTACT.NAME_WORDS, Words.of(name).stored())
                 .set(CONTACT.COMPANY_ID, typed.company().orElse(null))
                 .set(CONTACT.LANGUAGE, typed.language())
+                .set(CONTACT.ZONE, typed.zone())
                 .set(CONTACT.OWN, OwnFields.written(own))
                 .set(CONTACT.OWN_FOLDED, OwnFields.folded(own))
                 .set(CONTACT.VERSION, CONTACT.VERSION.plus(1))

@@ -31,6 +31,7 @@ class HousePlaces implements Place.Source {
             rule("Fields", "fields"),
             rule("Greetings and closings", "salutations"),
             rule("Acknowledgement", "acknowledgement"),
+            rule("Ratings", "rating"),
             rule("Set aside", "set-aside"),
             rule("People and teams", "people"),
             rule("Companies", "companies"));

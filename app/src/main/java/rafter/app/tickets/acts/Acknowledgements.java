@@ -17,10 +17,7 @@ import rafter.app.house.people.Companies;
 import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Writes;
-import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.Channels;
-import rafter.app.tickets.channel.OurAddress;
-import rafter.app.tickets.channel.Outgoing;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
 import rafter.core.text.MailAddress;
@@ -55,14 +52,14 @@ public class Acknowledgements {
 
     private final DSLContext sql;
     private final Writes writes;
-    private final EntryStore entries;
+    private final OwnWords words;
     private final Channels channels;
     private final Companies companies;
 
-    Acknowledgements(DSLContext sql, Writes writes, EntryStore entries, Channels channels, Companies companies) {
+    Acknowledgements(DSLContext sql, Writes writes, OwnWords words, Channels channels, Companies companies) {
         this.sql = sql;
         this.writes = writes;
-        this.entries = entries;
+        this.words = words;
         this.channels = channels;
         this.companies = companies;
     }
@@ -124,47 +121,17 @@ public class Acknowledgements {
      */
     MessageId send(TicketNumber number, int seq, Arrivals.Request request, Workspace workspace) {
         NewMessage asked = request.message();
-        OurAddress ours = request.ours();
-        Channel channel = channels.of(request.way().channel());
         Map<String, String> values =
                 values(number, request.subject(), request.contact().name(), workspace.name());
         String text = Placeholders.fill(workspace.ackBody(), values);
-        String subject = Placeholders.fill(workspace.ackSubject(), values);
-        String messageId = channel.newIdentity(number, ours);
-        String html = SafeHtml.fromText(text);
-        List<String> to = List.of(asked.envelope().from());
-        var envelope = new NewMessage.Envelope(ours.address(), "", to, List.of(), subject, Optional.of(messageId));
-        var entry = new NewMessage(
-                NewMessage.Kind.AUTOMATIC,
-                asked.at(),
-                ours.name(),
-                Optional.empty(),
-                Optional.empty(),
-                envelope,
-                html,
+        var letter = new OwnWords.Letter(
+                asked.envelope().from(),
+                Placeholders.fill(workspace.ackSubject(), values),
+                SafeHtml.fromText(text),
                 text,
-                Optional.empty(),
-                "",
-                List.of());
-        MessageId id = entries.add(number, seq, entry);
-        List<String> thread = asked.envelope().messageId().map(List::of).orElse(List.of());
-        channel.send(new Outgoing(
-                number,
-                Optional.of(id),
-                ours,
-                messageId,
-                ours.name(),
-                to,
-                List.of(),
-                subject,
-                html,
-                text,
-                asked.envelope().messageId(),
-                thread,
-                List.of(),
-                true,
-                asked.at()));
-        return id;
+                asked.envelope().messageId().map(List::of).orElse(List.of()),
+                asked.at());
+        return words.send(number, seq, channels.of(request.way().channel()), request.ours(), letter);
     }
 
     /** The placeholders that an acknowledgement may hold, with their values. */

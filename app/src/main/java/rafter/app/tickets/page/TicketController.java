@@ -39,6 +39,7 @@ import rafter.app.tickets.outside.Outside;
 import rafter.app.tickets.outside.OutsideThread;
 import rafter.app.tickets.parts.Parts;
 import rafter.app.tickets.phrases.Salutations;
+import rafter.app.tickets.rating.Ratings;
 import rafter.app.tickets.writing.Drafts;
 import rafter.app.tickets.writing.Recipients;
 import rafter.app.tickets.writing.Sending;
@@ -80,6 +81,7 @@ class TicketController {
     private final Outside outside;
     private final Salutations salutations;
     private final Sending sending;
+    private final Ratings ratings;
     private final Targets targets;
     private final Clock clock;
 
@@ -99,9 +101,11 @@ class TicketController {
             Outside outside,
             Salutations salutations,
             Sending sending,
+            Ratings ratings,
             Targets targets,
             Clock clock) {
         this.sending = sending;
+        this.ratings = ratings;
         this.targets = targets;
         this.clock = clock;
         this.blanks = blanks;
@@ -172,6 +176,7 @@ class TicketController {
         model.addAttribute(
                 "outside", outside.of(number, me).stream().map(this::line).toList());
         model.addAttribute("parts", parts.of(number, view.ticket(), me));
+        model.addAttribute("notAsked", ratings.notAsked(number));
         model.addAttribute("can", channels.abilities(view.ticket().channel()));
         model.addAttribute("writing", drafts.othersWriting(number, me));
         model.addAttribute("states", states.all());

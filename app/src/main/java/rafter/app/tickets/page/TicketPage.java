@@ -6,11 +6,15 @@ import static rafter.database.Tables.CONTACT_PHONE;
 import static rafter.database.Tables.TEAM;
 import static rafter.database.Tables.TICKET;
 
+import java.math.BigDecimal;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
 import java.util.ArrayDeque;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.TreeSet;
 import java.util.stream.Stream;
@@ -30,6 +34,7 @@ import rafter.app.house.fields.AddedField;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Contacts;
 import rafter.app.house.states.TicketStates;
+import rafter.app.platform.Languages;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
@@ -47,11 +52,14 @@ import rafter.core.id.TicketNumber;
 import rafter.core.target.TargetClock;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
+import rafter.core.ticket.Work;
+import rafter.core.time.Amount;
 
 /** Puts together what the page of a ticket shows. */
 @Component
 class TicketPage {
 
+    private static final DateTimeFormatter THEIR_TIME = DateTimeFormatter.ofPattern("EEE HH:mm", Locale.ENGLISH);
     private static final int OTHERS_SHOWN = 6;
     private static final int LINKED_SHOWN = 30;
 
@@ -117,6 +125,10 @@ class TicketPage {
             List<String> addresses,
             List<String> phones,
             List<OwnValue> own,
+            String localTime,
+            String language,
+            String spent,
+            String rated,
             int year,
             int open) {}
 
@@ -234,7 +246,9 @@ class TicketPage {
                         COMPANY.PLAN,
                         CONTACT.OWN,
                         COMPANY.OWN,
-                        CONTACT.COMPANY_ID)
+                        CONTACT.COMPANY_ID,
+                        CONTACT.ZONE,
+                        CONTACT.LANGUAGE)
                 .from(CONTACT)
                 .leftJoin(COMPANY)
                 .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
@@ -250,7 +264,10 @@ class TicketPage {
                 .toList();
         var counts = sql.select(
                         DSL.count().filterWhere(TICKET.OPENED_AT.gt(now.minus(Duration.ofDays(365)))),
-                        DSL.count().filterWhere(TICKET.OPEN))
+                        DSL.count().filterWhere(TICKET.OPEN),
+                        DSL.coalesce(DSL.sum(TICKET.MINUTES), DSL.inline(BigDecimal.ZERO)),
+                        DSL.count(TICKET.RATING),
+                        DSL.count().filterWhere(TICKET.RATING.eq(DSL.inline(Work.Rating.GOOD.name()))))
                 .from(me.tickets())
                 .where(TICKET.CONTACT_ID.eq(ticket.contact()))
                 .fetchSingle();
@@ -264,8 +281,19 @@ class TicketPage {
                 list(contact.value2()),
                 list(contact.value3()),
                 own,
+                localTime(contact.get(CONTACT.ZONE), now),
+                Languages.name(contact.get(CONTACT.LANGUAGE)),
+                counts.value3().signum() == 0
+                        ? ""
+                        : Amount.written(Duration.ofMinutes(counts.value3().longValue())),
+                counts.value4() == 0 ? "" : counts.value5() + " of " + counts.value4() + " rated good",
                 counts.value1(),
                 counts.value2());
+    }
+
+    /** What time it is for them; blank when nobody said where they are. */
+    private static String localTime(String zone, Instant now) {
+        return zone.isEmpty() ? "" : THEIR_TIME.format(now.atZone(ZoneId.of(zone))) + ", " + zone;
     }
 
     private static List<String> list(String @Nullable [] all) {
@@ -298,7 +326,7 @@ class TicketPage {
                 .from(me.tickets())
                 .where(which)
                 .and(TICKET.NUMBER.ne(number))
-                .orderBy(TICKET.NUMBER.desc())
+                .orderBy(TICKET.OPEN.desc(), TICKET.NUMBER.desc())
                 .limit(most)
                 .fetch(r -> new Other(r.value1(), r.value2(), states.name(r.value3()), how));
     }

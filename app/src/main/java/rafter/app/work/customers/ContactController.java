@@ -4,9 +4,11 @@ import static rafter.database.Tables.TICKET;
 
 import java.time.Clock;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeSet;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -108,6 +110,7 @@ class ContactController {
                                 .map(f -> Map.entry(f.name(), c.own().getOrDefault(f.key(), ""))))
                         .toList());
         model.addAttribute("languages", Languages.with(card.language()));
+        model.addAttribute("zones", new TreeSet<>(ZoneId.getAvailableZoneIds()));
         model.addAttribute("addresses", String.join("\n", card.addresses()));
         model.addAttribute("phones", String.join("\n", card.phones()));
         model.addAttribute("tickets", tickets(card.id(), me));
@@ -148,13 +151,15 @@ class ContactController {
             @RequestParam(defaultValue = "") String addresses,
             @RequestParam(defaultValue = "") String phones,
             @RequestParam(defaultValue = "") String language,
+            @RequestParam(defaultValue = "") String zone,
             @RequestParam(defaultValue = "0") int version,
             @RequestParam Map<String, String> typed,
             Model model,
             RedirectAttributes redirect) {
         Viewer me = access.require(Right.WORK);
         Optional<CompanyId> chosen = Id.read(company, CompanyId::new);
-        var card = new ContactCard(id, name, chosen, lines(addresses), lines(phones), language, typed, version);
+        var card = new ContactCard(
+                id, name, chosen, lines(addresses), lines(phones), language, zone.strip(), typed, version);
         try {
             cards.save(card, me.id());
         } catch (Problem.Invalid | Problem.Stale e) {

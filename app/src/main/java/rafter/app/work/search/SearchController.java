@@ -1,17 +1,20 @@
 package rafter.app.work.search;
 
+import jakarta.servlet.http.HttpServletRequest;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseBody;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Place;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
+import rafter.core.id.TicketNumber;
 
 /** The page that finds, and what the palette asks while somebody types. */
 @Controller
@@ -21,12 +24,14 @@ class SearchController {
     private static final int IN_PALETTE = 7;
 
     private final Search search;
+    private final Alikes alikes;
     private final Access access;
     private final List<Place.Source> places;
 
-    SearchController(Search search, Access access, List<Place.Source> places) {
+    SearchController(Search search, Alikes alikes, Access access, List<Place.Source> places) {
         this.places = places;
         this.search = search;
+        this.alikes = alikes;
         this.access = access;
     }
 
@@ -34,6 +39,14 @@ class SearchController {
     String page(@RequestParam(defaultValue = "") String q, Model model) {
         model.addAttribute("found", search.find(cut(q), Integer.MAX_VALUE, access.require(Right.WORK)));
         return "work/search/search";
+    }
+
+    /** Tickets that look like one, beside it. */
+    @GetMapping("/tickets/{number}/alike")
+    String alike(@PathVariable TicketNumber number, Model model, HttpServletRequest request) {
+        model.addAttribute("number", number);
+        model.addAttribute("alike", alikes.to(number, access.require(Right.WORK)));
+        return request.getHeader("HX-Request") == null ? "work/search/alike" : "work/search/alike :: list";
     }
 
     private static String cut(String asked) {

@@ -3,6 +3,7 @@ package rafter.app.work.today;
 import static rafter.database.Tables.DRAFT;
 import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.NOTICE;
+import static rafter.database.Tables.RATING_REQUEST;
 import static rafter.database.Tables.TICKET;
 import static rafter.database.Tables.TICKET_CLOCK;
 import static rafter.database.Tables.TICKET_TASK;
@@ -12,6 +13,8 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import org.jooq.DSLContext;
+import org.jooq.Record3;
+import org.jooq.Result;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -23,7 +26,9 @@ import rafter.core.criteria.Asking;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
+import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
+import rafter.core.ticket.Work.Rating;
 
 /** Counts what waits, each count in the one criteria language, so that it opens exactly the tickets that it counted. */
 @Component
@@ -64,6 +69,7 @@ class Today {
             List<Line> drafts,
             List<Line> mentions,
             List<Work> tasks,
+            List<Line> ratings,
             List<Figure> figures) {}
 
     /** Something that a person is to do for a ticket. */
@@ -128,6 +134,7 @@ class Today {
                 drafts(me, now, terms),
                 mentions(me, now, terms),
                 tasks(me, now, terms),
+                ratings(me, now),
                 figures(me, now));
     }
 
@@ -222,11 +229,53 @@ class Today {
             allKept += r.value2();
             all += r.value3();
         }
+        int mineGood = 0;
+        int mineRated = 0;
+        int good = 0;
+        int rated = 0;
+        for (var r : ratedSince(me, from)) {
+            boolean own = me.id().equals(r.value1());
+            mineGood += own ? r.value2() : 0;
+            mineRated += own ? r.value3() : 0;
+            good += r.value2();
+            rated += r.value3();
+        }
         int sum = answers.values().stream().mapToInt(n -> n).sum();
         String average = answers.isEmpty() ? "–" : Long.toString(Math.round(sum / (double) answers.size()));
         return List.of(
                 new Figure("answers", Integer.toString(answers.getOrDefault(me.id(), 0)), average),
-                new Figure("targets met", share(myKept, myAll), share(allKept, all)));
+                new Figure("targets met", share(myKept, myAll), share(allKept, all)),
+                new Figure("rated good", share(mineGood, mineRated), share(good, rated)));
+    }
+
+    /** How many of each person's tickets were rated good, and how many at all. */
+    private Result<Record3<PersonId, Integer, Integer>> ratedSince(Viewer me, Instant from) {
+        return sql.select(
+                        TICKET.OWNER_ID,
+                        DSL.count().filterWhere(TICKET.RATING.eq(DSL.inline(Rating.GOOD.name()))),
+                        DSL.count())
+                .from(RATING_REQUEST)
+                .join(me.tickets())
+                .on(TICKET.NUMBER.eq(RATING_REQUEST.TICKET))
+                .where(RATING_REQUEST.RATED_AT.ge(from))
+                .and(TICKET.RATING.isNotNull())
+                .groupBy(TICKET.OWNER_ID)
+                .fetch();
+    }
+
+    /** What customers said of a person's tickets in the last seven days, the latest first. */
+    private List<Line> ratings(Viewer me, Instant now) {
+        return sql.select(TICKET.NUMBER, TICKET.SUBJECT, TICKET.RATING)
+                .from(RATING_REQUEST)
+                .join(me.tickets())
+                .on(TICKET.NUMBER.eq(RATING_REQUEST.TICKET))
+                .where(RATING_REQUEST.RATED_AT.ge(now.minus(Duration.ofDays(7))))
+                .and(TICKET.OWNER_ID.eq(me.id()))
+                .and(TICKET.RATING.isNotNull())
+                .orderBy(RATING_REQUEST.RATED_AT.desc())
+                .limit(LISTED)
+                .fetch(r -> new Line(
+                        r.value1(), r.value2(), Rating.valueOf(r.value3()).word()));
     }
 
     static String share(int part, int whole) {

@@ -6,6 +6,7 @@ import static rafter.database.Tables.PERSON;
 import static rafter.database.Tables.TEAM;
 import static rafter.database.Tables.TICKET;
 
+import java.time.Duration;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
@@ -20,6 +21,8 @@ import org.jooq.Table;
 import org.jooq.impl.DSL;
 import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Turn;
+import rafter.core.ticket.Work;
+import rafter.core.time.Amount;
 
 /**
  * The columns that every ticket can fill, each declared once: what stands above it, what a row has in it, how that is shown, exported and
@@ -109,7 +112,28 @@ enum KnownColumn implements Column, Order {
             by("the last change", TICKET.CHANGED_AT, "longest ago")),
     MESSAGES(
             "Messages", 84, WorklistStore.TicketRow::messages, by("the number of messages", TICKET.MESSAGES, "fewest")),
+    TIME_SPENT(
+            "Time spent",
+            90,
+            row -> Amount.written(Duration.ofMinutes(Long.parseLong(row.told(Told.MINUTES)))),
+            Optional.of(Told.MINUTES),
+            by("the time spent", TICKET.MINUTES, "least")),
+    RATING(
+            "Rating",
+            80,
+            row -> rated(row.told(TICKET.RATING)),
+            Optional.of(TICKET.RATING),
+            kinds(
+                    "rating",
+                    DSL.coalesce(TICKET.RATING, DSL.inline("")),
+                    Arrays.stream(Work.Rating.values()).map(Enum::name).toList().reversed(),
+                    "poor")),
     CHANNEL("Channel", 84, WorklistStore.TicketRow::channel, by("channel", TICKET.CHANNEL, "A"));
+
+    /** What rows read as text although it is none; apart, for columns refer to it before what stands below them is there. */
+    private static final class Told {
+        static final Field<String> MINUTES = TICKET.MINUTES.cast(String.class).as("minutes_spent");
+    }
 
     /**
      * What a list is ordered by.
@@ -190,6 +214,10 @@ enum KnownColumn implements Column, Order {
         this.value = value;
         this.told = told;
         this.by = by;
+    }
+
+    private static String rated(String rating) {
+        return rating.isEmpty() ? "" : Work.Rating.valueOf(rating).word();
     }
 
     /** Those of a Grid whose columns nobody chose. */

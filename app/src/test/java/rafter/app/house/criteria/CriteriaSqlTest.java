@@ -218,6 +218,7 @@ class CriteriaSqlTest {
                                 card.addresses(),
                                 card.phones(),
                                 card.language(),
+                                card.zone(),
                                 own(random, OwnField.Bearer.CONTACT),
                                 card.version()),
                         odile().id());

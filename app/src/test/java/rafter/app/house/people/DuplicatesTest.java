@@ -36,6 +36,7 @@ class DuplicatesTest extends Browsing {
                                     List.of(address),
                                     List.of(phones),
                                     "",
+                                    "",
                                     Map.of(),
                                     0),
                             imani().id());

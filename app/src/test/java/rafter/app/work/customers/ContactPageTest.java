@@ -49,7 +49,15 @@ class ContactPageTest extends Browsing {
     private static ContactCard with(
             ContactCard card, List<String> addresses, List<String> phones, Map<String, String> own) {
         return new ContactCard(
-                card.id(), card.name(), card.company(), addresses, phones, card.language(), own, card.version());
+                card.id(),
+                card.name(),
+                card.company(),
+                addresses,
+                phones,
+                card.language(),
+                card.zone(),
+                own,
+                card.version());
     }
 
     @Test
@@ -129,6 +137,7 @@ class ContactPageTest extends Browsing {
                         card.addresses(),
                         List.of(),
                         card.language(),
+                        card.zone(),
                         Map.of(),
                         card.version()),
                 imani().id());

@@ -56,6 +56,7 @@ class JoiningTest extends Browsing {
                         card.addresses(),
                         List.of(phones),
                         contact.equals(gone) ? "de" : "",
+                        "",
                         Map.of(),
                         card.version()),
                 imani().id());

@@ -124,6 +124,7 @@ class SearchTest extends Browsing {
                         card.addresses(),
                         List.of("+47 9988 0107"),
                         card.language(),
+                        card.zone(),
                         Map.of(),
                         card.version()),
                 odile().id());
@@ -226,6 +227,7 @@ class SearchTest extends Browsing {
                         card.addresses(),
                         card.phones(),
                         card.language(),
+                        card.zone(),
                         Map.of(account.key(), "ÅC-17/B"),
                         card.version()),
                 odile().id());

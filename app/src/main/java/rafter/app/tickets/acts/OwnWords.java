@@ -1,0 +1,76 @@
+package rafter.app.tickets.acts;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.stereotype.Component;
+import rafter.app.tickets.channel.Channel;
+import rafter.app.tickets.channel.OurAddress;
+import rafter.app.tickets.channel.Outgoing;
+import rafter.core.id.MessageId;
+import rafter.core.id.TicketNumber;
+
+/** Sends what Rafter writes to customers by itself, marked as written by a machine, and shows it on the ticket. */
+@Component
+public class OwnWords {
+
+    /**
+     * Something that Rafter writes.
+     *
+     * @param thread the messages before it, oldest first; the last is the one that it follows
+     */
+    public record Letter(String to, String subject, String html, String text, List<String> thread, Instant at) {}
+
+    private final EntryStore entries;
+
+    OwnWords(EntryStore entries) {
+        this.entries = entries;
+    }
+
+    /**
+     * Sends it.
+     *
+     * @param seq the number that the event which tells of it will have
+     * @return the entry that shows it
+     */
+    public MessageId send(TicketNumber number, int seq, Channel channel, OurAddress ours, Letter letter) {
+        String identity = channel.newIdentity(number, ours);
+        List<String> to = List.of(letter.to());
+        var envelope =
+                new NewMessage.Envelope(ours.address(), "", to, List.of(), letter.subject(), Optional.of(identity));
+        MessageId id = entries.add(
+                number,
+                seq,
+                new NewMessage(
+                        NewMessage.Kind.AUTOMATIC,
+                        letter.at(),
+                        ours.name(),
+                        Optional.empty(),
+                        Optional.empty(),
+                        envelope,
+                        letter.html(),
+                        letter.text(),
+                        Optional.empty(),
+                        "",
+                        List.of()));
+        channel.send(new Outgoing(
+                number,
+                Optional.of(id),
+                ours,
+                identity,
+                ours.name(),
+                to,
+                List.of(),
+                letter.subject(),
+                letter.html(),
+                letter.text(),
+                letter.thread().isEmpty()
+                        ? Optional.empty()
+                        : Optional.of(letter.thread().getLast()),
+                letter.thread(),
+                List.of(),
+                true,
+                letter.at()));
+        return id;
+    }
+}

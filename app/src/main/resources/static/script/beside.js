@@ -1,0 +1,70 @@
+// What opens beside a ticket without leaving it: another ticket, a person, a company, a history.
+import { toast, wordsOf } from "./messages.js";
+import { byId } from "./page.js";
+import { ask } from "./server.js";
+
+const TICKET = /^\/tickets\/\d+$/;
+const BESIDE = /^\/(tickets\/\d+(\/(history|alike))?|contacts\/\d+|people\/companies\/\d+)$/;
+const trail = [];
+let opener = null;
+
+function partOf(html) {
+  const page = new DOMParser().parseFromString(html, "text/html");
+  return page.getElementById("glance") || page.querySelector("#main > *") || page.body;
+}
+function show(path, html) {
+  const place = byId("beside-body");
+  place.replaceChildren(partOf(html));
+  htmx.process(place);
+  byId("beside-open").href = path;
+  byId("beside-back").hidden = trail.length < 2;
+  byId("beside").hidden = false;
+  place.scrollTop = 0;
+  byId("beside").focus({ preventScroll: true });
+}
+function load(path) {
+  return ask(TICKET.test(path) ? path + "/glance" : path, {}).then(answer => answer.text().then(html => {
+    if (!answer.ok) { toast(wordsOf(html).slice(0, 300), null, true); return; }
+    show(path, html);
+  }));
+}
+export function closeBeside() {
+  const sheet = byId("beside");
+  if (!sheet || sheet.hidden) { return false; }
+  sheet.hidden = true;
+  byId("beside-body").replaceChildren();
+  trail.length = 0;
+  // What was changed there may stand on the ticket, too.
+  document.dispatchEvent(new CustomEvent("rafter:all"));
+  if (opener && opener.isConnected) { opener.focus({ preventScroll: true }); }
+  return true;
+}
+document.addEventListener("click", e => {
+  const sheet = byId("beside");
+  if (!sheet) { return; }
+  if (e.target.closest("#beside-close, #beside [data-glance-close]")) { closeBeside(); return; }
+  if (e.target.closest("#beside-back")) { trail.pop(); load(trail.at(-1)); return; }
+  const link = e.target.closest("a[data-beside], #beside-body a[href]");
+  if (!link || e.ctrlKey || e.metaKey || e.shiftKey || link.origin !== location.origin || !BESIDE.test(link.pathname)) { return; }
+  e.preventDefault();
+  if (!sheet.contains(link)) { opener = link; trail.length = 0; }
+  trail.push(link.pathname);
+  load(link.pathname);
+});
+document.addEventListener("keydown", e => {
+  if (e.key === "Escape" && e.target.closest("#beside") && byId("menu").hidden) { e.stopPropagation(); closeBeside(); }
+});
+// A form there is sent from there, and what comes of it is shown there.
+document.addEventListener("submit", e => {
+  const form = e.target;
+  if (!form.closest("#beside-body") || form.matches("[hx-get], [hx-post]")) { return; }
+  e.preventDefault();
+  const fields = new URLSearchParams(new FormData(form, e.submitter));
+  ask(form.action, { method: "POST", body: fields, headers: { Accept: "text/html" } }).then(answer => answer.text().then(html => {
+    const path = new URL(answer.url).pathname;
+    if (TICKET.test(path)) { toast(form.dataset.quick || "It is done."); load(path); return; }
+    show(path, html);
+    const words = byId("beside-body").querySelector(".said, .trouble");
+    if (words) { toast(words.textContent.trim(), null, words.matches(".trouble")); }
+  }));
+});
