@@ -5,11 +5,14 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
+import rafter.core.id.MessageId;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Folding;
 import rafter.core.ticket.TicketEvent;
@@ -96,24 +99,39 @@ public final class Reckoning {
 
     /**
      * A ticket that was restored goes on as though it had never been discarded, and one that was parted as though it had never been
-     * joined: its customer waited all the while.
+     * joined: its customer waited all the while. A message that was split off begins its clocks on the ticket that it became.
      */
     private static List<TicketEvent> withoutTakenBack(List<TicketEvent> events) {
         int restored = last(TicketEvent.Restored.class, events);
         int parted = last(TicketEvent.Parted.class, events);
-        if (restored < 0 && parted < 0) {
+        Set<MessageId> split = splitOff(events);
+        if (restored < 0 && parted < 0 && split.isEmpty()) {
             return events;
         }
         var left = new ArrayList<TicketEvent>();
         for (int i = 0; i < events.size(); i++) {
             TicketEvent event = events.get(i);
             boolean takenBack = (i < restored && event instanceof TicketEvent.Discarded)
-                    || (i < parted && event instanceof TicketEvent.Joined);
+                    || (i < parted && event instanceof TicketEvent.Joined)
+                    || (event instanceof TicketEvent.CustomerWrote wrote && split.contains(wrote.message()));
             if (!takenBack) {
                 left.add(event);
             }
         }
         return left;
+    }
+
+    /** The messages that are tickets of their own now. */
+    private static Set<MessageId> splitOff(List<TicketEvent> events) {
+        var split = new HashSet<MessageId>();
+        for (TicketEvent event : events) {
+            if (event instanceof TicketEvent.SplitOff off) {
+                split.add(off.message());
+            } else if (event instanceof TicketEvent.SplitBack back) {
+                split.remove(back.message());
+            }
+        }
+        return split;
     }
 
     private static int last(Class<? extends TicketEvent> kind, List<TicketEvent> events) {
@@ -174,9 +192,11 @@ public final class Reckoning {
             case TicketEvent.CustomerIs e -> {}
             case TicketEvent.OutsideWrote e -> {}
             case TicketEvent.OfWork e -> {}
+            case TicketEvent.SplitOff e -> {}
             // What they took back was left out before the walk began.
             case TicketEvent.Restored e -> {}
             case TicketEvent.Parted e -> {}
+            case TicketEvent.SplitBack e -> {}
         }
     }
 

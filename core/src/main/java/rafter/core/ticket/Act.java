@@ -49,7 +49,16 @@ import rafter.core.id.TicketNumber;
     @JsonSubTypes.Type(value = Act.SpendTime.class, name = "spend-time"),
     @JsonSubTypes.Type(value = Act.DropTime.class, name = "drop-time"),
     @JsonSubTypes.Type(value = Act.Conclude.class, name = "conclude"),
-    @JsonSubTypes.Type(value = Act.PutUnder.class, name = "put-under")
+    @JsonSubTypes.Type(value = Act.PutUnder.class, name = "put-under"),
+    @JsonSubTypes.Type(value = Act.Split.class, name = "split"),
+    @JsonSubTypes.Type(value = Act.PutBack.class, name = "put-back"),
+    @JsonSubTypes.Type(value = Act.LogCall.class, name = "log-call"),
+    @JsonSubTypes.Type(value = Act.DropCall.class, name = "drop-call"),
+    @JsonSubTypes.Type(value = Act.SetMeeting.class, name = "set-meeting"),
+    @JsonSubTypes.Type(value = Act.CallOffMeeting.class, name = "call-off-meeting"),
+    @JsonSubTypes.Type(value = Act.AskHelp.class, name = "ask-help"),
+    @JsonSubTypes.Type(value = Act.EndHelp.class, name = "end-help"),
+    @JsonSubTypes.Type(value = Act.ReopenHelp.class, name = "reopen-help")
 })
 public sealed interface Act {
 
@@ -140,6 +149,16 @@ public sealed interface Act {
     /** A ticket that was joined is one of its own again. */
     record Part(TicketNumber from) implements Act {}
 
+    /**
+     * A message of the customer becomes a ticket of its own.
+     *
+     * @param subject what the new ticket is about; blank: what the message says it is
+     */
+    record Split(MessageId message, String subject) implements Act {}
+
+    /** A message that was split off belongs here again, and the ticket that it had become is laid into the bin. */
+    record PutBack(MessageId message) implements Act {}
+
     /** The ticket was no request; with it, its sender's mail may be set aside from now on. */
     record NoRequest(boolean sendersAside) implements Act {}
 
@@ -211,6 +230,39 @@ public sealed interface Act {
 
     /** The ticket becomes a part of the trouble of another one, or of none. */
     record PutUnder(Optional<TicketNumber> parent) implements OfWork {}
+
+    /**
+     * A telephone call is written down.
+     *
+     * @param call its number, to correct it; empty: it is written down for the first time
+     */
+    record LogCall(OptionalInt call, Call.Said said) implements OfWork {}
+
+    /** A call is taken out again, or put back. */
+    record DropCall(int call, boolean gone) implements OfWork {}
+
+    /**
+     * A meeting is planned, or planned otherwise.
+     *
+     * @param meeting its number; empty: a new one
+     */
+    record SetMeeting(OptionalInt meeting, Meeting.Plan plan) implements OfWork {}
+
+    /** A meeting is called off, or takes place after all. */
+    record CallOffMeeting(int meeting, boolean off) implements OfWork {}
+
+    /** Somebody else is asked to do a part. */
+    record AskHelp(Help.Wanted wanted) implements OfWork {}
+
+    /**
+     * What was asked for is handed back with a result.
+     *
+     * @param withdrawn it is not wanted any more, whatever was done
+     */
+    record EndHelp(int help, String result, boolean withdrawn) implements OfWork {}
+
+    /** What was handed back is wanted still. */
+    record ReopenHelp(int help) implements OfWork {}
 
     /** Who is told. */
     enum Whom {

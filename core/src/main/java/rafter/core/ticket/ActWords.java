@@ -58,6 +58,8 @@ public final class ActWords {
             case Act.Restore a -> "Take out of the bin";
             case Act.Several a ->
                 a.acts().stream().map(one -> of(one.act(), house, when)).collect(Collectors.joining("; "));
+            case Act.Split a -> "Split a message off";
+            case Act.PutBack a -> "Put the message back";
             case Act.OfWork a -> work(a, house, when);
         };
     }
@@ -84,6 +86,22 @@ public final class ActWords {
                 a.resolution().none() ? "Take back how it was resolved" : "Write down how it was resolved";
             case Act.PutUnder a ->
                 a.parent().map(parent -> "Put it under " + parent).orElse("Put it under no other ticket");
+            case Act.LogCall a -> a.call().isEmpty() ? "Write a call down" : "Correct the call";
+            case Act.DropCall a -> a.gone() ? "Take the call out" : "Put the call back";
+            case Act.SetMeeting a ->
+                (a.meeting().isEmpty() ? "Plan “" : "Change “")
+                        + a.plan().title().strip() + "” " + when.apply(a.plan().at());
+            case Act.CallOffMeeting a -> a.off() ? "Call the meeting off" : "Have the meeting after all";
+            case Act.AskHelp a ->
+                "Ask "
+                        + a.wanted()
+                                .person()
+                                .map(house::person)
+                                .or(() -> a.wanted().team().flatMap(house::team))
+                                .orElse("somebody")
+                        + " for help";
+            case Act.EndHelp a -> a.withdrawn() ? "Ask for no help any more" : "Hand back with a result";
+            case Act.ReopenHelp a -> "Ask for that help again";
         };
     }
 

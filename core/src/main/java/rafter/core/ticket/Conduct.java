@@ -78,6 +78,8 @@ public final class Conduct {
             case Act.Delete a -> Optional.empty();
             case Act.Restore a -> Optional.empty();
             case Act.Several a -> Optional.empty();
+            case Act.Split a -> Optional.empty();
+            case Act.PutBack a -> Optional.empty();
             case Act.OfWork a -> WorkDeciding.standing(ticket.work(), a);
         };
     }
@@ -108,7 +110,7 @@ public final class Conduct {
         var events = new ArrayList<TicketEvent>();
         events.add(new TicketEvent.WeWrote(at, who, message, false));
         if (ticket.owner().isEmpty()) {
-            events.add(new TicketEvent.OwnerChanged(at, who, java.util.Optional.of(person)));
+            events.add(new TicketEvent.OwnerChanged(at, who, Optional.of(person)));
         }
         TicketState next = TicketState.waitingFor(then);
         if (!ticket.state().equals(next)) {
@@ -130,7 +132,42 @@ public final class Conduct {
             return Deciding.invalid("A comment has at most " + WorkDeciding.LONGEST_TEXT + " letters.");
         }
         var event = new TicketEvent.WasRated(at, new Actor.Contact(ticket.contact()), rating, comment.strip());
-        return new Decision.Done(List.of(event), java.util.Optional.empty());
+        return new Decision.Done(List.of(event), Optional.empty());
+    }
+
+    /**
+     * Why a message cannot be split off from a ticket; empty when it can.
+     *
+     * @param events all that happened to the ticket
+     */
+    public static Optional<String> unsplittable(List<TicketEvent> events, MessageId message) {
+        List<MessageId> written = events.stream()
+                .filter(TicketEvent.CustomerWrote.class::isInstance)
+                .flatMap(event -> event.entry().stream())
+                .toList();
+        if (!written.contains(message)) {
+            return Optional.of("Only what the customer wrote on this ticket can be split off." + Deciding.UNCHANGED);
+        }
+        if (written.getFirst().equals(message)) {
+            return Optional.of(
+                    "The first message is what the ticket is about. Split off the later one that is about something else."
+                            + Deciding.UNCHANGED);
+        }
+        return splitInto(events, message)
+                .map(into -> "It was split off into ticket " + into + " already." + Deciding.UNCHANGED);
+    }
+
+    /** The ticket that a message became; nothing when it was not split off, or was put back. */
+    public static Optional<TicketNumber> splitInto(List<TicketEvent> events, MessageId message) {
+        Optional<TicketNumber> into = Optional.empty();
+        for (TicketEvent event : events) {
+            into = switch (event) {
+                case TicketEvent.SplitOff e when e.message().equals(message) -> Optional.of(e.into());
+                case TicketEvent.SplitBack e when e.message().equals(message) -> Optional.empty();
+                default -> into;
+            };
+        }
+        return into;
     }
 
     /**

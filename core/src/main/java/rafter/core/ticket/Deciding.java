@@ -14,7 +14,7 @@ import rafter.core.id.TicketNumber;
 /** Decides one act on one ticket. */
 final class Deciding {
 
-    private static final String UNCHANGED = " Nothing was changed.";
+    static final String UNCHANGED = " Nothing was changed.";
     private static final String LOOK_AGAIN = " Nothing was changed; look again and choose.";
     private static final int LONGEST_TOPIC = 60;
     private static final int LONGEST_TAG = 40;
@@ -62,6 +62,10 @@ final class Deciding {
             case Act.Restore a -> restore();
             case Act.Several a -> several(a);
             case Act.OfWork a -> new WorkDeciding(number, ticket.work(), doer, house, now).decide(a);
+            // Which message it is, only who has the conversation can tell; here it is decided whether one may be split
+            // off at all.
+            case Act.Split a -> new Decision.Done(List.of(), Optional.empty());
+            case Act.PutBack a -> new Decision.Done(List.of(), Optional.empty());
             case Act.Join a -> join(a.into());
             case Act.Part a -> part(a.from());
             // What is written is an entry before it is an event, so these are decided by whether they may be written at
@@ -133,6 +137,8 @@ final class Deciding {
             case Act.SpendTime a -> "Somebody corrected that time meanwhile.";
             case Act.Conclude a -> "Somebody else wrote down how it was resolved meanwhile.";
             case Act.Several a -> somebody;
+            case Act.Split a -> somebody;
+            case Act.PutBack a -> somebody;
             case Act.OfWork a -> somebody;
         };
         return Optional.of(new Decision.Refused(Decision.Why.STALE, words + LOOK_AGAIN));

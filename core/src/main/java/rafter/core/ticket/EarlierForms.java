@@ -62,7 +62,16 @@ final class EarlierForms {
                     RATED,
                     WROTE_OUTSIDE,
                     OUTSIDE_WROTE,
-                    CUSTOMER_IS -> throw new IllegalStateException("there is but one form of " + kind.word());
+                    CUSTOMER_IS,
+                    SPLIT_OFF,
+                    SPLIT_BACK,
+                    CALL,
+                    CALL_DROPPED,
+                    MEETING,
+                    MEETING_OFF,
+                    HELP_ASKED,
+                    HELP_ENDED,
+                    HELP_REOPENED -> throw new IllegalStateException("there is but one form of " + kind.word());
         }
     }
 

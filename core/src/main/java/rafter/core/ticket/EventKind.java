@@ -47,7 +47,16 @@ public enum EventKind {
     RATED("rated", 1, TicketEvent.WasRated.class),
     WROTE_OUTSIDE("wrote-outside", 1, TicketEvent.WroteOutside.class),
     OUTSIDE_WROTE("outside-wrote", 1, TicketEvent.OutsideWrote.class),
-    CUSTOMER_IS("customer-is", 1, TicketEvent.CustomerIs.class);
+    CUSTOMER_IS("customer-is", 1, TicketEvent.CustomerIs.class),
+    SPLIT_OFF("split-off", 1, TicketEvent.SplitOff.class),
+    SPLIT_BACK("split-back", 1, TicketEvent.SplitBack.class),
+    CALL("call", 1, TicketEvent.CallLogged.class),
+    CALL_DROPPED("call-dropped", 1, TicketEvent.CallDropped.class),
+    MEETING("meeting", 1, TicketEvent.MeetingSet.class),
+    MEETING_OFF("meeting-off", 1, TicketEvent.MeetingOff.class),
+    HELP_ASKED("help-asked", 1, TicketEvent.HelpAsked.class),
+    HELP_ENDED("help-ended", 1, TicketEvent.HelpEnded.class),
+    HELP_REOPENED("help-reopened", 1, TicketEvent.HelpReopened.class);
 
     private static final Map<String, EventKind> BY_NAME =
             Arrays.stream(values()).collect(Collectors.toUnmodifiableMap(EventKind::word, Function.identity()));

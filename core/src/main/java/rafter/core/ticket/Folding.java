@@ -150,6 +150,8 @@ public final class Folding implements Standing {
             case TicketEvent.BroughtBack e -> broughtBack();
             case TicketEvent.WroteOutside e -> message();
             case TicketEvent.OutsideWrote e -> message();
+            case TicketEvent.SplitOff e -> link(e.into());
+            case TicketEvent.SplitBack e -> unlinked(e.from());
             case TicketEvent.OfWork e -> work = work.after(e);
         }
     }

@@ -17,6 +17,9 @@ public interface House {
     /** What a team is called, if there is one. */
     Optional<String> team(TeamId team);
 
+    /** Whether a person belongs to a team. */
+    boolean in(TeamId team, PersonId person);
+
     /** The state of this key, if there is one. */
     Optional<TicketState> state(String key);
 

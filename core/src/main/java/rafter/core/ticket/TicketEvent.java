@@ -50,6 +50,8 @@ public sealed interface TicketEvent {
             case CustomerIs e -> Optional.empty();
             case WroteOutside e -> Optional.of(e.message());
             case OutsideWrote e -> Optional.of(e.message());
+            case SplitOff e -> Optional.empty();
+            case SplitBack e -> Optional.empty();
             case OfWork e -> Optional.empty();
         };
     }
@@ -209,6 +211,21 @@ public sealed interface TicketEvent {
     record OutsideWrote(Instant at, Actor actor, MessageId message, long thread, boolean automatic)
             implements TicketEvent {}
 
+    /**
+     * A message of the customer was about something else and goes on as a ticket of its own; with it go the clocks that it began.
+     *
+     * @param message the entry, which stays readable here
+     * @param into that ticket
+     */
+    record SplitOff(Instant at, Actor actor, MessageId message, TicketNumber into) implements TicketEvent {}
+
+    /**
+     * A message that had been split off belongs here after all, as though it had never been.
+     *
+     * @param from the ticket that it had become
+     */
+    record SplitBack(Instant at, Actor actor, MessageId message, TicketNumber from) implements TicketEvent {}
+
     /** Something about the parts of the work: it changes neither whose move it is nor any clock. */
     sealed interface OfWork extends TicketEvent {}
 
@@ -251,6 +268,39 @@ public sealed interface TicketEvent {
 
     /** The ticket is a part of the trouble of another one; nothing: of none. */
     record PutUnder(Instant at, Actor actor, Optional<TicketNumber> parent) implements OfWork {}
+
+    /**
+     * A telephone call was written down, or what was written down of it is corrected.
+     *
+     * @param call its number on this ticket
+     */
+    record CallLogged(Instant at, Actor actor, int call, Call.Said said) implements OfWork {}
+
+    /** A call that was written down does not stand any more, or does after all. */
+    record CallDropped(Instant at, Actor actor, int call, boolean gone) implements OfWork {}
+
+    /**
+     * A meeting is planned, or planned otherwise.
+     *
+     * @param meeting its number on this ticket
+     */
+    record MeetingSet(Instant at, Actor actor, int meeting, Meeting.Plan plan) implements OfWork {}
+
+    /** A meeting is called off, or takes place after all. */
+    record MeetingOff(Instant at, Actor actor, int meeting, boolean off) implements OfWork {}
+
+    /**
+     * Somebody else is asked to do a part.
+     *
+     * @param help its number on this ticket
+     */
+    record HelpAsked(Instant at, Actor actor, int help, Help.Wanted wanted) implements OfWork {}
+
+    /** Somebody who was asked hands back with a result, or is not needed any more. */
+    record HelpEnded(Instant at, Actor actor, int help, String result, boolean withdrawn) implements OfWork {}
+
+    /** What was handed back or not needed any more is wanted still. */
+    record HelpReopened(Instant at, Actor actor, int help) implements OfWork {}
 
     /** The customer said what they think of how they were helped. */
     record WasRated(Instant at, Actor actor, Work.Rating rating, String comment) implements OfWork {}

@@ -22,6 +22,9 @@ import rafter.core.id.TicketNumber;
  * @param resolution how it was resolved, as somebody wrote it down
  * @param parent the ticket that it is a part of the trouble of
  * @param rated what the customer said of it
+ * @param calls the telephone calls about it, those taken out again among them
+ * @param meetings the meetings about it, those called off among them
+ * @param helps what others were asked to do, in the order in which they were asked
  */
 public record Work(
         Set<PersonId> watchers,
@@ -29,16 +32,30 @@ public record Work(
         List<TimeEntry> time,
         Resolution resolution,
         Optional<TicketNumber> parent,
-        Optional<Rated> rated) {
+        Optional<Rated> rated,
+        List<Call> calls,
+        List<Meeting> meetings,
+        List<Help> helps) {
 
     /** Of a ticket on which nothing of the kind was done. */
-    public static final Work NONE =
-            new Work(Set.of(), List.of(), List.of(), Resolution.NONE, Optional.empty(), Optional.empty());
+    public static final Work NONE = new Work(
+            Set.of(),
+            List.of(),
+            List.of(),
+            Resolution.NONE,
+            Optional.empty(),
+            Optional.empty(),
+            List.of(),
+            List.of(),
+            List.of());
 
     public Work {
         watchers = Set.copyOf(watchers);
         tasks = List.copyOf(tasks);
         time = List.copyOf(time);
+        calls = List.copyOf(calls);
+        meetings = List.copyOf(meetings);
+        helps = List.copyOf(helps);
     }
 
     /**
@@ -124,6 +141,26 @@ public record Work(
         return time.stream().filter(entry -> entry.id() == id).findFirst();
     }
 
+    /** A call by its number, whether it was taken out or not. */
+    public Optional<Call> call(int id) {
+        return calls.stream().filter(call -> call.id() == id).findFirst();
+    }
+
+    /** A meeting by its number, whether it was called off or not. */
+    public Optional<Meeting> meeting(int id) {
+        return meetings.stream().filter(meeting -> meeting.id() == id).findFirst();
+    }
+
+    /** What somebody was asked to do, by its number. */
+    public Optional<Help> help(int id) {
+        return helps.stream().filter(help -> help.id() == id).findFirst();
+    }
+
+    /** The calls that stand. */
+    public List<Call> shownCalls() {
+        return calls.stream().filter(call -> !call.gone()).toList();
+    }
+
     /** The tasks that were not dropped. */
     public List<Task> shownTasks() {
         return tasks.stream().filter(task -> !task.gone()).toList();
@@ -183,16 +220,35 @@ public record Work(
                 withTime(each(
                         time,
                         entry -> entry.id() == e.stint() ? new TimeEntry(entry.id(), entry.spent(), e.gone()) : entry));
-            case TicketEvent.Concluded e -> new Work(watchers, tasks, time, e.resolution(), parent, rated);
-            case TicketEvent.PutUnder e -> new Work(watchers, tasks, time, resolution, e.parent(), rated);
+            case TicketEvent.Concluded e -> ended(e.resolution(), parent, rated);
+            case TicketEvent.PutUnder e -> ended(resolution, e.parent(), rated);
             case TicketEvent.WasRated e ->
-                new Work(
-                        watchers,
-                        tasks,
-                        time,
-                        resolution,
-                        parent,
-                        Optional.of(new Rated(e.rating(), e.comment(), e.at())));
+                ended(resolution, parent, Optional.of(new Rated(e.rating(), e.comment(), e.at())));
+            case TicketEvent.CallLogged e ->
+                others(put(calls, call(e.call()), new Call(e.call(), e.said(), false)), meetings, helps);
+            case TicketEvent.CallDropped e ->
+                others(
+                        each(calls, call -> call.id() == e.call() ? new Call(call.id(), call.said(), e.gone()) : call),
+                        meetings,
+                        helps);
+            case TicketEvent.MeetingSet e -> others(calls, planned(e), helps);
+            case TicketEvent.MeetingOff e ->
+                others(
+                        calls,
+                        each(
+                                meetings,
+                                one -> one.id() == e.meeting()
+                                        ? new Meeting(one.id(), one.plan(), one.version() + 1, e.off())
+                                        : one),
+                        helps);
+            case TicketEvent.HelpAsked e ->
+                others(
+                        calls,
+                        meetings,
+                        plus(helps, new Help(e.help(), e.wanted(), e.at(), e.actor(), Optional.empty())));
+            case TicketEvent.HelpEnded e ->
+                withResult(e.help(), Optional.of(new Help.Result(e.at(), e.actor(), e.result(), e.withdrawn())));
+            case TicketEvent.HelpReopened e -> withResult(e.help(), Optional.empty());
         };
     }
 
@@ -203,15 +259,51 @@ public record Work(
         } else {
             next.remove(person);
         }
-        return new Work(next, tasks, time, resolution, parent, rated);
+        return new Work(next, tasks, time, resolution, parent, rated, calls, meetings, helps);
     }
 
     private Work with(List<Task> next) {
-        return new Work(watchers, next, time, resolution, parent, rated);
+        return new Work(watchers, next, time, resolution, parent, rated, calls, meetings, helps);
     }
 
     private Work withTime(List<TimeEntry> next) {
-        return new Work(watchers, tasks, next, resolution, parent, rated);
+        return new Work(watchers, tasks, next, resolution, parent, rated, calls, meetings, helps);
+    }
+
+    private Work ended(Resolution how, Optional<TicketNumber> under, Optional<Rated> said) {
+        return new Work(watchers, tasks, time, how, under, said, calls, meetings, helps);
+    }
+
+    private Work others(List<Call> called, List<Meeting> met, List<Help> helped) {
+        return new Work(watchers, tasks, time, resolution, parent, rated, called, met, helped);
+    }
+
+    private Work withResult(int id, Optional<Help.Result> result) {
+        return others(
+                calls,
+                meetings,
+                each(
+                        helps,
+                        help -> help.id() == id
+                                ? new Help(id, help.wanted(), help.askedAt(), help.askedBy(), result)
+                                : help));
+    }
+
+    private List<Meeting> planned(TicketEvent.MeetingSet e) {
+        Optional<Meeting> before = meeting(e.meeting());
+        return put(
+                meetings,
+                before,
+                new Meeting(
+                        e.meeting(),
+                        e.plan(),
+                        before.map(one -> one.version() + 1).orElse(0),
+                        before.map(Meeting::off).orElse(false)));
+    }
+
+    /** In the place of what was there before; at the end when there was nothing. */
+    private static <T> List<T> put(List<T> all, Optional<T> before, T after) {
+        return before.isPresent() ? each(all, one -> one.equals(before.get()) ? after : one) : plus(all, after);
     }
 
     private List<Task> set(TicketEvent.TaskSet e) {

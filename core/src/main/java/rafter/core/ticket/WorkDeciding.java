@@ -45,7 +45,18 @@ final class WorkDeciding {
             case Act.DropTime a -> dropTime(a);
             case Act.Conclude a -> conclude(a.resolution());
             case Act.PutUnder a -> under(a.parent());
+            case Act.LogCall a -> others().log(a);
+            case Act.DropCall a -> others().drop(a);
+            case Act.SetMeeting a -> others().plan(a);
+            case Act.CallOffMeeting a -> others().callOff(a);
+            case Act.AskHelp a -> others().ask(a.wanted());
+            case Act.EndHelp a -> others().end(a);
+            case Act.ReopenHelp a -> others().reopen(a);
         };
+    }
+
+    private OthersDeciding others() {
+        return new OthersDeciding(work, doer, house, now);
     }
 
     /** How the work stands in the respect that an act changes; empty when nobody remembers that. */
@@ -71,6 +82,13 @@ final class WorkDeciding {
             case Act.DropTask a -> Optional.empty();
             case Act.OrderTask a -> Optional.empty();
             case Act.DropTime a -> Optional.empty();
+            case Act.LogCall a -> OthersDeciding.standing(work, a);
+            case Act.SetMeeting a -> OthersDeciding.standing(work, a);
+            case Act.DropCall a -> Optional.empty();
+            case Act.CallOffMeeting a -> Optional.empty();
+            case Act.AskHelp a -> Optional.empty();
+            case Act.EndHelp a -> Optional.empty();
+            case Act.ReopenHelp a -> Optional.empty();
         };
     }
 
@@ -267,6 +285,11 @@ final class WorkDeciding {
     }
 
     private Decision done(TicketEvent.OfWork event, Act.OfWork back) {
+        return done(work, event, back);
+    }
+
+    /** It happens, and is taken back so. */
+    static Decision done(Work work, TicketEvent.OfWork event, Act.OfWork back) {
         return new Decision.Done(
                 List.of(event), Optional.of(new Decision.Undo(back, standing(work.after(event), back))));
     }

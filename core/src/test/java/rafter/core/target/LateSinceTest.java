@@ -370,6 +370,24 @@ class LateSinceTest {
     }
 
     @Test
+    void a_message_that_was_split_off_begins_no_clock_here_and_put_back_it_does_as_though_it_had_stayed() {
+        opened("01T08:00");
+        events.add(new TicketEvent.CustomerWrote(at("01T08:00"), DOV, new MessageId(1), false));
+        events.add(new TicketEvent.WeWrote(at("01T09:00"), IMANI, new MessageId(2), false));
+        Editions editions = editions(four());
+        List<TargetClock> without = Reckoning.reckon(events, Facts.none(), editions, at("03T10:00"));
+        events.add(new TicketEvent.CustomerWrote(at("01T10:00"), DOV, new MessageId(3), false));
+        List<TargetClock> with = Reckoning.reckon(events, Facts.none(), editions, at("03T10:00"));
+        events.add(new TicketEvent.SplitOff(at("02T10:00"), IMANI, new MessageId(3), new TicketNumber(4480)));
+        assertThat(with).isNotEqualTo(without);
+        assertThat(Reckoning.reckon(events, Facts.none(), editions, at("03T10:00")))
+                .isEqualTo(without);
+        events.add(new TicketEvent.SplitBack(at("02T11:00"), IMANI, new MessageId(3), new TicketNumber(4480)));
+        assertThat(Reckoning.reckon(events, Facts.none(), editions, at("03T10:00")))
+                .isEqualTo(with);
+    }
+
+    @Test
     void a_version_holds_from_its_very_instant() {
         opened("01T08:00");
         Editions editions = editions(four(), from("01T09:00", book(WEEK, List.of(), everybody(2))));

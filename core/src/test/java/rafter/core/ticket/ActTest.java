@@ -35,6 +35,11 @@ class ActTest {
     /** A workspace in which persons 1 to 3 work, teams 1 and 2 are, and one field takes numbers. */
     static final House HOUSE = new House() {
         @Override
+        public boolean in(TeamId team, PersonId person) {
+            return team.value() == 2;
+        }
+
+        @Override
         public boolean works(PersonId person) {
             return person.value() <= 3;
         }
@@ -85,6 +90,25 @@ class ActTest {
             new Act.DropTime(1, false),
             new Act.Conclude(new Work.Resolution("was", "done", "cause")),
             new Act.PutUnder(Optional.of(new TicketNumber(1))),
+            new Act.Split(new MessageId(8), "Another matter"),
+            new Act.PutBack(new MessageId(8)),
+            new Act.LogCall(
+                    OptionalInt.of(1),
+                    new Call.Said(true, new PersonId(1), NOW.minusSeconds(9), Duration.ofMinutes(3), "Dov", "notes")),
+            new Act.DropCall(1, true),
+            new Act.SetMeeting(
+                    OptionalInt.empty(),
+                    new Meeting.Plan(
+                            "Look at it",
+                            NOW.plusSeconds(9000),
+                            Duration.ofHours(1),
+                            "the quay",
+                            List.of("dov@brightwater.example"))),
+            new Act.CallOffMeeting(1, true),
+            new Act.AskHelp(new Help.Wanted(
+                    Optional.of(new PersonId(2)), Optional.empty(), "Look at it", Optional.of(NOW.plusSeconds(60)))),
+            new Act.EndHelp(1, "Done", false),
+            new Act.ReopenHelp(1),
             new Act.HandToPerson(Optional.of(new PersonId(1))),
             new Act.HandToPerson(Optional.empty()),
             new Act.HandOver(new TeamId(2)),

@@ -137,7 +137,28 @@ class EventJsonTest {
             new TicketEvent.WasRated(AT, DOV, Work.Rating.GOOD, "quick"),
             new TicketEvent.WroteOutside(AT, IMANI, new MessageId(9), 3),
             new TicketEvent.OutsideWrote(AT, RAFTER, new MessageId(10), 3, false),
-            new TicketEvent.CustomerIs(AT, IMANI, new ContactId(8)));
+            new TicketEvent.CustomerIs(AT, IMANI, new ContactId(8)),
+            new TicketEvent.SplitOff(AT, IMANI, new MessageId(9), new TicketNumber(4480)),
+            new TicketEvent.SplitBack(AT, IMANI, new MessageId(9), new TicketNumber(4480)),
+            new TicketEvent.CallLogged(
+                    AT,
+                    IMANI,
+                    1,
+                    new Call.Said(true, new PersonId(1), AT, Duration.ofMinutes(3), "Dov", "wants it back")),
+            new TicketEvent.CallDropped(AT, IMANI, 1, true),
+            new TicketEvent.MeetingSet(
+                    AT,
+                    IMANI,
+                    1,
+                    new Meeting.Plan("Look at it", AT, Duration.ofHours(1), "the quay", List.of("dov@x.example"))),
+            new TicketEvent.MeetingOff(AT, IMANI, 1, true),
+            new TicketEvent.HelpAsked(
+                    AT,
+                    IMANI,
+                    1,
+                    new Help.Wanted(Optional.of(new PersonId(2)), Optional.empty(), "Look", Optional.of(AT))),
+            new TicketEvent.HelpEnded(AT, IMANI, 1, "It is there", false),
+            new TicketEvent.HelpReopened(AT, IMANI, 1));
 
     private static List<EventJson.Kept> file() {
         try (var in = EventJsonTest.class.getResourceAsStream("/recorded/events.jsonl")) {

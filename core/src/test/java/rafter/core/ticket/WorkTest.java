@@ -14,6 +14,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import rafter.core.Seeds;
 import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 
 /** The parts of the work on a ticket: what follows from the acts on them, and that each can be taken back. */
@@ -191,7 +192,7 @@ class WorkTest {
 
     private static Act.OfWork any(Random random) {
         int id = 1 + random.nextInt(4);
-        return switch (random.nextInt(9)) {
+        return switch (random.nextInt(15)) {
             case 0 -> new Act.Watch(new PersonId(1 + random.nextInt(3)), random.nextBoolean());
             case 1 -> task("Task " + random.nextInt(9));
             case 2 ->
@@ -204,6 +205,18 @@ class WorkTest {
                         random.nextBoolean() ? OptionalInt.empty() : OptionalInt.of(id),
                         spent(IMANI, 1 + random.nextInt(60)));
             case 7 -> new Act.DropTime(id, random.nextBoolean());
+            case 8 ->
+                new Act.LogCall(
+                        random.nextBoolean() ? OptionalInt.empty() : OptionalInt.of(id),
+                        said("Notes " + random.nextInt(9)));
+            case 9 -> new Act.DropCall(id, random.nextBoolean());
+            case 10 ->
+                new Act.SetMeeting(
+                        random.nextBoolean() ? OptionalInt.empty() : OptionalInt.of(id),
+                        plan("Look " + random.nextInt(9)));
+            case 11 -> new Act.CallOffMeeting(id, random.nextBoolean());
+            case 12 -> new Act.AskHelp(wanted(Optional.of(IMANI), "Part " + random.nextInt(9)));
+            case 13 -> new Act.EndHelp(id, "Done", random.nextBoolean());
             default -> new Act.Conclude(new Work.Resolution("was " + random.nextInt(3), "", ""));
         };
     }
@@ -226,7 +239,103 @@ class WorkTest {
             assertThat(back.shownTime()).isEqualTo(work.shownTime());
             assertThat(back.watchers()).isEqualTo(work.watchers());
             assertThat(back.resolution()).isEqualTo(work.resolution());
+            assertThat(back.shownCalls()).isEqualTo(work.shownCalls());
+            assertThat(planned(back)).isEqualTo(planned(work));
+            assertThat(wanted(back)).isEqualTo(wanted(work));
             work = next;
         }
+    }
+
+    private static List<Meeting.Plan> planned(Work work) {
+        return work.meetings().stream()
+                .filter(one -> !one.off())
+                .map(Meeting::plan)
+                .toList();
+    }
+
+    private static List<Integer> wanted(Work work) {
+        return work.helps().stream().filter(Help::open).map(Help::id).toList();
+    }
+
+    private static Call.Said said(String notes) {
+        return new Call.Said(true, IMANI, NOW.minusSeconds(60), Duration.ofMinutes(2), "Dov", notes);
+    }
+
+    private static Meeting.Plan plan(String title) {
+        return new Meeting.Plan(title, NOW.plusSeconds(9000), Duration.ofHours(1), "the quay", List.of());
+    }
+
+    private static Help.Wanted wanted(Optional<PersonId> person, String request) {
+        return new Help.Wanted(
+                person, person.isPresent() ? Optional.empty() : Optional.of(new TeamId(2)), request, Optional.empty());
+    }
+
+    @Test
+    void a_call_that_has_not_come_yet_or_takes_longer_than_a_day_is_refused_and_one_nobody_answered_is_not() {
+        var later = new Call.Said(true, IMANI, NOW.plusSeconds(60), Duration.ZERO, "", "");
+        assertThat(refused(Work.NONE, new Act.LogCall(OptionalInt.empty(), later), AGENT))
+                .contains("not come yet");
+        var longer = new Call.Said(true, IMANI, NOW, Duration.ofHours(25), "", "");
+        assertThat(refused(Work.NONE, new Act.LogCall(OptionalInt.empty(), longer), AGENT))
+                .contains("24 hours");
+        var unanswered = new Call.Said(false, IMANI, NOW, Duration.ZERO, "", "");
+        assertThat(doing(Work.NONE, new Act.LogCall(OptionalInt.empty(), unanswered))
+                        .shownCalls())
+                .hasSize(1);
+    }
+
+    @Test
+    void a_meeting_has_a_title_a_time_to_come_and_people_with_addresses_and_counts_how_often_it_was_changed() {
+        assertThat(refused(Work.NONE, new Act.SetMeeting(OptionalInt.empty(), plan(" ")), AGENT))
+                .contains("title");
+        var past = new Meeting.Plan("Look", NOW.minusSeconds(1), Duration.ofHours(1), "", List.of());
+        assertThat(refused(Work.NONE, new Act.SetMeeting(OptionalInt.empty(), past), AGENT))
+                .contains("to come");
+        var nobody = new Meeting.Plan("Look", NOW.plusSeconds(60), Duration.ofHours(1), "", List.of("nobody"));
+        assertThat(refused(Work.NONE, new Act.SetMeeting(OptionalInt.empty(), nobody), AGENT))
+                .contains("“nobody” is not a mail address");
+        Work changed = doing(
+                Work.NONE,
+                new Act.SetMeeting(OptionalInt.empty(), plan("Look")),
+                new Act.SetMeeting(OptionalInt.of(1), plan("Look again")),
+                new Act.CallOffMeeting(1, true));
+        assertThat(changed.meeting(1).orElseThrow().version()).isEqualTo(2);
+        assertThat(refused(changed, new Act.SetMeeting(OptionalInt.of(1), plan("More")), AGENT))
+                .contains("not there any more");
+    }
+
+    @Test
+    void help_is_handed_back_by_who_was_asked_with_a_result_once_and_taken_back_by_who_asked() {
+        var sefa = new PersonId(3);
+        Work asked = doing(Work.NONE, new Act.AskHelp(wanted(Optional.of(sefa), "Look at the crane")));
+        assertThat(refused(asked, new Act.EndHelp(1, "It works", false), AGENT)).contains("Who was asked hands back");
+        var helper = new Doer(new Actor.Person(sefa), false, false);
+        assertThat(refused(asked, new Act.EndHelp(1, " ", false), helper)).contains("Say what came of it");
+        Work back = after(asked, (Decision.Done) decide(asked, new Act.EndHelp(1, "It works", false), helper));
+        assertThat(back.help(1).orElseThrow().result().orElseThrow().words()).isEqualTo("It works");
+        assertThat(refused(back, new Act.EndHelp(1, "Twice", false), helper)).contains("already");
+        assertThat(refused(asked, new Act.EndHelp(1, "", true), helper)).contains("Who asked for help");
+        assertThat(doing(asked, new Act.EndHelp(1, "", true))
+                        .help(1)
+                        .orElseThrow()
+                        .open())
+                .isFalse();
+        Work ofTeam = doing(Work.NONE, new Act.AskHelp(wanted(Optional.empty(), "Look")));
+        assertThat(doing(ofTeam, new Act.EndHelp(1, "Looked", false))
+                        .help(1)
+                        .orElseThrow()
+                        .open())
+                .as("anybody of the team that was asked")
+                .isFalse();
+    }
+
+    @Test
+    void help_is_asked_of_one_person_or_one_team_and_says_what_is_wanted() {
+        var both = new Help.Wanted(Optional.of(IMANI), Optional.of(new TeamId(2)), "Look", Optional.empty());
+        assertThat(refused(Work.NONE, new Act.AskHelp(both), AGENT)).contains("one person, or one team");
+        var none = new Help.Wanted(Optional.empty(), Optional.empty(), "Look", Optional.empty());
+        assertThat(refused(Work.NONE, new Act.AskHelp(none), AGENT)).contains("one person, or one team");
+        assertThat(refused(Work.NONE, new Act.AskHelp(wanted(Optional.of(IMANI), " ")), AGENT))
+                .contains("Say what is wanted");
     }
 }

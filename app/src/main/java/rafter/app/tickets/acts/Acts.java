@@ -53,7 +53,7 @@ public class Acts {
      */
     public record Outcome(boolean changed, Optional<Decision.Undo> undo) {
 
-        private static Outcome undoneBy(Act act) {
+        static Outcome undoneBy(Act act) {
             return new Outcome(true, Optional.of(new Decision.Undo(act, Optional.empty())));
         }
     }
@@ -73,6 +73,7 @@ public class Acts {
     private final Blanks blanks;
     private final ObjectProvider<Correspondence> correspondence;
     private final ObjectProvider<NoteTaking> noteTaking;
+    private final Splitting splitting;
     private final Clock clock;
 
     Acts(
@@ -88,6 +89,7 @@ public class Acts {
             Blanks blanks,
             ObjectProvider<Correspondence> correspondence,
             ObjectProvider<NoteTaking> noteTaking,
+            Splitting splitting,
             Clock clock) {
         this.sql = sql;
         this.store = store;
@@ -101,6 +103,7 @@ public class Acts {
         this.blanks = blanks;
         this.correspondence = correspondence;
         this.noteTaking = noteTaking;
+        this.splitting = splitting;
         this.clock = clock;
     }
 
@@ -184,6 +187,16 @@ public class Acts {
                                 held.ticket().lastPublicSeq(),
                                 by);
                 yield new Outcome(true, Optional.empty());
+            }
+            case Act.Split split -> {
+                TicketStore.Held held = store.hold(number, by);
+                decided(held, act, by, seen);
+                yield splitting.split(held, split, by);
+            }
+            case Act.PutBack back -> {
+                TicketStore.Held held = store.hold(number, by);
+                decided(held, act, by, seen);
+                yield splitting.putBack(held, back, by);
             }
             case Act.Several several -> several(number, several, by);
             case Act.Join join -> join(number, join, by);

@@ -99,6 +99,8 @@ class WatcherNews {
             case TicketEvent.BroughtBack e -> Optional.empty();
             case TicketEvent.WroteOutside e -> Optional.empty();
             case TicketEvent.OutsideWrote e -> Optional.empty();
+            case TicketEvent.SplitOff e -> Optional.empty();
+            case TicketEvent.SplitBack e -> Optional.empty();
             case TicketEvent.OfWork e -> Optional.empty();
         };
     }

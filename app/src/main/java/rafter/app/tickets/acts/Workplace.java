@@ -48,6 +48,11 @@ public class Workplace implements House {
     }
 
     @Override
+    public boolean in(TeamId team, PersonId person) {
+        return persons.teamsOf(person).contains(team);
+    }
+
+    @Override
     public Optional<TicketState> state(String key) {
         return states.current().find(key);
     }

@@ -73,6 +73,9 @@ record ChangeWords(
                         .map(at -> who + " has it come back " + when(at))
                         .orElse(who + " does not have it come back any more"));
             case TicketEvent.BroughtBack e -> Optional.of("It came back, as set");
+            case TicketEvent.SplitOff e -> Optional.of(who + " split a message off into ticket " + e.into());
+            case TicketEvent.SplitBack e ->
+                Optional.of(who + " put back the message that had become ticket " + e.from());
             case TicketEvent.OfWork e -> Optional.of(work(e, who));
             case TicketEvent.Opened e -> Optional.empty();
             case TicketEvent.CustomerWrote e -> Optional.empty();
@@ -117,6 +120,35 @@ record ChangeWords(
                         + e.parent()
                                 .map(parent -> " put it under ticket " + parent)
                                 .orElse(" put it under no other ticket");
+            case TicketEvent.CallLogged e ->
+                who(new Actor.Person(e.said().person()))
+                        + (e.said().incoming() ? " was called by " : " called ")
+                        + (e.said().with().isBlank() ? "the customer" : e.said().with())
+                        + (e.said().length().isZero()
+                                ? ", nobody answered"
+                                : ", " + Say.amount(e.said().length()))
+                        + (e.said().notes().isBlank() ? "" : ": “" + e.said().notes() + "”");
+            case TicketEvent.CallDropped e ->
+                who + (e.gone() ? " took call " : " put call ") + e.call() + (e.gone() ? " out" : " back");
+            case TicketEvent.MeetingSet e ->
+                who + " planned “" + e.plan().title() + "” " + when(e.plan().at());
+            case TicketEvent.MeetingOff e ->
+                who
+                        + (e.off()
+                                ? " called meeting " + e.meeting() + " off"
+                                : " has meeting " + e.meeting() + " after all");
+            case TicketEvent.HelpAsked e ->
+                who + " asked "
+                        + e.wanted()
+                                .person()
+                                .map(person -> who(new Actor.Person(person)))
+                                .or(() -> e.wanted().team().map(team -> teams.getOrDefault(team, "a team")))
+                                .orElse("somebody")
+                        + " for help: “" + e.wanted().request() + "”"
+                        + e.wanted().due().map(due -> ", by " + when(due)).orElse("");
+            case TicketEvent.HelpEnded e ->
+                who + (e.withdrawn() ? " asks for that help no more" : " handed back: “" + e.result() + "”");
+            case TicketEvent.HelpReopened e -> who + " asks for that help again";
             case TicketEvent.WasRated e ->
                 who + " rated it: " + e.rating().word() + (e.comment().isEmpty() ? "" : ", “" + e.comment() + "”");
         };

@@ -51,6 +51,9 @@ class Conversation {
     /** So many entries are shown at first. */
     private static final int ENTRIES = 60;
 
+    /** The number of the event that brought the first message of a customer, after the opening. */
+    private static final int FIRST_MESSAGE = 2;
+
     private static final int MOST_ENTRIES = 5000;
     private static final Duration A_RUN = Duration.ofMinutes(1);
     /** Longer, and the line says only how many changes there were. */
@@ -74,6 +77,8 @@ class Conversation {
             List<FileView> files,
             boolean remotePictures,
             boolean raw,
+            boolean splittable,
+            Optional<TicketNumber> splitInto,
             Optional<DeliveryView> delivery)
             implements Item {}
 
@@ -120,7 +125,8 @@ class Conversation {
             Map<MessageId, Delivery> deliveries,
             Optional<MessageId> pictures,
             ChangeWords words,
-            String channel) {}
+            String channel,
+            Map<MessageId, TicketNumber> splits) {}
 
     private final DSLContext sql;
     private final TicketStore store;
@@ -171,12 +177,17 @@ class Conversation {
                         number,
                         woven(events, joined),
                         since,
-                        telling(messages, pictures, channels.name(ticket.channel()), zone, now)),
+                        telling(messages, pictures, channels.name(ticket.channel()), splits(events), zone, now)),
                 hidden);
     }
 
     private Telling telling(
-            List<MessageRecord> messages, Optional<MessageId> pictures, String channel, ZoneId zone, Instant now) {
+            List<MessageRecord> messages,
+            Optional<MessageId> pictures,
+            String channel,
+            Map<MessageId, TicketNumber> splits,
+            ZoneId zone,
+            Instant now) {
         List<MessageId> ids = messages.stream().map(MessageRecord::getId).toList();
         Map<MessageId, List<AttachmentRecord>> files = sql.selectFrom(ATTACHMENT)
                 .where(ATTACHMENT.MESSAGE_ID.in(ids))
@@ -194,7 +205,21 @@ class Conversation {
                 channels.deliveries(ids),
                 pictures,
                 words,
-                channel);
+                channel,
+                splits);
+    }
+
+    /** What was split off, and the tickets that it became. */
+    private static Map<MessageId, TicketNumber> splits(List<TicketEvent> events) {
+        var splits = new HashMap<MessageId, TicketNumber>();
+        for (TicketEvent event : events) {
+            if (event instanceof TicketEvent.SplitOff off) {
+                splits.put(off.message(), off.into());
+            } else if (event instanceof TicketEvent.SplitBack back) {
+                splits.remove(back.message());
+            }
+        }
+        return splits;
     }
 
     /** The events of the tickets that became parts of this one, and of those that had become parts of them. */
@@ -339,7 +364,7 @@ class Conversation {
         Optional<Delivery> delivery = Optional.ofNullable(telling.deliveries().get(m.getId()));
         return new Entry(
                 m.getId(),
-                m.getKind().toLowerCase(Locale.ROOT),
+                m.getSplitInto() != null ? "split" : m.getKind().toLowerCase(Locale.ROOT),
                 m.getAuthor(),
                 via(m, telling.channel()) + (joined.isPresent() ? ", on " + joined.orElseThrow() : ""),
                 telling.words().when(m.getAt()),
@@ -349,6 +374,11 @@ class Conversation {
                 listed,
                 !remote.isEmpty() && !pictures,
                 m.getInboundId() != null,
+                joined.isEmpty()
+                        && m.getKind().equals("CUSTOMER")
+                        && m.getSplitInto() == null
+                        && m.getSeq() > FIRST_MESSAGE,
+                Optional.ofNullable(telling.splits().get(m.getId())),
                 delivery.map(d -> delivery(d, telling)));
     }
 
@@ -367,6 +397,9 @@ class Conversation {
     }
 
     private static String via(MessageRecord m, String channel) {
+        if (m.getSplitInto() != null) {
+            return "goes on in a ticket of its own";
+        }
         return switch (m.getKind()) {
             case "OUTSIDE_OUT" -> "outside, to " + m.getToAddresses() + "; the customer does not see this";
             case "OUTSIDE_IN" -> "outside, from " + m.getFromAddress() + "; the customer does not see this";

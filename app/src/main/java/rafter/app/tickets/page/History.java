@@ -226,6 +226,8 @@ class History {
             case TicketEvent.OutsideWrote e -> new Change(About.WRITTEN, "an answer came from outside");
             case TicketEvent.OfWork e -> new Change(About.WORK, said(event, words));
             case TicketEvent.Opened e -> link(event, words);
+            case TicketEvent.SplitOff e -> link(event, words);
+            case TicketEvent.SplitBack e -> link(event, words);
             case TicketEvent.Linked e -> link(event, words);
             case TicketEvent.CustomerIs e -> link(event, words);
             case TicketEvent.CustomerChanged e -> link(event, words);

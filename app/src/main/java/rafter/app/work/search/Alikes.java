@@ -118,7 +118,7 @@ class Alikes {
     }
 
     private List<Found> likest(TicketNumber number, Collection<TicketNumber> near, Alike alike, int least, Viewer me) {
-        return sql
+        return saidOnce(sql
                 .select(
                         TICKET.NUMBER,
                         TICKET.SUBJECT,
@@ -158,6 +158,16 @@ class Alikes {
                                 .reversed()))
                 .limit(SHOWN)
                 .map(Scored::found)
+                .toList());
+    }
+
+    /** What was done about several of them alike is told with the first. */
+    private static List<Found> saidOnce(List<Found> all) {
+        var told = new HashSet<String>();
+        return all.stream()
+                .map(one -> told.add(one.done())
+                        ? one
+                        : new Found(one.number(), one.subject(), one.state(), one.words(), "", one.cause()))
                 .toList();
     }
 

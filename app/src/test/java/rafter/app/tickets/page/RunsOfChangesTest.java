@@ -29,6 +29,8 @@ class RunsOfChangesTest {
                 List.of(),
                 false,
                 false,
+                false,
+                Optional.empty(),
                 Optional.empty());
     }
 
