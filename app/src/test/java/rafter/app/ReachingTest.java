@@ -55,6 +55,7 @@ class ReachingTest {
             entry("tickets/page/Conversation", "reads a ticket whose reach was asked"),
             entry("tickets/acts/TicketStore", "reads a ticket whose reach was asked"),
             entry("tickets/acts/CustomerFacts", "gives what promises ask about to those who hold a ticket"),
+            entry("tickets/acts/Splitting", "makes a ticket of an entry of one that is held"),
             entry("tickets/acts/EntryStore", "reads a ticket whose reach was asked"),
             entry("tickets/acts/Arrivals", "finds where mail belongs"),
             entry("tickets/acts/WordsReader", "carries words over after an upgrade"),

@@ -69,7 +69,7 @@ public record Asking(Instant now, PersonId me, Set<TeamId> teams) {
         for (String value : test.values()) {
             if (ofPersons(test.field()) && value.equals(ME)) {
                 values.add(me.toString());
-            } else if (test.field() == KnownField.TEAM && value.equals(MINE)) {
+            } else if (ofTeams(test.field()) && value.equals(MINE)) {
                 teams.stream().sorted().map(String::valueOf).forEach(values::add);
             } else {
                 values.add(value);
@@ -79,7 +79,11 @@ public record Asking(Instant now, PersonId me, Set<TeamId> teams) {
     }
 
     private static boolean ofPersons(Field field) {
-        return field == KnownField.OWNER || field == KnownField.WATCHERS;
+        return field == KnownField.OWNER || field == KnownField.WATCHERS || field == KnownField.HELPERS;
+    }
+
+    private static boolean ofTeams(Field field) {
+        return field == KnownField.TEAM || field == KnownField.HELPING_TEAMS;
     }
 
     /** Whether the answer depends on who reads. */
@@ -90,7 +94,7 @@ public record Asking(Instant now, PersonId me, Set<TeamId> teams) {
             case Criteria.Not(Criteria part) -> personal(part);
             case Criteria.Test test ->
                 (ofPersons(test.field()) && test.values().contains(ME))
-                        || (test.field() == KnownField.TEAM && test.values().contains(MINE));
+                        || (ofTeams(test.field()) && test.values().contains(MINE));
         };
     }
 }

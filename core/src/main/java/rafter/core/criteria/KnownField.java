@@ -24,6 +24,8 @@ public enum KnownField implements Field {
     ANY_MESSAGE(FieldType.WORDS, "any message"),
     OWNER(FieldType.CHOICE, "the owner"),
     WATCHERS(FieldType.SET, "the watchers"),
+    HELPERS(FieldType.SET, "the helpers"),
+    HELPING_TEAMS(FieldType.SET, "the teams that help"),
     OPEN_TASKS(FieldType.NUMBER, "the number of open tasks"),
     TIME_SPENT(FieldType.NUMBER, "the minutes spent"),
     CAUSE(FieldType.CHOICE, "the cause"),

@@ -147,9 +147,15 @@ public final class TicketFacts {
         return known;
     }
 
+    private static Fact several(Set<String> values) {
+        return values.isEmpty() ? Fact.NOTHING : new Fact.Several(values);
+    }
+
     private static Facts withWork(Facts facts, Work work) {
         Set<String> watchers = work.watchers().stream().map(PersonId::toString).collect(Collectors.toSet());
-        return facts.with(KnownField.WATCHERS, watchers.isEmpty() ? Fact.NOTHING : new Fact.Several(watchers))
+        return facts.with(KnownField.WATCHERS, several(watchers))
+                .with(KnownField.HELPERS, several(work.helpers()))
+                .with(KnownField.HELPING_TEAMS, several(work.helpingTeams()))
                 .with(KnownField.OPEN_TASKS, new Fact.Amount(BigDecimal.valueOf(work.openTasks())))
                 .with(KnownField.TIME_SPENT, new Fact.Amount(BigDecimal.valueOf(work.minutes())))
                 .with(KnownField.CAUSE, Fact.chosen(work.resolution().cause()))

@@ -10,7 +10,9 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 
 /**
@@ -154,6 +156,24 @@ public record Work(
     /** What somebody was asked to do, by its number. */
     public Optional<Help> help(int id) {
         return helps.stream().filter(help -> help.id() == id).findFirst();
+    }
+
+    /** The ids of the people of whom something is still wanted. */
+    public Set<String> helpers() {
+        return helps.stream()
+                .filter(Help::open)
+                .flatMap(help -> help.wanted().person().stream())
+                .map(PersonId::toString)
+                .collect(Collectors.toSet());
+    }
+
+    /** The ids of the teams of which something is still wanted. */
+    public Set<String> helpingTeams() {
+        return helps.stream()
+                .filter(Help::open)
+                .flatMap(help -> help.wanted().team().stream())
+                .map(TeamId::toString)
+                .collect(Collectors.toSet());
     }
 
     /** The calls that stand. */

@@ -92,6 +92,18 @@ public class Persons {
                 .fetch(TEAM_MEMBER.TEAM_ID));
     }
 
+    /** The ids of those in a team who work here. */
+    public List<PersonId> membersOf(TeamId team) {
+        return sql.select(PERSON.ID)
+                .from(TEAM_MEMBER)
+                .join(PERSON)
+                .on(PERSON.ID.eq(TEAM_MEMBER.PERSON_ID))
+                .where(TEAM_MEMBER.TEAM_ID.eq(team))
+                .and(PERSON.ACTIVE)
+                .orderBy(PERSON.ID)
+                .fetch(PERSON.ID);
+    }
+
     /**
      * Adds somebody, or changes them when {@code id} is one of ours.
      *

@@ -138,11 +138,11 @@ public class CriteriaNames {
                 channels.channelNames().entrySet().stream()
                         .map(one -> new Option(one.getKey(), one.getValue()))
                         .toList();
-            case TEAM ->
+            case TEAM, HELPING_TEAMS ->
                 with(
                         new Option(Asking.MINE, "one of mine"),
                         persons.teams().stream().map(t -> new Option(t.id().toString(), t.name())));
-            case OWNER, WATCHERS ->
+            case OWNER, WATCHERS, HELPERS ->
                 with(
                         new Option(Asking.ME, "me"),
                         persons.active().stream().map(p -> new Option(p.id().toString(), p.name())));

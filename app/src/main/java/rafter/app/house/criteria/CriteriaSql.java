@@ -152,6 +152,8 @@ public final class CriteriaSql {
             case PRIORITY -> ranked(test, TICKET.PRIORITY);
             case TAGS -> tags(test, TICKET.TAGS);
             case WATCHERS -> tags(test, watchers());
+            case HELPERS -> among(test, TICKET.HELPERS);
+            case HELPING_TEAMS -> among(test, TICKET.HELPING_TEAMS);
             case OPEN_TASKS -> ordered(test, TICKET.TASKS_OPEN.cast(SQLDataType.NUMERIC), numbers(test));
             case TIME_SPENT -> ordered(test, TICKET.MINUTES.cast(SQLDataType.NUMERIC), numbers(test));
             case CAUSE -> text(test, TICKET.CAUSE);
@@ -250,6 +252,13 @@ public final class CriteriaSql {
 
     private static List<BigDecimal> numbers(Criteria.Test test) {
         return test.values().stream().flatMap(v -> OwnField.number(v).stream()).toList();
+    }
+
+    /** As for tags; what has none is left out by its index. */
+    private static Condition among(Criteria.Test test, Field<String[]> has) {
+        return test.operator() == Operator.HAS_ANY
+                ? DSL.condition("{0} <> '{}'", has).and(tags(test, has))
+                : tags(test, has);
     }
 
     private static Condition tags(Criteria.Test test, Field<String[]> has) {

@@ -18,8 +18,24 @@ public class OwnWords {
      * Something that Rafter writes.
      *
      * @param thread the messages before it, oldest first; the last is the one that it follows
+     * @param files what goes along
+     * @param kept the same as it is kept with the entry
      */
-    public record Letter(String to, String subject, String html, String text, List<String> thread, Instant at) {}
+    public record Letter(
+            List<String> to,
+            String subject,
+            String html,
+            String text,
+            List<String> thread,
+            List<Outgoing.FilePart> files,
+            List<NewMessage.FileRef> kept,
+            Instant at) {
+
+        /** A letter to one, with nothing that goes along. */
+        public Letter(String to, String subject, String html, String text, List<String> thread, Instant at) {
+            this(List.of(to), subject, html, text, thread, List.of(), List.of(), at);
+        }
+    }
 
     private final EntryStore entries;
 
@@ -35,7 +51,7 @@ public class OwnWords {
      */
     public MessageId send(TicketNumber number, int seq, Channel channel, OurAddress ours, Letter letter) {
         String identity = channel.newIdentity(number, ours);
-        List<String> to = List.of(letter.to());
+        List<String> to = letter.to();
         var envelope =
                 new NewMessage.Envelope(ours.address(), "", to, List.of(), letter.subject(), Optional.of(identity));
         MessageId id = entries.add(
@@ -52,7 +68,7 @@ public class OwnWords {
                         letter.text(),
                         Optional.empty(),
                         "",
-                        List.of()));
+                        letter.kept()));
         channel.send(new Outgoing(
                 number,
                 Optional.of(id),
@@ -68,7 +84,7 @@ public class OwnWords {
                         ? Optional.empty()
                         : Optional.of(letter.thread().getLast()),
                 letter.thread(),
-                List.of(),
+                letter.files(),
                 true,
                 letter.at()));
         return id;

@@ -306,6 +306,8 @@ public class TicketStore {
         row.setBroughtBackAt(t.broughtBackAt().orElse(null));
         row.setTasksOpen(t.work().openTasks());
         row.setMinutes(t.work().minutes());
+        row.setHelpers(t.work().helpers().stream().sorted().toArray(String[]::new));
+        row.setHelpingTeams(t.work().helpingTeams().stream().sorted().toArray(String[]::new));
         row.setCause(t.work().resolution().cause());
         row.setParent(t.work().parent().orElse(null));
         row.setRating(t.work().rated().map(rated -> rated.rating().name()).orElse(null));

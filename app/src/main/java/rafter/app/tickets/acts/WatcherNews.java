@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
@@ -11,6 +12,7 @@ import rafter.app.house.notices.Notices;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Actor;
+import rafter.core.ticket.Help;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 
@@ -46,9 +48,40 @@ class WatcherNews {
                 told.add(told(task.person().get(), number, after, now, Notices.Kind.TASK, words));
             }
         }
+        more.forEach(event -> told.addAll(helping(event, number, after, now)));
         if (!told.isEmpty()) {
             notices.tell(told);
         }
+    }
+
+    /** Who is asked for help is told so, and who asked is told when it is handed back. */
+    private List<Notices.Told> helping(TicketEvent event, TicketNumber number, Ticket after, Instant now) {
+        return switch (event) {
+            case TicketEvent.HelpAsked asked -> {
+                String words = who(asked.actor()) + " asks for your help on";
+                yield asked(asked.wanted()).stream()
+                        .filter(person -> !asked.actor().equals(new Actor.Person(person)))
+                        .map(person -> told(person, number, after, now, Notices.Kind.HELP, words))
+                        .toList();
+            }
+            case TicketEvent.HelpEnded ended
+            when !ended.withdrawn() -> {
+                String words = who(ended.actor()) + " hands back what you asked for on";
+                yield after.work().help(ended.help()).map(Help::askedBy).stream()
+                        .filter(asker -> !asker.equals(ended.actor()))
+                        .flatMap(
+                                asker -> asker instanceof Actor.Person person ? Stream.of(person.id()) : Stream.empty())
+                        .map(person -> told(person, number, after, now, Notices.Kind.HELP_BACK, words))
+                        .toList();
+            }
+            default -> List.of();
+        };
+    }
+
+    private List<PersonId> asked(Help.Wanted wanted) {
+        return wanted.person()
+                .map(List::of)
+                .orElseGet(() -> wanted.team().map(persons::membersOf).orElse(List.of()));
     }
 
     private static Notices.Told told(

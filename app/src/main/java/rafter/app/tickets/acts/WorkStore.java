@@ -1,6 +1,9 @@
 package rafter.app.tickets.acts;
 
 import static rafter.database.Tables.RESOLUTION;
+import static rafter.database.Tables.TICKET_CALL;
+import static rafter.database.Tables.TICKET_HELP;
+import static rafter.database.Tables.TICKET_MEETING;
 import static rafter.database.Tables.TICKET_TASK;
 import static rafter.database.Tables.TICKET_TIME;
 import static rafter.database.Tables.TICKET_WATCHER;
@@ -12,6 +15,9 @@ import org.springframework.stereotype.Component;
 import rafter.core.id.TicketNumber;
 import rafter.core.text.Words;
 import rafter.core.ticket.Actor;
+import rafter.core.ticket.Call;
+import rafter.core.ticket.Help;
+import rafter.core.ticket.Meeting;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.Work;
 
@@ -35,6 +41,15 @@ class WorkStore {
         }
         if (!before.time().equals(after.time())) {
             time(number, after);
+        }
+        if (!before.calls().equals(after.calls())) {
+            calls(number, after);
+        }
+        if (!before.meetings().equals(after.meetings())) {
+            meetings(number, after);
+        }
+        if (!before.helps().equals(after.helps())) {
+            helps(number, after);
         }
         if (!before.resolution().equals(after.resolution())) {
             more.stream()
@@ -87,6 +102,58 @@ class WorkStore {
                     .set(TICKET_TIME.BILLABLE, spent.billable())
                     .set(TICKET_TIME.NOTE, spent.note())
                     .execute();
+        }
+    }
+
+    private void calls(TicketNumber number, Work work) {
+        sql.deleteFrom(TICKET_CALL).where(TICKET_CALL.TICKET.eq(number)).execute();
+        for (Call call : work.shownCalls()) {
+            sql.insertInto(TICKET_CALL)
+                    .set(TICKET_CALL.TICKET, number)
+                    .set(TICKET_CALL.CALL, call.id())
+                    .set(TICKET_CALL.PERSON_ID, call.said().person())
+                    .set(TICKET_CALL.INCOMING, call.said().incoming())
+                    .set(TICKET_CALL.AT, call.said().at())
+                    .set(TICKET_CALL.SECONDS, (int) call.said().length().toSeconds())
+                    .set(TICKET_CALL.WITH_WHOM, call.said().with())
+                    .set(TICKET_CALL.NOTES, call.said().notes())
+                    .execute();
+        }
+    }
+
+    private void meetings(TicketNumber number, Work work) {
+        sql.deleteFrom(TICKET_MEETING).where(TICKET_MEETING.TICKET.eq(number)).execute();
+        for (Meeting meeting : work.meetings()) {
+            if (!meeting.off()) {
+                sql.insertInto(TICKET_MEETING)
+                        .set(TICKET_MEETING.TICKET, number)
+                        .set(TICKET_MEETING.MEETING, meeting.id())
+                        .set(TICKET_MEETING.TITLE, meeting.plan().title())
+                        .set(TICKET_MEETING.AT, meeting.plan().at())
+                        .set(TICKET_MEETING.MINUTES, (int)
+                                meeting.plan().length().toMinutes())
+                        .set(TICKET_MEETING.PLACE, meeting.plan().place())
+                        .set(TICKET_MEETING.INVITED, meeting.plan().invited().toArray(String[]::new))
+                        .execute();
+            }
+        }
+    }
+
+    private void helps(TicketNumber number, Work work) {
+        sql.deleteFrom(TICKET_HELP).where(TICKET_HELP.TICKET.eq(number)).execute();
+        for (Help help : work.helps()) {
+            if (help.open()) {
+                sql.insertInto(TICKET_HELP)
+                        .set(TICKET_HELP.TICKET, number)
+                        .set(TICKET_HELP.HELP, help.id())
+                        .set(TICKET_HELP.PERSON_ID, help.wanted().person().orElse(null))
+                        .set(TICKET_HELP.TEAM_ID, help.wanted().team().orElse(null))
+                        .set(TICKET_HELP.REQUEST, help.wanted().request())
+                        .set(TICKET_HELP.ASKED_BY, help.askedBy() instanceof Actor.Person person ? person.id() : null)
+                        .set(TICKET_HELP.ASKED_AT, help.askedAt())
+                        .set(TICKET_HELP.DUE, help.wanted().due().orElse(null))
+                        .execute();
+            }
         }
     }
 

@@ -8,18 +8,25 @@ import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
+import rafter.app.house.access.Right;
+import rafter.app.house.access.Team;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
 import rafter.core.id.PersonId;
+import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
+import rafter.core.ticket.Call;
+import rafter.core.ticket.Help;
+import rafter.core.ticket.Meeting;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.Work;
 import rafter.core.time.Amount;
@@ -46,7 +53,10 @@ public class Parts {
             Work.Resolution resolution,
             Optional<Other> parent,
             List<Other> children,
-            String rated) {
+            String rated,
+            List<CallLine> calls,
+            List<MeetingLine> meetings,
+            List<HelpLine> helps) {
 
         /** How many of the children are open still. */
         public long childrenOpen() {
@@ -65,6 +75,21 @@ public class Parts {
     /** Time in a line. */
     public record TimeLine(
             int id, String who, String amount, String kind, String when, String note, boolean billable) {}
+
+    /** A call in a line. */
+    public record CallLine(int id, String words, String when, String notes) {}
+
+    /** A meeting in a line. */
+    public record MeetingLine(int id, String title, String when, String place, int invited, boolean past) {}
+
+    /**
+     * Help in a line.
+     *
+     * @param result what came of it; blank: it is wanted still
+     * @param mine whether the reader may hand it back
+     */
+    public record HelpLine(
+            int id, String whom, String request, String due, boolean late, boolean open, String result, boolean mine) {}
 
     /** Another ticket. */
     public record Other(TicketNumber number, String subject, String state, boolean open) {}
@@ -115,7 +140,66 @@ public class Parts {
                 work.rated()
                         .map(rated -> rated.rating().word()
                                 + (rated.comment().isEmpty() ? "" : ": “" + rated.comment() + "”"))
-                        .orElse(""));
+                        .orElse(""),
+                work.shownCalls().reversed().stream()
+                        .map(call -> line(call, people, now, zone))
+                        .toList(),
+                work.meetings().stream()
+                        .filter(meeting -> !meeting.off())
+                        .map(meeting -> line(meeting, now, zone))
+                        .toList(),
+                helps(work, people, me, now, zone));
+    }
+
+    private static CallLine line(Call call, Map<PersonId, Person> people, Instant now, ZoneId zone) {
+        Call.Said said = call.said();
+        String with = said.with().isEmpty() ? "the customer" : said.with();
+        String who = name(people, said.person());
+        return new CallLine(
+                call.id(),
+                (said.incoming() ? with + " called " + who : who + " called " + with)
+                        + (said.length().isZero() ? ", nobody answered" : ", " + Amount.written(said.length())),
+                Say.when(said.at(), now, zone),
+                said.notes());
+    }
+
+    private static MeetingLine line(Meeting meeting, Instant now, ZoneId zone) {
+        Meeting.Plan plan = meeting.plan();
+        return new MeetingLine(
+                meeting.id(),
+                plan.title(),
+                Say.when(plan.at(), now, zone) + ", " + Amount.written(plan.length()),
+                plan.place(),
+                plan.invited().size(),
+                plan.at().plus(plan.length()).isBefore(now));
+    }
+
+    private List<HelpLine> helps(Work work, Map<PersonId, Person> people, Viewer me, Instant now, ZoneId zone) {
+        if (work.helps().isEmpty()) {
+            return List.of();
+        }
+        Map<TeamId, String> teams = persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name));
+        Set<TeamId> mine = persons.teamsOf(me.id());
+        return work.helps().stream()
+                .filter(help -> help.result().filter(Help.Result::withdrawn).isEmpty())
+                .map(help -> {
+                    Help.Wanted wanted = help.wanted();
+                    boolean asked = wanted.person().filter(me.id()::equals).isPresent()
+                            || wanted.team().filter(mine::contains).isPresent();
+                    return new HelpLine(
+                            help.id(),
+                            wanted.person()
+                                    .map(person -> name(people, person))
+                                    .or(() -> wanted.team().map(team -> teams.getOrDefault(team, "a team")))
+                                    .orElse(""),
+                            wanted.request(),
+                            wanted.due().map(at -> Say.when(at, now, zone)).orElse(""),
+                            help.open() && wanted.due().filter(now::isAfter).isPresent(),
+                            help.open(),
+                            help.result().map(Help.Result::words).orElse(""),
+                            asked || me.role().has(Right.HAND_OVER_ANY));
+                })
+                .toList();
     }
 
     private static TimeLine line(Work.TimeEntry entry, Map<PersonId, Person> people, Instant now, ZoneId zone) {

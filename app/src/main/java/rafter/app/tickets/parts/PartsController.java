@@ -5,9 +5,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import org.springframework.stereotype.Controller;
@@ -19,22 +17,14 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Persons;
-import rafter.app.house.access.Right;
-import rafter.app.house.access.Viewer;
-import rafter.app.platform.Done;
 import rafter.app.platform.Problem;
-import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.TicketTimes;
-import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.acts.Undoing;
 import rafter.core.id.Id;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
-import rafter.core.ticket.ActJson;
-import rafter.core.ticket.Conduct;
 import rafter.core.ticket.Decision;
-import rafter.core.ticket.Ticket;
 import rafter.core.ticket.Work;
 import rafter.core.time.Amount;
 
@@ -45,24 +35,15 @@ class PartsController {
 
     private static final List<String> KINDS = List.of("reading", "writing", "call", "meeting", "on site");
 
-    private final Tickets tickets;
-    private final Acts acts;
+    private final PartForms forms;
     private final TicketTimes times;
     private final Persons persons;
     private final CauseList causes;
     private final Access access;
     private final Clock clock;
 
-    PartsController(
-            Tickets tickets,
-            Acts acts,
-            TicketTimes times,
-            Persons persons,
-            CauseList causes,
-            Access access,
-            Clock clock) {
-        this.tickets = tickets;
-        this.acts = acts;
+    PartsController(PartForms forms, TicketTimes times, Persons persons, CauseList causes, Access access, Clock clock) {
+        this.forms = forms;
         this.times = times;
         this.persons = persons;
         this.causes = causes;
@@ -78,7 +59,7 @@ class PartsController {
             @RequestParam(defaultValue = "0") int task,
             Model model,
             HttpServletRequest request) {
-        Work work = form(number, "task", model);
+        Work work = forms.work(number, "task", model);
         Optional<Work.Task> one = work.task(task).filter(there -> !there.gone());
         model.addAttribute("task", one.map(Work.Task::id).orElse(0));
         model.addAttribute("text", one.map(Work.Task::what).orElse(""));
@@ -89,19 +70,15 @@ class PartsController {
         model.addAttribute("last", work.shownTasks().size() - 1);
         model.addAttribute(
                 "was",
-                one.flatMap(there -> standing(
+                one.flatMap(there -> forms.standing(
                                 number,
                                 new Act.SetTask(OptionalInt.of(there.id()), "", Optional.empty(), Optional.empty())))
                         .orElse(""));
-        return view("task", request);
+        return PartForms.view("task", request);
     }
 
     private static int place(Work work, int task) {
         return work.shownTasks().stream().map(Work.Task::id).toList().indexOf(task);
-    }
-
-    private Optional<String> standing(TicketNumber number, Act act) {
-        return Conduct.standing(current(number), act);
     }
 
     @GetMapping("/parts/time")
@@ -110,7 +87,7 @@ class PartsController {
             @RequestParam(defaultValue = "0") int stint,
             Model model,
             HttpServletRequest request) {
-        Work work = form(number, "time", model);
+        Work work = forms.work(number, "time", model);
         Optional<Work.Spent> one =
                 work.time(stint).filter(entry -> !entry.gone()).map(Work.TimeEntry::spent);
         model.addAttribute("stint", one.isPresent() ? stint : 0);
@@ -125,52 +102,34 @@ class PartsController {
         model.addAttribute("kinds", KINDS);
         model.addAttribute(
                 "was",
-                one.flatMap(spent -> standing(number, new Act.SpendTime(OptionalInt.of(stint), spent)))
+                one.flatMap(spent -> forms.standing(number, new Act.SpendTime(OptionalInt.of(stint), spent)))
                         .orElse(""));
-        return view("time", request);
+        return PartForms.view("time", request);
     }
 
     @GetMapping("/parts/watchers")
     String watchers(@PathVariable TicketNumber number, Model model, HttpServletRequest request) {
-        Work work = form(number, "watchers", model);
+        Work work = forms.work(number, "watchers", model);
         model.addAttribute("watchers", work.watchers());
-        return view("watchers", request);
+        return PartForms.view("watchers", request);
     }
 
     @GetMapping("/parts/resolution")
     String resolution(@PathVariable TicketNumber number, Model model, HttpServletRequest request) {
-        Work work = form(number, "resolution", model);
+        Work work = forms.work(number, "resolution", model);
         model.addAttribute("resolution", work.resolution());
         model.addAttribute("causes", causes.used());
         model.addAttribute(
-                "was", standing(number, new Act.Conclude(Work.Resolution.NONE)).orElse(""));
-        return view("resolution", request);
+                "was",
+                forms.standing(number, new Act.Conclude(Work.Resolution.NONE)).orElse(""));
+        return PartForms.view("resolution", request);
     }
 
     @GetMapping("/parts/under")
     String under(@PathVariable TicketNumber number, Model model, HttpServletRequest request) {
-        Work work = form(number, "under", model);
+        Work work = forms.work(number, "under", model);
         model.addAttribute("parent", work.parent().map(TicketNumber::toString).orElse(""));
-        return view("under", request);
-    }
-
-    private Work form(TicketNumber number, String what, Model model) {
-        Viewer me = access.require(Right.WORK);
-        model.addAttribute("number", number);
-        model.addAttribute("what", what);
-        model.addAttribute("me", me.person());
-        model.addAttribute("leads", me.role().has(Right.HAND_OVER_ANY));
-        model.addAttribute("people", persons.active());
-        return current(number).work();
-    }
-
-    private static String view(String what, HttpServletRequest request) {
-        return request.getHeader("HX-Request") == null ? "tickets/parts/forms" : "tickets/parts/forms :: " + what;
-    }
-
-    private Ticket current(TicketNumber number) {
-        return tickets.find(number, access.require(Right.WORK))
-                .orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        return PartForms.view("under", request);
     }
 
     // ------------------------------------------------------------------ acts
@@ -189,7 +148,7 @@ class PartsController {
                 + (on ? mine ? " watch " : " watches " : mine ? " do not watch " : " does not watch ")
                 + number
                 + (on ? "." : " any more.");
-        return perform(number, new Act.Watch(who, on), Optional.empty(), words, request, response);
+        return forms.perform(number, new Act.Watch(who, on), Optional.empty(), words, request, response);
     }
 
     @PostMapping("/tasks")
@@ -208,7 +167,7 @@ class PartsController {
                 Id.read(person, PersonId::new),
                 times.read(due));
         Optional<String> seen = task == 0 ? Optional.empty() : Optional.of(was);
-        return perform(number, act, seen, "The task is saved.", request, response);
+        return forms.perform(number, act, seen, "The task is saved.", request, response);
     }
 
     @PostMapping("/tasks/{task}/done")
@@ -219,7 +178,7 @@ class PartsController {
             HttpServletRequest request,
             HttpServletResponse response) {
         String words = done ? "The task is done." : "The task is open again.";
-        return perform(number, new Act.TickTask(task, done), Optional.empty(), words, request, response);
+        return forms.perform(number, new Act.TickTask(task, done), Optional.empty(), words, request, response);
     }
 
     @PostMapping("/tasks/{task}/drop")
@@ -228,7 +187,7 @@ class PartsController {
             @PathVariable int task,
             HttpServletRequest request,
             HttpServletResponse response) {
-        return perform(
+        return forms.perform(
                 number, new Act.DropTask(task, true), Optional.empty(), "The task is dropped.", request, response);
     }
 
@@ -239,7 +198,8 @@ class PartsController {
             @RequestParam int place,
             HttpServletRequest request,
             HttpServletResponse response) {
-        return perform(number, new Act.OrderTask(task, place), Optional.empty(), "The task moved.", request, response);
+        return forms.perform(
+                number, new Act.OrderTask(task, place), Optional.empty(), "The task moved.", request, response);
     }
 
     @PostMapping("/time")
@@ -270,7 +230,7 @@ class PartsController {
         var act = new Act.SpendTime(stint == 0 ? OptionalInt.empty() : OptionalInt.of(stint), spent);
         Optional<String> seen = stint == 0 ? Optional.empty() : Optional.of(was);
         String words = Amount.written(time) + (stint == 0 ? " written down." : " it is now.");
-        return perform(number, act, seen, words, request, response);
+        return forms.perform(number, act, seen, words, request, response);
     }
 
     @PostMapping("/time/{stint}/drop")
@@ -279,7 +239,7 @@ class PartsController {
             @PathVariable int stint,
             HttpServletRequest request,
             HttpServletResponse response) {
-        return perform(
+        return forms.perform(
                 number, new Act.DropTime(stint, true), Optional.empty(), "The time is taken out.", request, response);
     }
 
@@ -293,7 +253,7 @@ class PartsController {
             HttpServletRequest request,
             HttpServletResponse response) {
         var act = new Act.Conclude(new Work.Resolution(what, done, cause));
-        return perform(number, act, was, "How it was resolved is written down.", request, response);
+        return forms.perform(number, act, was, "How it was resolved is written down.", request, response);
     }
 
     @PostMapping("/under")
@@ -308,7 +268,7 @@ class PartsController {
         }
         String words = other.map(one -> number + " is a part of " + one + " now.")
                 .orElse(number + " is a part of no other ticket now.");
-        return perform(number, new Act.PutUnder(other), Optional.empty(), words, request, response);
+        return forms.perform(number, new Act.PutUnder(other), Optional.empty(), words, request, response);
     }
 
     /** Takes back what was done about the parts of the work. */
@@ -322,26 +282,6 @@ class PartsController {
         if (!(read.act() instanceof Act.OfWork act)) {
             throw new Problem.Invalid("That cannot be taken back here.");
         }
-        return perform(number, act, read.seen(), "It is taken back.", request, response);
-    }
-
-    private String perform(
-            TicketNumber number,
-            Act.OfWork act,
-            Optional<String> seen,
-            String words,
-            HttpServletRequest request,
-            HttpServletResponse response) {
-        Acts.Outcome outcome = acts.perform(number, act, seen, access.require(Right.WORK));
-        var fields = new LinkedHashMap<String, String>();
-        outcome.undo().ifPresent(undo -> fields.put("undo", ActJson.write(undo)));
-        return Done.answer(
-                request,
-                response,
-                outcome.changed() ? words : "It is so already.",
-                fields.isEmpty()
-                        ? Done.Undo.NONE
-                        : new Done.Undo("/tickets/" + number + "/parts/undo", Map.copyOf(fields)),
-                "/tickets/" + number);
+        return forms.perform(number, act, read.seen(), "It is taken back.", request, response);
     }
 }

@@ -5,6 +5,7 @@ import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.NOTICE;
 import static rafter.database.Tables.RATING_REQUEST;
 import static rafter.database.Tables.TICKET;
+import static rafter.database.Tables.TICKET_CALL;
 import static rafter.database.Tables.TICKET_CLOCK;
 import static rafter.database.Tables.TICKET_TASK;
 
@@ -12,6 +13,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import org.jooq.DSLContext;
 import org.jooq.Record3;
 import org.jooq.Result;
@@ -70,6 +72,8 @@ class Today {
             List<Line> mentions,
             List<Work> tasks,
             List<Line> ratings,
+            List<Appointments.Line> helps,
+            List<Appointments.Line> meetings,
             List<Figure> figures) {}
 
     /** Something that a person is to do for a ticket. */
@@ -81,12 +85,14 @@ class Today {
 
     private final DSLContext sql;
     private final Tiles tiles;
+    private final Appointments appointments;
     private final Targets targets;
     private final Clock clock;
 
-    Today(DSLContext sql, Tiles tiles, Targets targets, Clock clock) {
+    Today(DSLContext sql, Tiles tiles, Appointments appointments, Targets targets, Clock clock) {
         this.sql = sql;
         this.tiles = tiles;
+        this.appointments = appointments;
         this.targets = targets;
         this.clock = clock;
     }
@@ -135,6 +141,8 @@ class Today {
                 mentions(me, now, terms),
                 tasks(me, now, terms),
                 ratings(me, now),
+                appointments.helps(me, now, terms),
+                appointments.meetings(me, now, terms),
                 figures(me, now));
     }
 
@@ -240,11 +248,16 @@ class Today {
             good += r.value2();
             rated += r.value3();
         }
-        int sum = answers.values().stream().mapToInt(n -> n).sum();
-        String average = answers.isEmpty() ? "–" : Long.toString(Math.round(sum / (double) answers.size()));
+        var calls = sql.select(TICKET_CALL.PERSON_ID, DSL.count())
+                .from(TICKET_CALL)
+                .where(TICKET_CALL.AT.ge(from))
+                .and(me.sees(TICKET_CALL.TICKET))
+                .groupBy(TICKET_CALL.PERSON_ID)
+                .fetchMap(TICKET_CALL.PERSON_ID, DSL.count());
         return List.of(
-                new Figure("answers", Integer.toString(answers.getOrDefault(me.id(), 0)), average),
+                new Figure("answers", Integer.toString(answers.getOrDefault(me.id(), 0)), average(answers)),
                 new Figure("targets met", share(myKept, myAll), share(allKept, all)),
+                new Figure("calls", Integer.toString(calls.getOrDefault(me.id(), 0)), average(calls)),
                 new Figure("rated good", share(mineGood, mineRated), share(good, rated)));
     }
 
@@ -276,6 +289,11 @@ class Today {
                 .limit(LISTED)
                 .fetch(r -> new Line(
                         r.value1(), r.value2(), Rating.valueOf(r.value3()).word()));
+    }
+
+    private static String average(Map<PersonId, Integer> each) {
+        int sum = each.values().stream().mapToInt(n -> n).sum();
+        return each.isEmpty() ? "–" : Long.toString(Math.round(sum / (double) each.size()));
     }
 
     static String share(int part, int whole) {

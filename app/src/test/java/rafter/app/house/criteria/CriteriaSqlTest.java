@@ -52,6 +52,7 @@ import rafter.core.id.PersonId;
 import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
+import rafter.core.ticket.Help;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Work;
@@ -154,7 +155,7 @@ class CriteriaSqlTest {
                                 odile());
                 bean(TicketTimes.class).broughtBack(clock().instant(), 100);
             }
-            work(number, random);
+            work(number, random, team);
             if (random.nextInt(3) == 0) {
                 bean(Acts.class)
                         .perform(
@@ -171,7 +172,7 @@ class CriteriaSqlTest {
         FACTS.replaceAll((number, none) -> tickets.facts(number, clock().instant()));
     }
 
-    private static void work(TicketNumber number, Random random) {
+    private static void work(TicketNumber number, Random random, TeamId team) {
         Acts acts = bean(Acts.class);
         for (int i = random.nextInt(3); i > 0; i--) {
             acts.perform(
@@ -183,6 +184,18 @@ class CriteriaSqlTest {
                     number,
                     new Act.Conclude(new Work.Resolution("", "", random.nextBoolean() ? "mislaid" : "")),
                     odile());
+        }
+        if (random.nextBoolean()) {
+            boolean person = random.nextBoolean();
+            var wanted = new Help.Wanted(
+                    person ? Optional.of((random.nextBoolean() ? imani() : odile()).id()) : Optional.empty(),
+                    person ? Optional.empty() : Optional.of(team),
+                    "Look",
+                    Optional.empty());
+            acts.perform(number, new Act.AskHelp(wanted), odile());
+            if (random.nextInt(3) == 0) {
+                acts.perform(number, new Act.EndHelp(1, "", true), odile());
+            }
         }
         if (random.nextBoolean()) {
             var spent = new Work.Spent(odile().id(), clock().instant(), Duration.ofMinutes(12), "", false, "");
