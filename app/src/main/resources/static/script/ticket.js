@@ -66,7 +66,11 @@ function Pane(form) {
   const values = JSON.parse(composer.dataset.blanks || "{}");
   fillBlanks({ quill: this.quill, values, mark(words) { gaps.textContent = words; gaps.hidden = !words; } });
   if (this.kind === "reply") { this.greeted(composer.dataset.greeting, composer.dataset.closing); }
-  form.addEventListener("input", e => { if (e.target.name === "cc" || e.target.name === "to") { self.changed(); } });
+  form.addEventListener("input", e => { if (["to", "cc", "bcc"].includes(e.target.name)) { self.changed(); } });
+  form.addEventListener("click", e => {
+    const whom = e.target.closest("[data-cc]");
+    if (whom) { form.elements.cc.value = whom.dataset.cc; self.changed(); form.elements.cc.focus(); }
+  });
   form.addEventListener("change", e => { if (e.target.name === "then") { self.changed(); } });
   form.querySelectorAll("[data-format]").forEach(b => {
     b.addEventListener("click", () => {
@@ -118,7 +122,7 @@ Pane.prototype.fields = function () {
   const self = this;
   const field = name => self.form.elements[name] ? self.form.elements[name].value : "";
   const then = this.form.elements.then ? this.form.elements.then.value : "CUSTOMER";
-  return { html: this.html(), to: field("to"), cc: field("cc"), then, version: this.version };
+  return { html: this.html(), to: field("to"), cc: field("cc"), bcc: field("bcc"), then, version: this.version };
 };
 // What could not be kept on the server is kept in the browser until it can.
 Pane.prototype.restore = function () {
@@ -130,7 +134,7 @@ Pane.prototype.restore = function () {
 };
 Pane.prototype.address = function (f) {
   const elements = this.form.elements;
-  ["to", "cc"].forEach(name => { if (elements[name] && f[name]) { elements[name].value = f[name]; } });
+  ["to", "cc", "bcc"].forEach(name => { if (elements[name] && f[name]) { elements[name].value = f[name]; } });
 };
 // A picture that is pasted or dropped into the text becomes a file of the draft, and the text refers to it.
 Pane.prototype.picture = function (range, files) {

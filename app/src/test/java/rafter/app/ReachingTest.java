@@ -63,6 +63,7 @@ class ReachingTest {
             entry("tickets/writing/Answering", "reads a ticket whose reach was asked"),
             entry("tickets/rating/RatingRequests", "reads a ticket that is held"),
             entry("tickets/outside/Post", "reads a thread of a ticket that is held"),
+            entry("tickets/outside/Outside", "reads files and messages of a ticket whose reach was asked"),
             entry("tickets/outside/OutsideAnswers", "finds the thread of a mail"),
             entry("tickets/writing/Recipients", "reads a ticket whose reach was asked"),
             entry("work/search/KnownWords", "learns which words there are, whoever wrote them"),

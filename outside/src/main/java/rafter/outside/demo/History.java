@@ -189,6 +189,7 @@ final class History {
                             HARBOUR,
                             telling.subject(),
                             SafeHtml.fromText(text),
+                            List.of(),
                             true,
                             Optional.of(Duration.ofHours(9)),
                             2),

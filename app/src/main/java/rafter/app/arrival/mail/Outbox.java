@@ -90,6 +90,7 @@ public class Outbox {
         byte[] raw = files.keep(MailWriter.write(mail, replyTo));
         var recipients = new ArrayList<>(mail.to());
         recipients.addAll(mail.copies());
+        recipients.addAll(mail.blind());
         long id = writes.number(OUTBOX);
         writes.write(
                 PUT,

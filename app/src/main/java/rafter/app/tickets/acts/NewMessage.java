@@ -72,10 +72,28 @@ public record NewMessage(
     /**
      * The addresses and identifiers of a mail.
      *
+     * @param bcc copies that the other readers do not see
      * @param replyTo where its author wants answers; empty: at {@code from}
      */
     public record Envelope(
-            String from, String replyTo, List<String> to, List<String> cc, String subject, Optional<String> messageId) {
+            String from,
+            String replyTo,
+            List<String> to,
+            List<String> cc,
+            List<String> bcc,
+            String subject,
+            Optional<String> messageId) {
+
+        /** Of a mail without copies that nobody sees. */
+        public Envelope(
+                String from,
+                String replyTo,
+                List<String> to,
+                List<String> cc,
+                String subject,
+                Optional<String> messageId) {
+            this(from, replyTo, to, cc, List.of(), subject, messageId);
+        }
 
         /** Of an entry that is no mail. */
         public static final Envelope NONE = new Envelope("", "", List.of(), List.of(), "", Optional.empty());

@@ -77,6 +77,7 @@ public class OwnWords {
                 ours.name(),
                 to,
                 List.of(),
+                List.of(),
                 letter.subject(),
                 letter.html(),
                 letter.text(),

@@ -16,6 +16,7 @@ import rafter.core.id.TicketNumber;
  * @param senderName who writes, as the customer reads it
  * @param to addresses
  * @param copies addresses of others who get it too
+ * @param blind addresses of others who get it too, unseen by the rest
  * @param html the formatted text, safe
  * @param text the same in plain text
  * @param answers the identity of what it answers
@@ -30,6 +31,7 @@ public record Outgoing(
         String senderName,
         List<String> to,
         List<String> copies,
+        List<String> blind,
         String subject,
         String html,
         String text,

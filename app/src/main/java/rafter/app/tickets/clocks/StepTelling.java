@@ -100,6 +100,7 @@ class StepTelling {
                         from.name(),
                         List.of(address),
                         List.of(),
+                        List.of(),
                         "Ticket " + number + ": " + one.clock().objective().words(),
                         SafeHtml.fromText(words),
                         words,

@@ -1,6 +1,8 @@
 package rafter.app.tickets.outside;
 
+import static rafter.database.Tables.ATTACHMENT;
 import static rafter.database.Tables.CONTACT_ADDRESS;
+import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.OUTSIDE_THREAD;
 
 import java.time.Clock;
@@ -18,12 +20,16 @@ import rafter.app.house.access.Viewer;
 import rafter.app.house.access.Viewers;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
+import rafter.app.platform.Say;
+import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Blanks;
 import rafter.app.tickets.acts.Ends;
+import rafter.app.tickets.acts.NewMessage;
 import rafter.app.tickets.acts.TicketStore;
 import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.Outgoing;
+import rafter.app.tickets.writing.Quotation;
 import rafter.core.id.MessageId;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
@@ -31,6 +37,7 @@ import rafter.core.text.Placeholders;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Conduct;
 import rafter.core.ticket.Ticket;
+import rafter.database.tables.records.MessageRecord;
 
 /** Writes to third parties inside a ticket. */
 @Component
@@ -39,11 +46,13 @@ public class Outside {
     private static final String KEPT = " Nothing was sent; what you wrote is still here.";
     private static final int LONGEST_SUBJECT = 200;
     private static final int MOST_NUDGES = 10;
+    private static final long MOST_BYTES = 25_000_000;
 
     /**
      * What somebody writes.
      *
      * @param thread the conversation that it belongs to; nothing: a new one
+     * @param files the numbers of files of this ticket that go along
      * @param waits whether it is a partner's turn then
      * @param nudgeAfter after how much working time they are reminded; nothing: never
      */
@@ -52,6 +61,7 @@ public class Outside {
             String to,
             String subject,
             String html,
+            List<Long> files,
             boolean waits,
             Optional<Duration> nudgeAfter,
             int nudges) {}
@@ -63,6 +73,7 @@ public class Outside {
     private final Channels channels;
     private final Blanks blanks;
     private final Viewers viewers;
+    private final Targets targets;
     private final Clock clock;
 
     Outside(
@@ -73,7 +84,9 @@ public class Outside {
             Channels channels,
             Blanks blanks,
             Viewers viewers,
+            Targets targets,
             Clock clock) {
+        this.targets = targets;
         this.sql = sql;
         this.store = store;
         this.post = post;
@@ -122,7 +135,8 @@ public class Outside {
                 .orElse(letter.subject().strip());
         Instant now = clock.instant();
         long thread = there.map(OutsideThread::id).orElseGet(() -> begin(number, to, subject, now, me.id()));
-        MessageId sent = post.send(held, thread, to, subject, html, me.name(), Optional.of(me.id()), now);
+        MessageId sent =
+                post.send(held, thread, to, subject, html, me.name(), Optional.of(me.id()), files(number, letter), now);
         var events = Conduct.wroteOutside(held.ticket(), now, new Actor.Person(me.id()), sent, thread, letter.waits());
         store.append(held, events, now);
         sql.update(OUTSIDE_THREAD)
@@ -141,6 +155,73 @@ public class Outside {
                 .where(OUTSIDE_THREAD.ID.eq(thread))
                 .execute();
         return sent;
+    }
+
+    private List<NewMessage.FileRef> files(TicketNumber number, Letter letter) {
+        List<NewMessage.FileRef> files = sql.select(ATTACHMENT.fields())
+                .from(ATTACHMENT)
+                .join(MESSAGE)
+                .on(MESSAGE.ID.eq(ATTACHMENT.MESSAGE_ID))
+                .where(MESSAGE.TICKET.eq(number))
+                .and(ATTACHMENT.ID.in(letter.files()))
+                .orderBy(ATTACHMENT.ID)
+                .fetch(r -> new NewMessage.FileRef(
+                        r.get(ATTACHMENT.SHA256),
+                        r.get(ATTACHMENT.NAME),
+                        r.get(ATTACHMENT.MEDIA_TYPE),
+                        r.get(ATTACHMENT.SIZE),
+                        ""));
+        if (files.stream().mapToLong(NewMessage.FileRef::size).sum() > MOST_BYTES) {
+            throw new Problem.Invalid("Files of a mail have at most 25 MB in all. Choose fewer." + KEPT);
+        }
+        return files;
+    }
+
+    /**
+     * A message of a ticket as it is sent on, with its files.
+     *
+     * @throws Problem.NotFound when there is none of that number on the ticket
+     */
+    @Transactional(readOnly = true)
+    public Forwarded forwarded(TicketNumber number, MessageId message, Viewer me) {
+        viewers.insist(me, number);
+        MessageRecord row = sql.selectFrom(MESSAGE)
+                .where(MESSAGE.TICKET.eq(number))
+                .and(MESSAGE.ID.eq(message))
+                .and(MESSAGE.TAKEN_BACK.isNull())
+                .fetchOptional()
+                .orElseThrow(() -> new Problem.NotFound("There is no such message on ticket " + number + "."));
+        List<Long> files = sql.select(ATTACHMENT.ID)
+                .from(ATTACHMENT)
+                .where(ATTACHMENT.MESSAGE_ID.eq(message))
+                .fetch(ATTACHMENT.ID);
+        String subject = row.getSubject().isBlank() ? "" : "Fwd: " + row.getSubject();
+        return new Forwarded(
+                subject.length() > LONGEST_SUBJECT ? subject.substring(0, LONGEST_SUBJECT) : subject,
+                Quotation.forwarded(row, targets.zone()),
+                offered(number, files));
+    }
+
+    /** These files of a ticket, to be chosen from. */
+    List<Forwarded.File> offered(TicketNumber number, List<Long> files) {
+        return sql.select(ATTACHMENT.ID, ATTACHMENT.NAME, ATTACHMENT.SIZE)
+                .from(ATTACHMENT)
+                .join(MESSAGE)
+                .on(MESSAGE.ID.eq(ATTACHMENT.MESSAGE_ID))
+                .where(MESSAGE.TICKET.eq(number))
+                .and(ATTACHMENT.ID.in(files))
+                .orderBy(ATTACHMENT.ID)
+                .fetch(r -> new Forwarded.File(r.value1(), r.value2(), Say.size(r.value3())));
+    }
+
+    /**
+     * A message as it is sent on.
+     *
+     * @param html its words, quoted
+     */
+    public record Forwarded(String subject, String html, List<File> files) {
+        /** A file that can go along. */
+        public record File(long id, String name, String size) {}
     }
 
     private void check(Letter letter, List<String> to, Ticket ticket) {

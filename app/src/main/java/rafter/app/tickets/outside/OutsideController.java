@@ -1,8 +1,10 @@
 package rafter.app.tickets.outside;
 
 import java.time.Duration;
+import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -35,15 +37,17 @@ class OutsideController {
             String to,
             String subject,
             String html,
+            List<Long> files,
             String format,
             String after,
             String times,
-            @org.jspecify.annotations.Nullable Boolean waits) {
+            @Nullable Boolean waits) {
         Form {
             thread = Objects.requireNonNullElse(thread, "");
             to = Objects.requireNonNullElse(to, "");
             subject = Objects.requireNonNullElse(subject, "");
             html = Objects.requireNonNullElse(html, "");
+            files = Objects.requireNonNullElse(files, List.of());
             format = Objects.requireNonNullElse(format, "text");
             after = Objects.requireNonNullElse(after, "");
             times = Objects.requireNonNullElse(times, "2");
@@ -69,7 +73,7 @@ class OutsideController {
                                                     "“" + after
                                                             + "” is no amount of time. Write it such as 8 h. Nothing was sent; what you wrote is still here.")));
             int most = times.matches("\\d{1,3}") ? Integer.parseInt(times) : -1;
-            return new Outside.Letter(Ids.number(thread), to, subject, written(), partners(), time, most);
+            return new Outside.Letter(Ids.number(thread), to, subject, written(), files, partners(), time, most);
         }
     }
 
@@ -86,14 +90,34 @@ class OutsideController {
     }
 
     @GetMapping
-    String begin(@PathVariable TicketNumber number, @RequestParam(defaultValue = "0") long thread, Model model) {
+    String begin(
+            @PathVariable TicketNumber number,
+            @RequestParam(defaultValue = "0") long thread,
+            @RequestParam(required = false) Optional<MessageId> forward,
+            Model model) {
         Viewer me = access.require(Right.WORK);
         Ticket ticket = ticket(number, me);
         Form form = outside.find(number, thread, me)
                 .map(one -> new Form(
-                        "" + one.id(), String.join(", ", one.addresses()), one.subject(), "", "html", "", "2", true))
-                .orElseGet(() -> new Form("", "", ticket.subject(), "", "html", "", "2", true));
-        return page(number, ticket, form, model);
+                        "" + one.id(),
+                        String.join(", ", one.addresses()),
+                        one.subject(),
+                        "",
+                        List.of(),
+                        "html",
+                        "",
+                        "2",
+                        true))
+                .orElseGet(() -> new Form("", "", ticket.subject(), "", List.of(), "html", "", "2", true));
+        if (forward.isEmpty()) {
+            return page(number, ticket, form, model);
+        }
+        Outside.Forwarded forwarded = outside.forwarded(number, forward.get(), me);
+        model.addAttribute("offered", forwarded.files());
+        String subject = forwarded.subject().isEmpty() ? "Fwd: " + ticket.subject() : forwarded.subject();
+        List<Long> all =
+                forwarded.files().stream().map(Outside.Forwarded.File::id).toList();
+        return page(number, ticket, new Form("", "", subject, forwarded.html(), all, "html", "", "2", false), model);
     }
 
     private Ticket ticket(TicketNumber number, Viewer me) {
@@ -117,6 +141,7 @@ class OutsideController {
             return "redirect:/tickets/" + number + "#m" + message;
         } catch (Problem.Invalid e) {
             model.addAttribute("problem", e.words());
+            model.addAttribute("offered", outside.offered(number, form.files()));
             return page(number, ticket(number, me), form, model);
         }
     }

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Optional;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
+import rafter.app.platform.Files;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.tickets.acts.EntryStore;
@@ -27,8 +28,10 @@ class Post {
     private final DSLContext sql;
     private final EntryStore entries;
     private final Channels channels;
+    private final Files stored;
 
-    Post(DSLContext sql, EntryStore entries, Channels channels) {
+    Post(DSLContext sql, EntryStore entries, Channels channels, Files stored) {
+        this.stored = stored;
         this.sql = sql;
         this.entries = entries;
         this.channels = channels;
@@ -38,6 +41,7 @@ class Post {
      * Sends a message of a conversation, as an entry of its ticket.
      *
      * @param person who writes it; nothing: Rafter itself
+     * @param files what goes along
      */
     MessageId send(
             TicketStore.Held held,
@@ -47,6 +51,7 @@ class Post {
             String html,
             String author,
             Optional<PersonId> person,
+            List<NewMessage.FileRef> files,
             Instant now) {
         Channel channel = channels.of(held.ticket().channel());
         OurAddress ours = channels.ours(held.ticket().way())
@@ -69,7 +74,7 @@ class Post {
                         text,
                         Optional.empty(),
                         "",
-                        List.of()));
+                        files));
         belongs(message, thread);
         channel.send(new Outgoing(
                 held.number(),
@@ -79,12 +84,16 @@ class Post {
                 author + ", " + ours.name(),
                 to,
                 List.of(),
+                List.of(),
                 subject,
                 html,
                 text,
                 earlier.isEmpty() ? Optional.empty() : Optional.of(earlier.getLast()),
                 earlier,
-                List.of(),
+                files.stream()
+                        .map(file ->
+                                new Outgoing.FilePart(file.name(), file.mediaType(), stored.read(file.sha256()), ""))
+                        .toList(),
                 person.isEmpty(),
                 now));
         return message;

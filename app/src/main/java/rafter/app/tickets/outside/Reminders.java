@@ -84,6 +84,7 @@ public class Reminders {
                     html,
                     channels.ours(held.ticket().way()).map(OurAddress::name).orElse("Rafter"),
                     Optional.empty(),
+                    List.of(),
                     now);
             store.append(held, Conduct.wroteOutside(held.ticket(), now, Actor.system(), sent, row.getId(), false), now);
         }

@@ -408,7 +408,8 @@ class Conversation {
             case "AUTOMATIC" -> "acknowledgement, sent by Rafter";
             case "PUBLIC" ->
                 channel + " to " + m.getToAddresses()
-                        + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses());
+                        + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses())
+                        + (m.getBccAddresses().isEmpty() ? "" : ", bcc " + m.getBccAddresses());
             default ->
                 channel + " from " + m.getFromAddress()
                         + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses());

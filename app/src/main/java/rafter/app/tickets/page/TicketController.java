@@ -137,6 +137,7 @@ class TicketController {
         Recipients.Proposed proposed = recipients.proposed(number, view.ticket());
         model.addAttribute("to", reply.to().isBlank() ? proposed.to() : reply.to());
         model.addAttribute("cc", reply.version() == 0 ? String.join(", ", proposed.cc()) : reply.cc());
+        model.addAttribute("everybody", String.join(", ", proposed.cc()));
         model.addAttribute("alsoAt", proposed.others());
         Blanks.Known known = blanks.known(number, me.person());
         Map<String, String> values = known.values();

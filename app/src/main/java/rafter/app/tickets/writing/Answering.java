@@ -52,25 +52,26 @@ public class Answering implements Correspondence {
      * @param html the formatted text
      * @param to addresses, separated by commas; blank: the customer's
      * @param cc further addresses, separated by commas; nothing: the others who take part
+     * @param bcc further addresses that the others do not see, separated by commas
      * @param then whose move it is afterwards
      * @param seen the number of the last public entry that the sender had seen
      * @param asItIs whether it goes out even though something in braces stands in it
      */
-    public record Answer(String html, String to, Optional<String> cc, Turn then, int seen, boolean asItIs) {
+    public record Answer(String html, String to, Optional<String> cc, String bcc, Turn then, int seen, boolean asItIs) {
 
         /** An answer in which nothing stands in braces. */
         public Answer(String html, String to, Optional<String> cc, Turn then, int seen) {
-            this(html, to, cc, then, seen, false);
+            this(html, to, cc, "", then, seen, false);
         }
 
         /** An answer to the customer, with these copies. */
         public Answer(String html, String cc, Turn then, int seen) {
-            this(html, "", Optional.of(cc), then, seen, false);
+            this(html, "", Optional.of(cc), "", then, seen, false);
         }
 
         /** The same with another text. */
         Answer reading(String other) {
-            return new Answer(other, to, cc, then, seen, asItIs);
+            return new Answer(other, to, cc, bcc, then, seen, asItIs);
         }
     }
 
@@ -201,14 +202,14 @@ public class Answering implements Correspondence {
     @Override
     public void answer(TicketNumber number, String html, Turn then, int seen, Viewer by) {
         // What stands in braces was filled in, or refused, by who gave the words.
-        var answer = new Answer(html, "", Optional.empty(), then, seen, true);
+        var answer = new Answer(html, "", Optional.empty(), "", then, seen, true);
         if (answer(number, answer, by) instanceof Outcome.Crossed crossed) {
             throw new Problem.Stale(crossed.words() + " Nothing was sent to them.");
         }
     }
 
     /** To whom an answer goes. */
-    private record Addressed(List<String> to, List<String> cc) {}
+    private record Addressed(List<String> to, List<String> cc, List<String> bcc) {}
 
     private Addressed addressed(TicketStore.Held held, Answer answer) {
         Channel channel = channels.of(held.ticket().channel());
@@ -223,8 +224,14 @@ public class Answering implements Correspondence {
         List<String> cc = answer.cc()
                 .map(typed -> channel.typed(typed, "cc"))
                 .orElse(channel.abilities().copies() ? proposed.cc() : List.of());
+        List<String> copies =
+                cc.stream().filter(address -> !to.contains(address)).toList();
         return new Addressed(
-                to, cc.stream().filter(address -> !to.contains(address)).toList());
+                to,
+                copies,
+                channel.typed(answer.bcc(), "bcc").stream()
+                        .filter(address -> !to.contains(address) && !copies.contains(address))
+                        .toList());
     }
 
     private Outcome.Crossed crossed(TicketStore.Held held, int seen) {
@@ -266,7 +273,7 @@ public class Answering implements Correspondence {
         String text = SafeHtml.toText(html);
         Fitting.insist(channel, text, attached, addressed.cc());
         var envelope = new NewMessage.Envelope(
-                ours.address(), "", addressed.to(), addressed.cc(), subject, Optional.of(messageId));
+                ours.address(), "", addressed.to(), addressed.cc(), addressed.bcc(), subject, Optional.of(messageId));
         var entry = new NewMessage(
                 NewMessage.Kind.PUBLIC,
                 now,
@@ -292,6 +299,7 @@ public class Answering implements Correspondence {
                 by.name() + ", " + ours.name(),
                 addressed.to(),
                 addressed.cc(),
+                addressed.bcc(),
                 subject,
                 can.formatted()
                         ? Pictures.sent(html)

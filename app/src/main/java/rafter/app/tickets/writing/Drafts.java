@@ -47,11 +47,12 @@ public class Drafts {
             String html,
             String to,
             String cc,
+            String bcc,
             Turn then,
             int version,
             Optional<Instant> savedAt,
             List<DraftFile> files) {
-        static final Draft NONE = new Draft("", "", "", Turn.CUSTOMER, 0, Optional.empty(), List.of());
+        static final Draft NONE = new Draft("", "", "", "", Turn.CUSTOMER, 0, Optional.empty(), List.of());
     }
 
     /**
@@ -120,6 +121,7 @@ public class Drafts {
                 r.getHtml(),
                 r.getRecipients(),
                 r.getCc(),
+                r.getBcc(),
                 Turn.valueOf(r.getThenTurn()),
                 r.getVersion(),
                 Optional.of(r.getUpdatedAt()),
@@ -131,16 +133,17 @@ public class Drafts {
      *
      * @param to addresses as they were typed; blank: the customer's
      * @param cc further addresses as they were typed
+     * @param bcc further addresses that the others do not see, as they were typed
      * @param then whose move it shall be
      */
-    public record Writing(String html, String to, String cc, Turn then) {
-        static final Writing NOTHING = new Writing("", "", "", Turn.CUSTOMER);
+    public record Writing(String html, String to, String cc, String bcc, Turn then) {
+        static final Writing NOTHING = new Writing("", "", "", "", Turn.CUSTOMER);
     }
 
     /** Keeps what a person is writing to the customer. */
     @Transactional
     public Saved save(TicketNumber ticket, Kind kind, String html, String cc, Turn then, int base, Viewer by) {
-        return save(ticket, kind, new Writing(html, "", cc, then), base, by);
+        return save(ticket, kind, new Writing(html, "", cc, "", then), base, by);
     }
 
     /**
@@ -152,13 +155,14 @@ public class Drafts {
     public Saved save(TicketNumber ticket, Kind kind, Writing written, int base, Viewer by) {
         Access.require(by, Right.WORK);
         if (written.html().length() > LONGEST
-                || written.to().length() + written.cc().length() > LONGEST_ADDRESSES) {
+                || written.to().length() + written.cc().length() + written.bcc().length() > LONGEST_ADDRESSES) {
             throw new Problem.Invalid(
                     "The text is longer than a mail should be. What was saved before is still there.");
         }
         requireTicket(ticket, by);
         Instant now = clock.instant();
-        var clean = new Writing(SafeHtml.own(written.html()), written.to(), written.cc(), written.then());
+        var clean =
+                new Writing(SafeHtml.own(written.html()), written.to(), written.cc(), written.bcc(), written.then());
         int changed = base == 0 ? insert(ticket, kind, clean, now, by) : update(ticket, kind, clean, base, now, by);
         if (changed == 0) {
             Draft there = find(ticket, kind, by);
@@ -169,7 +173,8 @@ public class Drafts {
             }
             boolean same = there.html().equals(clean.html())
                     && there.to().equals(clean.to())
-                    && there.cc().equals(clean.cc());
+                    && there.cc().equals(clean.cc())
+                    && there.bcc().equals(clean.bcc());
             return same ? new Saved.Kept(there.version(), now) : new Saved.ChangedElsewhere(there);
         }
         news.writing(ticket);
@@ -190,6 +195,7 @@ public class Drafts {
                 .set(DRAFT.HTML, written.html())
                 .set(DRAFT.RECIPIENTS, written.to())
                 .set(DRAFT.CC, written.cc())
+                .set(DRAFT.BCC, written.bcc())
                 .set(DRAFT.THEN_TURN, written.then().name())
                 .set(DRAFT.VERSION, 1)
                 .set(DRAFT.UPDATED_AT, now)
@@ -202,6 +208,7 @@ public class Drafts {
                 .set(DRAFT.HTML, written.html())
                 .set(DRAFT.RECIPIENTS, written.to())
                 .set(DRAFT.CC, written.cc())
+                .set(DRAFT.BCC, written.bcc())
                 .set(DRAFT.THEN_TURN, written.then().name())
                 .set(DRAFT.VERSION, base + 1)
                 // Who goes on writing does not want it to go out as it was.

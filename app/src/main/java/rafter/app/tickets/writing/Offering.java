@@ -33,7 +33,7 @@ public class Offering {
         drafts.save(
                 number,
                 Drafts.Kind.REPLY,
-                new Drafts.Writing(html, draft.to(), draft.cc(), answer.then()),
+                new Drafts.Writing(html, draft.to(), draft.cc(), draft.bcc(), answer.then()),
                 draft.version(),
                 by);
     }

@@ -7,7 +7,7 @@ import rafter.app.platform.Say;
 import rafter.database.tables.records.MessageRecord;
 
 /** What an answer says it answers: the message before it, below the writer's own words. */
-final class Quotation {
+public final class Quotation {
 
     private static final int LONGEST = 20_000;
 
@@ -21,6 +21,11 @@ final class Quotation {
     static String html(MessageRecord message, ZoneId zone) {
         return SafeHtml.fromText(said(message, zone)) + "<blockquote type=\"cite\">" + SafeHtml.fromText(words(message))
                 + "</blockquote>";
+    }
+
+    /** A message as it is sent on to somebody else: who wrote what and when, below a line of one's own. */
+    public static String forwarded(MessageRecord message, ZoneId zone) {
+        return "<p><br></p>" + html(message, zone).replace(" type=\"cite\"", "");
     }
 
     private static String said(MessageRecord message, ZoneId zone) {

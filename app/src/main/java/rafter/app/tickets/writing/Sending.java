@@ -116,6 +116,7 @@ public class Sending {
                         answering.settled(number, answer, me),
                         answer.to(),
                         answering.copies(number, answer, me),
+                        answer.bcc(),
                         answer.then()),
                 there.version(),
                 me);
@@ -228,6 +229,7 @@ public class Sending {
                 row.getHtml(),
                 row.getRecipients(),
                 Optional.of(row.getCc()),
+                row.getBcc(),
                 Turn.valueOf(row.getThenTurn()),
                 row.getSeen(),
                 row.getAsItIs());

@@ -74,10 +74,11 @@ class WritingController {
             @RequestParam(defaultValue = "") String html,
             @RequestParam(defaultValue = "") String to,
             @RequestParam(defaultValue = "") String cc,
+            @RequestParam(defaultValue = "") String bcc,
             @RequestParam(defaultValue = "CUSTOMER") Turn then,
             @RequestParam int version) {
         Viewer me = access.require(Right.WORK);
-        return switch (drafts.save(number, kind(kind), new Drafts.Writing(html, to, cc, then), version, me)) {
+        return switch (drafts.save(number, kind(kind), new Drafts.Writing(html, to, cc, bcc, then), version, me)) {
             case Drafts.Saved.Kept kept ->
                 ResponseEntity.ok(Map.of(
                         "version",
@@ -94,7 +95,9 @@ class WritingController {
                                 "to",
                                 elsewhere.there().to(),
                                 "cc",
-                                elsewhere.there().cc()));
+                                elsewhere.there().cc(),
+                                "bcc",
+                                elsewhere.there().bcc()));
         };
     }
 
@@ -170,6 +173,7 @@ class WritingController {
             @RequestParam(defaultValue = "text") String format,
             @RequestParam(defaultValue = "") String to,
             @RequestParam(required = false) Optional<String> cc,
+            @RequestParam(defaultValue = "") String bcc,
             @RequestParam(defaultValue = "CUSTOMER") Turn then,
             @RequestParam int seen,
             @RequestParam(defaultValue = "false") boolean asItIs,
@@ -177,7 +181,7 @@ class WritingController {
             Model model) {
         Viewer me = access.require(Right.WORK);
         var answer = new Answering.Answer(
-                format.equals("html") ? html : SafeHtml.fromText(html), to, cc, then, seen, asItIs);
+                format.equals("html") ? html : SafeHtml.fromText(html), to, cc, bcc, then, seen, asItIs);
         try {
             Optional<Instant> at = times.read(later);
             if (at.isPresent() || sending.hold().isPositive()) {
@@ -212,6 +216,7 @@ class WritingController {
         model.addAttribute("html", SafeHtml.own(answer.html()));
         model.addAttribute("to", answer.to());
         model.addAttribute("cc", answer.cc().orElse(""));
+        model.addAttribute("bcc", answer.bcc());
         model.addAttribute("then", answer.then());
         model.addAttribute("words", words);
         model.addAttribute("seen", seen);

@@ -53,7 +53,14 @@ class OutsideTest extends Browsing {
 
     private static Outside.Letter letter(String to, Optional<Duration> nudge, int times) {
         return new Outside.Letter(
-                Optional.empty(), to, "Slot for {ticket}", "<p>Can you hold {ticket}?</p>", true, nudge, times);
+                Optional.empty(),
+                to,
+                "Slot for {ticket}",
+                "<p>Can you hold {ticket}?</p>",
+                List.of(),
+                true,
+                nudge,
+                times);
     }
 
     private MessageRecord written(MessageId message) {
@@ -185,5 +192,95 @@ class OutsideTest extends Browsing {
         assertThat(get(at + "?thread=" + thread).body()).contains("Re: Slot").contains(harbour);
         assertThat(post(at + "/" + thread + "/remind-no-more", token).body()).contains("not reminded any more");
         assertThat(outside.of(number, imani()).getFirst().nextNudge()).isEmpty();
+    }
+
+    @Test
+    void a_message_is_sent_on_with_its_files_and_the_customer_hears_nothing_of_it() throws Exception {
+        String raw = "From: Ida <" + customer + ">\nMessage-ID: <fw" + unique()
+                + "@post.example>\nSubject: Papers\nMIME-Version: 1.0\nContent-Type: multipart/mixed; boundary=b\n\n--b\n"
+                + "Content-Type: text/plain\n\nHere are the papers.\n--b\nContent-Type: application/pdf; name=papers.pdf\n"
+                + "Content-Disposition: attachment; filename=papers.pdf\n\n%PDF-1.4\n--b--\n";
+        TicketNumber papers = RunningApp.ticketOf(
+                RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        MessageId first = sql().select(MESSAGE.ID)
+                .from(MESSAGE)
+                .where(MESSAGE.TICKET.eq(papers))
+                .and(MESSAGE.KIND.eq("CUSTOMER"))
+                .fetchSingle(MESSAGE.ID);
+        Outside.Forwarded forwarded = outside.forwarded(papers, first, imani());
+        assertThat(forwarded.subject()).isEqualTo("Fwd: Papers");
+        assertThat(forwarded.html()).contains("Here are the papers").contains("wrote:");
+        List<Long> files =
+                forwarded.files().stream().map(Outside.Forwarded.File::id).toList();
+        outside.write(
+                papers,
+                new Outside.Letter(
+                        Optional.empty(),
+                        harbour,
+                        forwarded.subject(),
+                        forwarded.html(),
+                        files,
+                        false,
+                        Optional.empty(),
+                        0),
+                imani());
+        RunningApp.post();
+        var mail = RunningApp.mailOf(harbour).getLast();
+        assertThat(mail.getSubject()).isEqualTo("Fwd: Papers");
+        var parts = (jakarta.mail.Multipart) mail.getContent();
+        assertThat(parts.getBodyPart(1).getFileName()).isEqualTo("papers.pdf");
+        assertThatThrownBy(() -> outside.forwarded(number, first, imani())).isInstanceOf(Problem.NotFound.class);
+    }
+
+    @Test
+    void files_of_another_ticket_do_not_go_along() {
+        outside.write(
+                number,
+                new Outside.Letter(
+                        Optional.empty(),
+                        harbour,
+                        "Look",
+                        "<p>Look</p>",
+                        List.of(1L, 2L, 3L),
+                        false,
+                        Optional.empty(),
+                        0),
+                imani());
+        assertThat(sql().fetchCount(
+                                rafter.database.Tables.ATTACHMENT,
+                                rafter.database.Tables.ATTACHMENT.MESSAGE_ID.in(
+                                        sql().select(MESSAGE.ID).from(MESSAGE).where(MESSAGE.TICKET.eq(number)))))
+                .isZero();
+    }
+
+    @Test
+    void an_unseen_copy_goes_out_stands_on_the_ticket_and_in_nobodys_mail() throws Exception {
+        String boss = "boss" + nth + "@quiet" + nth + ".example";
+        bean(Answering.class)
+                .answer(
+                        number,
+                        new Answering.Answer(
+                                "<p>It is held.</p>",
+                                "",
+                                Optional.empty(),
+                                boss + ", " + customer,
+                                Turn.CUSTOMER,
+                                ticket().lastPublicSeq(),
+                                false),
+                        imani());
+        RunningApp.post();
+        var copy = RunningApp.mailOf(boss).getLast();
+        assertThat(copy.getAllRecipients()).extracting(Object::toString).containsExactly(customer);
+        assertThat(new String(copy.getInputStream().readAllBytes(), StandardCharsets.UTF_8))
+                .doesNotContain(boss);
+        assertThat(sql().select(MESSAGE.BCC_ADDRESSES)
+                        .from(MESSAGE)
+                        .where(MESSAGE.TICKET.eq(number))
+                        .and(MESSAGE.KIND.eq("PUBLIC"))
+                        .fetchSingle(MESSAGE.BCC_ADDRESSES))
+                .as("who gets it anyway gets it once")
+                .isEqualTo(boss);
+        assertThat(sql().fetchExists(PARTICIPANT, PARTICIPANT.TICKET.eq(number), PARTICIPANT.ADDRESS.eq(boss)))
+                .isFalse();
     }
 }

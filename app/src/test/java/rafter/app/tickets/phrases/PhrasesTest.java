@@ -139,7 +139,7 @@ class PhrasesTest extends Browsing {
         var gaps = (Answering.Outcome.Gaps) answering.answer(number, answer, imani());
         assertThat(gaps.words()).isEqualTo("Nobody knows what {compnay} stands for.");
         assertThat(SafeHtml.toText(gaps.html())).startsWith(number + ", {compnay}");
-        var all = new Answering.Answer(gaps.html(), "", Optional.empty(), Turn.CUSTOMER, 999, true);
+        var all = new Answering.Answer(gaps.html(), "", Optional.empty(), "", Turn.CUSTOMER, 999, true);
         assertThat(answering.answer(number, all, imani())).isInstanceOf(Answering.Outcome.Sent.class);
     }
 
