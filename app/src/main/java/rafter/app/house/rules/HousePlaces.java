@@ -33,6 +33,7 @@ class HousePlaces implements Place.Source {
             rule("Acknowledgement", "acknowledgement"),
             rule("Ratings", "rating"),
             rule("Set aside", "set-aside"),
+            Place.page("Import and export contacts", "/people/import"),
             rule("People and teams", "people"),
             rule("Companies", "companies"));
 

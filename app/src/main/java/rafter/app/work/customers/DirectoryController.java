@@ -91,6 +91,7 @@ class DirectoryController {
                 "/people?q=" + inAddress(q) + "&open=" + open
                         + company.map(id -> "&company=" + id).orElse("") + "&");
         model.addAttribute("count", counted(directory.count(asked, me)));
+        model.addAttribute("mayImport", me.role().has(Right.HOUSE_RULES));
         return "work/customers/contacts";
     }
 
@@ -104,6 +105,7 @@ class DirectoryController {
         model.addAttribute("q", q);
         model.addAttribute("here", "/people/companies?q=" + inAddress(q) + "&");
         model.addAttribute("part", firms.companies(checked(q), from(after, before), me));
+        model.addAttribute("mayImport", me.role().has(Right.HOUSE_RULES));
         return "work/customers/companies";
     }
 
