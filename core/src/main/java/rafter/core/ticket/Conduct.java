@@ -119,6 +119,14 @@ public final class Conduct {
         return events;
     }
 
+    /** Refuses a state that wants to know how a ticket was resolved, while nobody wrote that down; else nothing. */
+    public static Optional<Decision> unresolved(Ticket ticket, TicketState to, House house) {
+        return house.asksResolution(to.key()) && ticket.work().resolution().none()
+                ? Optional.of(Deciding.invalid("“" + to.name()
+                        + "” asks how it was resolved. Write that down first, beside the conversation."))
+                : Optional.empty();
+    }
+
     /**
      * The customer says how they were helped: once for a ticket.
      *

@@ -203,6 +203,10 @@ final class Deciding {
         if (state.isEmpty()) {
             return invalid("There is no such state.");
         }
+        Optional<Decision> unresolved = Conduct.unresolved(ticket, state.get(), house);
+        if (unresolved.isPresent() && !ticket.state().equals(state.get())) {
+            return unresolved.get();
+        }
         return changes(
                 ticket.state(),
                 state.get(),

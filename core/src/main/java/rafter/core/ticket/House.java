@@ -23,6 +23,11 @@ public interface House {
     /** The state of this key, if there is one. */
     Optional<TicketState> state(String key);
 
+    /** Whether a ticket gets into a state only once somebody wrote down how it was resolved. */
+    default boolean asksResolution(String state) {
+        return false;
+    }
+
     /**
      * What is kept when something is typed into an own field of tickets.
      *

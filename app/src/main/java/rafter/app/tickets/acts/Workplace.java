@@ -58,6 +58,11 @@ public class Workplace implements House {
     }
 
     @Override
+    public boolean asksResolution(String state) {
+        return states.asksResolution(state);
+    }
+
+    @Override
     public Optional<String> normalised(String field, String typed, String before) {
         return found(field).findFirst().flatMap(one -> one.normalised(typed, before));
     }

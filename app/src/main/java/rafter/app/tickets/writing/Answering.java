@@ -26,6 +26,7 @@ import rafter.app.tickets.acts.Ends;
 import rafter.app.tickets.acts.EntryStore;
 import rafter.app.tickets.acts.NewMessage;
 import rafter.app.tickets.acts.TicketStore;
+import rafter.app.tickets.acts.Workplace;
 import rafter.app.tickets.channel.Abilities;
 import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.Channels;
@@ -35,6 +36,8 @@ import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Conduct;
+import rafter.core.ticket.Decision;
+import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Turn;
 import rafter.core.ticket.Way;
 import rafter.database.tables.records.MessageRecord;
@@ -106,6 +109,7 @@ public class Answering implements Correspondence {
     private final Recipients recipients;
     private final Channels channels;
     private final Files files;
+    private final Workplace workplace;
     private final Targets targets;
     private final Clock clock;
 
@@ -119,6 +123,7 @@ public class Answering implements Correspondence {
             Recipients recipients,
             Channels channels,
             Files files,
+            Workplace workplace,
             Targets targets,
             Clock clock) {
         this.sql = sql;
@@ -130,6 +135,7 @@ public class Answering implements Correspondence {
         this.recipients = recipients;
         this.channels = channels;
         this.files = files;
+        this.workplace = workplace;
         this.targets = targets;
         this.clock = clock;
     }
@@ -193,6 +199,11 @@ public class Answering implements Correspondence {
         Addressed addressed = addressed(held, answer);
         if (!gaps.none() && !answer.asItIs()) {
             return new Ready(held, html, addressed, Optional.of(new Outcome.Gaps(gaps.words(), html)));
+        }
+        if (Conduct.unresolved(held.ticket(), TicketState.waitingFor(answer.then()), workplace)
+                        .orElse(null)
+                instanceof Decision.Refused(Decision.Why why, String words)) {
+            throw new Problem.Invalid(words.replace("Nothing was changed", "Nothing was sent; your text is saved"));
         }
         return held.ticket().lastPublicSeq() > answer.seen()
                 ? new Ready(held, html, addressed, Optional.of(crossed(held, answer.seen())))

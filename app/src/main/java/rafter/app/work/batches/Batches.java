@@ -41,7 +41,7 @@ import rafter.database.tables.records.BatchRecord;
 
 /** Does one thing to many tickets: in the background, a few a transaction, each ticket once. */
 @Component
-class Batches implements BackgroundWork.InParts {
+public class Batches implements BackgroundWork.InParts {
 
     /** As many as one batch takes. */
     static final int MOST = 20_000;
