@@ -4,7 +4,7 @@ import { byId } from "./page.js";
 import { ask } from "./server.js";
 
 const TICKET = /^\/tickets\/\d+$/;
-const BESIDE = /^\/(tickets\/\d+(\/(history|alike))?|contacts\/\d+|people\/companies\/\d+)$/;
+const BESIDE = /^\/(tickets\/\d+(\/(history|alike|files))?|contacts\/\d+|people\/companies\/\d+)$/;
 const trail = [];
 let opener = null;
 

@@ -62,6 +62,7 @@ class ReachingTest {
             entry("tickets/acts/RecordedHistories", "gives histories to rehearsals"),
             entry("tickets/writing/Answering", "reads a ticket whose reach was asked"),
             entry("tickets/rating/RatingRequests", "reads a ticket that is held"),
+            entry("tickets/files/TicketFiles", "reads a ticket whose reach was asked"),
             entry("tickets/outside/Post", "reads a thread of a ticket that is held"),
             entry("tickets/outside/Outside", "reads files and messages of a ticket whose reach was asked"),
             entry("tickets/outside/OutsideAnswers", "finds the thread of a mail"),

@@ -145,6 +145,7 @@ public final class RunningApp implements BeforeAllCallback {
                 "--rafter.steps.enabled=false",
                 "--rafter.sending.enabled=false",
                 "--rafter.sending.hold=0s",
+                "--rafter.scanner=simulated",
                 "--db-scheduler.enabled=false",
                 "--rafter.secret-key=test",
                 "--rafter.first-administrator=ravi@ternpassage.example",

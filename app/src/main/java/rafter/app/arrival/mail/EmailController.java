@@ -2,6 +2,7 @@ package rafter.app.arrival.mail;
 
 import jakarta.servlet.http.HttpServletRequest;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
@@ -48,6 +49,20 @@ class EmailController {
             MailServer.Security smtpSecurity,
             String smtpLogin,
             String smtpPassword) {
+        Form {
+            name = Objects.requireNonNullElse(name, "");
+            address = Objects.requireNonNullElse(address, "");
+            team = Objects.requireNonNullElse(team, "");
+            imapHost = Objects.requireNonNullElse(imapHost, "");
+            imapPort = Objects.requireNonNullElse(imapPort, "");
+            imapLogin = Objects.requireNonNullElse(imapLogin, "");
+            imapPassword = Objects.requireNonNullElse(imapPassword, "");
+            folder = Objects.requireNonNullElse(folder, "");
+            smtpHost = Objects.requireNonNullElse(smtpHost, "");
+            smtpPort = Objects.requireNonNullElse(smtpPort, "");
+            smtpLogin = Objects.requireNonNullElse(smtpLogin, "");
+            smtpPassword = Objects.requireNonNullElse(smtpPassword, "");
+        }
 
         static Form of(Mailbox m) {
             return new Form(

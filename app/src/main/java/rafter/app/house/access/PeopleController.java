@@ -1,5 +1,6 @@
 package rafter.app.house.access;
 
+import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
@@ -22,7 +23,12 @@ import rafter.core.id.TeamId;
 class PeopleController {
 
     /** What is typed into the form; the password is never shown again. */
-    record Form(PersonId id, String name, String address, Role role, boolean active, Set<TeamId> teams, int version) {}
+    record Form(PersonId id, String name, String address, Role role, boolean active, Set<TeamId> teams, int version) {
+        Form {
+            name = Objects.requireNonNullElse(name, "");
+            address = Objects.requireNonNullElse(address, "");
+        }
+    }
 
     private final Persons persons;
     private final Access access;

@@ -1,6 +1,7 @@
 package rafter.app.house.fields;
 
 import java.util.Arrays;
+import java.util.Objects;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -29,6 +30,12 @@ class FieldsController {
             @org.jspecify.annotations.Nullable Boolean shown,
             int position,
             int version) {
+        Form {
+            name = Objects.requireNonNullElse(name, "");
+            of = Objects.requireNonNullElse(of, "");
+            kind = Objects.requireNonNullElse(kind, "");
+            choices = Objects.requireNonNullElse(choices, "");
+        }
 
         static Form of(AddedField f) {
             return new Form(

@@ -24,6 +24,7 @@ class HousePlaces implements Place.Source {
             Place.page("What you are told of", "/notices/choices"),
             Place.page("Phrasebook", "/phrases"),
             Place.page("Macros", "/macros"),
+            Place.page("Draft answers", "/answers/drafts"),
             Place.page("My batches", "/batches"));
     private static final List<Place> HOUSE_RULES = List.of(
             rule("Service targets", "targets"),

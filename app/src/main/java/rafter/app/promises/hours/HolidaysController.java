@@ -12,6 +12,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.TreeMap;
 import java.util.UUID;
 import java.util.stream.Collectors;
@@ -43,7 +44,14 @@ class HolidaysController {
     record Country(String code, String name) {}
 
     /** A set as it is typed: a line a day, the date first. */
-    record Form(String id, String name, String zone, String days, int version) {}
+    record Form(String id, String name, String zone, String days, int version) {
+        Form {
+            id = Objects.requireNonNullElse(id, "");
+            name = Objects.requireNonNullElse(name, "");
+            zone = Objects.requireNonNullElse(zone, "");
+            days = Objects.requireNonNullElse(days, "");
+        }
+    }
 
     private final TargetDrafts drafts;
     private final DraftChange change;

@@ -2,6 +2,7 @@ package rafter.app.tickets.acts;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -35,7 +36,14 @@ class AcknowledgementController {
 
     /** What is typed into the form; a box that is not ticked is not sent at all. */
     record Form(
-            int version, String name, @Nullable Boolean acknowledge, String subject, String body, String reopenDays) {}
+            int version, String name, @Nullable Boolean acknowledge, String subject, String body, String reopenDays) {
+        Form {
+            name = Objects.requireNonNullElse(name, "");
+            subject = Objects.requireNonNullElse(subject, "");
+            body = Objects.requireNonNullElse(body, "");
+            reopenDays = Objects.requireNonNullElse(reopenDays, "");
+        }
+    }
 
     private final Workspaces workspaces;
     private final Access access;

@@ -82,6 +82,7 @@ class TicketController {
     private final Salutations salutations;
     private final Sending sending;
     private final Ratings ratings;
+    private final Readers readers;
     private final Targets targets;
     private final Clock clock;
 
@@ -102,10 +103,12 @@ class TicketController {
             Salutations salutations,
             Sending sending,
             Ratings ratings,
+            Readers readers,
             Targets targets,
             Clock clock) {
         this.sending = sending;
         this.ratings = ratings;
+        this.readers = readers;
         this.targets = targets;
         this.clock = clock;
         this.blanks = blanks;
@@ -177,6 +180,8 @@ class TicketController {
         model.addAttribute(
                 "outside", outside.of(number, me).stream().map(this::line).toList());
         model.addAttribute("parts", parts.of(number, view.ticket(), me));
+        readers.reads(number, me);
+        model.addAttribute("readers", readers.others(number, me));
         model.addAttribute("notAsked", ratings.notAsked(number));
         model.addAttribute("can", channels.abilities(view.ticket().channel()));
         model.addAttribute("writing", drafts.othersWriting(number, me));

@@ -18,6 +18,7 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
+import rafter.app.platform.FileSafety;
 import rafter.app.platform.Files;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
@@ -91,10 +92,12 @@ public class Drafts {
 
     private final DSLContext sql;
     private final Files files;
+    private final FileSafety safety;
     private final LiveNews news;
     private final Clock clock;
 
-    Drafts(DSLContext sql, Files files, LiveNews news, Clock clock) {
+    Drafts(DSLContext sql, Files files, FileSafety safety, LiveNews news, Clock clock) {
+        this.safety = safety;
         this.sql = sql;
         this.files = files;
         this.news = news;
@@ -236,6 +239,7 @@ public class Drafts {
      */
     @Transactional
     public void attach(TicketNumber ticket, Kind kind, String name, String mediaType, byte[] content, Viewer by) {
+        safety.insist(content, name);
         add(ticket, kind, name, mediaType, content, "", by);
     }
 

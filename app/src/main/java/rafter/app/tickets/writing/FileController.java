@@ -18,6 +18,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
+import rafter.app.platform.FileSafety;
 import rafter.app.platform.Files;
 import rafter.app.platform.Problem;
 import rafter.core.id.MessageId;
@@ -30,10 +31,12 @@ class FileController {
 
     private final DSLContext sql;
     private final Files files;
+    private final FileSafety safety;
     private final Drafts drafts;
     private final Access access;
 
-    FileController(DSLContext sql, Files files, Drafts drafts, Access access) {
+    FileController(DSLContext sql, Files files, FileSafety safety, Drafts drafts, Access access) {
+        this.safety = safety;
         this.sql = sql;
         this.files = files;
         this.drafts = drafts;
@@ -50,8 +53,10 @@ class FileController {
                 .fetchOptional()
                 .orElseThrow(() -> new Problem.NotFound("There is no such file."));
         boolean shown = SHOWN.contains(row.getMediaType());
+        byte[] content = files.read(row.getSha256());
+        safety.insist(content, row.getName());
         return give(
-                files.read(row.getSha256()),
+                content,
                 row.getName(),
                 shown ? MediaType.parseMediaType(row.getMediaType()) : MediaType.APPLICATION_OCTET_STREAM,
                 shown);
