@@ -84,10 +84,21 @@ class AccessibilityTest {
         check(page, ticket + "/choose/owner");
         check(page, ticket + "/clocks");
         for (String more :
-                List.of("/history", "/outside", "/parts/task", "/parts/time", "/parts/resolution", "/macros")) {
+                List.of(
+                        "/history",
+                        "/outside",
+                        "/files",
+                        "/alike",
+                        "/parts/task",
+                        "/parts/time",
+                        "/parts/resolution",
+                        "/parts/help",
+                        "/parts/call",
+                        "/parts/meeting",
+                        "/macros")) {
             check(page, ticket + more);
         }
-        for (String path : List.of("/phrases", "/phrases/0", "/macros", "/macros/0", "/requests/new", "/stopwatch")) {
+        for (String path : List.of("/phrases", "/phrases/0", "/macros", "/macros/0", "/requests/new", "/stopwatch", "/answers/drafts")) {
             check(page, path);
         }
         check(page, "/tickets/99999999");
@@ -106,6 +117,8 @@ class AccessibilityTest {
                 "email",
                 "email/1",
                 "acknowledgement",
+                "rating",
+                "states",
                 "set-aside",
                 "people",
                 "people/1",
@@ -128,6 +141,11 @@ class AccessibilityTest {
         page.navigate(World.url("/house-rules/targets"));
         check(page, page.locator(".policy h2 a").first().getAttribute("href"));
         check(page, "/reports/targets");
+        check(page, "/reports/time");
+        check(page, "/people/import");
+        check(page, "/house-rules/states/new");
+        check(page, "/house-rules/states/in-hand");
+        check(page, "/rate/none");
         check(page, "/notices");
         check(page, "/people");
         check(page, "/people?q=nobody-of-that-name");

@@ -46,7 +46,7 @@ final class DemoFields {
                 card.addresses(),
                 List.of("+999 55 01 " + (20 + place)),
                 card.language(),
-                card.zone(),
+                place % 2 == 0 ? "Europe/Oslo" : "Europe/Lisbon",
                 Map.of(prefers, place % 3 == 0 ? "Telephone" : "Mail"),
                 card.version());
     }

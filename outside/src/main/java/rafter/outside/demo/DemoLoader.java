@@ -38,6 +38,7 @@ public final class DemoLoader {
                     context.getEnvironment().getProperty("demo.mode", "full").equals("full");
             people.settle(now, full);
             if (full) {
+                DemoOthers.askForRatings(context, people.named("Ravi Nand"));
                 new History(context, clock, people, smtp, now).live();
                 people.writeDownContacts();
                 DemoPhrases.write(context, people);

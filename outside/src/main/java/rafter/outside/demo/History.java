@@ -145,6 +145,12 @@ final class History {
                 notes.note(number, "<p>" + telling.story().note() + "</p>", agent);
             }
             plan(at);
+            others.ask(number, agent, at)
+                    .ifPresent(helper -> then(
+                            working(at, 60 + random.nextInt(400)), when -> others.handBack(number, helper)));
+            if (telling.story().firms() && at.isAfter(now.minus(Duration.ofDays(6))) && random.nextInt(4) == 0) {
+                others.meet(number, agent, at);
+            }
             then(working(at, Math.max(3, promised(FIRST_REPLY_MINUTES) * pace * 3 / 1000)), this::answer);
         }
 
@@ -162,6 +168,7 @@ final class History {
             answering.answer(number, new Answering.Answer(html, "", then, seen), agent);
             answered++;
             spend(at);
+            others.call(number, agent, at, telling.story().firms());
             if (then == Turn.NOBODY) {
                 conclude();
             }
@@ -223,6 +230,7 @@ final class History {
         }
 
         private void conclude() {
+            then(clock.instant().plus(Duration.ofHours(25 + random.nextInt(60))), at -> others.rate(number, at));
             Ending ending = Ending.of(telling.story().topic());
             if (!ending.cause().isEmpty() && random.nextInt(4) > 0) {
                 acts.perform(
@@ -275,6 +283,7 @@ final class History {
     private final Random random = new Random(SEED);
     private final PriorityQueue<Moment> ahead =
             new PriorityQueue<>(Comparator.comparing(Moment::at).thenComparingLong(Moment::order));
+    private final DemoOthers others;
     private final Tickets tickets;
     private final Acts acts;
     private final TicketTimes times;
@@ -298,6 +307,7 @@ final class History {
         this.people = people;
         this.now = now;
         this.smtp = smtp;
+        this.others = new DemoOthers(context, people, new Random(SEED + 1));
         this.tickets = context.getBean(Tickets.class);
         this.answering = context.getBean(Answering.class);
         this.notes = context.getBean(Notes.class);

@@ -22,7 +22,7 @@ import rafter.core.text.Placeholders;
 
 /** The house rule on whether, when and in which words customers are asked how they were helped. */
 @Component
-class RatingRules {
+public class RatingRules {
 
     static final Duration LONGEST_WAIT = Duration.ofDays(30);
     static final Duration LONGEST_REST = Duration.ofDays(365);
@@ -33,10 +33,10 @@ class RatingRules {
      * @param after so long after a ticket was resolved
      * @param rest a customer is asked at most once in so long
      */
-    record Rule(int version, boolean asks, Duration after, Duration rest, String subject, String body) {
+    public record Rule(int version, boolean asks, Duration after, Duration rest, String subject, String body) {
 
         /** The placeholders in it that there are not. */
-        List<String> unknown() {
+        public List<String> unknown() {
             return Placeholders.unknown(subject + " " + body, Placeholder.names(Placeholder.forRating()));
         }
 
@@ -78,7 +78,8 @@ class RatingRules {
         this.clock = clock;
     }
 
-    Rule current() {
+    /** The rule as it is now. */
+    public Rule current() {
         return sql.selectFrom(RATING_RULE)
                 .fetchSingle(r -> new Rule(
                         r.getVersion(),
@@ -95,7 +96,7 @@ class RatingRules {
      * @throws Problem.Stale when somebody changed it since its version
      */
     @Transactional
-    void change(Rule rule, Viewer me) {
+    public void change(Rule rule, Viewer me) {
         Access.require(me, Right.HOUSE_RULES);
         rule.checked();
         Instant now = clock.instant();

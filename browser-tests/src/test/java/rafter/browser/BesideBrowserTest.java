@@ -1,0 +1,91 @@
+package rafter.browser;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.LocatorAssertions;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** What stands beside a ticket, opened without leaving it, and the work of others on it, by keys. */
+@ExtendWith(World.class)
+class BesideBrowserTest {
+
+    private static final LocatorAssertions.IsVisibleOptions PATIENT =
+            new LocatorAssertions.IsVisibleOptions().setTimeout(20_000);
+
+    private static Page ticket(String subject, String who) {
+        World.mail("Lumi Halla", "lumi.halla@seamail.example", subject, "It is about a crate.");
+        Page page = World.signedIn(who);
+        page.navigate(World.url("/worklist?view=open"));
+        Locator card = page.locator(".card-row", new Page.LocatorOptions().setHasText(subject));
+        Locator arrived = page.locator("#arrived button:visible");
+        assertThat(card.or(arrived).first()).isVisible(PATIENT);
+        if (arrived.count() > 0) {
+            arrived.click();
+        }
+        page.navigate(World.url(card.locator(".title").getAttribute("href")));
+        return page;
+    }
+
+    @Test
+    void the_customer_opens_beside_the_ticket_and_escape_leads_back_to_where_one_was() {
+        Page page = ticket("Crate of glass mugs", "imani");
+        String address = page.url();
+        page.keyboard().press("a");
+        page.keyboard().type("Half a sentence");
+        Locator customer = page.locator(".cust a").first();
+        customer.focus();
+        page.keyboard().press("Enter");
+        Locator sheet = page.locator("#beside");
+        assertThat(sheet).isVisible();
+        assertThat(sheet).containsText("Their tickets");
+        sheet.locator("input[name=zone]").fill("Europe/Helsinki");
+        sheet.getByText("Save", new Locator.GetByTextOptions().setExact(true)).click();
+        assertThat(page.locator("#toasts")).containsText("is saved");
+        sheet.focus();
+        page.keyboard().press("Escape");
+        assertThat(sheet).isHidden();
+        assertThat(page.locator("#side")).containsText("Europe/Helsinki");
+        assertThat(page.url()).isEqualTo(address);
+        assertThat(page.locator("#pane-reply .ql-editor")).containsText("Half a sentence");
+    }
+
+    @Test
+    void a_ticket_that_looks_alike_opens_beside_it() {
+        ticket("Crate of brass lanterns lost", "imani");
+        Page page = ticket("Lost: crate of brass lanterns", "imani");
+        Locator alike = page.locator("#alike a.other").first();
+        assertThat(alike).containsText("Crate of brass lanterns lost");
+        alike.click();
+        assertThat(page.locator("#beside")).containsText("Crate of brass lanterns lost");
+        page.locator("#beside-close").click();
+        assertThat(page.locator("#beside")).isHidden();
+    }
+
+    @Test
+    void help_is_asked_for_and_stands_in_the_turn_of_who_is_asked() {
+        Page page = ticket("Crate of compasses", "imani");
+        String number = page.url().replaceAll(".*/tickets/(\\d+).*", "$1");
+        page.getByText("Ask for help").focus();
+        page.keyboard().press("Enter");
+        Locator menu = page.locator("#menu");
+        menu.locator("select[name=whom]").selectOption(new com.microsoft.playwright.options.SelectOption().setLabel("Sefa Tui"));
+        menu.locator("textarea[name=text]").fill("Count the compasses");
+        menu.locator("input[name=within]").fill("4 h");
+        menu.getByText("Ask", new Locator.GetByTextOptions().setExact(true)).click();
+        assertThat(page.locator(".parts")).containsText("Count the compasses");
+        Page other = World.signedIn("sefa");
+        other.navigate(World.url("/worklist?view=my-turn"));
+        assertThat(other.locator(".card-row", new Page.LocatorOptions().setHasText("Crate of compasses"))).isVisible(PATIENT);
+        other.navigate(World.url("/tickets/" + number));
+        other.getByText("Hand back").focus();
+        other.keyboard().press("Enter");
+        assertThat(other.locator("#menu textarea[name=result]")).isVisible();
+        other.locator("#menu textarea[name=result]").fill("There are twelve");
+        other.locator("#menu").getByText("Hand it back").click();
+        assertThat(other.locator(".parts")).containsText("There are twelve");
+    }
+}
