@@ -7,7 +7,7 @@ import java.util.List;
 import org.openjdk.jmh.runner.Runner;
 import org.openjdk.jmh.runner.options.OptionsBuilder;
 
-/** Runs the benchmarks that are named, or all: {@code core}, {@code intake}, {@code pages}, {@code start}, {@code timers}, {@code rehearsal}, {@code worklist}. */
+/** Runs the benchmarks that are named, or all: {@code core}, {@code intake}, {@code pages}, {@code start}, {@code timers}, {@code working}, {@code rehearsal}, {@code worklist}. */
 public final class Bench {
 
     private Bench() {}
@@ -21,7 +21,7 @@ public final class Bench {
         int port = Integer.parseInt(args[0]);
         List<String> names = args.length > 1
                 ? List.of(args).subList(1, args.length)
-                : List.of("core", "intake", "pages", "people", "start", "timers", "rehearsal", "worklist");
+                : List.of("core", "intake", "pages", "people", "working", "start", "timers", "rehearsal", "worklist");
         for (String name : names) {
             System.out.println("== " + name);
             switch (name) {
@@ -33,6 +33,7 @@ public final class Bench {
                             .run();
                 case "intake" -> new IntakeBench(port).run();
                 case "pages" -> new PagesBench(port).run();
+                case "working" -> new WorkingBench(port).run();
                 case "people" -> new PeopleBench(port).run();
                 case "start" -> new StartBench(port).run();
                 case "timers" -> new TimersBench(port).run();

@@ -38,6 +38,43 @@ final class Visitor {
         return answer.uri().getPath();
     }
 
+    /** The token that forms carry. */
+    String token() throws IOException, InterruptedException {
+        Matcher token = Pattern.compile("name=\"csrf\" content=\"([^\"]*)\"").matcher(get("/worklist"));
+        token.find();
+        return token.group(1);
+    }
+
+    /** Sends a form as a script does. */
+    void send(String path, String form, String token) throws IOException, InterruptedException {
+        HttpResponse<String> answer = browser.send(
+                HttpRequest.newBuilder(uri(path))
+                        .header("Content-Type", "application/x-www-form-urlencoded")
+                        .header("X-CSRF-TOKEN", token)
+                        .header("X-Requested-With", "fetch")
+                        .POST(HttpRequest.BodyPublishers.ofString(form))
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+        if (answer.statusCode() >= 300) {
+            throw new IllegalStateException(path + " answered " + answer.statusCode());
+        }
+    }
+
+    /** Sends a file; the path it led to. */
+    String upload(String path, String name, String content) throws IOException, InterruptedException {
+        String body = "--edge\r\nContent-Disposition: form-data; name=\"_csrf\"\r\n\r\n" + token()
+                + "\r\n--edge\r\nContent-Disposition: form-data; name=\"file\"; filename=\"" + name
+                + "\"\r\nContent-Type: text/csv\r\n\r\n" + content + "\r\n--edge--\r\n";
+        return browser.send(
+                        HttpRequest.newBuilder(uri(path))
+                                .header("Content-Type", "multipart/form-data; boundary=edge")
+                                .POST(HttpRequest.BodyPublishers.ofString(body))
+                                .build(),
+                        HttpResponse.BodyHandlers.ofString())
+                .uri()
+                .getPath();
+    }
+
     /** Opens a page so often, and says how long it took. */
     void measure(String path) throws IOException, InterruptedException {
         double[] millis = new double[RUNS];

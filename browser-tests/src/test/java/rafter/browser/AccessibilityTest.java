@@ -83,22 +83,22 @@ class AccessibilityTest {
         check(page, page.locator(".cust a.fw-bold").getAttribute("href"));
         check(page, ticket + "/choose/owner");
         check(page, ticket + "/clocks");
-        for (String more :
-                List.of(
-                        "/history",
-                        "/outside",
-                        "/files",
-                        "/alike",
-                        "/parts/task",
-                        "/parts/time",
-                        "/parts/resolution",
-                        "/parts/help",
-                        "/parts/call",
-                        "/parts/meeting",
-                        "/macros")) {
+        for (String more : List.of(
+                "/history",
+                "/outside",
+                "/files",
+                "/alike",
+                "/parts/task",
+                "/parts/time",
+                "/parts/resolution",
+                "/parts/help",
+                "/parts/call",
+                "/parts/meeting",
+                "/macros")) {
             check(page, ticket + more);
         }
-        for (String path : List.of("/phrases", "/phrases/0", "/macros", "/macros/0", "/requests/new", "/stopwatch", "/answers/drafts")) {
+        for (String path : List.of(
+                "/phrases", "/phrases/0", "/macros", "/macros/0", "/requests/new", "/stopwatch", "/answers/drafts")) {
             check(page, path);
         }
         check(page, "/tickets/99999999");

@@ -72,14 +72,16 @@ class BesideBrowserTest {
         page.getByText("Ask for help").focus();
         page.keyboard().press("Enter");
         Locator menu = page.locator("#menu");
-        menu.locator("select[name=whom]").selectOption(new com.microsoft.playwright.options.SelectOption().setLabel("Sefa Tui"));
+        menu.locator("select[name=whom]")
+                .selectOption(new com.microsoft.playwright.options.SelectOption().setLabel("Sefa Tui"));
         menu.locator("textarea[name=text]").fill("Count the compasses");
         menu.locator("input[name=within]").fill("4 h");
         menu.getByText("Ask", new Locator.GetByTextOptions().setExact(true)).click();
         assertThat(page.locator(".parts")).containsText("Count the compasses");
         Page other = World.signedIn("sefa");
         other.navigate(World.url("/worklist?view=my-turn"));
-        assertThat(other.locator(".card-row", new Page.LocatorOptions().setHasText("Crate of compasses"))).isVisible(PATIENT);
+        assertThat(other.locator(".card-row", new Page.LocatorOptions().setHasText("Crate of compasses")))
+                .isVisible(PATIENT);
         other.navigate(World.url("/tickets/" + number));
         other.getByText("Hand back").focus();
         other.keyboard().press("Enter");

@@ -31,7 +31,12 @@ final class DemoOthers {
 
     private static final Pattern LINK = Pattern.compile("/rate/([0-9a-f]+)\\?");
     private static final List<String> COMMENTS = List.of(
-            "Quick and friendly, thank you.", "", "", "Took a day longer than I was told.", "The driver was let through at once.", "");
+            "Quick and friendly, thank you.",
+            "",
+            "",
+            "Took a day longer than I was told.",
+            "The driver was let through at once.",
+            "");
 
     private final Acts acts;
     private final Tickets tickets;
@@ -103,19 +108,28 @@ final class DemoOthers {
                 .filter(Help::open)
                 .isPresent();
         if (wanted) {
-            acts.perform(number, new Act.EndHelp(1, "It shows the same as to us. The old entry was still there; it is gone now.", false), helper);
+            acts.perform(
+                    number,
+                    new Act.EndHelp(
+                            1, "It shows the same as to us. The old entry was still there; it is gone now.", false),
+                    helper);
         }
     }
 
     /** Firms and schools are met on the quay before they sail. */
     void meet(TicketNumber number, Viewer agent, Instant at) {
-        hours.nextOpen(at.plus(Duration.ofDays(1 + random.nextInt(4)))).ifPresent(open -> acts.perform(
-                number,
-                new Act.SetMeeting(
-                        OptionalInt.empty(),
-                        new Meeting.Plan(
-                                "Walk through the loading", open.plus(Duration.ofHours(2)), Duration.ofMinutes(45), "Quay 2, Aldermouth", List.of())),
-                agent));
+        hours.nextOpen(at.plus(Duration.ofDays(1 + random.nextInt(4))))
+                .ifPresent(open -> acts.perform(
+                        number,
+                        new Act.SetMeeting(
+                                OptionalInt.empty(),
+                                new Meeting.Plan(
+                                        "Walk through the loading",
+                                        open.plus(Duration.ofHours(2)),
+                                        Duration.ofMinutes(45),
+                                        "Quay 2, Aldermouth",
+                                        List.of())),
+                        agent));
     }
 
     /** Customers are asked, and some say how they were helped. */
@@ -137,8 +151,7 @@ final class DemoOthers {
                 .findFirst()
                 .ifPresent(token -> {
                     int luck = random.nextInt(10);
-                    Work.Rating rating =
-                            luck < 7 ? Work.Rating.GOOD : luck < 9 ? Work.Rating.FAIR : Work.Rating.POOR;
+                    Work.Rating rating = luck < 7 ? Work.Rating.GOOD : luck < 9 ? Work.Rating.FAIR : Work.Rating.POOR;
                     ratings.rate(token, rating, Telling.pick(COMMENTS, random));
                 });
     }

@@ -146,8 +146,8 @@ final class History {
             }
             plan(at);
             others.ask(number, agent, at)
-                    .ifPresent(helper -> then(
-                            working(at, 60 + random.nextInt(400)), when -> others.handBack(number, helper)));
+                    .ifPresent(helper ->
+                            then(working(at, 60 + random.nextInt(400)), when -> others.handBack(number, helper)));
             if (telling.story().firms() && at.isAfter(now.minus(Duration.ofDays(6))) && random.nextInt(4) == 0) {
                 others.meet(number, agent, at);
             }

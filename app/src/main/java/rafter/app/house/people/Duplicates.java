@@ -12,10 +12,12 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -89,6 +91,84 @@ public class Duplicates {
                         .thenComparing(one -> one.getValue().id()))
                 .map(Map.Entry::getValue)
                 .toList();
+    }
+
+    /**
+     * Two contacts that may be one person.
+     *
+     * @param kept the one that was there first
+     */
+    public record Pair(ContactId kept, String keptName, String keptDetail, Suggestion other) {}
+
+    /**
+     * Contacts that may be the same persons, over all there are: those of one name, and those of one telephone number. Near addresses are
+     * compared on a contact's own page alone.
+     *
+     * @param most so many pairs at most
+     */
+    @Transactional(readOnly = true)
+    public List<Pair> overAll(int most) {
+        var together = new LinkedHashSet<List<ContactId>>();
+        together.addAll(namesakes(most));
+        together.addAll(sharers(most));
+        Map<ContactId, Found> all = load(together.stream().flatMap(List::stream).collect(Collectors.toSet()));
+        var told = new LinkedHashSet<Set<ContactId>>();
+        var pairs = new ArrayList<Pair>();
+        for (List<ContactId> group : together) {
+            for (int i = 0; i < group.size(); i++) {
+                for (int j = i + 1; j < group.size() && pairs.size() < most; j++) {
+                    pair(group.get(i), group.get(j), all)
+                            .filter(pair ->
+                                    told.add(Set.of(pair.kept(), pair.other().id())))
+                            .ifPresent(pairs::add);
+                }
+            }
+        }
+        return pairs;
+    }
+
+    private Optional<Pair> pair(ContactId one, ContactId two, Map<ContactId, Found> all) {
+        Found first = all.get(one);
+        Found second = all.get(two);
+        if (first == null || second == null || one.equals(two)) {
+            return Optional.empty();
+        }
+        Set<SamePerson.Sign> signs = SamePerson.signs(first.known(), second.known(), companies::isPublic);
+        return signs.isEmpty()
+                ? Optional.empty()
+                : Optional.of(new Pair(
+                        one,
+                        first.known().name(),
+                        first.detail(),
+                        new Suggestion(
+                                two,
+                                second.known().name(),
+                                second.detail(),
+                                signs.stream().map(SamePerson.Sign::words).collect(Collectors.joining(", ")))));
+    }
+
+    /** Contacts of one name, which comes from the index in its order; those of one company first, for they speak for themselves. */
+    private List<List<ContactId>> namesakes(int most) {
+        Field<ContactId[]> ids = DSL.arrayAgg(CONTACT.ID).orderBy(CONTACT.ID);
+        return sql.select(ids)
+                .from(CONTACT)
+                .where(CONTACT.NAME_WORDS.ne(""))
+                .and(DSL.exists(DSL.selectOne().from(CONTACT_ADDRESS).where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID))))
+                .groupBy(CONTACT.NAME_WORDS, CONTACT.COMPANY_ID)
+                .having(DSL.count().between(2, MOST_OF_A_SORT))
+                .limit(most)
+                .fetch(r -> List.of(r.value1()));
+    }
+
+    private List<List<ContactId>> sharers(int most) {
+        Field<ContactId[]> ids = DSL.arrayAggDistinct(CONTACT_PHONE.CONTACT_ID);
+        return sql.select(ids)
+                .from(CONTACT_PHONE)
+                .groupBy(CONTACT_PHONE.DIGITS)
+                .having(DSL.countDistinct(CONTACT_PHONE.CONTACT_ID).between(2, MOST_OF_A_SORT))
+                .orderBy(CONTACT_PHONE.DIGITS)
+                .limit(most)
+                .fetch(r -> List.of(r.value1()));
     }
 
     private List<ContactId> byPhone(Set<String> phones) {

@@ -20,6 +20,7 @@ import rafter.app.house.access.Viewer;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Companies;
 import rafter.app.house.people.Company;
+import rafter.app.house.people.Duplicates;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
@@ -40,9 +41,11 @@ class DirectoryController {
 
     private static final int TICKETS = 20;
     private static final int MOST_WORDS = 200;
+    private static final int PAIRS = 100;
 
     private final Directory directory;
     private final CompanyDirectory firms;
+    private final Duplicates duplicates;
     private final Companies companies;
     private final OwnFields fields;
     private final TicketStates states;
@@ -53,6 +56,7 @@ class DirectoryController {
     DirectoryController(
             Directory directory,
             CompanyDirectory firms,
+            Duplicates duplicates,
             Companies companies,
             OwnFields fields,
             TicketStates states,
@@ -61,6 +65,7 @@ class DirectoryController {
             Clock clock) {
         this.directory = directory;
         this.firms = firms;
+        this.duplicates = duplicates;
         this.companies = companies;
         this.fields = fields;
         this.states = states;
@@ -93,6 +98,16 @@ class DirectoryController {
         model.addAttribute("count", counted(directory.count(asked, me)));
         model.addAttribute("mayImport", me.role().has(Right.HOUSE_RULES));
         return "work/customers/contacts";
+    }
+
+    /** Contacts that may be the same persons. */
+    @GetMapping("/duplicates")
+    String duplicates(Model model) {
+        Viewer me = access.require(Right.WORK);
+        model.addAttribute("pairs", duplicates.overAll(PAIRS));
+        model.addAttribute("most", PAIRS);
+        model.addAttribute("mayImport", me.role().has(Right.HOUSE_RULES));
+        return "work/customers/duplicates";
     }
 
     @GetMapping("/companies")

@@ -7,6 +7,7 @@ import static rafter.app.RunningApp.unique;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -46,6 +47,22 @@ class DuplicatesTest extends Browsing {
 
     private List<ContactId> of(ContactId contact) {
         return duplicates.of(contact).stream().map(Duplicates.Suggestion::id).toList();
+    }
+
+    @Test
+    void over_all_contacts_the_same_pairs_are_found_each_once() {
+        int n = RunningApp.unique();
+        String firm = "@twice" + n + ".example";
+        ContactId one = contact("Ada Quill" + n, "ada" + firm, "+999 55 77 " + n);
+        ContactId two = contact("Ada Quill" + n, "a.quill" + firm, "+999 55 77 " + n);
+        contact("Ada Quill" + n, "ada@elsewhere" + n + ".example");
+        assertThat(bean(Duplicates.class).overAll(10_000))
+                .filteredOn(pair -> Set.of(pair.kept(), pair.other().id()).contains(one))
+                .singleElement()
+                .satisfies(pair -> {
+                    assertThat(Set.of(pair.kept(), pair.other().id())).containsExactlyInAnyOrder(one, two);
+                    assertThat(pair.other().why()).contains("telephone");
+                });
     }
 
     @Test

@@ -422,7 +422,11 @@ class WorklistTest {
         bean(Acts.class).perform(number, new Act.MoveTo(TicketState.WITH_CUSTOMER.key()), imani());
         Worklist.Why out = bean(Worklist.class).why(list("my-turn"), number, imani());
         assertThat(out.in()).isFalse();
-        assertThat(out.because()).containsExactly("the turn is customer’s, not ours");
+        assertThat(out.because())
+                .containsExactly(
+                        "the turn is customer’s, not ours",
+                        "who helps is not known, not me",
+                        "the team that helps is not known, not one of mine");
         bean(Acts.class).perform(number, new Act.MoveTo(TicketState.RESOLVED.key()), imani());
         assertThat(bean(Worklist.class).why(list("open"), number, imani()).because())
                 .containsExactly("it is not among the tickets that “Everything open” begins with");
