@@ -1,5 +1,6 @@
 // The watch in the frame: it ticks here, and is asked for again when something was done with it.
-import { ask } from "./server.js";
+import { toast } from "./messages.js";
+import { ask, formOf } from "./server.js";
 
 const place = () => document.getElementById("stopwatch-place");
 function words(seconds) {
@@ -16,7 +17,8 @@ function tick() {
 function show() {
   if (!place()) { return; }
   ask("/stopwatch", { headers: { "HX-Request": "true" } }).then(a => a.ok ? a.text() : "").then(html => {
-    place().innerHTML = html.includes("stopwatch") ? html : "";
+    place().innerHTML = html;
+    place().querySelectorAll(":scope > p").forEach(p => { p.remove(); });
     const watch = place().querySelector(".stopwatch");
     if (watch) {
       base = Number(watch.dataset.seconds);
@@ -24,10 +26,36 @@ function show() {
       tick();
       htmx.process(place());
     }
+    startByItself();
   });
 }
+
+// By itself, for those who want that. What one does in another window counts, too.
+const ACTIVE = "rafter-active";
+let startedFor = null;
+function did() { localStorage.setItem(ACTIVE, String(Date.now())); }
+["keydown", "pointerdown", "wheel"].forEach(what => addEventListener(what, did, { passive: true }));
+function idleSeconds() { return Math.floor((Date.now() - Number(localStorage.getItem(ACTIVE) || Date.now())) / 1000); }
+function choice() { return document.getElementById("watch-choice"); }
+function send(path, fields) {
+  return ask(path, { method: "POST", body: formOf(fields), headers: { "HX-Request": "true" } }).then(show);
+}
+function pauseWhenIdle() {
+  const watch = place() && place().querySelector(".stopwatch[data-runs=true]");
+  const minutes = choice() ? Number(choice().dataset.idle) : 0;
+  if (!watch || !minutes || idleSeconds() < minutes * 60) { return; }
+  send("/stopwatch/pause", { idle: idleSeconds() }).then(() => { toast("Your watch is paused, for nothing was done for a while."); });
+}
+function startByItself() {
+  const ticket = document.getElementById("ticket");
+  if (!ticket || !choice() || choice().dataset.starts !== "true" || startedFor === ticket.dataset.number) { return; }
+  startedFor = ticket.dataset.number;
+  const watch = place().querySelector(".stopwatch");
+  if (!watch || watch.dataset.ticket !== startedFor) { send("/stopwatch", { ticket: startedFor }); }
+}
 setInterval(tick, 1000);
-document.addEventListener("DOMContentLoaded", show);
+setInterval(pauseWhenIdle, 10000);
+document.addEventListener("DOMContentLoaded", () => { did(); show(); });
 document.addEventListener("htmx:afterRequest", e => {
   if (String(e.detail.requestConfig && e.detail.requestConfig.path).startsWith("/stopwatch")) { show(); }
 });

@@ -1,6 +1,7 @@
 package rafter.app.tickets.parts;
 
 import static rafter.database.Tables.STOPWATCH;
+import static rafter.database.Tables.WATCH_CHOICE;
 
 import java.time.Clock;
 import java.time.Duration;
@@ -117,10 +118,61 @@ public class Stopwatch {
         return of(me.id());
     }
 
+    /**
+     * How a person wants their watch to go by itself.
+     *
+     * @param starts whether it starts on a ticket that they open
+     * @param idleMinutes after so long in which they did nothing it pauses; 0: never
+     */
+    public record Choice(boolean starts, int idleMinutes) {
+        static final Choice NONE = new Choice(false, 0);
+    }
+
+    /** What a person chose. */
+    public Choice choice(PersonId person) {
+        return sql.selectFrom(WATCH_CHOICE)
+                .where(WATCH_CHOICE.PERSON_ID.eq(person))
+                .fetchOptional(r -> new Choice(r.getStarts(), r.getIdleMinutes()))
+                .orElse(Choice.NONE);
+    }
+
+    /**
+     * Notes what a person chose.
+     *
+     * @throws Problem.Invalid when it is no sensible time
+     */
+    @Transactional
+    public void choose(Choice choice, Viewer me) {
+        Access.require(me, Right.WORK);
+        if (choice.idleMinutes() < 0 || choice.idleMinutes() > 120) {
+            throw new Problem.Invalid("It pauses after 1 to 120 minutes, or with 0 never. Nothing was changed.");
+        }
+        sql.insertInto(WATCH_CHOICE)
+                .set(WATCH_CHOICE.PERSON_ID, me.id())
+                .set(WATCH_CHOICE.STARTS, choice.starts())
+                .set(WATCH_CHOICE.IDLE_MINUTES, choice.idleMinutes())
+                .onConflict(WATCH_CHOICE.PERSON_ID)
+                .doUpdate()
+                .set(WATCH_CHOICE.STARTS, choice.starts())
+                .set(WATCH_CHOICE.IDLE_MINUTES, choice.idleMinutes())
+                .execute();
+    }
+
     /** Pauses the watch; time goes by without being measured. */
     @Transactional
     public void pause(Viewer me) {
-        Instant now = clock.instant();
+        pause(Duration.ZERO, me);
+    }
+
+    /**
+     * Pauses the watch as though it had been done a while ago.
+     *
+     * @param idle for so long nothing was done; it does not count
+     */
+    @Transactional
+    public void pause(Duration idle, Viewer me) {
+        Duration ago = idle.isNegative() || idle.compareTo(LONGEST) > 0 ? Duration.ZERO : idle;
+        Instant now = clock.instant().minus(ago);
         hold(me).filter(Running::runs).ifPresent(one -> {
             StopwatchRecord row = new StopwatchRecord();
             row.setSince(null);

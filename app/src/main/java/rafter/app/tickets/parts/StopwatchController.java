@@ -3,6 +3,7 @@ package rafter.app.tickets.parts;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.time.Clock;
+import java.time.Duration;
 import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Controller;
@@ -39,6 +40,7 @@ class StopwatchController {
         Viewer me = access.require(Right.WORK);
         Optional<Stopwatch.Running> running = watch.of(me.id());
         model.addAttribute("running", running);
+        model.addAttribute("choice", watch.choice(me.id()));
         model.addAttribute(
                 "seconds",
                 running.map(one -> one.measured(clock.instant()).toSeconds()).orElse(0L));
@@ -58,9 +60,19 @@ class StopwatchController {
     }
 
     @PostMapping("/pause")
-    String pause(HttpServletRequest request, HttpServletResponse response) {
-        watch.pause(access.require(Right.WORK));
+    String pause(@RequestParam(defaultValue = "0") int idle, HttpServletRequest request, HttpServletResponse response) {
+        watch.pause(Duration.ofSeconds(idle), access.require(Right.WORK));
         return Done.answer(request, response, "Your watch is paused.", Done.Undo.NONE, "/stopwatch");
+    }
+
+    @PostMapping("/choice")
+    String choose(
+            @RequestParam(defaultValue = "false") boolean starts,
+            @RequestParam(defaultValue = "0") int idle,
+            HttpServletRequest request,
+            HttpServletResponse response) {
+        watch.choose(new Stopwatch.Choice(starts, idle), access.require(Right.WORK));
+        return Done.answer(request, response, "Your choice is saved.", Done.Undo.NONE, "/stopwatch");
     }
 
     @PostMapping("/resume")

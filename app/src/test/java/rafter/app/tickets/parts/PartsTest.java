@@ -256,4 +256,21 @@ class PartsTest extends Browsing {
                     .isFalse();
         }
     }
+
+    @Test
+    void a_watch_that_was_idle_counts_until_something_was_done_last_and_the_choice_is_ones_own() throws Exception {
+        Stopwatch watch = bean(Stopwatch.class);
+        watch.discard(imani());
+        watch.start(mail(), imani());
+        RunningApp.clock().tick(Duration.ofMinutes(20));
+        watch.pause(Duration.ofMinutes(5), imani());
+        RunningApp.clock().tick(Duration.ofMinutes(30));
+        assertThat(watch.stop("", "", false, imani()).time()).contains(Duration.ofMinutes(15));
+        watch.choose(new Stopwatch.Choice(true, 10), imani());
+        assertThat(watch.choice(imani().id())).isEqualTo(new Stopwatch.Choice(true, 10));
+        assertThat(watch.choice(odile().id())).isEqualTo(new Stopwatch.Choice(false, 0));
+        assertThatThrownBy(() -> watch.choose(new Stopwatch.Choice(true, 121), imani()))
+                .hasMessageContaining("1 to 120 minutes");
+        watch.choose(new Stopwatch.Choice(false, 0), imani());
+    }
 }
