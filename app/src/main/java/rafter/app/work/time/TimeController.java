@@ -58,7 +58,7 @@ class TimeController {
         TimeTotals.By how = Arrays.stream(TimeTotals.By.values())
                 .filter(one -> one.key().equals(by))
                 .findFirst()
-                .orElse(TimeTotals.By.PERSON_WHO);
+                .orElse(me.role().has(Right.HAND_OVER_ANY) ? TimeTotals.By.PERSON_WHO : TimeTotals.By.CUSTOMER);
         LocalDate last = day(to, today(), model);
         LocalDate first = day(from, last.minusDays(DAYS - 1L), model);
         TimeTotals.Asked asked = asked(first, last, me);
