@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import rafter.core.text.MailAddress;
 import rafter.core.text.Phone;
@@ -33,6 +34,14 @@ public record IncomingContact(
 
     private static final int LONGEST_NAME = 200;
     private static final int MOST = 20;
+    /** The codes of languages by the code itself and by what the language is called in English. */
+    private static final Map<String, String> CODES = Stream.of(Locale.getISOLanguages())
+            .flatMap(code -> Stream.of(
+                    Map.entry(code, code),
+                    Map.entry(Locale.of(code).getDisplayLanguage(Locale.ENGLISH).toLowerCase(Locale.ROOT), code)))
+            .collect(Collectors.toUnmodifiableMap(Map.Entry::getKey, Map.Entry::getValue, (first, second) -> first));
+
+    private static final Set<String> ZONES = Set.copyOf(ZoneId.getAvailableZoneIds());
 
     public IncomingContact {
         addresses = List.copyOf(addresses);
@@ -97,7 +106,7 @@ public record IncomingContact(
             return new Read.Wrong("“" + cut(language) + "” is no language. Write it such as German, or de.");
         }
         String zone = first(values, ContactColumn.ZONE);
-        if (!zone.isEmpty() && !ZoneId.getAvailableZoneIds().contains(zone)) {
+        if (!zone.isEmpty() && !ZONES.contains(zone)) {
             return new Read.Wrong("“" + cut(zone) + "” is no time zone. Write it like Europe/Oslo.");
         }
         var own = new LinkedHashMap<String, String>();
@@ -119,20 +128,9 @@ public record IncomingContact(
 
     /** The code of a language that is named by its code or in English; blank when there is none of that name. */
     private static String code(String language) {
-        if (language.isEmpty()) {
-            return "";
-        }
         String wanted = language.toLowerCase(Locale.ROOT);
-        return Stream.of(Locale.getISOLanguages())
-                .filter(code -> code.equals(wanted)
-                        || wanted.startsWith(code + "-")
-                        || wanted.startsWith(code + "_")
-                        || Locale.of(code)
-                                .getDisplayLanguage(Locale.ENGLISH)
-                                .toLowerCase(Locale.ROOT)
-                                .equals(wanted))
-                .findFirst()
-                .orElse("");
+        String known = CODES.getOrDefault(wanted, "");
+        return known.isEmpty() ? CODES.getOrDefault(wanted.split("[-_]", 2)[0], "") : known;
     }
 
     private static String first(Map<String, List<String>> values, ContactColumn column) {

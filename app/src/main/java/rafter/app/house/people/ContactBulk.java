@@ -86,10 +86,15 @@ public class ContactBulk {
         return known;
     }
 
+    /** Most files have nothing for own fields, and then nothing is asked about them. */
+    private Map<String, String> filled(IncomingContact contact) {
+        return contact.own().isEmpty() ? Map.of() : fields.filled(OwnField.Bearer.CONTACT, contact.own(), Map.of());
+    }
+
     /** Why values of own fields cannot be; nothing when they can. */
     public Optional<String> hindrance(IncomingContact contact) {
         try {
-            fields.filled(OwnField.Bearer.CONTACT, contact.own(), Map.of());
+            filled(contact);
             return Optional.empty();
         } catch (Problem.Invalid e) {
             return Optional.of(e.words());
@@ -118,7 +123,7 @@ public class ContactBulk {
                 CONTACT.OWN_FOLDED,
                 CONTACT.CREATED_AT);
         for (IncomingContact one : all) {
-            Map<String, String> own = fields.filled(OwnField.Bearer.CONTACT, one.own(), Map.of());
+            Map<String, String> own = filled(one);
             String name = one.name().isEmpty() ? one.addresses().getFirst() : one.name();
             insert = insert.values(
                     name,

@@ -55,6 +55,9 @@ class Imports implements BackgroundWork.InParts {
     /** A file that was read last, so that its parts need not read it anew. */
     private record Cached(long id, String charset, ContactTable table) {}
 
+    /** In which rows of a file addresses come first, as long as its columns are what they are. */
+    private record Seen(long id, String charset, List<String> mapping, Map<String, Integer> lines) {}
+
     private final DSLContext sql;
     private final ContactBulk bulk;
     private final ContactCards cards;
@@ -62,6 +65,7 @@ class Imports implements BackgroundWork.InParts {
     private final Audit audit;
     private final Clock clock;
     private volatile Optional<Cached> last = Optional.empty();
+    private volatile Optional<Seen> lastSeen = Optional.empty();
 
     Imports(DSLContext sql, ContactBulk bulk, ContactCards cards, BackgroundWork work, Audit audit, Clock clock) {
         this.sql = sql;
@@ -214,7 +218,13 @@ class Imports implements BackgroundWork.InParts {
 
     /** In which row each address comes first. */
     private Map<String, Integer> seen(ContactTable table, ContactImportRecord row) {
-        List<String> mapping = Arrays.asList(row.getMapping());
+        List<String> mapping = List.of(row.getMapping());
+        Optional<Seen> known = lastSeen.filter(one -> one.id() == row.getId()
+                && one.charset().equals(row.getCharset())
+                && one.mapping().equals(mapping));
+        if (known.isPresent()) {
+            return known.get().lines();
+        }
         var seen = new HashMap<String, Integer>();
         for (int i = 0; i < table.rows().size(); i++) {
             if (IncomingContact.of(mapping, table.rows().get(i)) instanceof IncomingContact.Read.Fine fine) {
@@ -222,6 +232,7 @@ class Imports implements BackgroundWork.InParts {
                 fine.contact().addresses().forEach(address -> seen.putIfAbsent(address, line));
             }
         }
+        lastSeen = Optional.of(new Seen(row.getId(), row.getCharset(), mapping, seen));
         return seen;
     }
 
