@@ -109,8 +109,9 @@ final class WorkingBench {
     }
 
     private static void await(Visitor visitor, String address) throws IOException, InterruptedException {
-        for (int i = 0; i < 2_400 && !visitor.get(address).contains("Done."); i++) {
-            Thread.sleep(50);
+        for (int i = 0; i < 1_200 && !visitor.get(address).contains("Done."); i++) {
+            // As a page does that shows how far it is.
+            Thread.sleep(500);
         }
     }
 

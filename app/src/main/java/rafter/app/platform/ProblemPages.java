@@ -66,7 +66,7 @@ class ProblemPages {
                 request,
                 HttpStatus.CONTENT_TOO_LARGE,
                 "Too large",
-                "Files of a reply may have 25 MB in all. Your text is saved; attach a smaller file, or send a link.");
+                "A file may have 25 MB at most, and so may all of a reply together. What you typed is saved; choose a smaller file, or send a link.");
     }
 
     /** What refers to something that is not there, or is no value at all, is bad input; only a database that is away is said to be. */

@@ -1,6 +1,7 @@
 package rafter.app.house.people;
 
 import static rafter.database.Tables.COMPANY;
+import static rafter.database.Tables.COMPANY_DOMAIN;
 import static rafter.database.Tables.CONTACT;
 import static rafter.database.Tables.CONTACT_ADDRESS;
 import static rafter.database.Tables.CONTACT_PHONE;
@@ -112,6 +113,7 @@ public class ContactBulk {
             return;
         }
         Instant now = clock.instant();
+        Map<String, CompanyId> ofDomains = ofDomains(all);
         var insert = sql.insertInto(
                 CONTACT,
                 CONTACT.NAME,
@@ -128,7 +130,14 @@ public class ContactBulk {
             insert = insert.values(
                     name,
                     Words.of(name).stored(),
-                    firms.get(folded(one.company())),
+                    one.company().isBlank()
+                            ? one.addresses().stream()
+                                    .flatMap(address -> domains(address).stream())
+                                    .filter(ofDomains::containsKey)
+                                    .findFirst()
+                                    .map(ofDomains::get)
+                                    .orElse(null)
+                            : firms.get(folded(one.company())),
                     one.language(),
                     one.zone(),
                     OwnFields.written(own),
@@ -139,6 +148,32 @@ public class ContactBulk {
         List<ContactId> ids = insert.returning(CONTACT.ID).fetch(CONTACT.ID);
         addAddresses(all, ids);
         addPhones(all, ids);
+    }
+
+    /** The companies of mail domains, as for who writes for the first time; a public domain is nobody's. */
+    private Map<String, CompanyId> ofDomains(List<IncomingContact> all) {
+        Set<String> wanted = all.stream()
+                .filter(one -> one.company().isBlank())
+                .flatMap(one -> one.addresses().stream())
+                .flatMap(address -> domains(address).stream())
+                .collect(Collectors.toSet());
+        return wanted.isEmpty()
+                ? Map.of()
+                : sql.select(COMPANY_DOMAIN.DOMAIN, COMPANY_DOMAIN.COMPANY_ID)
+                        .from(COMPANY_DOMAIN)
+                        .where(COMPANY_DOMAIN.DOMAIN.in(wanted))
+                        .fetchMap(COMPANY_DOMAIN.DOMAIN, COMPANY_DOMAIN.COMPANY_ID);
+    }
+
+    /** The domain of an address and those above it, up to one where anybody can have an address. */
+    private List<String> domains(String address) {
+        var domains = new ArrayList<String>();
+        String domain = address.substring(address.lastIndexOf('@') + 1);
+        while (domain.contains(".") && !companies.isPublic(domain)) {
+            domains.add(domain);
+            domain = domain.substring(domain.indexOf('.') + 1);
+        }
+        return domains;
     }
 
     private void addAddresses(List<IncomingContact> all, List<ContactId> ids) {

@@ -74,6 +74,13 @@ class WatcherNews {
                         .map(person -> told(person, number, after, now, Notices.Kind.HELP_BACK, words))
                         .toList();
             }
+            case TicketEvent.HelpEnded ended -> {
+                String words = who(ended.actor()) + " needs your help no more on";
+                yield after.work().help(ended.help()).map(Help::wanted).map(this::asked).orElse(List.of()).stream()
+                        .filter(person -> !ended.actor().equals(new Actor.Person(person)))
+                        .map(person -> told(person, number, after, now, Notices.Kind.HELP, words))
+                        .toList();
+            }
             default -> List.of();
         };
     }

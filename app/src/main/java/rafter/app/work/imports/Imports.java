@@ -130,9 +130,13 @@ class Imports implements BackgroundWork.InParts {
     }
 
     private ContactImportRecord found(long id) {
-        return sql.selectFrom(CONTACT_IMPORT)
+        // Without the file itself, which is megabytes.
+        return sql.select(Arrays.stream(CONTACT_IMPORT.fields())
+                        .filter(field -> !field.equals(CONTACT_IMPORT.CONTENT))
+                        .toList())
+                .from(CONTACT_IMPORT)
                 .where(CONTACT_IMPORT.ID.eq(id))
-                .fetchOptional()
+                .fetchOptionalInto(CONTACT_IMPORT)
                 .orElseThrow(() -> new Problem.NotFound("There is no such import."));
     }
 
@@ -143,9 +147,16 @@ class Imports implements BackgroundWork.InParts {
         if (known.isPresent()) {
             return known.get().table();
         }
-        ContactTable table = ContactTable.read(row.getContent(), row.getKind(), row.getCharset());
+        ContactTable table = ContactTable.read(content(row.getId()), row.getKind(), row.getCharset());
         last = Optional.of(new Cached(row.getId(), row.getCharset(), table));
         return table;
+    }
+
+    private byte[] content(long id) {
+        return sql.select(CONTACT_IMPORT.CONTENT)
+                .from(CONTACT_IMPORT)
+                .where(CONTACT_IMPORT.ID.eq(id))
+                .fetchSingle(CONTACT_IMPORT.CONTENT);
     }
 
     /** Into which sorts of text a file can be read. */

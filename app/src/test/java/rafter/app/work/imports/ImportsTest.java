@@ -100,6 +100,18 @@ class ImportsTest extends Browsing {
     }
 
     @Test
+    void who_comes_without_a_company_belongs_to_that_of_their_domain() {
+        bringIn(mapped("Name,Mail\nLu,lu" + nth + "@harbour.brightwater.example\n"));
+        assertThat(bean(Companies.class)
+                        .find(card("lu" + nth + "@harbour.brightwater.example")
+                                .company()
+                                .orElseThrow())
+                        .orElseThrow()
+                        .name())
+                .isEqualTo("Brightwater Produce");
+    }
+
+    @Test
     void without_leave_to_change_only_new_ones_come_in() {
         bringIn(mapped("Name,Mail\nDov,dov" + at + "\n"));
         long id = take("Name,Mail\nDavid,dov" + at + "\nEva,eva" + at + "\n");
