@@ -44,7 +44,7 @@ class LoopBrowserTest {
     @Test
     void a_mail_arrives_live_is_answered_read_by_the_customer_and_their_answer_joins() {
         Page agent = World.signedIn("imani");
-        agent.navigate(World.url("/worklist?view=unowned"));
+        agent.navigate(World.url("/worklist?view=unowned&sort=-age"));
         World.mail("Noor Haddad", "noor.haddad@post.example", "Wheelchair boarding at Skelby", "Is the lift working?");
         awaitCard(agent, "Wheelchair boarding at Skelby");
         card(agent, "Wheelchair boarding at Skelby").locator(".title").click();
@@ -76,7 +76,7 @@ class LoopBrowserTest {
     void a_session_that_ends_in_the_middle_of_typing_loses_nothing() throws Exception {
         World.mail("Wen Zhao", "wen.zhao@letterbox.example", "Session in the middle", "Hello");
         Page agent = World.signedIn("sefa");
-        agent.navigate(World.url("/worklist?view=unowned"));
+        agent.navigate(World.url("/worklist?view=unowned&sort=-age"));
         awaitCard(agent, "Session in the middle");
         card(agent, "Session in the middle").locator(".title").click();
         write(agent, "First half");
@@ -105,7 +105,7 @@ class LoopBrowserTest {
         Page imani = World.signedIn("imani");
         Page sefa = World.signedIn("sefa");
         for (Page page : new Page[] {imani, sefa}) {
-            page.navigate(World.url("/worklist?view=open"));
+            page.navigate(World.url("/worklist?view=open&sort=-age"));
             awaitCard(page, "Seen by two");
         }
         card(sefa, "Seen by two").locator("a.pick[href$='/priority']").click();
@@ -147,7 +147,7 @@ class LoopBrowserTest {
     void a_contact_gets_a_telephone_from_the_ticket_and_is_found_by_it() {
         World.mail("Signe Rask", "signe.rask@seamail.example", "Who am I", "Hello");
         Page agent = World.signedIn("imani");
-        agent.navigate(World.url("/worklist?view=open"));
+        agent.navigate(World.url("/worklist?view=open&sort=-age"));
         awaitCard(agent, "Who am I");
         card(agent, "Who am I").locator(".title").click();
         agent.locator(".cust a.fw-bold").focus();
@@ -173,7 +173,7 @@ class LoopBrowserTest {
     void two_people_answering_at_once_are_told_and_the_text_is_kept() {
         World.mail("Ilse Brandt", "ilse.brandt@seamail.example", "Answered twice", "Hello");
         Page imani = World.signedIn("imani");
-        imani.navigate(World.url("/worklist?view=unowned"));
+        imani.navigate(World.url("/worklist?view=unowned&sort=-age"));
         awaitCard(imani, "Answered twice");
         card(imani, "Answered twice").locator(".title").click();
         imani.waitForURL("**/tickets/**");
@@ -228,7 +228,7 @@ class LoopBrowserTest {
     void files_can_be_attached_and_taken_off_and_a_too_large_one_is_refused_in_words() throws IOException {
         World.mail("Salma Idris", "salma.idris@post.example", "With a file", "Hello");
         Page agent = World.signedIn("imani");
-        agent.navigate(World.url("/worklist?view=unowned"));
+        agent.navigate(World.url("/worklist?view=unowned&sort=-age"));
         awaitCard(agent, "With a file");
         card(agent, "With a file").locator(".title").click();
         assertThat(agent.locator("#pane-reply .ql-editor")).isVisible();

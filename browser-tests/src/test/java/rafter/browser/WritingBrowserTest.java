@@ -19,7 +19,7 @@ class WritingBrowserTest {
     private static Page ticket(String subject, String who) {
         World.mail("Kaisa Nurmi", "kaisa.nurmi@seamail.example", subject, "Is there room for a bicycle?");
         Page page = World.signedIn(who);
-        page.navigate(World.url("/worklist?view=open"));
+        page.navigate(World.url("/worklist?view=open&sort=-age"));
         Locator card = page.locator(".card-row", new Page.LocatorOptions().setHasText(subject));
         Locator arrived = page.locator("#arrived button:visible");
         assertThat(card.or(arrived).first()).isVisible(PATIENT);
