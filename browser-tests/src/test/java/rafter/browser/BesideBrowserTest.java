@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.LocatorAssertions;
+import com.microsoft.playwright.options.SelectOption;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -17,17 +18,7 @@ class BesideBrowserTest {
             new LocatorAssertions.IsVisibleOptions().setTimeout(20_000);
 
     private static Page ticket(String subject, String who) {
-        World.mail("Lumi Halla", "lumi.halla@seamail.example", subject, "It is about a crate.");
-        Page page = World.signedIn(who);
-        page.navigate(World.url("/worklist?view=open&sort=-age"));
-        Locator card = page.locator(".card-row", new Page.LocatorOptions().setHasText(subject));
-        Locator arrived = page.locator("#arrived button:visible");
-        assertThat(card.or(arrived).first()).isVisible(PATIENT);
-        if (arrived.count() > 0) {
-            arrived.click();
-        }
-        page.navigate(World.url(card.locator(".title").getAttribute("href")));
-        return page;
+        return World.ticket("Lumi Halla", "lumi.halla@seamail.example", subject, "It is about a crate.", who);
     }
 
     /** Other tests look at the first part of the list, so nothing is left in it. */
@@ -83,8 +74,7 @@ class BesideBrowserTest {
         page.getByText("Ask for help").focus();
         page.keyboard().press("Enter");
         Locator menu = page.locator("#menu");
-        menu.locator("select[name=whom]")
-                .selectOption(new com.microsoft.playwright.options.SelectOption().setLabel("Sefa Tui"));
+        menu.locator("select[name=whom]").selectOption(new SelectOption().setLabel("Sefa Tui"));
         menu.locator("textarea[name=text]").fill("Count the compasses");
         menu.locator("input[name=within]").fill("4 h");
         menu.getByText("Ask", new Locator.GetByTextOptions().setExact(true)).click();

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.LocatorAssertions;
+import com.microsoft.playwright.options.FilePayload;
 import java.io.IOException;
 import java.io.RandomAccessFile;
 import java.nio.file.Path;
@@ -232,7 +233,7 @@ class LoopBrowserTest {
         awaitCard(agent, "With a file");
         card(agent, "With a file").locator(".title").click();
         assertThat(agent.locator("#pane-reply .ql-editor")).isVisible();
-        var small = new com.microsoft.playwright.options.FilePayload("plan.txt", "text/plain", "Lane 4".getBytes());
+        var small = new FilePayload("plan.txt", "text/plain", "Lane 4".getBytes());
         agent.setInputFiles("#pane-reply input[type=file]", small);
         assertThat(agent.locator("#pane-reply .file")).containsText("plan.txt");
         agent.setInputFiles("#pane-reply input[type=file]", fileOf(26_000_000));

@@ -3,8 +3,10 @@ package rafter.browser;
 import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -22,6 +24,9 @@ public final class World
         implements BeforeAllCallback, AfterEachCallback, AutoCloseable, ExtensionContext.Store.CloseableResource {
 
     private static final String PASSWORD = "high-water-mark";
+    private static final LocatorAssertions.IsVisibleOptions PATIENT =
+            new LocatorAssertions.IsVisibleOptions().setTimeout(20_000);
+
     private static World running;
 
     private final List<Process> processes = new ArrayList<>();
@@ -139,6 +144,21 @@ public final class World
         page.fill("form[action='/sign-in'] [name=address]", who + "@ternpassage.example");
         page.fill("form[action='/sign-in'] [name=password]", PASSWORD);
         page.click("form[action='/sign-in'] button");
+    }
+
+    /** The page of a ticket that a made-up customer's mail became, as somebody has it open. */
+    static Page ticket(String name, String from, String subject, String text, String who) {
+        mail(name, from, subject, text);
+        Page page = signedIn(who);
+        page.navigate(url("/worklist?view=open&sort=-age"));
+        Locator card = page.locator(".card-row", new Page.LocatorOptions().setHasText(subject));
+        Locator arrived = page.locator("#arrived button:visible");
+        PlaywrightAssertions.assertThat(card.or(arrived).first()).isVisible(PATIENT);
+        if (arrived.count() > 0) {
+            arrived.click();
+        }
+        page.navigate(url(card.locator(".title").getAttribute("href")));
+        return page;
     }
 
     /** A made-up customer sends a mail. */

@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
-import com.microsoft.playwright.assertions.LocatorAssertions;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -13,21 +12,8 @@ import org.junit.jupiter.api.extension.ExtendWith;
 @ExtendWith(World.class)
 class WritingBrowserTest {
 
-    private static final LocatorAssertions.IsVisibleOptions PATIENT =
-            new LocatorAssertions.IsVisibleOptions().setTimeout(20_000);
-
     private static Page ticket(String subject, String who) {
-        World.mail("Kaisa Nurmi", "kaisa.nurmi@seamail.example", subject, "Is there room for a bicycle?");
-        Page page = World.signedIn(who);
-        page.navigate(World.url("/worklist?view=open&sort=-age"));
-        Locator card = page.locator(".card-row", new Page.LocatorOptions().setHasText(subject));
-        Locator arrived = page.locator("#arrived button:visible");
-        assertThat(card.or(arrived).first()).isVisible(PATIENT);
-        if (arrived.count() > 0) {
-            arrived.click();
-        }
-        page.navigate(World.url(card.locator(".title").getAttribute("href")));
-        return page;
+        return World.ticket("Kaisa Nurmi", "kaisa.nurmi@seamail.example", subject, "Is there room for a bicycle?", who);
     }
 
     private static void phrase(Page page, String name, String text) {

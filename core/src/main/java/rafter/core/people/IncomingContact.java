@@ -7,6 +7,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -17,7 +18,7 @@ import rafter.core.text.Phone;
  * A contact as a file from elsewhere has it, brought into our form.
  *
  * @param addresses mail addresses in lower case, at least one
- * @param phones telephone numbers as they were written
+ * @param phones telephone numbers as they were written, each once however it is written
  * @param company its name; blank: none was given
  * @param language an ISO 639 code; blank: none was given
  * @param zone a time zone; blank: none was given
@@ -83,16 +84,19 @@ public record IncomingContact(
         if (addresses.isEmpty()) {
             return new Read.Wrong("There is no mail address in it, and by that a contact is recognised.");
         }
-        List<String> phones = several(values, ContactColumn.PHONE);
-        for (String phone : phones) {
-            if (Phone.of(phone).isEmpty()) {
-                return new Read.Wrong("“" + cut(phone) + "” is not a telephone number.");
+        List<String> written = several(values, ContactColumn.PHONE);
+        var phones = new LinkedHashMap<String, String>();
+        for (String one : written) {
+            Optional<Phone> phone = Phone.of(one);
+            if (phone.isEmpty()) {
+                return new Read.Wrong("“" + cut(one) + "” is not a telephone number.");
             }
+            phones.putIfAbsent(phone.get().digits(), one);
         }
-        if (addresses.size() > MOST || phones.size() > MOST) {
+        if (addresses.size() > MOST || written.size() > MOST) {
             return new Read.Wrong("A contact has at most " + MOST + " addresses and " + MOST + " telephones.");
         }
-        return rest(values, List.copyOf(addresses), phones);
+        return rest(values, List.copyOf(addresses), List.copyOf(phones.values()));
     }
 
     private static Read rest(Map<String, List<String>> values, List<String> addresses, List<String> phones) {

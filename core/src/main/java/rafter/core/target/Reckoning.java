@@ -5,7 +5,6 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -14,6 +13,7 @@ import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.id.MessageId;
 import rafter.core.ticket.Actor;
+import rafter.core.ticket.Conduct;
 import rafter.core.ticket.Folding;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.TicketState;
@@ -104,7 +104,7 @@ public final class Reckoning {
     private static List<TicketEvent> withoutTakenBack(List<TicketEvent> events) {
         int restored = last(TicketEvent.Restored.class, events);
         int parted = last(TicketEvent.Parted.class, events);
-        Set<MessageId> split = splitOff(events);
+        Set<MessageId> split = Conduct.splits(events).keySet();
         if (restored < 0 && parted < 0 && split.isEmpty()) {
             return events;
         }
@@ -119,19 +119,6 @@ public final class Reckoning {
             }
         }
         return left;
-    }
-
-    /** The messages that are tickets of their own now. */
-    private static Set<MessageId> splitOff(List<TicketEvent> events) {
-        var split = new HashSet<MessageId>();
-        for (TicketEvent event : events) {
-            if (event instanceof TicketEvent.SplitOff off) {
-                split.add(off.message());
-            } else if (event instanceof TicketEvent.SplitBack back) {
-                split.remove(back.message());
-            }
-        }
-        return split;
     }
 
     private static int last(Class<? extends TicketEvent> kind, List<TicketEvent> events) {

@@ -3,7 +3,9 @@ package rafter.core.ticket;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
 import rafter.core.id.ContactId;
@@ -167,15 +169,20 @@ public final class Conduct {
 
     /** The ticket that a message became; nothing when it was not split off, or was put back. */
     public static Optional<TicketNumber> splitInto(List<TicketEvent> events, MessageId message) {
-        Optional<TicketNumber> into = Optional.empty();
+        return Optional.ofNullable(splits(events).get(message));
+    }
+
+    /** The messages that were split off and not put back, and the tickets that they became. */
+    public static Map<MessageId, TicketNumber> splits(List<TicketEvent> events) {
+        var splits = new HashMap<MessageId, TicketNumber>();
         for (TicketEvent event : events) {
-            into = switch (event) {
-                case TicketEvent.SplitOff e when e.message().equals(message) -> Optional.of(e.into());
-                case TicketEvent.SplitBack e when e.message().equals(message) -> Optional.empty();
-                default -> into;
-            };
+            if (event instanceof TicketEvent.SplitOff off) {
+                splits.put(off.message(), off.into());
+            } else if (event instanceof TicketEvent.SplitBack back) {
+                splits.remove(back.message());
+            }
         }
-        return into;
+        return splits;
     }
 
     /**

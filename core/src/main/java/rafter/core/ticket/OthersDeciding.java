@@ -226,20 +226,21 @@ final class OthersDeciding {
                 Decision.Why.STALE, "That " + what + " is not there any more." + Deciding.UNCHANGED);
     }
 
-    /** How the work stands in the respect that an act changes; see {@link WorkDeciding#standing}. */
-    static Optional<String> standing(Work work, Act.OfWork act) {
-        return switch (act) {
-            case Act.LogCall a
-            when a.call().isPresent() ->
-                Optional.of(work.call(a.call().getAsInt())
+    /** How a call is written down; see {@link WorkDeciding#standing}. */
+    static Optional<String> standing(Work work, Act.LogCall log) {
+        return log.call().isEmpty()
+                ? Optional.empty()
+                : Optional.of(work.call(log.call().getAsInt())
                         .map(call -> call.said().toString())
                         .orElse(""));
-            case Act.SetMeeting a
-            when a.meeting().isPresent() ->
-                Optional.of(work.meeting(a.meeting().getAsInt())
-                        .map(one -> one.plan().toString())
+    }
+
+    /** How a meeting is planned; see {@link WorkDeciding#standing}. */
+    static Optional<String> standing(Work work, Act.SetMeeting set) {
+        return set.meeting().isEmpty()
+                ? Optional.empty()
+                : Optional.of(work.meeting(set.meeting().getAsInt())
+                        .map(meeting -> meeting.plan().toString())
                         .orElse(""));
-            default -> Optional.empty();
-        };
     }
 }

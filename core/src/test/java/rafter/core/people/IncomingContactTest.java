@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -53,6 +54,13 @@ class IncomingContactTest {
     }
 
     @Test
+    void a_telephone_number_that_is_written_in_two_ways_is_one() {
+        assertThat(fine("Dov", "Reiss", "dov@x.example", "+47 55 01 02 03", "+47-55-010-203")
+                        .phones())
+                .containsExactly("+47 55 01 02 03");
+    }
+
+    @Test
     void what_cannot_be_says_why() {
         assertThat(wrong("Dov", "Reiss")).contains("no mail address in it");
         assertThat(wrong("Dov", "Reiss", "dov")).contains("“dov” is not a mail address");
@@ -87,10 +95,9 @@ class IncomingContactTest {
         String signs = "ab@.;,\u0000\u00e5'\"=+-\n 0123";
         Seeds.upTo(500).forEach(seed -> {
             var random = new Random(seed);
-            List<String> cells = java.util.stream.Stream.generate(
-                            () -> random.ints(random.nextInt(12), 0, signs.length())
-                                    .mapToObj(i -> "" + signs.charAt(i))
-                                    .reduce("", String::concat))
+            List<String> cells = Stream.generate(() -> random.ints(random.nextInt(12), 0, signs.length())
+                            .mapToObj(i -> "" + signs.charAt(i))
+                            .reduce("", String::concat))
                     .limit(random.nextInt(14))
                     .toList();
             switch (IncomingContact.of(TARGETS, cells)) {

@@ -19,6 +19,7 @@ import rafter.app.arrival.mail.Mailbox;
 import rafter.app.arrival.mail.Mailboxes;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
+import rafter.app.platform.FileSafety;
 import rafter.app.platform.Say;
 import rafter.app.platform.Whens;
 
@@ -33,9 +34,11 @@ class SetAsideController {
     private final Inbox inbox;
     private final Mailboxes mailboxes;
     private final Access access;
+    private final FileSafety safety;
     private final Whens whens;
 
-    SetAsideController(Inbox inbox, Mailboxes mailboxes, Access access, Whens whens) {
+    SetAsideController(Inbox inbox, Mailboxes mailboxes, Access access, FileSafety safety, Whens whens) {
+        this.safety = safety;
         this.inbox = inbox;
         this.mailboxes = mailboxes;
         this.access = access;
@@ -70,15 +73,15 @@ class SetAsideController {
     @GetMapping("/{id}/file")
     ResponseEntity<byte[]> file(@PathVariable long id) {
         access.require(Right.HOUSE_RULES);
+        byte[] raw = inbox.raw(id);
+        String name = "message-" + id + ".eml";
+        safety.insist(raw, name);
         return ResponseEntity.ok()
                 .contentType(MediaType.APPLICATION_OCTET_STREAM)
                 .header(
                         HttpHeaders.CONTENT_DISPOSITION,
-                        ContentDisposition.attachment()
-                                .filename("message-" + id + ".eml")
-                                .build()
-                                .toString())
-                .body(inbox.raw(id));
+                        ContentDisposition.attachment().filename(name).build().toString())
+                .body(raw);
     }
 
     @PostMapping("/{id}/again")

@@ -7,6 +7,9 @@ import static rafter.database.Tables.CONTACT_ADDRESS;
 import static rafter.database.Tables.PUBLIC_MAIL_DOMAIN;
 
 import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -14,6 +17,7 @@ import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.springframework.context.ApplicationEventPublisher;
@@ -158,6 +162,40 @@ public class Companies {
     /** Whether anybody can have an address at this domain; a change of another node's is seen within a second. */
     public boolean isPublic(String domain) {
         return publicOnes.get().contains(domain);
+    }
+
+    /**
+     * The companies of addresses whose domain, or a parent of it, is theirs; never one for a public mail domain. Addresses of no company
+     * are left out.
+     */
+    Map<String, CompanyId> ofAddresses(Collection<String> addresses) {
+        Map<String, List<String>> domains =
+                addresses.stream().distinct().collect(Collectors.toMap(address -> address, this::domains));
+        Set<String> wanted = domains.values().stream().flatMap(List::stream).collect(Collectors.toSet());
+        if (wanted.isEmpty()) {
+            return Map.of();
+        }
+        Map<String, CompanyId> known = sql.select(COMPANY_DOMAIN.DOMAIN, COMPANY_DOMAIN.COMPANY_ID)
+                .from(COMPANY_DOMAIN)
+                .where(COMPANY_DOMAIN.DOMAIN.in(wanted))
+                .fetchMap(COMPANY_DOMAIN.DOMAIN, COMPANY_DOMAIN.COMPANY_ID);
+        var found = new HashMap<String, CompanyId>();
+        domains.forEach((address, own) -> own.stream()
+                .filter(known::containsKey)
+                .findFirst()
+                .ifPresent(domain -> found.put(address, known.get(domain))));
+        return found;
+    }
+
+    /** The domain of an address and those above it, up to one where anybody can have an address. */
+    private List<String> domains(String address) {
+        var domains = new ArrayList<String>();
+        String domain = address.substring(address.lastIndexOf('@') + 1);
+        while (domain.contains(".") && !isPublic(domain)) {
+            domains.add(domain);
+            domain = domain.substring(domain.indexOf('.') + 1);
+        }
+        return domains;
     }
 
     /** The domains where anybody can have an address, in order; they never tell a company. */

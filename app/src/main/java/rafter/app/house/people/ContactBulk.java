@@ -1,7 +1,6 @@
 package rafter.app.house.people;
 
 import static rafter.database.Tables.COMPANY;
-import static rafter.database.Tables.COMPANY_DOMAIN;
 import static rafter.database.Tables.CONTACT;
 import static rafter.database.Tables.CONTACT_ADDRESS;
 import static rafter.database.Tables.CONTACT_PHONE;
@@ -113,7 +112,10 @@ public class ContactBulk {
             return;
         }
         Instant now = clock.instant();
-        Map<String, CompanyId> ofDomains = ofDomains(all);
+        Map<String, CompanyId> ofAddresses = companies.ofAddresses(all.stream()
+                .filter(one -> one.company().isBlank())
+                .flatMap(one -> one.addresses().stream())
+                .toList());
         var insert = sql.insertInto(
                 CONTACT,
                 CONTACT.NAME,
@@ -132,10 +134,9 @@ public class ContactBulk {
                     Words.of(name).stored(),
                     one.company().isBlank()
                             ? one.addresses().stream()
-                                    .flatMap(address -> domains(address).stream())
-                                    .filter(ofDomains::containsKey)
+                                    .filter(ofAddresses::containsKey)
                                     .findFirst()
-                                    .map(ofDomains::get)
+                                    .map(ofAddresses::get)
                                     .orElse(null)
                             : firms.get(folded(one.company())),
                     one.language(),
@@ -148,32 +149,6 @@ public class ContactBulk {
         List<ContactId> ids = insert.returning(CONTACT.ID).fetch(CONTACT.ID);
         addAddresses(all, ids);
         addPhones(all, ids);
-    }
-
-    /** The companies of mail domains, as for who writes for the first time; a public domain is nobody's. */
-    private Map<String, CompanyId> ofDomains(List<IncomingContact> all) {
-        Set<String> wanted = all.stream()
-                .filter(one -> one.company().isBlank())
-                .flatMap(one -> one.addresses().stream())
-                .flatMap(address -> domains(address).stream())
-                .collect(Collectors.toSet());
-        return wanted.isEmpty()
-                ? Map.of()
-                : sql.select(COMPANY_DOMAIN.DOMAIN, COMPANY_DOMAIN.COMPANY_ID)
-                        .from(COMPANY_DOMAIN)
-                        .where(COMPANY_DOMAIN.DOMAIN.in(wanted))
-                        .fetchMap(COMPANY_DOMAIN.DOMAIN, COMPANY_DOMAIN.COMPANY_ID);
-    }
-
-    /** The domain of an address and those above it, up to one where anybody can have an address. */
-    private List<String> domains(String address) {
-        var domains = new ArrayList<String>();
-        String domain = address.substring(address.lastIndexOf('@') + 1);
-        while (domain.contains(".") && !companies.isPublic(domain)) {
-            domains.add(domain);
-            domain = domain.substring(domain.indexOf('.') + 1);
-        }
-        return domains;
     }
 
     private void addAddresses(List<IncomingContact> all, List<ContactId> ids) {
@@ -197,13 +172,10 @@ public class ContactBulk {
         boolean any = false;
         for (int i = 0; i < all.size(); i++) {
             int position = 0;
-            var seen = new LinkedHashSet<String>();
             for (String written : all.get(i).phones()) {
                 Phone phone = Phone.of(written).orElseThrow();
-                if (seen.add(phone.digits())) {
-                    insert = insert.values(ids.get(i), phone.digits(), phone.written(), position++);
-                    any = true;
-                }
+                insert = insert.values(ids.get(i), phone.digits(), phone.written(), position++);
+                any = true;
             }
         }
         if (any) {

@@ -1,6 +1,5 @@
 package rafter.app.house.people;
 
-import static rafter.database.Tables.COMPANY_DOMAIN;
 import static rafter.database.Tables.CONTACT;
 import static rafter.database.Tables.CONTACT_ADDRESS;
 import static rafter.database.Tables.UNWANTED_SENDER;
@@ -133,7 +132,8 @@ public class Contacts {
     }
 
     private Contact insert(String address, String name, Instant now) {
-        Optional<CompanyId> company = companyOf(address);
+        Optional<CompanyId> company =
+                Optional.ofNullable(companies.ofAddresses(List.of(address)).get(address));
         ContactId id = sql.insertInto(CONTACT)
                 .set(CONTACT.NAME, name.isBlank() ? address : name.strip())
                 .set(
@@ -149,25 +149,6 @@ public class Contacts {
                 .set(CONTACT_ADDRESS.CONTACT_ID, id)
                 .execute();
         return new Contact(id, name, company, Set.of(address));
-    }
-
-    /** The company whose domain, or a parent of it, the address has; never one for a public mail domain. */
-    private Optional<CompanyId> companyOf(String address) {
-        String domain = address.substring(address.lastIndexOf('@') + 1);
-        while (domain.contains(".")) {
-            if (companies.isPublic(domain)) {
-                return Optional.empty();
-            }
-            Optional<CompanyId> found = sql.select(COMPANY_DOMAIN.COMPANY_ID)
-                    .from(COMPANY_DOMAIN)
-                    .where(COMPANY_DOMAIN.DOMAIN.eq(domain))
-                    .fetchOptional(COMPANY_DOMAIN.COMPANY_ID);
-            if (found.isPresent()) {
-                return found;
-            }
-            domain = domain.substring(domain.indexOf('.') + 1);
-        }
-        return Optional.empty();
     }
 
     /**

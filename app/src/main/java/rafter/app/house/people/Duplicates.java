@@ -80,9 +80,7 @@ public class Duplicates {
         load(candidates).forEach((id, other) -> {
             Set<SamePerson.Sign> signs = SamePerson.signs(asked.known(), other.known(), companies::isPublic);
             if (!signs.isEmpty()) {
-                String why = signs.stream().map(SamePerson.Sign::words).collect(Collectors.joining(", "));
-                found.add(
-                        Map.entry(signs.size(), new Suggestion(id, other.known().name(), other.detail(), why)));
+                found.add(Map.entry(signs.size(), suggestion(id, other, signs)));
             }
         });
         return found.stream()
@@ -109,8 +107,9 @@ public class Duplicates {
     @Transactional(readOnly = true)
     public List<Pair> overAll(int most) {
         var together = new LinkedHashSet<List<ContactId>>();
-        together.addAll(namesakes(most));
+        together.addAll(namesakes(CONTACT.COMPANY_ID.isNotNull(), most));
         together.addAll(sharers(most));
+        together.addAll(namesakes(CONTACT.COMPANY_ID.isNull(), most));
         Map<ContactId, Found> all = load(together.stream().flatMap(List::stream).collect(Collectors.toSet()));
         var told = new LinkedHashSet<Set<ContactId>>();
         var pairs = new ArrayList<Pair>();
@@ -136,26 +135,31 @@ public class Duplicates {
         Set<SamePerson.Sign> signs = SamePerson.signs(first.known(), second.known(), companies::isPublic);
         return signs.isEmpty()
                 ? Optional.empty()
-                : Optional.of(new Pair(
-                        one,
-                        first.known().name(),
-                        first.detail(),
-                        new Suggestion(
-                                two,
-                                second.known().name(),
-                                second.detail(),
-                                signs.stream().map(SamePerson.Sign::words).collect(Collectors.joining(", ")))));
+                : Optional.of(new Pair(one, first.known().name(), first.detail(), suggestion(two, second, signs)));
     }
 
-    /** Contacts of one name, which comes from the index in its order; those of one company first, for they speak for themselves. */
-    private List<List<ContactId>> namesakes(int most) {
+    private static Suggestion suggestion(ContactId id, Found found, Set<SamePerson.Sign> signs) {
+        return new Suggestion(
+                id,
+                found.known().name(),
+                found.detail(),
+                signs.stream().map(SamePerson.Sign::words).collect(Collectors.joining(", ")));
+    }
+
+    /**
+     * Contacts of one name and one company, or of none, which come from the index in its order. Of those of no company most are strangers to
+     * each other; so they are asked for apart, and do not keep the others from being found.
+     */
+    private List<List<ContactId>> namesakes(Condition which, int most) {
         Field<ContactId[]> ids = DSL.arrayAgg(CONTACT.ID).orderBy(CONTACT.ID);
         return sql.select(ids)
                 .from(CONTACT)
                 .where(CONTACT.NAME_WORDS.ne(""))
+                .and(which)
                 .and(DSL.exists(DSL.selectOne().from(CONTACT_ADDRESS).where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID))))
                 .groupBy(CONTACT.NAME_WORDS, CONTACT.COMPANY_ID)
                 .having(DSL.count().between(2, MOST_OF_A_SORT))
+                .orderBy(CONTACT.NAME_WORDS, CONTACT.COMPANY_ID)
                 .limit(most)
                 .fetch(r -> List.of(r.value1()));
     }

@@ -1,7 +1,6 @@
 package rafter.app.tickets.acts;
 
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
@@ -20,18 +19,19 @@ import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
 import rafter.core.id.TicketNumber;
 import rafter.core.text.Placeholder;
-import rafter.core.text.Placeholders;
 
 /** What customers are told by itself, and how long resolved tickets take answers. */
 @Controller
 @RequestMapping("/house-rules/acknowledgement")
 class AcknowledgementController {
 
-    private static final Map<String, String> SAMPLE = Acknowledgements.values(
-            new TicketNumber(4471),
-            "Freight slot for Thursday shows as cancelled",
-            "Dov Reiss",
-            "Tern Passage Ferries");
+    private static final MailPreview PREVIEW = new MailPreview(
+            Placeholder.forAcknowledgements(),
+            Acknowledgements.values(
+                    new TicketNumber(4471),
+                    "Freight slot for Thursday shows as cancelled",
+                    "Dov Reiss",
+                    "Tern Passage Ferries"));
     private static final int LONGEST_WAIT = 365;
 
     /** What is typed into the form; a box that is not ticked is not sent at all. */
@@ -74,27 +74,15 @@ class AcknowledgementController {
 
     private static String form(Form form, Model model) {
         model.addAttribute("form", form);
-        preview(form, model);
+        PREVIEW.put(form.subject(), form.body(), model);
         return "tickets/acts/acknowledgement";
-    }
-
-    private static void preview(Form form, Model model) {
-        model.addAttribute("previewSubject", Placeholders.fill(form.subject(), SAMPLE));
-        model.addAttribute("previewBody", Placeholders.fill(form.body(), SAMPLE));
-        model.addAttribute("placeholders", Placeholder.forAcknowledgements());
-        model.addAttribute("sample", SAMPLE);
-        model.addAttribute("unknown", unknown(form));
-    }
-
-    private static List<String> unknown(Form form) {
-        return Placeholders.unknown(form.subject() + " " + form.body(), SAMPLE.keySet());
     }
 
     /** How the acknowledgement would read, while it is typed. */
     @PostMapping("/preview")
     String preview(Model model, Form form) {
         access.require(Right.HOUSE_RULES);
-        preview(form, model);
+        PREVIEW.put(form.subject(), form.body(), model);
         return "tickets/acts/acknowledgement :: preview";
     }
 
@@ -130,7 +118,7 @@ class AcknowledgementController {
         require(
                 !form.subject().isBlank() && !form.body().isBlank(),
                 "The acknowledgement needs a subject and a text. To send none, untick it.");
-        List<String> unknown = unknown(form);
+        List<String> unknown = PREVIEW.unknown(form.subject(), form.body());
         require(
                 unknown.isEmpty(),
                 "There is no placeholder {" + String.join("}, {", unknown) + "}. Choose from those listed.");

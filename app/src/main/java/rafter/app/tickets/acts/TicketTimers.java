@@ -5,9 +5,9 @@ import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import java.time.Clock;
 import java.time.Duration;
-import java.util.function.IntSupplier;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import rafter.app.platform.DueWork;
 import rafter.app.platform.Files;
 
 /** What happens to tickets because time went by; each reads only those whose time has come, by their index. */
@@ -19,13 +19,15 @@ class TicketTimers {
     /** Closes resolved tickets once they take no answers any more. */
     @Bean
     RecurringTask<Void> closeOver(Tickets tickets, Clock clock) {
-        return each("close-resolved", Duration.ofMinutes(1), () -> tickets.closeOver(clock.instant(), AT_ONCE));
+        return DueWork.inParts(
+                "close-resolved", Duration.ofMinutes(1), AT_ONCE, () -> tickets.closeOver(clock.instant(), AT_ONCE));
     }
 
     /** Brings tickets back at the time set for them. */
     @Bean
     RecurringTask<Void> bringBack(TicketTimes times, Clock clock) {
-        return each("bring-back", Duration.ofSeconds(10), () -> times.broughtBack(clock.instant(), AT_ONCE));
+        return DueWork.inParts(
+                "bring-back", Duration.ofSeconds(10), AT_ONCE, () -> times.broughtBack(clock.instant(), AT_ONCE));
     }
 
     /** Clears away the files of drafts that were discarded. */
@@ -33,13 +35,5 @@ class TicketTimers {
     RecurringTask<Void> clearFiles(Files files) {
         return Tasks.recurring("clear-files", FixedDelay.of(Duration.ofHours(1)))
                 .execute((instance, context) -> files.clearAway());
-    }
-
-    private static RecurringTask<Void> each(String name, Duration delay, IntSupplier some) {
-        return Tasks.recurring(name, FixedDelay.of(delay)).execute((instance, context) -> {
-            while (some.getAsInt() == AT_ONCE) {
-                // A batch was full, so more may be due.
-            }
-        });
     }
 }

@@ -54,41 +54,47 @@ class WatcherNews {
         }
     }
 
-    /** Who is asked for help is told so, and who asked is told when it is handed back. */
+    /** Who is asked for help is told so, and that it is not wanted any more; who asked is told when it is handed back. */
     private List<Notices.Told> helping(TicketEvent event, TicketNumber number, Ticket after, Instant now) {
-        return switch (event) {
-            case TicketEvent.HelpAsked asked -> {
-                String words = who(asked.actor()) + " asks for your help on";
-                yield asked(asked.wanted()).stream()
-                        .filter(person -> !asked.actor().equals(new Actor.Person(person)))
-                        .map(person -> told(person, number, after, now, Notices.Kind.HELP, words))
-                        .toList();
-            }
-            case TicketEvent.HelpEnded ended
-            when !ended.withdrawn() -> {
-                String words = who(ended.actor()) + " hands back what you asked for on";
-                yield after.work().help(ended.help()).map(Help::askedBy).stream()
-                        .filter(asker -> !asker.equals(ended.actor()))
-                        .flatMap(
-                                asker -> asker instanceof Actor.Person person ? Stream.of(person.id()) : Stream.empty())
-                        .map(person -> told(person, number, after, now, Notices.Kind.HELP_BACK, words))
-                        .toList();
-            }
-            case TicketEvent.HelpEnded ended -> {
-                String words = who(ended.actor()) + " needs your help no more on";
-                yield after.work().help(ended.help()).map(Help::wanted).map(this::asked).orElse(List.of()).stream()
-                        .filter(person -> !ended.actor().equals(new Actor.Person(person)))
-                        .map(person -> told(person, number, after, now, Notices.Kind.HELP, words))
-                        .toList();
-            }
-            default -> List.of();
-        };
+        if (event instanceof TicketEvent.HelpAsked asked) {
+            String words = who(asked.actor()) + " asks for your help on";
+            return told(helpers(asked.wanted()), asked.actor(), number, after, now, Notices.Kind.HELP, words);
+        }
+        if (!(event instanceof TicketEvent.HelpEnded ended)) {
+            return List.of();
+        }
+        Optional<Help> help = after.work().help(ended.help());
+        if (ended.withdrawn()) {
+            String words = who(ended.actor()) + " needs your help no more on";
+            List<PersonId> helpers = help.map(Help::wanted).map(this::helpers).orElse(List.of());
+            return told(helpers, ended.actor(), number, after, now, Notices.Kind.HELP, words);
+        }
+        String words = who(ended.actor()) + " hands back what you asked for on";
+        List<PersonId> asker = help.map(Help::askedBy).stream()
+                .flatMap(actor -> actor instanceof Actor.Person person ? Stream.of(person.id()) : Stream.empty())
+                .toList();
+        return told(asker, ended.actor(), number, after, now, Notices.Kind.HELP_BACK, words);
     }
 
-    private List<PersonId> asked(Help.Wanted wanted) {
+    private List<PersonId> helpers(Help.Wanted wanted) {
         return wanted.person()
                 .map(List::of)
                 .orElseGet(() -> wanted.team().map(persons::membersOf).orElse(List.of()));
+    }
+
+    /** All of them but whoever did it. */
+    private static List<Notices.Told> told(
+            List<PersonId> all,
+            Actor by,
+            TicketNumber number,
+            Ticket after,
+            Instant now,
+            Notices.Kind kind,
+            String words) {
+        return all.stream()
+                .filter(person -> !by.equals(new Actor.Person(person)))
+                .map(person -> told(person, number, after, now, kind, words))
+                .toList();
     }
 
     private static Notices.Told told(

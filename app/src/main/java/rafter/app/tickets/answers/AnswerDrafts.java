@@ -7,6 +7,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
@@ -24,6 +25,7 @@ import rafter.core.ticket.Work;
 @Component
 class AnswerDrafts {
 
+    private static final int MOST = 500;
     private static final int LONGEST_TITLE = 200;
     private static final int LONGEST_BODY = 50_000;
     private static final String KEPT = " Nothing was saved yet; what you typed is still here.";
@@ -54,14 +56,26 @@ class AnswerDrafts {
 
     /** All, the latest changed first. */
     List<Draft> all(Viewer me) {
+        return read(DSL.noCondition(), me);
+    }
+
+    /** One of them. */
+    Draft find(long id, Viewer me) {
+        return read(ANSWER_DRAFT.ID.eq(id), me).stream()
+                .findFirst()
+                .orElseThrow(() -> new Problem.NotFound("There is no such draft."));
+    }
+
+    private List<Draft> read(Condition which, Viewer me) {
         return sql.select(ANSWER_DRAFT.fields())
                 .select(PERSON.NAME)
                 .from(ANSWER_DRAFT)
                 .join(PERSON)
                 .on(PERSON.ID.eq(ANSWER_DRAFT.PERSON_ID))
-                .where(ANSWER_DRAFT.TICKET.isNull().or(DSL.trueCondition().and(me.sees(ANSWER_DRAFT.TICKET))))
+                .where(which)
+                .and(ANSWER_DRAFT.TICKET.isNull().or(DSL.trueCondition().and(me.sees(ANSWER_DRAFT.TICKET))))
                 .orderBy(ANSWER_DRAFT.CHANGED_AT.desc(), ANSWER_DRAFT.ID.desc())
-                .limit(500)
+                .limit(MOST)
                 .fetch(r -> new Draft(
                         r.get(ANSWER_DRAFT.ID),
                         Optional.ofNullable(r.get(ANSWER_DRAFT.TICKET)),
@@ -70,14 +84,6 @@ class AnswerDrafts {
                         r.get(PERSON.NAME),
                         r.get(ANSWER_DRAFT.CHANGED_AT),
                         r.get(ANSWER_DRAFT.VERSION)));
-    }
-
-    /** One of them. */
-    Draft find(long id, Viewer me) {
-        return all(me).stream()
-                .filter(one -> one.id() == id)
-                .findFirst()
-                .orElseThrow(() -> new Problem.NotFound("There is no such draft."));
     }
 
     /**

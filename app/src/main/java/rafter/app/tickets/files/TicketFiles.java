@@ -10,9 +10,9 @@ import java.util.List;
 import java.util.Locale;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.access.Viewers;
+import rafter.app.platform.FileSafety;
 import rafter.app.platform.Files;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
@@ -27,6 +27,8 @@ class TicketFiles {
     private static final int MOST = 500;
     private static final int LETTERS_SHOWN = 400;
     private static final long LARGEST_SHOWN = 10_000_000;
+    /** A longer text is read whole only by whoever opens it. */
+    private static final long LARGEST_TEXT = 200_000;
 
     /** How a file can be shown small. */
     enum Preview {
@@ -56,11 +58,13 @@ class TicketFiles {
 
     private final DSLContext sql;
     private final Files files;
+    private final FileSafety safety;
     private final Viewers viewers;
     private final Targets targets;
     private final Clock clock;
 
-    TicketFiles(DSLContext sql, Files files, Viewers viewers, Targets targets, Clock clock) {
+    TicketFiles(DSLContext sql, Files files, FileSafety safety, Viewers viewers, Targets targets, Clock clock) {
+        this.safety = safety;
         this.sql = sql;
         this.files = files;
         this.viewers = viewers;
@@ -69,7 +73,6 @@ class TicketFiles {
     }
 
     /** All of a ticket, the latest first. */
-    @Transactional(readOnly = true)
     List<Line> of(TicketNumber number, Viewer me) {
         viewers.insist(me, number);
         Instant now = clock.instant();
@@ -92,6 +95,7 @@ class TicketFiles {
                 .limit(MOST)
                 .fetch(r -> {
                     Preview preview = preview(r.value7(), r.value2(), r.value3());
+                    String words = preview == Preview.WORDS ? begin(r.value8()) : "";
                     return new Line(
                             r.value1(),
                             r.value2(),
@@ -100,8 +104,8 @@ class TicketFiles {
                             Say.when(r.value5(), now, targets.zone()),
                             Say.exactly(r.value5(), targets.zone()),
                             r.value6(),
-                            preview,
-                            preview == Preview.WORDS ? begin(r.value8()) : "");
+                            preview == Preview.WORDS && words.isEmpty() ? Preview.NONE : preview,
+                            words);
                 });
     }
 
@@ -113,7 +117,8 @@ class TicketFiles {
         if (type.matches("image/(png|jpeg|gif)") || isPdf(type, name)) {
             return Preview.PICTURE;
         }
-        return type.startsWith("text/") && !type.equals("text/html") ? Preview.WORDS : Preview.NONE;
+        boolean text = type.startsWith("text/") && !type.equals("text/html");
+        return text && size <= LARGEST_TEXT ? Preview.WORDS : Preview.NONE;
     }
 
     static boolean isPdf(String mediaType, String name) {
@@ -122,8 +127,13 @@ class TicketFiles {
                         && name.toLowerCase(Locale.ROOT).endsWith(".pdf"));
     }
 
+    /** How a text begins; blank when something was found in it. */
     private String begin(byte[] sha256) {
-        String text = new String(files.read(sha256), StandardCharsets.UTF_8);
+        byte[] content = files.read(sha256);
+        if (safety.found(content).isPresent()) {
+            return "";
+        }
+        String text = new String(content, StandardCharsets.UTF_8);
         return text.length() > LETTERS_SHOWN ? text.substring(0, LETTERS_SHOWN) + " …" : text;
     }
 

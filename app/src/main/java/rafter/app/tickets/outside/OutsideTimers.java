@@ -1,12 +1,11 @@
 package rafter.app.tickets.outside;
 
 import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
-import com.github.kagkarlsson.scheduler.task.helper.Tasks;
-import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import java.time.Clock;
 import java.time.Duration;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import rafter.app.platform.DueWork;
 
 /** Reminds third parties when the time has come. */
 @Configuration(proxyBeanMethods = false)
@@ -16,11 +15,7 @@ class OutsideTimers {
 
     @Bean
     RecurringTask<Void> nudge(Reminders reminders, Clock clock) {
-        return Tasks.recurring("nudge-outside", FixedDelay.of(Duration.ofSeconds(30)))
-                .execute((instance, context) -> {
-                    while (reminders.nudge(clock.instant(), AT_ONCE) == AT_ONCE) {
-                        // More may be due.
-                    }
-                });
+        return DueWork.inParts(
+                "nudge-outside", Duration.ofSeconds(30), AT_ONCE, () -> reminders.nudge(clock.instant(), AT_ONCE));
     }
 }

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Optional;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
+import rafter.app.platform.FileSafety;
 import rafter.app.platform.Files;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
@@ -29,8 +30,10 @@ class Post {
     private final EntryStore entries;
     private final Channels channels;
     private final Files stored;
+    private final FileSafety safety;
 
-    Post(DSLContext sql, EntryStore entries, Channels channels, Files stored) {
+    Post(DSLContext sql, EntryStore entries, Channels channels, Files stored, FileSafety safety) {
+        this.safety = safety;
         this.stored = stored;
         this.sql = sql;
         this.entries = entries;
@@ -42,6 +45,7 @@ class Post {
      *
      * @param person who writes it; nothing: Rafter itself
      * @param files what goes along
+     * @throws Problem.Invalid when something was found in one of the files
      */
     MessageId send(
             TicketStore.Held held,
@@ -90,13 +94,16 @@ class Post {
                 text,
                 earlier.isEmpty() ? Optional.empty() : Optional.of(earlier.getLast()),
                 earlier,
-                files.stream()
-                        .map(file ->
-                                new Outgoing.FilePart(file.name(), file.mediaType(), stored.read(file.sha256()), ""))
-                        .toList(),
+                files.stream().map(this::part).toList(),
                 person.isEmpty(),
                 now));
         return message;
+    }
+
+    private Outgoing.FilePart part(NewMessage.FileRef file) {
+        byte[] content = stored.read(file.sha256());
+        safety.insist(content, file.name());
+        return new Outgoing.FilePart(file.name(), file.mediaType(), content, "");
     }
 
     /** Notes to which conversation an entry belongs. */

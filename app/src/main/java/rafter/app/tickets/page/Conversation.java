@@ -39,6 +39,7 @@ import rafter.app.tickets.channel.Delivery;
 import rafter.app.tickets.clocks.FiredSteps;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
+import rafter.core.ticket.Conduct;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 import rafter.database.tables.records.AttachmentRecord;
@@ -177,7 +178,13 @@ class Conversation {
                         number,
                         woven(events, joined),
                         since,
-                        telling(messages, pictures, channels.name(ticket.channel()), splits(events), zone, now)),
+                        telling(
+                                messages,
+                                pictures,
+                                channels.name(ticket.channel()),
+                                Conduct.splits(events),
+                                zone,
+                                now)),
                 hidden);
     }
 
@@ -207,19 +214,6 @@ class Conversation {
                 words,
                 channel,
                 splits);
-    }
-
-    /** What was split off, and the tickets that it became. */
-    private static Map<MessageId, TicketNumber> splits(List<TicketEvent> events) {
-        var splits = new HashMap<MessageId, TicketNumber>();
-        for (TicketEvent event : events) {
-            if (event instanceof TicketEvent.SplitOff off) {
-                splits.put(off.message(), off.into());
-            } else if (event instanceof TicketEvent.SplitBack back) {
-                splits.remove(back.message());
-            }
-        }
-        return splits;
     }
 
     /** The events of the tickets that became parts of this one, and of those that had become parts of them. */

@@ -3,6 +3,7 @@ package rafter.app.tickets.parts;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.Optional;
 import org.springframework.stereotype.Controller;
@@ -79,16 +80,14 @@ class HelpController {
         if (within.isBlank()) {
             return Optional.empty();
         }
-        return Amount.read(within)
-                .map(amount -> targets.terms()
-                        .hours()
-                        .add(clock.instant(), amount)
-                        .orElseThrow(() -> new Problem.Invalid(
-                                "We do not work for so long within the next years. Nothing was changed.")))
-                .or(() -> {
-                    throw new Problem.Invalid("“" + within
-                            + "” is no amount of time. Write it such as 4 h or 1 d, or nothing. Nothing was changed.");
-                });
+        Duration amount = Amount.read(within)
+                .orElseThrow(() -> new Problem.Invalid("“" + within
+                        + "” is no amount of time. Write it such as 4 h or 1 d, or nothing. Nothing was changed."));
+        Optional<Instant> due = targets.terms().hours().add(clock.instant(), amount);
+        if (due.isEmpty()) {
+            throw new Problem.Invalid("We do not work for so long within the next years. Nothing was changed.");
+        }
+        return due;
     }
 
     @PostMapping("/helps/{help}/back")

@@ -27,7 +27,6 @@ import net.fortuna.ical4j.model.property.Summary;
 import net.fortuna.ical4j.model.property.Uid;
 import net.fortuna.ical4j.model.property.Version;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.Files;
@@ -95,7 +94,7 @@ class Invitations {
      *
      * @return how many are told
      */
-    @Transactional(propagation = Propagation.MANDATORY)
+    @Transactional
     int perform(TicketNumber number, Act.OfWork act, Optional<String> seen, Viewer by) {
         List<Meeting> before = store.hold(number, by).ticket().work().meetings();
         if (!acts.perform(number, act, seen, by).changed()) {

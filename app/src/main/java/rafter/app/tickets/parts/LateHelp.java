@@ -4,8 +4,6 @@ import static rafter.database.Tables.HELP_LATE_TOLD;
 import static rafter.database.Tables.TICKET_HELP;
 
 import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
-import com.github.kagkarlsson.scheduler.task.helper.Tasks;
-import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -19,6 +17,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Persons;
 import rafter.app.house.notices.Notices;
+import rafter.app.platform.DueWork;
 import rafter.core.id.PersonId;
 import rafter.database.tables.records.TicketHelpRecord;
 
@@ -90,12 +89,7 @@ class LateHelp {
     static class Job {
         @Bean
         RecurringTask<Void> tellOfLateHelp(LateHelp help, Clock clock) {
-            return Tasks.recurring("late-help", FixedDelay.of(Duration.ofSeconds(30)))
-                    .execute((instance, context) -> {
-                        while (help.tell(clock.instant()) == AT_ONCE) {
-                            // More may be late.
-                        }
-                    });
+            return DueWork.inParts("late-help", Duration.ofSeconds(30), AT_ONCE, () -> help.tell(clock.instant()));
         }
     }
 }

@@ -11,7 +11,6 @@ import java.util.stream.Stream;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
-import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -20,7 +19,6 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
-import rafter.app.house.access.Viewer;
 import rafter.app.platform.Done;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.TicketTimes;
@@ -40,19 +38,12 @@ class MeetingsController {
     private final Invitations invitations;
     private final TicketTimes times;
     private final Access access;
-    private final TransactionTemplate transaction;
 
-    MeetingsController(
-            PartForms forms,
-            Invitations invitations,
-            TicketTimes times,
-            Access access,
-            TransactionTemplate transaction) {
+    MeetingsController(PartForms forms, Invitations invitations, TicketTimes times, Access access) {
         this.forms = forms;
         this.invitations = invitations;
         this.times = times;
         this.access = access;
-        this.transaction = transaction;
     }
 
     @GetMapping("/parts/meeting")
@@ -104,7 +95,7 @@ class MeetingsController {
                 addresses(invited));
         var act = new Act.SetMeeting(meeting == 0 ? OptionalInt.empty() : OptionalInt.of(meeting), plan);
         Optional<String> seen = meeting == 0 ? Optional.empty() : Optional.of(was);
-        int told = transaction.execute(status -> invitations.perform(number, act, seen, access.require(Right.WORK)));
+        int told = invitations.perform(number, act, seen, access.require(Right.WORK));
         return done(
                 number,
                 "The meeting is planned" + (told > 0 ? ", and " + told + " are invited." : "."),
@@ -125,9 +116,8 @@ class MeetingsController {
             @PathVariable int meeting,
             HttpServletRequest request,
             HttpServletResponse response) {
-        Viewer me = access.require(Right.WORK);
-        int told = transaction.execute(
-                status -> invitations.perform(number, new Act.CallOffMeeting(meeting, true), Optional.empty(), me));
+        var act = new Act.CallOffMeeting(meeting, true);
+        int told = invitations.perform(number, act, Optional.empty(), access.require(Right.WORK));
         return done(
                 number,
                 "The meeting is off" + (told > 0 ? "; those who were invited are told." : "."),

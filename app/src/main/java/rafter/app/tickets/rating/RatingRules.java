@@ -7,7 +7,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
@@ -17,6 +16,7 @@ import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.Audit;
 import rafter.app.platform.Problem;
+import rafter.app.tickets.acts.MailPreview;
 import rafter.core.text.Placeholder;
 import rafter.core.text.Placeholders;
 
@@ -27,6 +27,17 @@ public class RatingRules {
     static final Duration LONGEST_WAIT = Duration.ofDays(30);
     static final Duration LONGEST_REST = Duration.ofDays(365);
 
+    /** How the question reads while it is typed. */
+    static final MailPreview PREVIEW = new MailPreview(
+            Placeholder.forRating(),
+            Placeholder.named(Map.of(
+                    Placeholder.TICKET, "4471",
+                    Placeholder.SUBJECT, "Freight slot for Thursday shows as cancelled",
+                    Placeholder.CUSTOMER, "Dov Reiss",
+                    Placeholder.FIRST_NAME, "Dov",
+                    Placeholder.WORKSPACE, "Tern Passage Ferries",
+                    Placeholder.RATING, "Good, fair or poor: three links")));
+
     /**
      * The rule.
      *
@@ -35,19 +46,15 @@ public class RatingRules {
      */
     public record Rule(int version, boolean asks, Duration after, Duration rest, String subject, String body) {
 
-        /** The placeholders in it that there are not. */
-        public List<String> unknown() {
-            return Placeholders.unknown(subject + " " + body, Placeholder.names(Placeholder.forRating()));
-        }
-
         private Rule checked() {
             require(!subject.isBlank() && !body.isBlank(), "The question needs a subject and a text.");
             require(
                     subject.length() <= 200 && body.length() <= 5000,
                     "The subject has at most 200 letters, the text 5,000.");
+            List<String> unknown = PREVIEW.unknown(subject, body);
             require(
-                    unknown().isEmpty(),
-                    "There is no placeholder {" + String.join("}, {", unknown()) + "}. Choose from those listed.");
+                    unknown.isEmpty(),
+                    "There is no placeholder {" + String.join("}, {", unknown) + "}. Choose from those listed.");
             require(
                     body.contains("{" + Placeholder.RATING.key() + "}"),
                     "The text has to have {rating} in it: there the customer finds what to press.");
@@ -129,20 +136,5 @@ public class RatingRules {
                 .set(RATING_RULE.SEEN_UNTIL, until)
                 .where(RATING_RULE.SEEN_UNTIL.lt(until))
                 .execute();
-    }
-
-    /** Values by which a rule can be read before it is saved. */
-    static Map<String, String> sample() {
-        return Placeholder.named(Map.of(
-                Placeholder.TICKET, "4471",
-                Placeholder.SUBJECT, "Freight slot for Thursday shows as cancelled",
-                Placeholder.CUSTOMER, "Dov Reiss",
-                Placeholder.FIRST_NAME, "Dov",
-                Placeholder.WORKSPACE, "Tern Passage Ferries",
-                Placeholder.RATING, "Good, fair or poor: three links"));
-    }
-
-    static Set<Placeholder> placeholders() {
-        return Placeholder.forRating();
     }
 }

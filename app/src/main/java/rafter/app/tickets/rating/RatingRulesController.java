@@ -11,7 +11,7 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.platform.Problem;
-import rafter.core.text.Placeholders;
+import rafter.app.platform.Say;
 
 /** The house rule on ratings, with how the question reads. */
 @Controller
@@ -33,12 +33,12 @@ class RatingRulesController {
                     Boolean.TRUE.equals(asks),
                     Duration.ofHours(number(afterHours, "hours after which they are asked")),
                     Duration.ofDays(number(restDays, "days for which a customer is left alone")),
-                    subject == null ? "" : subject,
-                    body == null ? "" : body);
+                    Say.orBlank(subject),
+                    Say.orBlank(body));
         }
 
         private static int number(@Nullable String typed, String what) {
-            String plain = typed == null ? "" : typed.strip();
+            String plain = Say.orBlank(typed).strip();
             if (!plain.matches("\\d{1,4}")) {
                 throw new Problem.Invalid(
                         "The " + what + " are a whole number. Nothing was saved yet; what you typed is still here.");
@@ -77,15 +77,7 @@ class RatingRulesController {
     }
 
     private static void preview(Form form, Model model) {
-        String subject = form.subject() == null ? "" : form.subject();
-        String body = form.body() == null ? "" : form.body();
-        model.addAttribute("previewSubject", Placeholders.fill(subject, RatingRules.sample()));
-        model.addAttribute("previewBody", Placeholders.fill(body, RatingRules.sample()));
-        model.addAttribute("placeholders", RatingRules.placeholders());
-        model.addAttribute("sample", RatingRules.sample());
-        model.addAttribute(
-                "unknown",
-                Placeholders.unknown(subject + " " + body, RatingRules.sample().keySet()));
+        RatingRules.PREVIEW.put(Say.orBlank(form.subject()), Say.orBlank(form.body()), model);
     }
 
     /** How the question would read, while it is typed. */

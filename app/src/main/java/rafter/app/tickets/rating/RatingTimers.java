@@ -1,12 +1,11 @@
 package rafter.app.tickets.rating;
 
 import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
-import com.github.kagkarlsson.scheduler.task.helper.Tasks;
-import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import java.time.Clock;
 import java.time.Duration;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import rafter.app.platform.DueWork;
 
 /** Asks for ratings when the time has come. */
 @Configuration(proxyBeanMethods = false)
@@ -16,11 +15,7 @@ class RatingTimers {
 
     @Bean
     RecurringTask<Void> askForRatings(RatingRequests requests, Clock clock) {
-        return Tasks.recurring("ask-for-ratings", FixedDelay.of(Duration.ofMinutes(1)))
-                .execute((instance, context) -> {
-                    while (requests.ask(clock.instant(), AT_ONCE) == AT_ONCE) {
-                        // More may be due.
-                    }
-                });
+        return DueWork.inParts(
+                "ask-for-ratings", Duration.ofMinutes(1), AT_ONCE, () -> requests.ask(clock.instant(), AT_ONCE));
     }
 }

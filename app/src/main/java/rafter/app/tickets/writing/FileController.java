@@ -81,7 +81,10 @@ class FileController {
                 .and(me.sees(MESSAGE.TICKET))
                 .fetchOptional(INBOUND.RAW)
                 .orElseThrow(() -> new Problem.NotFound("There is no such message."));
-        return give(files.read(sha256), "message-" + id + ".eml", MediaType.APPLICATION_OCTET_STREAM, false);
+        byte[] content = files.read(sha256);
+        String name = "message-" + id + ".eml";
+        safety.insist(content, name);
+        return give(content, name, MediaType.APPLICATION_OCTET_STREAM, false);
     }
 
     private static ResponseEntity<byte[]> give(byte[] content, String name, MediaType type, boolean inline) {

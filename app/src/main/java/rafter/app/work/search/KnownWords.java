@@ -5,8 +5,6 @@ import static rafter.database.Tables.KNOWN_WORD_UNTIL;
 import static rafter.database.Tables.MESSAGE;
 
 import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
-import com.github.kagkarlsson.scheduler.task.helper.Tasks;
-import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import java.time.Duration;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -19,6 +17,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.platform.DueWork;
 import rafter.core.id.MessageId;
 
 /** The words that anybody ever wrote: learned from messages, to mend typing errors and to know how a word may end. */
@@ -108,12 +107,7 @@ class KnownWords {
     static class Job {
         @Bean
         RecurringTask<Void> learnWords(KnownWords words) {
-            return Tasks.recurring("learn-words", FixedDelay.of(Duration.ofMinutes(1)))
-                    .execute((instance, context) -> {
-                        while (words.learn() == LEARNED_AT_ONCE) {
-                            // A part was full, so there may be more.
-                        }
-                    });
+            return DueWork.inParts("learn-words", Duration.ofMinutes(1), LEARNED_AT_ONCE, words::learn);
         }
     }
 }

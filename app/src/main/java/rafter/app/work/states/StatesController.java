@@ -1,12 +1,11 @@
 package rafter.app.work.states;
 
 import java.util.Arrays;
-import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.OptionalLong;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
-import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -19,17 +18,12 @@ import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.states.StateRules;
 import rafter.app.platform.Problem;
-import rafter.app.work.batches.Batches;
-import rafter.core.id.TicketNumber;
-import rafter.core.ticket.Act;
 import rafter.core.ticket.Turn;
 
 /** The house rule on states. */
 @Controller
 @RequestMapping("/house-rules/states")
 class StatesController {
-
-    private static final int MOST_MOVED = 5_000;
 
     /** What is typed into the form; a box that is not ticked is not sent at all. */
     record Form(
@@ -64,17 +58,14 @@ class StatesController {
 
     private final StateRules rules;
     private final StateUses uses;
-    private final Batches batches;
+    private final Retiring retiring;
     private final Access access;
-    private final TransactionTemplate transaction;
 
-    StatesController(
-            StateRules rules, StateUses uses, Batches batches, Access access, TransactionTemplate transaction) {
+    StatesController(StateRules rules, StateUses uses, Retiring retiring, Access access) {
         this.rules = rules;
         this.uses = uses;
-        this.batches = batches;
+        this.retiring = retiring;
         this.access = access;
-        this.transaction = transaction;
     }
 
     @GetMapping
@@ -167,21 +158,8 @@ class StatesController {
     String retire(@PathVariable String key, @RequestParam(defaultValue = "") String into, RedirectAttributes redirect) {
         Viewer me = access.require(Right.HOUSE_RULES);
         String name = rule(key).state().name();
-        long batch = transaction.execute(status -> {
-            List<TicketNumber> numbers = uses.tickets(key, MOST_MOVED + 1, me);
-            if (numbers.size() > MOST_MOVED) {
-                throw new Problem.Invalid(
-                        "More than 5,000 open tickets are in it. Move them by batches first. Nothing was changed.");
-            }
-            if (!numbers.isEmpty()
-                    && (into.isEmpty() || into.equals(key) || rules.find(into).isEmpty())) {
-                throw new Problem.Invalid(
-                        "Choose where its " + numbers.size() + " open tickets go. Nothing was changed.");
-            }
-            rules.retire(key, me);
-            return numbers.isEmpty() ? 0L : batches.start(new Act.MoveTo(into), numbers, me);
-        });
+        OptionalLong batch = retiring.retire(key, into, me);
         redirect.addFlashAttribute("said", name + " is out of use.");
-        return batch == 0 ? "redirect:/house-rules/states" : "redirect:/batches/" + batch;
+        return batch.isEmpty() ? "redirect:/house-rules/states" : "redirect:/batches/" + batch.getAsLong();
     }
 }

@@ -7,12 +7,14 @@ import static rafter.app.RunningApp.unique;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.springframework.transaction.support.TransactionTemplate;
 import rafter.app.Browsing;
 import rafter.app.RunningApp;
+import rafter.app.platform.Guard;
 import rafter.core.id.ContactId;
 
 /** Who may be the same person. */
@@ -63,6 +65,20 @@ class DuplicatesTest extends Browsing {
                     assertThat(Set.of(pair.kept(), pair.other().id())).containsExactlyInAnyOrder(one, two);
                     assertThat(pair.other().why()).contains("telephone");
                 });
+    }
+
+    @Test
+    void strangers_of_one_name_do_not_keep_people_of_one_company_from_being_found() {
+        bean(Companies.class).save(Optional.empty(), "Twins " + nth, "", domain, Map.of(), Guard.ITSELF);
+        for (int i = 10; i < 16; i++) {
+            contact("Aaaa " + nth + " Aa" + i, "one@aaa" + i + domain);
+            contact("Aaaa " + nth + " Aa" + i, "two@bbb" + i + domain);
+        }
+        ContactId one = contact("Aaaa " + nth + " Zz", "one@" + domain);
+        ContactId two = contact("Aaaa " + nth + " Zz", "two@" + domain);
+        assertThat(duplicates.overAll(5))
+                .anySatisfy(pair ->
+                        assertThat(Set.of(pair.kept(), pair.other().id())).containsExactlyInAnyOrder(one, two));
     }
 
     @Test

@@ -5,10 +5,13 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.imani;
 import static rafter.app.RunningApp.odile;
+import static rafter.app.RunningApp.sql;
 import static rafter.app.RunningApp.unique;
+import static rafter.database.Tables.ANSWER_DRAFT;
 
 import java.nio.charset.StandardCharsets;
 import java.util.Set;
+import org.jooq.impl.DSL;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -38,6 +41,7 @@ class AnswerDraftsTest extends Browsing {
 
     @AfterEach
     void everybody_sees_everything_again() {
+        sql().deleteFrom(ANSWER_DRAFT).where(ANSWER_DRAFT.TITLE.eq("Crowd")).execute();
         RunningApp.reach(odile(), new Reach.Everything());
     }
 
@@ -47,6 +51,23 @@ class AnswerDraftsTest extends Browsing {
                         number,
                         new Act.Conclude(new Work.Resolution("It was stuck", "Turn it twice", "salt")),
                         imani());
+    }
+
+    /** So many younger drafts that the list does not show the others. */
+    private static void crowd() {
+        sql().insertInto(
+                        ANSWER_DRAFT,
+                        ANSWER_DRAFT.TITLE,
+                        ANSWER_DRAFT.BODY,
+                        ANSWER_DRAFT.PERSON_ID,
+                        ANSWER_DRAFT.CHANGED_AT)
+                .select(DSL.select(
+                                DSL.val("Crowd"),
+                                DSL.val("Words"),
+                                DSL.val(imani().id()),
+                                DSL.val(RunningApp.clock().instant().plusSeconds(9)))
+                        .from(DSL.generateSeries(1, 500)))
+                .execute();
     }
 
     @Test
@@ -74,6 +95,8 @@ class AnswerDraftsTest extends Browsing {
                 .contains("Typed words");
         RunningApp.reach(odile(), new Reach.Teams(Set.of()));
         assertThatThrownBy(() -> drafts.find(id, odile())).isInstanceOf(Problem.NotFound.class);
+        crowd();
+        assertThat(drafts.find(id, imani()).title()).isEqualTo("First");
         drafts.discard(id, imani());
         assertThat(drafts.all(imani())).noneMatch(one -> one.id() == id);
     }

@@ -4,11 +4,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.imani;
 import static rafter.app.RunningApp.sefa;
+import static rafter.app.RunningApp.sql;
 import static rafter.app.RunningApp.unique;
+import static rafter.database.Tables.MESSAGE;
 
 import java.awt.image.BufferedImage;
 import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.util.Base64;
 import java.util.List;
 import javax.imageio.ImageIO;
@@ -18,6 +21,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.Browsing;
 import rafter.app.RunningApp;
+import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
 
 /** All files of a ticket stand in one place with small pictures, whatever strangers sent; what does harm is not given out. */
@@ -90,6 +94,40 @@ class TicketFilesTest extends Browsing {
         assertThat(get("/files/" + id).body()).contains("was found in bill.txt").doesNotContain("FOR-TRIALS");
         assertThat(get("/tickets/" + number + "/files/" + id + "/preview").statusCode())
                 .isEqualTo(422);
+        assertThat(get("/tickets/" + number + "/files").body())
+                .contains("bill.txt")
+                .doesNotContain("FOR-TRIALS");
+        assertThat(post(
+                                "/tickets/" + number + "/outside",
+                                token(get("/today")),
+                                "to",
+                                "office@harbour.example",
+                                "subject",
+                                "Look at this",
+                                "html",
+                                "<p>What is it?</p>",
+                                "files",
+                                Long.toString(id))
+                        .body())
+                .contains("was found in bill.txt")
+                .contains("What is it?");
+    }
+
+    @Test
+    void a_message_in_which_something_was_found_is_not_given_out_as_it_came_either() throws Exception {
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        int n = unique();
+        String raw = "From: F <f" + n + "@files" + n + ".example>\nMessage-ID: <fi" + n
+                + "@post.example>\nSubject: Bill\n\nRAFTER-HARMFUL-FILE-FOR-TRIALS";
+        MessageId message = sql().select(MESSAGE.ID)
+                .from(MESSAGE)
+                .where(MESSAGE.TICKET.eq(RunningApp.ticketOf(
+                        RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow())))
+                .and(MESSAGE.INBOUND_ID.isNotNull())
+                .fetchSingle(MESSAGE.ID);
+        assertThat(get("/messages/" + message + "/raw").body())
+                .contains("was found in message-" + message + ".eml")
+                .doesNotContain("FOR-TRIALS");
     }
 
     @Test
@@ -112,7 +150,7 @@ class TicketFilesTest extends Browsing {
         other.enter("sefa@ternpassage.example");
         assertThat(other.body("/tickets/" + number)).contains("Imani Okoro has this ticket open, too");
         assertThat(get("/tickets/" + number).body()).contains(sefa().name() + " has this ticket open, too");
-        RunningApp.clock().tick(java.time.Duration.ofMinutes(4));
+        RunningApp.clock().tick(Duration.ofMinutes(4));
         assertThat(get("/tickets/" + number).body()).doesNotContain("this ticket open, too");
     }
 

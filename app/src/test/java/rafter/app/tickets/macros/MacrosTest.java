@@ -14,6 +14,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.Browsing;
@@ -201,7 +202,7 @@ class MacrosTest extends Browsing {
         assertThatThrownBy(() -> saved(always("delete"))).isInstanceOf(Problem.Invalid.class);
         assertThatThrownBy(() -> saved(always("time", "amount", "soon"))).hasMessageContaining("25 m");
         Macro[] many = {null};
-        assertThatThrownBy(() -> many[0] = saved(java.util.stream.IntStream.range(0, 21)
+        assertThatThrownBy(() -> many[0] = saved(IntStream.range(0, 21)
                         .mapToObj(i -> always("topic", "topic", "t" + i))
                         .toArray(Macro.Step[]::new)))
                 .hasMessageContaining("twenty");

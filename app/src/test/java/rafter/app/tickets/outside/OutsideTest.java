@@ -9,6 +9,7 @@ import static rafter.app.RunningApp.unique;
 import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.PARTICIPANT;
 
+import jakarta.mail.Multipart;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.List;
@@ -227,7 +228,7 @@ class OutsideTest extends Browsing {
         RunningApp.post();
         var mail = RunningApp.mailOf(harbour).getLast();
         assertThat(mail.getSubject()).isEqualTo("Fwd: Papers");
-        var parts = (jakarta.mail.Multipart) mail.getContent();
+        var parts = (Multipart) mail.getContent();
         assertThat(parts.getBodyPart(1).getFileName()).isEqualTo("papers.pdf");
         assertThatThrownBy(() -> outside.forwarded(number, first, imani())).isInstanceOf(Problem.NotFound.class);
     }

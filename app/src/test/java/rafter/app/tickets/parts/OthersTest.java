@@ -17,6 +17,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -102,14 +103,7 @@ class OthersTest extends Browsing {
         Persons persons = bean(Persons.class);
         var sefa = sefa().person();
         persons.save(
-                Optional.of(sefa.id()),
-                sefa.name(),
-                sefa.address(),
-                sefa.role(),
-                true,
-                "",
-                java.util.Set.of(team),
-                ravi().id());
+                Optional.of(sefa.id()), sefa.name(), sefa.address(), sefa.role(), true, "", Set.of(team), ravi().id());
         acts.perform(
                 number,
                 new Act.AskHelp(new Help.Wanted(Optional.empty(), Optional.of(team), "Look", Optional.empty())),

@@ -8,6 +8,7 @@ import static rafter.app.RunningApp.odile;
 import static rafter.app.RunningApp.unique;
 
 import java.nio.charset.StandardCharsets;
+import java.util.Set;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -84,7 +85,7 @@ class AlikesTest {
         assertThat(alikes.to(now, odile())).hasSize(1);
         bean(Acts.class).perform(earlier, new Act.Delete(), RunningApp.ravi());
         assertThat(alikes.to(now, odile())).isEmpty();
-        RunningApp.reach(odile(), new Reach.Teams(java.util.Set.of()));
+        RunningApp.reach(odile(), new Reach.Teams(Set.of()));
         assertThatThrownBy(() -> alikes.to(now, odile())).isInstanceOf(Problem.NotFound.class);
     }
 

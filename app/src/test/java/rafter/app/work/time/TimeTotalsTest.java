@@ -13,6 +13,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.OptionalInt;
+import org.assertj.core.groups.Tuple;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -69,7 +70,7 @@ class TimeTotalsTest extends Browsing {
         }
         assertThat(totals.totals(TimeTotals.By.PERSON_WHO, asked, odile()))
                 .extracting(TimeTotals.Group::name, TimeTotals.Group::minutes)
-                .startsWith(org.assertj.core.groups.Tuple.tuple("Imani Okoro", 90L));
+                .startsWith(Tuple.tuple("Imani Okoro", 90L));
     }
 
     @Test

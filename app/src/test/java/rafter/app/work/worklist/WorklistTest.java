@@ -8,6 +8,7 @@ import static rafter.app.RunningApp.unique;
 import static rafter.database.Tables.TICKET;
 
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedList;
@@ -329,7 +330,7 @@ class WorklistTest {
 
     @Test
     void what_is_late_stands_in_the_bin() {
-        RunningApp.clock().tick(java.time.Duration.ofDays(20));
+        RunningApp.clock().tick(Duration.ofDays(20));
         Horizon horizon = bean(Worklist.class).horizon(list("open"), imani());
         assertThat(horizon.late()).isEqualTo(horizon.total()).isPositive();
         assertThat(horizon.marks())
