@@ -102,17 +102,27 @@ Pane.prototype.html = function () {
 };
 Pane.prototype.set = function (html) { this.quill.setContents(this.quill.clipboard.convert({ html }), "silent"); };
 // A reply that is begun has its greeting and closing; as long as there is nothing between them, it is empty.
+// The caret is led between them once the browser has put it where it wants it, and at the latest before the first key is written.
 Pane.prototype.greeted = function (greeting, closing) {
   const self = this;
   if (!greeting && !closing) { return; }
   this.frame = (greeting + "\n\n" + closing).trim();
   const editor = this.quill.root;
+  let fresh = false;
+  const lead = () => {
+    if (!fresh) { return; }
+    fresh = false;
+    self.quill.setSelection(greeting ? greeting.length + 1 : 0, 0, "silent");
+  };
   editor.addEventListener("focus", () => {
     if (self.quill.getText().trim() !== "" || self.place.querySelector("img")) { return; }
     self.quill.setContents([{ insert: self.frame + "\n" }], "silent");
-    setTimeout(() => { self.quill.setSelection(greeting ? greeting.length + 1 : 0, 0, "silent"); });
+    fresh = true;
+    setTimeout(lead);
   });
+  ["keydown", "beforeinput"].forEach(kind => { editor.addEventListener(kind, lead, true); });
   editor.addEventListener("blur", () => {
+    fresh = false;
     if (self.quill.getText().trim() === self.frame) { self.quill.setContents([], "silent"); }
   });
 };

@@ -53,6 +53,23 @@ class WritingBrowserTest {
         assertThat(page.locator(".entry.public").last()).containsText("Imani Okoro");
     }
 
+    /** All in one step of the browser, so that nothing it does by and by comes between the focus and the first letters. */
+    @Test
+    void letters_that_follow_at_once_on_the_focus_stand_between_greeting_and_closing() {
+        Page page = ticket("Letters at once", "imani");
+        Locator editor = page.locator("#pane-reply .ql-editor");
+        editor.evaluate("""
+                editor => {
+                  editor.focus();
+                  editor.dispatchEvent(new KeyboardEvent("keydown", { key: "H", bubbles: true }));
+                  document.execCommand("insertText", false, "Half a sentence");
+                }""");
+        assertThat(editor.locator("p").nth(0)).hasText("Dear Kaisa Nurmi,");
+        assertThat(editor.locator("p").nth(1)).hasText("Half a sentence");
+        page.keyboard().type(" and the rest");
+        assertThat(editor.locator("p").nth(1)).hasText("Half a sentence and the rest");
+    }
+
     @Test
     void a_reply_with_its_greeting_alone_is_no_reply() {
         Page page = ticket("Greeting alone", "imani");
