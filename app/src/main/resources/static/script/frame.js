@@ -7,6 +7,7 @@ import { showKeys, showPalette, switchTheme } from "./palette.js";
 import { bell } from "./notices.js";
 import { listen } from "./live.js";
 import "./reshaping.js";
+import "./fields.js";
 
 document.addEventListener("htmx:configRequest", e => { e.detail.headers["X-CSRF-TOKEN"] = csrfToken(); });
 document.addEventListener("htmx:responseError", e => {

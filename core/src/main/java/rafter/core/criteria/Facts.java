@@ -47,7 +47,7 @@ public final class Facts {
 
     /** These facts with what is kept as text for a field, see {@link Fact#read}. */
     public Facts with(Field field, List<String> kept) {
-        return with(field, Fact.read(field.type(), kept));
+        return with(field, Fact.read(field.type(), field instanceof OwnField own ? own.facts(kept) : kept));
     }
 
     /** These facts with what is kept as one text for a field. */

@@ -29,6 +29,7 @@ import rafter.core.id.TicketNumber;
     @JsonSubTypes.Type(value = Act.Tag.class, name = "tag"),
     @JsonSubTypes.Type(value = Act.Untag.class, name = "untag"),
     @JsonSubTypes.Type(value = Act.Fill.class, name = "fill"),
+    @JsonSubTypes.Type(value = Act.Carry.class, name = "carry"),
     @JsonSubTypes.Type(value = Act.AgreeTime.class, name = "agree-time"),
     @JsonSubTypes.Type(value = Act.BringBack.class, name = "bring-back"),
     @JsonSubTypes.Type(value = Act.Note.class, name = "note"),
@@ -58,7 +59,12 @@ import rafter.core.id.TicketNumber;
     @JsonSubTypes.Type(value = Act.CallOffMeeting.class, name = "call-off-meeting"),
     @JsonSubTypes.Type(value = Act.AskHelp.class, name = "ask-help"),
     @JsonSubTypes.Type(value = Act.EndHelp.class, name = "end-help"),
-    @JsonSubTypes.Type(value = Act.ReopenHelp.class, name = "reopen-help")
+    @JsonSubTypes.Type(value = Act.ReopenHelp.class, name = "reopen-help"),
+    @JsonSubTypes.Type(value = Act.WatchFor.class, name = "watch-for"),
+    @JsonSubTypes.Type(value = Act.WaitFor.class, name = "wait-for"),
+    @JsonSubTypes.Type(value = Act.AskBeside.class, name = "ask-beside"),
+    @JsonSubTypes.Type(value = Act.AnswerBeside.class, name = "answer-beside"),
+    @JsonSubTypes.Type(value = Act.DropBeside.class, name = "drop-beside")
 })
 public sealed interface Act {
 
@@ -109,6 +115,14 @@ public sealed interface Act {
      * @param value as somebody typed it; blank to have none
      */
     record Fill(String field, String value) implements Act {}
+
+    /**
+     * Puts what stands in one own field into another that is empty.
+     *
+     * @param field the key of the one it comes from
+     * @param into the key of the one it comes to
+     */
+    record Carry(String field, String into) implements Act {}
 
     /**
      * Another time is agreed with the customer for the resolution.
@@ -263,6 +277,21 @@ public sealed interface Act {
 
     /** What was handed back is wanted still. */
     record ReopenHelp(int help) implements OfWork {}
+
+    /** Somebody is told of only this on the ticket; of nothing: they do not watch it any more. */
+    record WatchFor(PersonId person, Set<Interest> of) implements OfWork {}
+
+    /** It comes back once one of these things happens, with a note; of no thing and no note: not any more. */
+    record WaitFor(Set<Await.Happening> until, String note) implements OfWork {}
+
+    /** Asks a person, or anybody of a team, a quick question beside the ticket. */
+    record AskBeside(Optional<PersonId> person, Optional<TeamId> team, String question) implements OfWork {}
+
+    /** Answers a question that was asked beside the ticket. */
+    record AnswerBeside(int talk, String words) implements OfWork {}
+
+    /** Takes a question back that nobody has answered. */
+    record DropBeside(int talk) implements OfWork {}
 
     /** Who is told. */
     enum Whom {

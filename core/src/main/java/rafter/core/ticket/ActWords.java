@@ -38,9 +38,12 @@ public final class ActWords {
                         : "Set the tags to " + String.join(", ", new TreeSet<>(a.tags()));
             case Act.Tag a -> "Add tag “" + a.tag().strip() + "”";
             case Act.Untag a -> "Take tag “" + a.tag().strip() + "” off";
+            case Act.Carry a -> "Carry " + house.field(a.field()) + " over to " + house.field(a.into());
             case Act.Fill a ->
                 "Set " + house.field(a.field()) + " to "
-                        + (a.value().isBlank() ? "nothing" : a.value().strip());
+                        + (a.value().isBlank()
+                                ? "nothing"
+                                : house.said(a.field(), a.value().strip()));
             case Act.AgreeTime a ->
                 a.due().map(due -> "Agree on " + when.apply(due)).orElse("Take back the time agreed");
             case Act.BringBack a ->
@@ -102,6 +105,19 @@ public final class ActWords {
                         + " for help";
             case Act.EndHelp a -> a.withdrawn() ? "Ask for no help any more" : "Hand back with a result";
             case Act.ReopenHelp a -> "Ask for that help again";
+            case Act.WatchFor a ->
+                house.person(a.person()) + (a.of().isEmpty() ? " does not watch any more" : " watches for some things");
+            case Act.WaitFor a ->
+                a.until().isEmpty()
+                        ? "Wait for nothing any more"
+                        : "Come back when "
+                                + a.until().stream()
+                                        .sorted()
+                                        .map(Await.Happening::words)
+                                        .collect(Collectors.joining(" or "));
+            case Act.AskBeside a -> "Ask a question beside it";
+            case Act.AnswerBeside a -> "Answer a question beside it";
+            case Act.DropBeside a -> "Take a question back";
         };
     }
 

@@ -70,6 +70,7 @@ public final class Conduct {
             case Act.RaisePriority a -> Optional.empty();
             case Act.Tag a -> Optional.empty();
             case Act.Untag a -> Optional.empty();
+            case Act.Carry a -> Optional.empty();
             case Act.Note a -> Optional.empty();
             case Act.TakeNoteBack a -> Optional.empty();
             case Act.Answer a -> Optional.empty();
@@ -209,6 +210,26 @@ public final class Conduct {
             events.add(new TicketEvent.StateChanged(at, Actor.system(), TicketState.IN_HAND));
         }
         return events;
+    }
+
+    /**
+     * What happens to a ticket, with what follows from it by itself: it comes back when that is what it waited for.
+     *
+     * @param ticket as it stood before
+     */
+    public static List<TicketEvent> withWhatFollows(Ticket ticket, List<TicketEvent> events) {
+        if (ticket.work().await().filter(await -> await.comes(events)).isEmpty()) {
+            return events;
+        }
+        var folding = new Folding(ticket);
+        events.forEach(folding::take);
+        Ticket after = folding.ticket();
+        if (after.work().await().isEmpty()) {
+            return events;
+        }
+        var all = new ArrayList<>(events);
+        all.addAll(broughtBack(after, events.getLast().at()));
+        return all;
     }
 
     /** The time came at which a ticket was to come back: whoever's turn it was, it is ours now. */

@@ -54,6 +54,7 @@ final class Deciding {
             case Act.Tag a -> tag(tag(a.tag()), true);
             case Act.Untag a -> tag(tag(a.tag()), false);
             case Act.Fill a -> fill(a);
+            case Act.Carry a -> carry(a);
             case Act.AgreeTime a -> agree(a);
             case Act.BringBack a -> bringBack(a.when());
             case Act.NoRequest a -> discard(Conduct.NO_REQUEST);
@@ -124,6 +125,7 @@ final class Deciding {
             case Act.RaisePriority a -> somebody;
             case Act.Tag a -> somebody;
             case Act.Untag a -> somebody;
+            case Act.Carry a -> somebody;
             case Act.Note a -> somebody;
             case Act.TakeNoteBack a -> somebody;
             case Act.Answer a -> somebody;
@@ -203,15 +205,24 @@ final class Deciding {
         if (state.isEmpty()) {
             return invalid("There is no such state.");
         }
-        Optional<Decision> unresolved = Conduct.unresolved(ticket, state.get(), house);
-        if (unresolved.isPresent() && !ticket.state().equals(state.get())) {
-            return unresolved.get();
+        Optional<Decision> hindrance =
+                Conduct.unresolved(ticket, state.get(), house).or(() -> unfilled(state.get()));
+        if (hindrance.isPresent() && !ticket.state().equals(state.get())) {
+            return hindrance.get();
         }
         return changes(
                 ticket.state(),
                 state.get(),
                 to -> new TicketEvent.StateChanged(now, doer.actor(), to),
                 before -> new Act.MoveTo(before.key()));
+    }
+
+    /** A ticket ends only with everything in it that its form wants. */
+    private Optional<Decision> unfilled(TicketState to) {
+        List<String> missing = to.ending() && !ticket.state().ending() ? house.unfilled(ticket, to) : List.of();
+        return missing.isEmpty()
+                ? Optional.empty()
+                : Optional.of(invalid("Before it ends, fill “" + String.join("”, “", missing) + "”."));
     }
 
     private Decision priority(Priority priority) {
@@ -259,6 +270,13 @@ final class Deciding {
                         tags,
                         to -> new TicketEvent.TagsChanged(now, doer.actor(), to),
                         Act.SetTags::new);
+    }
+
+    /** What stands in the other already is worth more than what is carried over. */
+    private Decision carry(Act.Carry carry) {
+        String value = ticket.own().getOrDefault(carry.field(), "");
+        boolean taken = !ticket.own().getOrDefault(carry.into(), "").isEmpty();
+        return value.isEmpty() || taken ? Decision.Done.already() : fill(new Act.Fill(carry.into(), value));
     }
 
     private Decision fill(Act.Fill fill) {

@@ -71,7 +71,12 @@ final class EarlierForms {
                     MEETING_OFF,
                     HELP_ASKED,
                     HELP_ENDED,
-                    HELP_REOPENED -> throw new IllegalStateException("there is but one form of " + kind.word());
+                    HELP_REOPENED,
+                    WATCHED_FOR,
+                    AWAITS,
+                    SIDE_ASKED,
+                    SIDE_ANSWERED,
+                    SIDE_DROPPED -> throw new IllegalStateException("there is but one form of " + kind.word());
         }
     }
 

@@ -56,7 +56,12 @@ public enum EventKind {
     MEETING_OFF("meeting-off", 1, TicketEvent.MeetingOff.class),
     HELP_ASKED("help-asked", 1, TicketEvent.HelpAsked.class),
     HELP_ENDED("help-ended", 1, TicketEvent.HelpEnded.class),
-    HELP_REOPENED("help-reopened", 1, TicketEvent.HelpReopened.class);
+    HELP_REOPENED("help-reopened", 1, TicketEvent.HelpReopened.class),
+    WATCHED_FOR("watched-for", 1, TicketEvent.WatchedFor.class),
+    AWAITS("awaits", 1, TicketEvent.Awaits.class),
+    SIDE_ASKED("side-asked", 1, TicketEvent.SideAsked.class),
+    SIDE_ANSWERED("side-answered", 1, TicketEvent.SideAnswered.class),
+    SIDE_DROPPED("side-dropped", 1, TicketEvent.SideDropped.class);
 
     private static final Map<String, EventKind> BY_NAME =
             Arrays.stream(values()).collect(Collectors.toUnmodifiableMap(EventKind::word, Function.identity()));

@@ -241,6 +241,8 @@ public final class Folding implements Standing {
         if (!message.automatic()) {
             lastCustomerAt = Optional.of(changedAt);
             bringBackAt = Optional.empty();
+            // What was noted for that time alone has nothing to come back with any more.
+            work = work.awaiting(work.await().filter(await -> !await.until().isEmpty()));
         }
     }
 
@@ -262,6 +264,7 @@ public final class Folding implements Standing {
         if (next.ending() && !state.ending()) {
             resolvedAt = Optional.of(changedAt);
             bringBackAt = Optional.empty();
+            work = work.awaiting(Optional.empty());
         } else if (!next.ending()) {
             resolvedAt = Optional.empty();
         }
@@ -317,6 +320,7 @@ public final class Folding implements Standing {
 
     private void broughtBack() {
         bringBackAt = Optional.empty();
+        work = work.awaiting(Optional.empty());
         broughtBackAt = Optional.of(changedAt);
     }
 

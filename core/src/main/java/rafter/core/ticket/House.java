@@ -1,6 +1,7 @@
 package rafter.core.ticket;
 
 import java.time.Duration;
+import java.util.List;
 import java.util.Optional;
 import rafter.core.id.PersonId;
 import rafter.core.id.TeamId;
@@ -26,6 +27,16 @@ public interface House {
     /** Whether a ticket gets into a state only once somebody wrote down how it was resolved. */
     default boolean asksResolution(String state) {
         return false;
+    }
+
+    /** The names of the own fields that must be filled before a ticket gets into a state, and are not. */
+    default List<String> unfilled(Ticket ticket, TicketState to) {
+        return List.of();
+    }
+
+    /** What people call what stands in an own field. */
+    default String said(String field, String value) {
+        return value;
     }
 
     /**

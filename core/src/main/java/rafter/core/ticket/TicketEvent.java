@@ -302,6 +302,28 @@ public sealed interface TicketEvent {
     /** What was handed back or not needed any more is wanted still. */
     record HelpReopened(Instant at, Actor actor, int help) implements OfWork {}
 
+    /** Somebody is told of only this on the ticket from now on; of nothing: they do not watch it any more. */
+    record WatchedFor(Instant at, Actor actor, PersonId person, Set<Interest> of) implements OfWork {}
+
+    /** It comes back once something happens, or does not wait for that any more. */
+    record Awaits(Instant at, Actor actor, Optional<Await> what) implements OfWork {}
+
+    /**
+     * Somebody asks a quick question beside the ticket.
+     *
+     * @param talk its number on this ticket
+     * @param person who is asked; nothing: anybody of the team
+     */
+    record SideAsked(
+            Instant at, Actor actor, int talk, Optional<PersonId> person, Optional<TeamId> team, String question)
+            implements OfWork {}
+
+    /** Somebody answers a question that was asked beside the ticket. */
+    record SideAnswered(Instant at, Actor actor, int talk, String words) implements OfWork {}
+
+    /** A question that was asked beside the ticket is taken back. */
+    record SideDropped(Instant at, Actor actor, int talk) implements OfWork {}
+
     /** The customer said what they think of how they were helped. */
     record WasRated(Instant at, Actor actor, Work.Rating rating, String comment) implements OfWork {}
 }

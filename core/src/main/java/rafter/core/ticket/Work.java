@@ -4,9 +4,10 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.HashSet;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
@@ -18,7 +19,7 @@ import rafter.core.id.TicketNumber;
 /**
  * The parts of the work on a ticket, as they stand after its events.
  *
- * @param watchers who is told of what happens to it
+ * @param watching who is told of what happens to it, and of what
  * @param tasks in their order; those that were dropped are among them, so that they can be brought back
  * @param time the time that was spent on it, in the order in which it was written down; with what was taken out again
  * @param resolution how it was resolved, as somebody wrote it down
@@ -27,9 +28,11 @@ import rafter.core.id.TicketNumber;
  * @param calls the telephone calls about it, those taken out again among them
  * @param meetings the meetings about it, those called off among them
  * @param helps what others were asked to do, in the order in which they were asked
+ * @param talks the questions that were asked beside it, in that order
+ * @param await what brings it back by itself, beside a time
  */
 public record Work(
-        Set<PersonId> watchers,
+        Map<PersonId, Set<Interest>> watching,
         List<Task> tasks,
         List<TimeEntry> time,
         Resolution resolution,
@@ -37,11 +40,13 @@ public record Work(
         Optional<Rated> rated,
         List<Call> calls,
         List<Meeting> meetings,
-        List<Help> helps) {
+        List<Help> helps,
+        List<Talk> talks,
+        Optional<Await> await) {
 
     /** Of a ticket on which nothing of the kind was done. */
     public static final Work NONE = new Work(
-            Set.of(),
+            Map.of(),
             List.of(),
             List.of(),
             Resolution.NONE,
@@ -49,10 +54,13 @@ public record Work(
             Optional.empty(),
             List.of(),
             List.of(),
-            List.of());
+            List.of(),
+            List.of(),
+            Optional.empty());
 
     public Work {
-        watchers = Set.copyOf(watchers);
+        watching = Map.copyOf(watching);
+        talks = List.copyOf(talks);
         tasks = List.copyOf(tasks);
         time = List.copyOf(time);
         calls = List.copyOf(calls);
@@ -211,10 +219,36 @@ public record Work(
         return (int) tasks.stream().filter(Task::open).count();
     }
 
+    /** Who is told of what happens to it. */
+    public Set<PersonId> watchers() {
+        return watching.keySet();
+    }
+
+    /** A question that was asked beside it. */
+    public Optional<Talk> talk(int id) {
+        return talks.stream().filter(talk -> talk.id() == id).findFirst();
+    }
+
     /** The work after one more event. */
     Work after(TicketEvent.OfWork event) {
         return switch (event) {
-            case TicketEvent.Watched e -> watched(e.person(), e.on());
+            case TicketEvent.Watched e -> watched(e.person(), e.on() ? Interest.ALL : Set.of());
+            case TicketEvent.WatchedFor e -> watched(e.person(), e.of());
+            case TicketEvent.Awaits e -> awaiting(e.what());
+            case TicketEvent.SideAsked e ->
+                withTalks(plus(
+                        talks,
+                        new Talk(
+                                e.talk(),
+                                e.person(),
+                                e.team(),
+                                e.actor(),
+                                e.at(),
+                                e.question(),
+                                Optional.empty(),
+                                false)));
+            case TicketEvent.SideAnswered e -> answered(e);
+            case TicketEvent.SideDropped e -> dropped(e);
             case TicketEvent.TaskSet e -> with(set(e));
             case TicketEvent.TaskTicked e ->
                 with(each(
@@ -272,30 +306,72 @@ public record Work(
         };
     }
 
-    private Work watched(PersonId person, boolean on) {
-        var next = new HashSet<>(watchers);
-        if (on) {
-            next.add(person);
-        } else {
+    private Work watched(PersonId person, Set<Interest> of) {
+        var next = new HashMap<>(watching);
+        if (of.isEmpty()) {
             next.remove(person);
+        } else {
+            next.put(person, Set.copyOf(of));
         }
-        return new Work(next, tasks, time, resolution, parent, rated, calls, meetings, helps);
+        return new Work(next, tasks, time, resolution, parent, rated, calls, meetings, helps, talks, await);
     }
 
     private Work with(List<Task> next) {
-        return new Work(watchers, next, time, resolution, parent, rated, calls, meetings, helps);
+        return new Work(watching, next, time, resolution, parent, rated, calls, meetings, helps, talks, await);
     }
 
     private Work withTime(List<TimeEntry> next) {
-        return new Work(watchers, tasks, next, resolution, parent, rated, calls, meetings, helps);
+        return new Work(watching, tasks, next, resolution, parent, rated, calls, meetings, helps, talks, await);
     }
 
     private Work ended(Resolution how, Optional<TicketNumber> under, Optional<Rated> said) {
-        return new Work(watchers, tasks, time, how, under, said, calls, meetings, helps);
+        return new Work(watching, tasks, time, how, under, said, calls, meetings, helps, talks, await);
     }
 
     private Work others(List<Call> called, List<Meeting> met, List<Help> helped) {
-        return new Work(watchers, tasks, time, resolution, parent, rated, called, met, helped);
+        return new Work(watching, tasks, time, resolution, parent, rated, called, met, helped, talks, await);
+    }
+
+    private Work withTalks(List<Talk> next) {
+        return new Work(watching, tasks, time, resolution, parent, rated, calls, meetings, helps, next, await);
+    }
+
+    /** The work on a ticket that waits for something before it comes back, or for nothing any more. */
+    Work awaiting(Optional<Await> next) {
+        return new Work(watching, tasks, time, resolution, parent, rated, calls, meetings, helps, talks, next);
+    }
+
+    private Work answered(TicketEvent.SideAnswered e) {
+        var answer = new Talk.Answer(e.at(), e.actor(), e.words());
+        return withTalks(each(
+                talks,
+                talk -> talk.id() == e.talk()
+                        ? new Talk(
+                                talk.id(),
+                                talk.person(),
+                                talk.team(),
+                                talk.by(),
+                                talk.at(),
+                                talk.question(),
+                                Optional.of(answer),
+                                false)
+                        : talk));
+    }
+
+    private Work dropped(TicketEvent.SideDropped e) {
+        return withTalks(each(
+                talks,
+                talk -> talk.id() == e.talk()
+                        ? new Talk(
+                                talk.id(),
+                                talk.person(),
+                                talk.team(),
+                                talk.by(),
+                                talk.at(),
+                                talk.question(),
+                                talk.answer(),
+                                true)
+                        : talk));
     }
 
     private Work withResult(int id, Optional<Help.Result> result) {

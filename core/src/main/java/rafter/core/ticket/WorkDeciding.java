@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.Set;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
 
@@ -13,6 +14,7 @@ import rafter.core.id.TicketNumber;
 final class WorkDeciding {
 
     static final int LONGEST_TASK = 300;
+    private static final int LONGEST_AWAITED = 500;
     static final int MOST_TASKS = 100;
     static final int LONGEST_KIND = 40;
     static final int LONGEST_TEXT = 5_000;
@@ -52,6 +54,11 @@ final class WorkDeciding {
             case Act.AskHelp a -> others().ask(a.wanted());
             case Act.EndHelp a -> others().end(a);
             case Act.ReopenHelp a -> others().reopen(a);
+            case Act.WatchFor a -> watchFor(a);
+            case Act.WaitFor a -> waitFor(a);
+            case Act.AskBeside a -> beside().ask(a);
+            case Act.AnswerBeside a -> beside().answer(a);
+            case Act.DropBeside a -> beside().drop(a);
         };
     }
 
@@ -89,6 +96,11 @@ final class WorkDeciding {
             case Act.AskHelp a -> Optional.empty();
             case Act.EndHelp a -> Optional.empty();
             case Act.ReopenHelp a -> Optional.empty();
+            case Act.WatchFor a -> Optional.empty();
+            case Act.WaitFor a -> Optional.of(work.await().map(Await::standing).orElse(""));
+            case Act.AskBeside a -> Optional.empty();
+            case Act.AnswerBeside a -> Optional.empty();
+            case Act.DropBeside a -> Optional.empty();
         };
     }
 
@@ -106,7 +118,42 @@ final class WorkDeciding {
         }
         return done(
                 new TicketEvent.Watched(now, doer.actor(), watch.person(), watch.on()),
-                new Act.Watch(watch.person(), !watch.on()));
+                new Act.WatchFor(watch.person(), work.watching().getOrDefault(watch.person(), Set.of())));
+    }
+
+    private Decision watchFor(Act.WatchFor watch) {
+        Set<Interest> before = work.watching().getOrDefault(watch.person(), Set.of());
+        if (before.equals(watch.of())) {
+            return Decision.Done.already();
+        }
+        if (before.isEmpty() && !house.works(watch.person())) {
+            return Deciding.invalid("That person does not work here any more.");
+        }
+        return done(
+                new TicketEvent.WatchedFor(now, doer.actor(), watch.person(), watch.of()),
+                new Act.WatchFor(watch.person(), before));
+    }
+
+    private Decision waitFor(Act.WaitFor wait) {
+        String note = wait.note().strip();
+        if (note.length() > LONGEST_AWAITED) {
+            return Deciding.invalid("A note to yourself has at most " + LONGEST_AWAITED + " letters.");
+        }
+        Optional<Await> next = wait.until().isEmpty() && note.isEmpty()
+                ? Optional.empty()
+                : Optional.of(new Await(wait.until(), note));
+        if (work.await().equals(next)) {
+            return Decision.Done.already();
+        }
+        return done(
+                new TicketEvent.Awaits(now, doer.actor(), next),
+                new Act.WaitFor(
+                        work.await().map(Await::until).orElse(Set.of()),
+                        work.await().map(Await::note).orElse("")));
+    }
+
+    private BesideDeciding beside() {
+        return new BesideDeciding(work, doer, house, now);
     }
 
     // ------------------------------------------------------------------ tasks

@@ -206,4 +206,67 @@ class OwnFieldTest {
                 new Asking(now, new PersonId(1), Set.of()).resolve(test(KnownField.COMES_BACK, Operator.SOON, within));
         assertThat(Matching.matches(asked, facts)).isEqualTo(matches);
     }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "SEVERAL|Dogs~ Cats~~Dogs|Cats~Dogs",
+                "SEVERAL|~|",
+                "TREE|Ferries /Cabins/ Upgrade|Ferries / Cabins / Upgrade",
+                "TICK|Yes|yes",
+                "TICK|~yes|yes",
+                "TICK|no|",
+                "TICK|0|",
+                "PERSON|12|12",
+                "LINK|https://ferries.example/plan?a=1#b|https://ferries.example/plan?a=1#b",
+                "LONG|One~Two|One~Two",
+            })
+    void a_value_is_kept_in_one_way(OwnField.Kind kind, String typed, String kept) {
+        String expected = kept == null ? "" : kept.replace('~', '\n');
+        var field = new OwnField(7, kind);
+        assertThat(field.normalised(typed.replace("~", "\r\n"))).hasValue(expected);
+        assertThat(field.normalised(expected)).hasValue(expected);
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "TREE, Ferries // Cabins",
+        "TICK, perhaps",
+        "TICK, yes and no",
+        "PERSON, Odile",
+        "COMPANY, -3",
+        "LINK, javascript:alert(1)",
+        "LINK, ferries.example",
+        "LINK, https:///nowhere",
+        "LINK, https://a b.example",
+    })
+    void what_cannot_be_a_value_is_none(OwnField.Kind kind, String typed) {
+        assertThat(new OwnField(7, kind).normalised(typed)).isEmpty();
+    }
+
+    @Test
+    void a_choice_in_a_tree_matches_every_level_above_it_and_none_beside_it() {
+        var service = new OwnField(7, OwnField.Kind.TREE);
+        Facts facts = Facts.none().with(service, "Ferries / Cabins / Upgrade");
+        assertThat(Matching.matches(test(service, Operator.HAS_ANY, "Ferries / Cabins"), facts))
+                .isTrue();
+        assertThat(Matching.matches(test(service, Operator.HAS_ANY, "ferries"), facts))
+                .isTrue();
+        assertThat(Matching.matches(test(service, Operator.HAS_ANY, "Cabins", "Ferries / Meals"), facts))
+                .isFalse();
+        assertThat(Matching.matches(test(service, Operator.IS_SET), facts)).isTrue();
+    }
+
+    @Test
+    void several_choices_are_asked_about_like_tags() {
+        var animals = new OwnField(7, OwnField.Kind.SEVERAL);
+        Facts facts = Facts.none().with(animals, "Cats\nDogs");
+        assertThat(Matching.matches(test(animals, Operator.HAS_ALL, "dogs", "Cats"), facts))
+                .isTrue();
+        assertThat(Matching.matches(test(animals, Operator.HAS_NONE, "Birds"), facts))
+                .isTrue();
+        assertThat(facts.of(new OwnField(8, OwnField.Kind.SEVERAL))).isEqualTo(Fact.NOTHING);
+        assertThat(Facts.none().with(animals, "").of(animals)).isEqualTo(Fact.NOTHING);
+    }
 }

@@ -109,6 +109,12 @@ class ActTest {
                     Optional.of(new PersonId(2)), Optional.empty(), "Look at it", Optional.of(NOW.plusSeconds(60)))),
             new Act.EndHelp(1, "Done", false),
             new Act.ReopenHelp(1),
+            new Act.WatchFor(new PersonId(1), Set.of(Interest.STATE)),
+            new Act.WaitFor(Set.of(Await.Happening.TASK), "Ask for the seal"),
+            new Act.AskBeside(Optional.of(new PersonId(2)), Optional.empty(), "Is it free?"),
+            new Act.AnswerBeside(1, "It is"),
+            new Act.DropBeside(1),
+            new Act.Carry("own-3-number", "own-4-number"),
             new Act.HandToPerson(Optional.of(new PersonId(1))),
             new Act.HandToPerson(Optional.empty()),
             new Act.HandOver(new TeamId(2)),
@@ -413,5 +419,18 @@ class ActTest {
                 .containsExactly(new Act.RaisePriority());
         assertThatThrownBy(() -> JsonMapper.shared().readValue(step.formatted("delete"), Step.class))
                 .isInstanceOf(JacksonException.class);
+    }
+
+    @Test
+    void what_is_carried_over_leaves_what_stands_there_already() {
+        var metres = new TicketEvent.FieldSet(NOW, IMANI.actor(), "own-3-number", "12");
+        Ticket filled = opened(metres);
+        Decision carried = decide(filled, new Act.Carry("own-3-number", "own-4-number"), IMANI);
+        assertThat(after(filled, carried).own()).containsEntry("own-4-number", "12");
+        Ticket both = filled.after(new TicketEvent.FieldSet(NOW, IMANI.actor(), "own-4-number", "7"));
+        assertThat(((Decision.Done) decide(both, new Act.Carry("own-3-number", "own-4-number"), IMANI)).events())
+                .isEmpty();
+        assertThat(((Decision.Done) decide(both, new Act.Carry("own-9-number", "own-4-number"), IMANI)).events())
+                .isEmpty();
     }
 }

@@ -8,6 +8,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 import rafter.core.id.ContactId;
 import rafter.core.id.MessageId;
@@ -28,6 +29,8 @@ class ConductTest {
             new ContactId(7),
             Priority.P3,
             Optional.empty())));
+
+    private static final Actor IMANI = new Actor.Person(new PersonId(1));
 
     private Ticket ticket() {
         return Ticket.replay(events);
@@ -127,5 +130,48 @@ class ConductTest {
         assertThatThrownBy(() -> Ticket.replay(List.of())).isInstanceOf(IllegalArgumentException.class);
         events.add(events.getFirst());
         assertThatThrownBy(this::ticket).hasMessageContaining("opened twice");
+    }
+
+    private void awaits(String note, Await.Happening... until) {
+        events.add(new TicketEvent.Awaits(T0.plusSeconds(60), IMANI, Optional.of(new Await(Set.of(until), note))));
+    }
+
+    private List<TicketEvent> follows(TicketEvent event) {
+        return Conduct.withWhatFollows(ticket(), List.of(event));
+    }
+
+    @Test
+    void a_ticket_comes_back_once_what_it_waits_for_happens_and_waits_no_more() {
+        events.add(new TicketEvent.StateChanged(T0, IMANI, TicketState.WITH_PARTNER));
+        events.add(new TicketEvent.TaskSet(T0, IMANI, 1, "Ask", Optional.empty(), Optional.empty()));
+        awaits("Look at the seal", Await.Happening.TASK, Await.Happening.PARTNER);
+        var ticked = new TicketEvent.TaskTicked(T0.plusSeconds(90), IMANI, 1, true);
+        List<TicketEvent> all = follows(ticked);
+        assertThat(all).hasSize(3).startsWith(ticked);
+        events.addAll(all);
+        assertThat(ticket().turn()).isEqualTo(Turn.OURS);
+        assertThat(ticket().work().await()).isEmpty();
+        assertThat(ticket().broughtBackAt()).hasValue(T0.plusSeconds(90));
+        assertThat(follows(ticked)).containsExactly(ticked);
+    }
+
+    @Test
+    void what_it_does_not_wait_for_and_what_machines_write_brings_nothing_back() {
+        awaits("", Await.Happening.CUSTOMER);
+        TicketEvent opened = new TicketEvent.TaskTicked(T0.plusSeconds(90), IMANI, 1, false);
+        TicketEvent machine = new TicketEvent.CustomerWrote(T0.plusSeconds(90), IMANI, new MessageId(9), true);
+        assertThat(follows(opened)).containsExactly(opened);
+        assertThat(follows(machine)).containsExactly(machine);
+        assertThat(ticket().work().await()).isPresent();
+    }
+
+    @Test
+    void a_note_for_a_time_alone_goes_with_that_time_and_a_ticket_that_ends_waits_for_nothing() {
+        awaits("For Thursday");
+        events.add(new TicketEvent.CustomerWrote(T0.plusSeconds(90), IMANI, new MessageId(9), false));
+        assertThat(ticket().work().await()).isEmpty();
+        awaits("", Await.Happening.HELP);
+        events.add(new TicketEvent.StateChanged(T0.plusSeconds(95), IMANI, TicketState.RESOLVED));
+        assertThat(ticket().work().await()).isEmpty();
     }
 }

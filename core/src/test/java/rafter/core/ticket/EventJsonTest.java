@@ -158,7 +158,12 @@ class EventJsonTest {
                     1,
                     new Help.Wanted(Optional.of(new PersonId(2)), Optional.empty(), "Look", Optional.of(AT))),
             new TicketEvent.HelpEnded(AT, IMANI, 1, "It is there", false),
-            new TicketEvent.HelpReopened(AT, IMANI, 1));
+            new TicketEvent.HelpReopened(AT, IMANI, 1),
+            new TicketEvent.WatchedFor(AT, IMANI, new PersonId(2), Set.of(Interest.STATE)),
+            new TicketEvent.Awaits(AT, IMANI, Optional.of(new Await(Set.of(Await.Happening.TASK), "Ask for the seal"))),
+            new TicketEvent.SideAsked(AT, IMANI, 1, Optional.of(new PersonId(2)), Optional.empty(), "Is it free?"),
+            new TicketEvent.SideAnswered(AT, IMANI, 1, "It is"),
+            new TicketEvent.SideDropped(AT, IMANI, 2));
 
     private static List<EventJson.Kept> file() {
         try (var in = EventJsonTest.class.getResourceAsStream("/recorded/events.jsonl")) {

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Random;
+import java.util.Set;
 import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -192,7 +193,7 @@ class WorkTest {
 
     private static Act.OfWork any(Random random) {
         int id = 1 + random.nextInt(4);
-        return switch (random.nextInt(15)) {
+        return switch (random.nextInt(18)) {
             case 0 -> new Act.Watch(new PersonId(1 + random.nextInt(3)), random.nextBoolean());
             case 1 -> task("Task " + random.nextInt(9));
             case 2 ->
@@ -217,6 +218,13 @@ class WorkTest {
             case 11 -> new Act.CallOffMeeting(id, random.nextBoolean());
             case 12 -> new Act.AskHelp(wanted(Optional.of(IMANI), "Part " + random.nextInt(9)));
             case 13 -> new Act.EndHelp(id, "Done", random.nextBoolean());
+            case 14 ->
+                new Act.WatchFor(IMANI, random.nextBoolean() ? Set.of() : Set.of(Interest.values()[random.nextInt(3)]));
+            case 15 ->
+                new Act.WaitFor(
+                        random.nextBoolean() ? Set.of() : Set.of(Await.Happening.values()[random.nextInt(4)]),
+                        random.nextBoolean() ? "" : "Note " + random.nextInt(3));
+            case 16 -> new Act.AskBeside(Optional.of(IMANI), Optional.empty(), "Question " + random.nextInt(9));
             default -> new Act.Conclude(new Work.Resolution("was " + random.nextInt(3), "", ""));
         };
     }
@@ -237,7 +245,9 @@ class WorkTest {
             Work back = after(next, done(next, (Act.OfWork) undo.act()));
             assertThat(back.shownTasks()).isEqualTo(work.shownTasks());
             assertThat(back.shownTime()).isEqualTo(work.shownTime());
-            assertThat(back.watchers()).isEqualTo(work.watchers());
+            assertThat(back.watching()).isEqualTo(work.watching());
+            assertThat(back.await()).isEqualTo(work.await());
+            assertThat(questions(back)).isEqualTo(questions(work));
             assertThat(back.resolution()).isEqualTo(work.resolution());
             assertThat(back.shownCalls()).isEqualTo(work.shownCalls());
             assertThat(planned(back)).isEqualTo(planned(work));
@@ -251,6 +261,10 @@ class WorkTest {
                 .filter(one -> !one.off())
                 .map(Meeting::plan)
                 .toList();
+    }
+
+    private static List<String> questions(Work work) {
+        return work.talks().stream().filter(Talk::open).map(Talk::question).toList();
     }
 
     private static List<Integer> wanted(Work work) {
@@ -337,5 +351,46 @@ class WorkTest {
         assertThat(refused(Work.NONE, new Act.AskHelp(none), AGENT)).contains("one person, or one team");
         assertThat(refused(Work.NONE, new Act.AskHelp(wanted(Optional.of(IMANI), " ")), AGENT))
                 .contains("Say what is wanted");
+    }
+
+    @Test
+    void the_first_answer_to_a_question_counts_and_the_second_is_told_who_was_first() {
+        var asked = new Act.AskBeside(Optional.empty(), Optional.of(new TeamId(2)), " Is the crane free? ");
+        Work work = doing(Work.NONE, asked);
+        assertThat(work.talk(1).orElseThrow().question()).isEqualTo("Is the crane free?");
+        Work answered = doing(work, new Act.AnswerBeside(1, "From noon on"));
+        assertThat(answered.talk(1).orElseThrow().open()).isFalse();
+        assertThat(refused(answered, new Act.AnswerBeside(1, "No"), LEAD)).contains("Person 1 answered that question");
+        assertThat(refused(answered, new Act.DropBeside(1), AGENT)).contains("answered already");
+        assertThat(refused(work, new Act.AnswerBeside(1, " "), AGENT)).contains("Write an answer");
+    }
+
+    @Test
+    void only_who_asked_takes_a_question_back_and_leads() {
+        Work work = doing(Work.NONE, new Act.AskBeside(Optional.of(IMANI), Optional.empty(), "Free?"));
+        Doer other = new Doer(new Actor.Person(new PersonId(3)), false, false);
+        assertThat(refused(work, new Act.DropBeside(1), other)).contains("Who asked");
+        assertThat(decide(work, new Act.DropBeside(1), LEAD)).isInstanceOf(Decision.Done.class);
+        Work dropped = doing(work, new Act.DropBeside(1));
+        assertThat(refused(dropped, new Act.AnswerBeside(1, "Yes"), AGENT)).contains("taken back");
+    }
+
+    @Test
+    void a_question_goes_to_one_person_or_one_team_that_are_there() {
+        assertThat(refused(Work.NONE, new Act.AskBeside(Optional.empty(), Optional.empty(), "Free?"), AGENT))
+                .contains("one person, or one team");
+        assertThat(refused(Work.NONE, new Act.AskBeside(Optional.of(new PersonId(9)), Optional.empty(), "?"), AGENT))
+                .contains("does not work here");
+        assertThat(refused(Work.NONE, new Act.AskBeside(Optional.of(IMANI), Optional.empty(), " "), AGENT))
+                .contains("Write a question");
+    }
+
+    @Test
+    void who_watches_for_some_things_is_a_watcher_and_for_nothing_is_none() {
+        Work work = doing(Work.NONE, new Act.WatchFor(IMANI, Set.of(Interest.STATE)));
+        assertThat(work.watchers()).containsExactly(IMANI);
+        assertThat(work.watching()).containsEntry(IMANI, Set.of(Interest.STATE));
+        assertThat(doing(work, new Act.WatchFor(IMANI, Set.of())).watchers()).isEmpty();
+        assertThat(doing(Work.NONE, new Act.Watch(IMANI, true)).watching()).containsEntry(IMANI, Interest.ALL);
     }
 }

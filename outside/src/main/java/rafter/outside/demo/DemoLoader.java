@@ -41,6 +41,7 @@ public final class DemoLoader {
                 DemoOthers.askForRatings(context, people.named("Ravi Nand"));
                 new History(context, clock, people, smtp, now).live();
                 people.writeDownContacts();
+                DemoFields.askByForms(context, people.named("Ravi Nand").id());
                 DemoPhrases.write(context, people);
             }
         }

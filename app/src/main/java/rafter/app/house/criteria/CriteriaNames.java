@@ -102,11 +102,11 @@ public class CriteriaNames {
     /** What people call a value; the value itself when nobody knows better. */
     public String name(Field field, String value) {
         // The words of these are their names, and there may be many of them.
-        if (field == KnownField.TOPIC
-                || field == KnownField.TAGS
-                || field == KnownField.CAUSE
-                || field instanceof OwnField) {
+        if (field == KnownField.TOPIC || field == KnownField.TAGS || field == KnownField.CAUSE) {
             return value;
+        }
+        if (field instanceof OwnField own) {
+            return fields.said(own, value);
         }
         return options(field).stream()
                 .filter(o -> o.value().equals(value))
@@ -118,22 +118,37 @@ public class CriteriaNames {
     /** What can be chosen for a field; nothing for fields that take any words. */
     public List<Option> options(Field field) {
         return switch (field) {
-            case OwnField own ->
+            case OwnField own -> options(own);
+            case KnownField known -> options(known);
+        };
+    }
+
+    private List<Option> options(OwnField own) {
+        return switch (own.kind()) {
+            case TICK -> List.of(new Option(OwnField.TICKED, OwnField.TICKED));
+            case PERSON ->
+                persons.active().stream()
+                        .map(p -> new Option(p.id().toString(), p.name()))
+                        .toList();
+            case COMPANY -> companies();
+            case CHOICE, SEVERAL, TREE, TEXT, LONG, LINK, NUMBER, DATE ->
                 fields.find(own.id()).stream()
                         .flatMap(f -> f.choices().stream())
                         .map(choice -> new Option(choice, choice))
                         .toList();
-            case KnownField known -> options(known);
         };
+    }
+
+    private List<Option> companies() {
+        return companies.all().stream()
+                .map(c -> new Option(c.id().toString(), c.name()))
+                .toList();
     }
 
     private List<Option> options(KnownField field) {
         return switch (field) {
             case PLAN -> List.of(new Option("Anchor", "Anchor"), new Option("Harbour", "Harbour"));
-            case COMPANY ->
-                companies.all().stream()
-                        .map(c -> new Option(c.id().toString(), c.name()))
-                        .toList();
+            case COMPANY -> companies();
             case CHANNEL ->
                 channels.channelNames().entrySet().stream()
                         .map(one -> new Option(one.getKey(), one.getValue()))

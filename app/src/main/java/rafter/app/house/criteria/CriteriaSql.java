@@ -86,6 +86,16 @@ public final class CriteriaSql {
         return DSL.coalesce(value, DSL.inline(""));
     }
 
+    /** What a ticket or its customer has in an own field as it is compared, see {@link OwnField#compared}; blank when nothing. */
+    private static Field<String> compared(OwnField field) {
+        return own(field, TICKET.OWN_FOLDED, CONTACT.OWN_FOLDED, COMPANY.OWN_FOLDED);
+    }
+
+    /** The lines of a text; none of a blank one. */
+    private static Field<String[]> lines(Field<String> text) {
+        return DSL.field("string_to_array({0}, E'\\n')", String[].class, text);
+    }
+
     private static Field<String> within(Field<JSONB> values, OwnField field) {
         return DSL.field("{0} ->> {1}", String.class, values, DSL.inline(field.key()));
     }
@@ -93,8 +103,9 @@ public final class CriteriaSql {
     private static Condition own(OwnField field, Criteria.Test test) {
         Field<String> value = own(field);
         return switch (field.kind()) {
-            case CHOICE -> text(test, value);
-            case TEXT -> folded(test, own(field, TICKET.OWN_FOLDED, CONTACT.OWN_FOLDED, COMPANY.OWN_FOLDED));
+            case CHOICE, TICK, PERSON, COMPANY -> text(test, value);
+            case TEXT, LONG, LINK -> folded(test, compared(field));
+            case SEVERAL, TREE -> tags(test, lines(compared(field)));
             case NUMBER ->
                 ordered(
                         test,

@@ -27,6 +27,8 @@ class FieldsController {
             String of,
             String kind,
             String choices,
+            String help,
+            String preset,
             @org.jspecify.annotations.Nullable Boolean shown,
             int position,
             int version) {
@@ -35,15 +37,19 @@ class FieldsController {
             of = Objects.requireNonNullElse(of, "");
             kind = Objects.requireNonNullElse(kind, "");
             choices = Objects.requireNonNullElse(choices, "");
+            help = Objects.requireNonNullElse(help, "");
+            preset = Objects.requireNonNullElse(preset, "");
         }
 
-        static Form of(AddedField f) {
+        static Form of(AddedField f, String said) {
             return new Form(
                     f.field().id(),
                     f.name(),
                     f.bearer().name(),
                     f.kind(),
-                    String.join("\n", f.choices()),
+                    f.field().kind() == OwnField.Kind.TREE ? f.tree().indented() : String.join("\n", f.choices()),
+                    f.help(),
+                    said,
                     f.shown(),
                     f.position(),
                     f.version());
@@ -52,6 +58,16 @@ class FieldsController {
         /** Whether it is asked for; an empty box is not sent. */
         public boolean on() {
             return Boolean.TRUE.equals(shown);
+        }
+
+        /** Whether it has choices to write down; of a new one its kind is not known yet. */
+        public boolean choosing() {
+            return id == 0
+                    || OwnField.Kind.of(kind).filter(OwnField.Kind::hasChoices).isPresent();
+        }
+
+        OwnFields.Setup setup() {
+            return new OwnFields.Setup(name, choices, help, preset);
         }
     }
 
@@ -74,7 +90,9 @@ class FieldsController {
     String edit(@PathVariable long id, Model model) {
         access.require(Right.HOUSE_RULES);
         return form(
-                id == 0 ? new Form(0, "", OwnField.Bearer.TICKET.name(), "text", "", true, 0, 0) : Form.of(get(id)),
+                id == 0
+                        ? new Form(0, "", OwnField.Bearer.TICKET.name(), "text", "", "", "", true, 0, 0)
+                        : Form.of(get(id), fields.said(get(id).field(), get(id).preset())),
                 model);
     }
 
@@ -100,12 +118,19 @@ class FieldsController {
                         .filter(one -> one.name().equals(form.of()))
                         .findFirst()
                         .orElseThrow(() -> new Problem.Invalid("Choose what has the field. Nothing was saved yet."));
-                fields.add(form.name(), bearer, kind, form.choices(), me);
+                fields.add(form.setup(), bearer, kind, me);
             } else {
                 AddedField was = get(form.id());
                 var seen = new AddedField(
-                        was.field(), was.name(), was.choices(), was.shown(), was.position(), form.version());
-                fields.change(seen, form.name(), form.choices(), form.on(), form.position(), me);
+                        was.field(),
+                        was.name(),
+                        was.choices(),
+                        was.help(),
+                        was.preset(),
+                        was.shown(),
+                        was.position(),
+                        form.version());
+                fields.change(seen, form.setup(), form.on(), form.position(), me);
             }
         } catch (Problem.Invalid | Problem.Stale e) {
             model.addAttribute("problem", e.words());

@@ -2,23 +2,30 @@ package rafter.app.house.fields;
 
 import static rafter.database.Tables.OWN_FIELD;
 
+import java.time.Duration;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.util.MultiValueMap;
 import rafter.app.platform.Audit;
+import rafter.app.platform.BrieflyCached;
 import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
+import rafter.app.platform.Say;
+import rafter.core.criteria.ChoiceTree;
+import rafter.core.criteria.FieldType;
 import rafter.core.criteria.OwnField;
 import rafter.core.id.PersonId;
-import rafter.core.text.Words;
 import rafter.database.tables.records.OwnFieldRecord;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -27,24 +34,33 @@ import tools.jackson.databind.json.JsonMapper;
 public class OwnFields {
 
     /** More than these of one kind no page has room for. */
-    public static final int MOST = 40;
+    public static final int MOST = 60;
 
     private static final int LONGEST_NAME = 40;
+    private static final int LONGEST_HELP = 300;
     private static final int MOST_CHOICES = 100;
+    private static final int MOST_OF_A_TREE = 500;
     private static final JsonMapper JSON = JsonMapper.builder().build();
 
     private final DSLContext sql;
     private final Audit audit;
     private final Guard guard;
+    private final FieldNames names;
+    private final BrieflyCached<List<AddedField>> fields = new BrieflyCached<>(Duration.ofSeconds(1), this::stored);
 
-    OwnFields(DSLContext sql, Audit audit, Guard guard) {
+    OwnFields(DSLContext sql, Audit audit, Guard guard, FieldNames names) {
         this.guard = guard;
         this.sql = sql;
         this.audit = audit;
+        this.names = names;
     }
 
-    /** All of them, in order. */
+    /** All of them, in order; a change of another node's is seen within a second. */
     public List<AddedField> all() {
+        return fields.get();
+    }
+
+    private List<AddedField> stored() {
         return sql.selectFrom(OWN_FIELD)
                 .orderBy(OWN_FIELD.POSITION, OWN_FIELD.ID)
                 .fetch(OwnFields::field);
@@ -61,35 +77,53 @@ public class OwnFields {
         return sql.selectFrom(OWN_FIELD).where(OWN_FIELD.ID.eq(id)).fetchOptional(OwnFields::field);
     }
 
+    /** One that is asked for, by its key. */
+    public Optional<AddedField> asked(OwnField.Bearer bearer, String key) {
+        return shown(bearer).stream().filter(field -> field.key().equals(key)).findFirst();
+    }
+
     private static AddedField field(OwnFieldRecord r) {
         return new AddedField(
                 new OwnField(r.getId(), OwnField.Bearer.valueOf(r.getBearer()), OwnField.Kind.valueOf(r.getKind())),
                 r.getName(),
                 Arrays.asList(r.getChoices()),
+                r.getHelp(),
+                r.getPreset(),
                 r.getShown(),
                 r.getPosition(),
                 r.getVersion());
     }
 
     /**
+     * What an administrator types about a field.
+     *
+     * @param choices one a line; only what has choices has any, and those of a tree are pushed in by two blanks a level
+     * @param help what is said beside it
+     * @param preset what stands in it to begin with
+     */
+    public record Setup(String name, String choices, String help, String preset) {}
+
+    /**
      * Adds a field.
      *
-     * @param choices one a line; only a choice has any
      * @throws Problem.Invalid when it cannot be
      */
     @Transactional
-    public long add(String name, OwnField.Bearer bearer, OwnField.Kind kind, String choices, PersonId by) {
+    public long add(Setup setup, OwnField.Bearer bearer, OwnField.Kind kind, PersonId by) {
         guard.houseRules(by);
         if (sql.fetchCount(OWN_FIELD, OWN_FIELD.BEARER.eq(bearer.name())) >= MOST) {
             throw new Problem.Invalid("There are " + MOST + " fields of " + bearer.words()
                     + " already, and their page has no room for more.");
         }
-        String called = checkName(name, 0);
+        String called = checkName(setup.name(), 0);
+        List<String> choices = checkChoices(kind, setup.choices());
         long id = sql.insertInto(OWN_FIELD)
                 .set(OWN_FIELD.NAME, called)
                 .set(OWN_FIELD.BEARER, bearer.name())
                 .set(OWN_FIELD.KIND, kind.name())
-                .set(OWN_FIELD.CHOICES, checkChoices(kind, choices))
+                .set(OWN_FIELD.CHOICES, choices.toArray(String[]::new))
+                .set(OWN_FIELD.HELP, checkHelp(setup.help()))
+                .set(OWN_FIELD.PRESET, checkPreset(new OwnField(0, bearer, kind), choices, setup))
                 .set(
                         OWN_FIELD.POSITION,
                         DSL.select(DSL.coalesce(DSL.max(OWN_FIELD.POSITION), 0).plus(1))
@@ -97,6 +131,7 @@ public class OwnFields {
                                 .asField())
                 .returning(OWN_FIELD.ID)
                 .fetchSingle(OWN_FIELD.ID);
+        fields.forget();
         audit.note(by, "own field added", called);
         return id;
     }
@@ -107,11 +142,14 @@ public class OwnFields {
      * @throws Problem.Stale when somebody else changed it meanwhile
      */
     @Transactional
-    public void change(AddedField was, String name, String choices, boolean shown, int position, PersonId by) {
+    public void change(AddedField was, Setup setup, boolean shown, int position, PersonId by) {
         guard.houseRules(by);
+        List<String> choices = checkChoices(was.field().kind(), setup.choices());
         int changed = sql.update(OWN_FIELD)
-                .set(OWN_FIELD.NAME, checkName(name, was.field().id()))
-                .set(OWN_FIELD.CHOICES, checkChoices(was.field().kind(), choices))
+                .set(OWN_FIELD.NAME, checkName(setup.name(), was.field().id()))
+                .set(OWN_FIELD.CHOICES, choices.toArray(String[]::new))
+                .set(OWN_FIELD.HELP, checkHelp(setup.help()))
+                .set(OWN_FIELD.PRESET, checkPreset(was.field(), choices, setup))
                 .set(OWN_FIELD.SHOWN, shown)
                 .set(OWN_FIELD.POSITION, position)
                 .set(OWN_FIELD.VERSION, OWN_FIELD.VERSION.plus(1))
@@ -122,7 +160,45 @@ public class OwnFields {
             throw new Problem.Stale(
                     "Somebody else changed this field meanwhile. What you typed is still here; look at theirs in another window before you save.");
         }
-        audit.note(by, "own field changed", name.strip());
+        fields.forget();
+        audit.note(by, "own field changed", setup.name().strip());
+    }
+
+    private static String checkHelp(String help) {
+        if (help.strip().length() > LONGEST_HELP) {
+            throw new Problem.Invalid(
+                    "What is said beside a field has at most " + LONGEST_HELP + " letters. Nothing was saved yet.");
+        }
+        return help.strip();
+    }
+
+    private String checkPreset(OwnField field, List<String> choices, Setup setup) {
+        var offering = new AddedField(field, setup.name(), choices, "", "", true, 0, 0);
+        return normalised(offering, setup.preset(), "")
+                .orElseThrow(() ->
+                        new Problem.Invalid("“" + setup.preset() + "” cannot stand in it to begin with, for it holds "
+                                + offering.holds() + ". Nothing was saved yet."));
+    }
+
+    /**
+     * Asks for a field no more; what stands in it stays.
+     *
+     * @return whether it was asked for until now
+     */
+    @Transactional
+    public boolean hide(AddedField field, PersonId by) {
+        guard.houseRules(by);
+        int changed = sql.update(OWN_FIELD)
+                .set(OWN_FIELD.SHOWN, false)
+                .set(OWN_FIELD.VERSION, OWN_FIELD.VERSION.plus(1))
+                .where(OWN_FIELD.ID.eq(field.field().id()))
+                .and(OWN_FIELD.SHOWN)
+                .execute();
+        fields.forget();
+        if (changed > 0) {
+            audit.note(by, "own field taken out of use", field.name());
+        }
+        return changed > 0;
     }
 
     private String checkName(String name, long own) {
@@ -139,23 +215,36 @@ public class OwnFields {
         return called;
     }
 
-    private static String[] checkChoices(OwnField.Kind kind, String choices) {
-        if (kind != OwnField.Kind.CHOICE) {
-            return new String[0];
+    private static List<String> checkChoices(OwnField.Kind kind, String choices) {
+        if (!kind.hasChoices()) {
+            return List.of();
         }
-        String[] all = choices.lines()
-                .map(String::strip)
-                .filter(line -> !line.isEmpty())
-                .distinct()
-                .toArray(String[]::new);
-        if (all.length < 2 || all.length > MOST_CHOICES) {
+        int most = kind == OwnField.Kind.TREE ? MOST_OF_A_TREE : MOST_CHOICES;
+        List<String> all = kind == OwnField.Kind.TREE ? tree(choices) : lines(choices);
+        if (all.size() < 2 || all.size() > most) {
             throw new Problem.Invalid(
-                    "Write at least two choices, one a line, and at most " + MOST_CHOICES + ". Nothing was saved yet.");
+                    "Write at least two choices, one a line, and at most " + most + ". Nothing was saved yet.");
         }
-        if (Arrays.stream(all).anyMatch(one -> one.length() > OwnField.LONGEST)) {
+        if (all.stream().anyMatch(one -> one.length() > OwnField.LONGEST)) {
             throw new Problem.Invalid("A choice has at most " + OwnField.LONGEST + " letters. Nothing was saved yet.");
         }
         return all;
+    }
+
+    private static List<String> lines(String choices) {
+        return choices.lines()
+                .map(String::strip)
+                .filter(line -> !line.isEmpty())
+                .distinct()
+                .toList();
+    }
+
+    private static List<String> tree(String choices) {
+        try {
+            return ChoiceTree.indented(choices).all();
+        } catch (IllegalArgumentException e) {
+            throw new Problem.Invalid(e.getMessage() + " Nothing was saved yet.");
+        }
     }
 
     // ------------------------------------------------------------------ what stands in them
@@ -173,7 +262,7 @@ public class OwnFields {
         for (AddedField field : shown(bearer)) {
             Optional.ofNullable(typed.get(field.key())).ifPresent(text -> {
                 String before = was.getOrDefault(field.key(), "");
-                String value = field.normalised(text, before)
+                String value = normalised(field, text, before)
                         .orElseThrow(() -> new Problem.Invalid("“" + text + "” cannot stand in “" + field.name()
                                 + "”, which holds " + field.holds() + ". Nothing was changed."));
                 if (!value.equals(before)) {
@@ -182,6 +271,98 @@ public class OwnFields {
             });
         }
         return changes;
+    }
+
+    /**
+     * A value as it is kept; nothing when it cannot stand there. People and companies can be named, too, when one alone is called so.
+     *
+     * @param was what there is now, which may stay though it could not be chosen any more
+     */
+    public Optional<String> normalised(AddedField field, String typed, String was) {
+        if (typed.strip().equals(was)) {
+            return Optional.of(was);
+        }
+        OwnField.Kind kind = field.field().kind();
+        return kind == OwnField.Kind.PERSON || kind == OwnField.Kind.COMPANY
+                ? names.meant(kind, typed.strip())
+                : field.normalised(typed, was);
+    }
+
+    /** What people call what stands in a field: people and companies by their names. */
+    public String said(OwnField field, String kept) {
+        return switch (field.kind()) {
+            case PERSON, COMPANY -> kept.isEmpty() ? "" : names.name(field.kind(), kept);
+            case SEVERAL -> String.join(", ", field.values(kept));
+            case TEXT, LONG, NUMBER, DATE, CHOICE, TREE, TICK, LINK -> kept;
+        };
+    }
+
+    /** What people call the field of a key. */
+    public String name(String key) {
+        return all().stream()
+                .filter(field -> field.key().equals(key))
+                .findFirst()
+                .map(AddedField::name)
+                .orElse("a field that is gone");
+    }
+
+    /** What people call what stands in the field of a key. */
+    public String said(String key, String kept) {
+        return OwnField.of(key).map(field -> said(field, kept)).orElse(kept);
+    }
+
+    /** What people call what stands in the fields of something, by their keys. */
+    public Map<String, String> said(Map<String, String> values) {
+        var said = new TreeMap<String, String>();
+        values.forEach((key, kept) -> said.put(key, said(key, kept)));
+        return said;
+    }
+
+    /** What stands in the fields of something that are asked for, in order. */
+    public List<OwnValue> values(OwnField.Bearer bearer, Map<String, String> own) {
+        return shown(bearer).stream()
+                .filter(field -> !own.getOrDefault(field.key(), "").isEmpty())
+                .map(field -> {
+                    String kept = own.getOrDefault(field.key(), "");
+                    return new OwnValue(
+                            field.name(),
+                            said(field.field(), kept),
+                            field.field().kind() == OwnField.Kind.LINK);
+                })
+                .toList();
+    }
+
+    /**
+     * What stands in a field, for reading.
+     *
+     * @param link whether it leads to an address of the web
+     */
+    public record OwnValue(String name, String value, boolean link) {}
+
+    /** Fields as a form sends them: of several ticks each on a line of its own. */
+    public static Map<String, String> typed(MultiValueMap<String, String> form) {
+        var typed = new HashMap<String, String>();
+        form.forEach((name, values) -> typed.put(
+                name,
+                OwnField.of(name).isPresent()
+                        ? String.join("\n", values)
+                        : values.stream().findFirst().map(Say::orBlank).orElse("")));
+        return typed;
+    }
+
+    /**
+     * What somebody typed into fields that are not asked for any more, since their form was opened: what they are told, or blank.
+     *
+     * @param was what stands in them
+     */
+    public String notAsked(OwnField.Bearer bearer, Map<String, String> typed, Map<String, String> was) {
+        return all().stream()
+                .filter(field -> field.bearer() == bearer && !field.shown())
+                .filter(field -> !typed.getOrDefault(field.key(), "").isBlank()
+                        && !typed.getOrDefault(field.key(), "").equals(was.getOrDefault(field.key(), "")))
+                .map(field -> " “" + field.name() + "” is not asked for any more, so “"
+                        + typed.getOrDefault(field.key(), "").strip() + "” was not saved in it.")
+                .collect(Collectors.joining());
     }
 
     /** What stands in the fields of something once they are filled so. */
@@ -197,16 +378,12 @@ public class OwnFields {
         return JSONB.valueOf(JSON.writeValueAsString(new TreeMap<>(values)));
     }
 
-    /** The texts among them as they are compared: letter case and accents aside. */
+    /** The texts and sets among them as they are compared: letter case aside, and a line each. */
     public static JSONB folded(Map<String, String> values) {
         var folded = new TreeMap<String, String>();
-        values.forEach((key, value) -> {
-            if (OwnField.of(key)
-                    .filter(field -> field.kind() == OwnField.Kind.TEXT)
-                    .isPresent()) {
-                folded.put(key, Words.fold(value));
-            }
-        });
+        values.forEach((key, value) -> OwnField.of(key)
+                .filter(field -> field.kind().written() || field.type() == FieldType.SET)
+                .ifPresent(field -> folded.put(key, field.compared(value))));
         return JSONB.valueOf(JSON.writeValueAsString(folded));
     }
 

@@ -35,6 +35,7 @@ public class Notices {
         TASK("Somebody gives me a task"),
         HELP("Somebody asks me, or a team of mine, for help"),
         HELP_BACK("What I asked somebody to do is handed back"),
+        QUESTION("Somebody asks me, or a team of mine, something beside a ticket, or answers me"),
         HELP_LATE("Help that I asked for, or was asked for, is late"),
         WATCHED_CUSTOMER("A customer wrote to a ticket that I watch"),
         WATCHED_OURS("A colleague answered or wrote a note on a ticket that I watch"),

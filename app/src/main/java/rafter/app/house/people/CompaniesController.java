@@ -7,6 +7,7 @@ import java.util.OptionalInt;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
+import org.springframework.util.MultiValueMap;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -15,6 +16,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
+import rafter.app.house.fields.FieldInputs;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
@@ -59,12 +61,14 @@ class CompaniesController {
     }
 
     private final OwnFields fields;
+    private final FieldInputs inputs;
 
     private final Companies companies;
     private final Access access;
 
-    CompaniesController(OwnFields fields, Companies companies, Access access) {
+    CompaniesController(OwnFields fields, FieldInputs inputs, Companies companies, Access access) {
         this.fields = fields;
+        this.inputs = inputs;
         this.companies = companies;
         this.access = access;
     }
@@ -85,13 +89,15 @@ class CompaniesController {
         Form form = id.none()
                 ? new Form(NEW, "", "", "", 0)
                 : companies.find(id).map(Form::of).orElseThrow(() -> new Problem.NotFound("There is no such company."));
-        return form(form, companies.find(id).map(Company::own).orElse(Map.of()), model);
+        return form(
+                form,
+                companies.find(id).map(Company::own).orElseGet(() -> inputs.presets(OwnField.Bearer.COMPANY)),
+                model);
     }
 
     private String form(Form form, Map<String, String> values, Model model) {
         model.addAttribute("form", form);
-        model.addAttribute("own", fields.shown(OwnField.Bearer.COMPANY));
-        model.addAttribute("values", values);
+        model.addAttribute("own", inputs.of(OwnField.Bearer.COMPANY, values));
         model.addAttribute("plans", PLANS);
         return "house/people/company";
     }
@@ -114,11 +120,16 @@ class CompaniesController {
     }
 
     @PostMapping("/save")
-    String save(Form form, @RequestParam Map<String, String> typed, Model model, RedirectAttributes redirect) {
+    String save(Form form, @RequestParam MultiValueMap<String, String> sent, Model model, RedirectAttributes redirect) {
         PersonId me = access.require(Right.HOUSE_RULES).id();
+        Map<String, String> typed = OwnFields.typed(sent);
         if (!PLANS.contains(form.plan())) {
             throw new Problem.Invalid("There is no such plan.");
         }
+        String left = fields.notAsked(
+                OwnField.Bearer.COMPANY,
+                typed,
+                companies.find(form.id()).map(Company::own).orElse(Map.of()));
         try {
             companies.save(
                     form.id().none() ? Optional.empty() : Optional.of(form.id()),
@@ -132,7 +143,7 @@ class CompaniesController {
             model.addAttribute("problem", ((Problem) e).words());
             return form(form, typed, model);
         }
-        redirect.addFlashAttribute("said", form.name() + " is saved.");
+        redirect.addFlashAttribute("said", form.name() + " is saved." + left);
         return "redirect:/house-rules/companies";
     }
 }

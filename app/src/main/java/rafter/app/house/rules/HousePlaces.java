@@ -32,6 +32,7 @@ class HousePlaces implements Place.Source {
             rule("Opening hours", "hours"),
             rule("States", "states"),
             rule("Fields", "fields"),
+            rule("Forms", "forms"),
             rule("Greetings and closings", "salutations"),
             rule("Acknowledgement", "acknowledgement"),
             rule("Ratings", "rating"),

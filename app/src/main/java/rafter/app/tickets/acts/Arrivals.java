@@ -47,6 +47,8 @@ public class Arrivals {
     private final Notices notices;
     private final TicketStates states;
 
+    private final TicketFields ticketFields;
+
     Arrivals(
             DSLContext sql,
             Writes writes,
@@ -54,7 +56,9 @@ public class Arrivals {
             EntryStore entries,
             Acknowledgements acknowledgements,
             Notices notices,
-            TicketStates states) {
+            TicketStates states,
+            TicketFields ticketFields) {
+        this.ticketFields = ticketFields;
         this.states = states;
         this.sql = sql;
         this.writes = writes;
@@ -119,6 +123,7 @@ public class Arrivals {
         MessageId id = entries.add(held.number(), held.nextSeq(), message);
         var events = new ArrayList<TicketEvent>();
         events.add(new TicketEvent.CustomerWrote(now, who, id, request.automatic()));
+        events.addAll(ticketFields.presets(held.ticket(), now));
         request.linkedTo()
                 .ifPresent(earlier -> events.add(new TicketEvent.Linked(now, Actor.system(), earlier, request.why())));
         if (hindrance.isEmpty()) {

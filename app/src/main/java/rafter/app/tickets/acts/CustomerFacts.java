@@ -116,6 +116,18 @@ public class CustomerFacts {
         return known;
     }
 
+    /** What is written down about a contact and their company, their own fields among it. */
+    Facts ofContact(ContactId contact) {
+        return sql.select(CONTACT.NAME, Contacts.addresses(), COMPANY.ID, COMPANY.PLAN, CONTACT.OWN, COMPANY.OWN)
+                .from(CONTACT)
+                .leftJoin(COMPANY)
+                .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .where(CONTACT.ID.eq(contact))
+                .fetchOptional(r ->
+                        own(own(facts(r.value1(), r.value2(), r.value3(), r.value4()), r.value5()), r.value6()))
+                .orElse(Facts.none());
+    }
+
     /** What promises ask about a customer whose ticket has no row yet. */
     Facts customerOfNew(ContactId contact) {
         if (Collections.disjoint(targets.asked(), OF_CUSTOMERS)) {

@@ -34,6 +34,7 @@ import rafter.core.target.ClockOutline;
 import rafter.core.target.Reckoning;
 import rafter.core.target.TargetClock;
 import rafter.core.text.Words;
+import rafter.core.ticket.Conduct;
 import rafter.core.ticket.EventJson;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
@@ -168,7 +169,8 @@ public class TicketStore {
         return writes.gather(() -> gatheredAppend(held, more, now));
     }
 
-    private Held gatheredAppend(Held held, List<TicketEvent> more, Instant told) {
+    private Held gatheredAppend(Held held, List<TicketEvent> given, Instant told) {
+        List<TicketEvent> more = held.begun() ? given : Conduct.withWhatFollows(held.ticket(), given);
         Held after = held.after(more);
         // Another node's clock may be ahead of this one's: what has happened has happened.
         Instant now = latest(told, after.events());
@@ -189,7 +191,7 @@ public class TicketStore {
         if (!held.ticket().work().equals(after.ticket().work())) {
             work.write(held.number(), held.ticket().work(), after.ticket().work(), more);
         }
-        watchers.tell(held.number(), after.ticket(), more, now);
+        watchers.tell(held.number(), held.ticket(), after.ticket(), more, now);
         news.ticketChanged(held.number());
         return after;
     }

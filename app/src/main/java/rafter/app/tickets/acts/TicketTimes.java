@@ -11,7 +11,6 @@ import java.util.Optional;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
-import rafter.app.house.notices.Notices;
 import rafter.app.platform.Problem;
 import rafter.app.promises.targets.Targets;
 import rafter.core.id.TicketNumber;
@@ -24,13 +23,11 @@ public class TicketTimes {
     private final DSLContext sql;
     private final TicketStore store;
     private final Targets targets;
-    private final Notices notices;
 
-    TicketTimes(DSLContext sql, TicketStore store, Targets targets, Notices notices) {
+    TicketTimes(DSLContext sql, TicketStore store, Targets targets) {
         this.sql = sql;
         this.store = store;
         this.targets = targets;
-        this.notices = notices;
     }
 
     /**
@@ -67,7 +64,7 @@ public class TicketTimes {
     }
 
     /**
-     * Brings back what is to come back by now, each ticket once, and tells its owner.
+     * Brings back what is to come back by now, each ticket once; its owner is told.
      *
      * @param most so many at once
      * @return how many came back
@@ -86,13 +83,6 @@ public class TicketTimes {
         for (TicketNumber number : due) {
             TicketStore.Held held = store.hold(number);
             store.append(held, Conduct.broughtBack(held.ticket(), now), now);
-            held.ticket()
-                    .owner()
-                    .ifPresent(owner -> notices.tell(
-                            owner,
-                            number,
-                            Notices.Kind.BACK,
-                            number + " came back, as set: " + held.ticket().subject()));
         }
         return due.size();
     }

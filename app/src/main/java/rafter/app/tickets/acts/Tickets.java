@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
@@ -20,6 +21,7 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.access.Viewers;
+import rafter.app.house.fields.AddedField;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Workspaces;
@@ -48,6 +50,8 @@ public class Tickets {
     private final OwnFields fields;
     private final Viewers viewers;
 
+    private final TicketFields ticketFields;
+
     Tickets(
             DSLContext sql,
             TicketStore store,
@@ -56,7 +60,9 @@ public class Tickets {
             Workspaces workspaces,
             Targets targets,
             OwnFields fields,
-            Viewers viewers) {
+            Viewers viewers,
+            TicketFields ticketFields) {
+        this.ticketFields = ticketFields;
         this.viewers = viewers;
         this.sql = sql;
         this.store = store;
@@ -90,28 +96,46 @@ public class Tickets {
      * different things both get what they want.
      *
      * @param was what the person saw
+     * @return what was not saved, since it is not asked for any more; mostly blank
      * @throws Problem.Stale when one of the things that the person changed was changed otherwise meanwhile; nothing is changed then
      */
     @Transactional
-    public void changeAbout(TicketNumber number, About typed, About was, Viewer by) {
+    public String changeAbout(TicketNumber number, About typed, About was, Viewer by) {
         Access.require(by, Right.WORK);
         Ticket now = store.hold(number, by).ticket();
         var tags = new TreeSet<>(now.tags());
         typed.tags().stream().filter(tag -> !was.tags().contains(tag)).forEach(tags::add);
         was.tags().stream().filter(tag -> !typed.tags().contains(tag)).forEach(tags::remove);
         var changes = new ArrayList<Act>();
-        changes.add(new Act.SetTopic(merged("topic", was.topic(), typed.topic(), now.topic())));
+        String topic = merged("topic", was.topic(), typed.topic(), now.topic());
+        changes.add(new Act.SetTopic(topic));
         changes.add(new Act.SetTags(tags));
-        fields.shown(OwnField.Bearer.TICKET).stream()
-                .filter(field -> typed.fields().containsKey(field.key()))
-                .forEach(field -> changes.add(new Act.Fill(
-                        field.key(),
-                        merged(
-                                field.name(),
-                                was.fields().getOrDefault(field.key(), ""),
-                                typed.fields().getOrDefault(field.key(), ""),
-                                now.own().getOrDefault(field.key(), "")))));
+        Map<String, String> after = after(typed.fields(), was.fields(), now.own());
+        after.forEach((key, value) -> {
+            if (!value.equals(now.own().getOrDefault(key, ""))) {
+                ticketFields.check(now, topic, after, key);
+            }
+            if (typed.fields().containsKey(key)) {
+                changes.add(new Act.Fill(key, value));
+            }
+        });
         acts.performAll(number, changes, by);
+        return fields.notAsked(OwnField.Bearer.TICKET, typed.fields(), now.own());
+    }
+
+    /** What stands in the fields afterwards; what cannot be kept stays as it was typed, for the act to refuse it. */
+    private Map<String, String> after(Map<String, String> typed, Map<String, String> was, Map<String, String> now) {
+        var after = new TreeMap<>(now);
+        for (AddedField field : fields.shown(OwnField.Bearer.TICKET)) {
+            String key = field.key();
+            if (typed.containsKey(key)) {
+                String before = was.getOrDefault(key, "");
+                String text = typed.getOrDefault(key, "");
+                String kept = fields.normalised(field, text, before).orElse(text);
+                after.put(key, merged(field.name(), before, kept, now.getOrDefault(key, "")));
+            }
+        }
+        return after;
     }
 
     private static String merged(String name, String was, String typed, String now) {

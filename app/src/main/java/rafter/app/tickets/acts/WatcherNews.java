@@ -3,6 +3,7 @@ package rafter.app.tickets.acts;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
@@ -12,7 +13,10 @@ import rafter.app.house.notices.Notices;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Actor;
+import rafter.core.ticket.Await;
 import rafter.core.ticket.Help;
+import rafter.core.ticket.Interest;
+import rafter.core.ticket.Talk;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 
@@ -21,7 +25,7 @@ import rafter.core.ticket.TicketEvent;
 class WatcherNews {
 
     /** What watchers can choose to be told of, each once for what happens in one go. */
-    private record News(Notices.Kind kind, Actor by, String words) {}
+    private record News(Notices.Kind kind, Interest of, Actor by, String words) {}
 
     private final Notices notices;
     private final Persons persons;
@@ -31,12 +35,14 @@ class WatcherNews {
         this.persons = persons;
     }
 
-    void tell(TicketNumber number, Ticket after, List<TicketEvent> more, Instant now) {
+    void tell(TicketNumber number, Ticket before, Ticket after, List<TicketEvent> more, Instant now) {
         var told = new ArrayList<Notices.Told>();
         for (TicketEvent event : more) {
             if (!after.work().watchers().isEmpty()) {
                 news(event)
-                        .ifPresent(news -> after.work().watchers().stream()
+                        .ifPresent(news -> after.work().watching().entrySet().stream()
+                                .filter(watching -> watching.getValue().contains(news.of()))
+                                .map(Map.Entry::getKey)
                                 .filter(person -> !news.by().equals(new Actor.Person(person)))
                                 .map(person -> told(person, number, after, now, news.kind(), news.words()))
                                 .forEach(told::add));
@@ -48,7 +54,11 @@ class WatcherNews {
                 told.add(told(task.person().get(), number, after, now, Notices.Kind.TASK, words));
             }
         }
-        more.forEach(event -> told.addAll(helping(event, number, after, now)));
+        more.forEach(event -> {
+            told.addAll(helping(event, number, after, now));
+            told.addAll(beside(event, number, after, now));
+            told.addAll(back(event, number, before, after, now));
+        });
         if (!told.isEmpty()) {
             notices.tell(told);
         }
@@ -74,6 +84,47 @@ class WatcherNews {
                 .flatMap(actor -> actor instanceof Actor.Person person ? Stream.of(person.id()) : Stream.empty())
                 .toList();
         return told(asker, ended.actor(), number, after, now, Notices.Kind.HELP_BACK, words);
+    }
+
+    /** Who is asked a question beside a ticket is told so; who asked is told when somebody answers. */
+    private List<Notices.Told> beside(TicketEvent event, TicketNumber number, Ticket after, Instant now) {
+        if (event instanceof TicketEvent.SideAsked asked) {
+            List<PersonId> all = asked.person()
+                    .map(List::of)
+                    .orElseGet(() -> asked.team().map(persons::membersOf).orElse(List.of()));
+            String words = who(asked.actor()) + " asks: “" + asked.question() + "” on";
+            return told(all, asked.actor(), number, after, now, Notices.Kind.QUESTION, words);
+        }
+        if (!(event instanceof TicketEvent.SideAnswered answered)) {
+            return List.of();
+        }
+        List<PersonId> asker = after.work().talk(answered.talk()).map(Talk::by).stream()
+                .flatMap(actor -> actor instanceof Actor.Person person ? Stream.of(person.id()) : Stream.empty())
+                .toList();
+        String words = who(answered.actor()) + " answers: “" + answered.words() + "” on";
+        return told(asker, answered.actor(), number, after, now, Notices.Kind.QUESTION, words);
+    }
+
+    /** The owner of a ticket that came back is told, with what they noted for it. */
+    private static List<Notices.Told> back(
+            TicketEvent event, TicketNumber number, Ticket before, Ticket after, Instant now) {
+        if (!(event instanceof TicketEvent.BroughtBack)) {
+            return List.of();
+        }
+        String noted = before.work()
+                .await()
+                .map(Await::note)
+                .filter(note -> !note.isEmpty())
+                .map(note -> " You noted: “" + note + "”")
+                .orElse("");
+        return after.owner().stream()
+                .map(owner -> new Notices.Told(
+                        owner,
+                        number,
+                        now,
+                        Notices.Kind.BACK,
+                        number + " came back, as set: " + after.subject() + "." + noted))
+                .toList();
     }
 
     private List<PersonId> helpers(Help.Wanted wanted) {
@@ -106,18 +157,23 @@ class WatcherNews {
         return switch (event) {
             case TicketEvent.CustomerWrote e
             when !e.automatic() ->
-                Optional.of(new News(Notices.Kind.WATCHED_CUSTOMER, e.actor(), "The customer wrote on"));
+                Optional.of(
+                        new News(Notices.Kind.WATCHED_CUSTOMER, Interest.CUSTOMER, e.actor(), "The customer wrote on"));
             case TicketEvent.WeWrote e
             when !e.automatic() ->
-                Optional.of(new News(Notices.Kind.WATCHED_OURS, e.actor(), who(e.actor()) + " answered on"));
+                Optional.of(
+                        new News(Notices.Kind.WATCHED_OURS, Interest.OURS, e.actor(), who(e.actor()) + " answered on"));
             case TicketEvent.NoteAdded e ->
-                Optional.of(new News(Notices.Kind.WATCHED_OURS, e.actor(), who(e.actor()) + " wrote a note on"));
+                Optional.of(new News(
+                        Notices.Kind.WATCHED_OURS, Interest.OURS, e.actor(), who(e.actor()) + " wrote a note on"));
             case TicketEvent.OutsideWrote e
             when !e.automatic() ->
-                Optional.of(new News(Notices.Kind.WATCHED_OURS, e.actor(), "An answer came from outside on"));
+                Optional.of(new News(
+                        Notices.Kind.WATCHED_OURS, Interest.OURS, e.actor(), "An answer came from outside on"));
             case TicketEvent.StateChanged e ->
                 Optional.of(new News(
                         Notices.Kind.WATCHED_STATE,
+                        Interest.STATE,
                         e.actor(),
                         who(e.actor()) + " set the state to " + e.state().name() + " on"));
             case TicketEvent.Opened e -> Optional.empty();

@@ -1,6 +1,7 @@
 package rafter.app.tickets.acts;
 
 import static rafter.database.Tables.RESOLUTION;
+import static rafter.database.Tables.SIDE_TALK;
 import static rafter.database.Tables.TICKET_CALL;
 import static rafter.database.Tables.TICKET_HELP;
 import static rafter.database.Tables.TICKET_MEETING;
@@ -18,6 +19,7 @@ import rafter.core.ticket.Actor;
 import rafter.core.ticket.Call;
 import rafter.core.ticket.Help;
 import rafter.core.ticket.Meeting;
+import rafter.core.ticket.Talk;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.Work;
 
@@ -50,6 +52,9 @@ class WorkStore {
         }
         if (!before.helps().equals(after.helps())) {
             helps(number, after);
+        }
+        if (!before.talks().equals(after.talks())) {
+            talks(number, after);
         }
         if (!before.resolution().equals(after.resolution())) {
             more.stream()
@@ -152,6 +157,23 @@ class WorkStore {
                         .set(TICKET_HELP.ASKED_BY, help.askedBy() instanceof Actor.Person person ? person.id() : null)
                         .set(TICKET_HELP.ASKED_AT, help.askedAt())
                         .set(TICKET_HELP.DUE, help.wanted().due().orElse(null))
+                        .execute();
+            }
+        }
+    }
+
+    private void talks(TicketNumber number, Work work) {
+        sql.deleteFrom(SIDE_TALK).where(SIDE_TALK.TICKET.eq(number)).execute();
+        for (Talk talk : work.talks()) {
+            if (talk.open()) {
+                sql.insertInto(SIDE_TALK)
+                        .set(SIDE_TALK.TICKET, number)
+                        .set(SIDE_TALK.TALK, talk.id())
+                        .set(SIDE_TALK.PERSON_ID, talk.person().orElse(null))
+                        .set(SIDE_TALK.TEAM_ID, talk.team().orElse(null))
+                        .set(SIDE_TALK.QUESTION, talk.question())
+                        .set(SIDE_TALK.ASKED_BY, talk.by() instanceof Actor.Person person ? person.id() : null)
+                        .set(SIDE_TALK.ASKED_AT, talk.at())
                         .execute();
             }
         }

@@ -1,18 +1,18 @@
 package rafter.app.tickets.acts;
 
+import java.util.List;
 import java.util.Optional;
-import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Team;
-import rafter.app.house.fields.AddedField;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.states.TicketStates;
 import rafter.core.criteria.OwnField;
 import rafter.core.id.PersonId;
 import rafter.core.id.TeamId;
 import rafter.core.ticket.House;
+import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketState;
 
 /** What there is in this workspace, for deciding what can be done to tickets. */
@@ -22,8 +22,10 @@ public class Workplace implements House {
     private final Persons persons;
     private final OwnFields fields;
     private final TicketStates states;
+    private final TicketFields ticketFields;
 
-    Workplace(Persons persons, OwnFields fields, TicketStates states) {
+    Workplace(Persons persons, OwnFields fields, TicketStates states, TicketFields ticketFields) {
+        this.ticketFields = ticketFields;
         this.states = states;
         this.persons = persons;
         this.fields = fields;
@@ -64,24 +66,28 @@ public class Workplace implements House {
 
     @Override
     public Optional<String> normalised(String field, String typed, String before) {
-        return found(field).findFirst().flatMap(one -> one.normalised(typed, before));
+        return fields.asked(OwnField.Bearer.TICKET, field).flatMap(one -> fields.normalised(one, typed, before));
+    }
+
+    @Override
+    public List<String> unfilled(Ticket ticket, TicketState to) {
+        return ticketFields.unfilled(ticket, to);
+    }
+
+    @Override
+    public String said(String field, String value) {
+        return fields.said(field, value);
     }
 
     @Override
     public String field(String key) {
-        return found(key).findFirst().map(AddedField::name).orElse("a field");
+        return fields.name(key);
     }
 
     @Override
     public String holds(String key) {
-        return found(key)
-                .findFirst()
+        return fields.asked(OwnField.Bearer.TICKET, key)
                 .map(field -> "“" + field.name() + "”, which holds " + field.holds())
                 .orElse("a field that is gone");
-    }
-
-    private Stream<AddedField> found(String key) {
-        return fields.shown(OwnField.Bearer.TICKET).stream()
-                .filter(field -> field.key().equals(key));
     }
 }

@@ -4,11 +4,14 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import rafter.app.house.access.Person;
+import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Say;
 import rafter.core.id.PersonId;
 import rafter.core.id.TeamId;
 import rafter.core.ticket.Actor;
+import rafter.core.ticket.Await;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.Turn;
 
@@ -16,10 +19,9 @@ import rafter.core.ticket.Turn;
  * Says in words what was done to a ticket.
  *
  * @param teams their names by their ids
- * @param fields the names of own fields by their keys
  */
 record ChangeWords(
-        Map<PersonId, Person> people, Map<TeamId, String> teams, Map<String, String> fields, ZoneId zone, Instant now) {
+        Map<PersonId, Person> people, Map<TeamId, String> teams, OwnFields fields, ZoneId zone, Instant now) {
 
     /** A change as it reads; nothing when it is told otherwise, or need not be. */
     Optional<String> of(TicketEvent event) {
@@ -61,8 +63,8 @@ record ChangeWords(
             case TicketEvent.FieldSet e ->
                 Optional.of(
                         e.value().isEmpty()
-                                ? who + " took " + fields.getOrDefault(e.field(), "a field") + " away"
-                                : who + " set " + fields.getOrDefault(e.field(), "a field") + " to " + e.value());
+                                ? who + " took " + fields.name(e.field()) + " away"
+                                : who + " set " + fields.name(e.field()) + " to " + fields.said(e.field(), e.value()));
             case TicketEvent.TimeAgreed e ->
                 Optional.of(e.due()
                         .map(due -> who + " agreed with the customer on " + when(due)
@@ -149,9 +151,37 @@ record ChangeWords(
             case TicketEvent.HelpEnded e ->
                 who + (e.withdrawn() ? " asks for that help no more" : " handed back: “" + e.result() + "”");
             case TicketEvent.HelpReopened e -> who + " asks for that help again";
+            case TicketEvent.WatchedFor e ->
+                event.actor().equals(new Actor.Person(e.person()))
+                        ? who + (e.of().isEmpty() ? " does not watch it any more" : " watches it for some things")
+                        : who
+                                + (e.of().isEmpty() ? " took " : " had ")
+                                + who(new Actor.Person(e.person()))
+                                + (e.of().isEmpty() ? " off its watchers" : " watch it for some things");
+            case TicketEvent.Awaits e ->
+                who
+                        + e.what()
+                                .map(what -> " has it come back"
+                                        + (what.until().isEmpty() ? "" : " when " + until(what))
+                                        + (what.note().isEmpty() ? "" : ", with “" + what.note() + "”"))
+                                .orElse(" does not have it come back by what happens any more");
+            case TicketEvent.SideAsked e ->
+                who + " asked "
+                        + e.person()
+                                .map(person -> who(new Actor.Person(person)))
+                                .or(() -> e.team().map(team -> teams.getOrDefault(team, "a team")))
+                                .orElse("somebody")
+                        + ": “" + e.question() + "”";
+            case TicketEvent.SideAnswered e -> who + " answered: “" + e.words() + "”";
+            case TicketEvent.SideDropped e -> who + " took a question back";
             case TicketEvent.WasRated e ->
                 who + " rated it: " + e.rating().word() + (e.comment().isEmpty() ? "" : ", “" + e.comment() + "”");
         };
+    }
+
+    /** What a ticket waits for, in words. */
+    static String until(Await await) {
+        return await.until().stream().sorted().map(Await.Happening::words).collect(Collectors.joining(" or "));
     }
 
     private String owner(TicketEvent.OwnerChanged e, String who) {

@@ -30,7 +30,6 @@ import org.springframework.stereotype.Component;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Team;
-import rafter.app.house.fields.AddedField;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Say;
 import rafter.app.tickets.acts.TicketStore;
@@ -203,7 +202,7 @@ class Conversation {
         var words = new ChangeWords(
                 persons.all().stream().collect(Collectors.toMap(Person::id, Function.identity())),
                 persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name)),
-                fields.all().stream().collect(Collectors.toMap(AddedField::key, AddedField::name)),
+                fields,
                 zone,
                 now);
         return new Telling(

@@ -20,7 +20,6 @@ import rafter.app.house.access.Right;
 import rafter.app.house.access.Team;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.access.Viewers;
-import rafter.app.house.fields.AddedField;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
@@ -114,8 +113,7 @@ class History {
         Map<TeamId, String> teams = persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name));
         Map<PersonId, Person> people =
                 persons.all().stream().collect(Collectors.toMap(Person::id, Function.identity()));
-        Map<String, String> names = fields.all().stream().collect(Collectors.toMap(AddedField::key, AddedField::name));
-        var words = new ChangeWords(people, teams, names, zone, clock.instant());
+        var words = new ChangeWords(people, teams, fields, zone, clock.instant());
         var lines = new ArrayList<Line>();
         lines.add(new Line(
                 opened.at(),
@@ -129,7 +127,7 @@ class History {
         for (TicketEvent event : events.subList(1, events.size())) {
             Ticket before = folding.ticket();
             folding.take(event);
-            lines.add(line(event, before, folding.ticket(), words, teams, names, zone));
+            lines.add(line(event, before, folding.ticket(), words, teams, zone));
         }
         fired.of(number)
                 .forEach(step -> lines.add(new Line(
@@ -145,6 +143,10 @@ class History {
     }
 
     /** What was before and after, as people read it. */
+    private String said(String field, Ticket ticket) {
+        return fields.said(ticket.own()).getOrDefault(field, "");
+    }
+
     private record Change(About about, String what, String before, String after) {
 
         Change(About about, String what) {
@@ -152,16 +154,10 @@ class History {
         }
     }
 
-    private static Line line(
-            TicketEvent event,
-            Ticket before,
-            Ticket after,
-            ChangeWords words,
-            Map<TeamId, String> teams,
-            Map<String, String> names,
-            ZoneId zone) {
+    private Line line(
+            TicketEvent event, Ticket before, Ticket after, ChangeWords words, Map<TeamId, String> teams, ZoneId zone) {
         String who = words.who(event.actor());
-        Change change = change(event, before, after, words, teams, names);
+        Change change = change(event, before, after, words, teams);
         return new Line(
                 event.at(),
                 Say.exactly(event.at(), zone),
@@ -172,13 +168,8 @@ class History {
                 change.after());
     }
 
-    private static Change change(
-            TicketEvent event,
-            Ticket before,
-            Ticket after,
-            ChangeWords words,
-            Map<TeamId, String> teams,
-            Map<String, String> names) {
+    private Change change(
+            TicketEvent event, Ticket before, Ticket after, ChangeWords words, Map<TeamId, String> teams) {
         return switch (event) {
             case TicketEvent.CustomerWrote e ->
                 new Change(About.WRITTEN, e.automatic() ? "wrote, by a machine" : "wrote");
@@ -204,11 +195,7 @@ class History {
             case TicketEvent.TopicChanged e -> new Change(About.FACTS, "topic", before.topic(), after.topic());
             case TicketEvent.TagsChanged e -> new Change(About.FACTS, "tags", tags(before), tags(after));
             case TicketEvent.FieldSet e ->
-                new Change(
-                        About.FACTS,
-                        names.getOrDefault(e.field(), "a field that is gone"),
-                        before.own().getOrDefault(e.field(), ""),
-                        after.own().getOrDefault(e.field(), ""));
+                new Change(About.FACTS, fields.name(e.field()), said(e.field(), before), said(e.field(), after));
             case TicketEvent.TimeAgreed e ->
                 new Change(
                         About.TIMES,

@@ -15,6 +15,7 @@ import java.util.TreeSet;
 import java.util.function.LongFunction;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
+import org.springframework.util.MultiValueMap;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -33,6 +34,7 @@ import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Blanks;
+import rafter.app.tickets.acts.TicketFields;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.outside.Outside;
@@ -74,6 +76,7 @@ class TicketController {
     private final Persons persons;
     private final Access access;
     private final OwnFields fields;
+    private final TicketFields ticketFields;
     private final TicketStates states;
     private final Channels channels;
     private final Blanks blanks;
@@ -95,6 +98,7 @@ class TicketController {
             Persons persons,
             Access access,
             OwnFields fields,
+            TicketFields ticketFields,
             TicketStates states,
             Channels channels,
             Blanks blanks,
@@ -119,6 +123,7 @@ class TicketController {
         this.states = states;
         this.acts = acts;
         this.fields = fields;
+        this.ticketFields = ticketFields;
         this.page = page;
         this.tickets = tickets;
         this.drafts = drafts;
@@ -218,12 +223,32 @@ class TicketController {
         model.addAttribute("owner", text(ticket.owner()));
         boolean colleagues = ticket.owner().filter(id -> !id.equals(me.id())).isPresent();
         model.addAttribute("mayHand", !colleagues || me.role().has(Right.HAND_OVER_ANY));
-        model.addAttribute("own", fields.shown(OwnField.Bearer.TICKET));
+        if (what.equals("about")) {
+            about(ticket, ticket.topic(), Map.of(), model);
+        }
         model.addAttribute("what", what);
         if (!List.of("state", "priority", "owner", "about").contains(what)) {
             throw new Problem.NotFound("There is nothing to choose here.");
         }
         return request.getHeader("HX-Request") == null ? "tickets/page/choose" : "tickets/page/choose :: " + what;
+    }
+
+    /** The fields as they are asked for, with what stands in them or was typed. */
+    private void about(Ticket ticket, String topic, Map<String, String> typed, Model model) {
+        model.addAttribute("parts", ticketFields.of(ticket, topic, typed));
+        model.addAttribute("moves", ticketFields.moves());
+    }
+
+    /** The fields anew, after something was filled in that may change what is asked for. */
+    @PostMapping("/about/fields")
+    String fields(
+            @PathVariable TicketNumber number,
+            @RequestParam(defaultValue = "") String topic,
+            @RequestParam MultiValueMap<String, String> all,
+            Model model) {
+        access.require(Right.WORK);
+        about(current(number), topic.strip(), OwnFields.typed(all), model);
+        return "house/fields/inputs :: parts";
     }
 
     @PostMapping("/state")
@@ -329,10 +354,11 @@ class TicketController {
             @PathVariable TicketNumber number,
             @RequestParam(defaultValue = "") String topic,
             @RequestParam(defaultValue = "") String tags,
-            @RequestParam Map<String, String> all,
+            @RequestParam MultiValueMap<String, String> sent,
             HttpServletRequest request,
             HttpServletResponse response) {
         Viewer me = access.require(Right.WORK);
+        Map<String, String> all = OwnFields.typed(sent);
         Tickets.About now = Tickets.About.of(current(number));
         var typed = new Tickets.About(topic.strip(), tags(tags), all);
         if (typed.tags().size() > 20
@@ -341,11 +367,11 @@ class TicketController {
             throw new Problem.Invalid(
                     "At most twenty tags of forty letters each, and a topic of sixty. Nothing was changed.");
         }
-        tickets.changeAbout(number, typed, seen(all, now), me);
+        String left = tickets.changeAbout(number, typed, seen(all, now), me);
         return Done.answer(
                 request,
                 response,
-                "What was said about " + number + " is saved.",
+                "What was said about " + number + " is saved." + left,
                 undo(number, now),
                 "/tickets/" + number);
     }

@@ -13,6 +13,7 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayDeque;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -21,7 +22,6 @@ import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
-import org.jooq.JSONB;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -30,7 +30,6 @@ import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.access.Viewers;
-import rafter.app.house.fields.AddedField;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Contacts;
 import rafter.app.house.states.TicketStates;
@@ -50,6 +49,7 @@ import rafter.core.id.ContactId;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
 import rafter.core.target.TargetClock;
+import rafter.core.ticket.Await;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.Work;
@@ -110,10 +110,7 @@ class TicketPage {
             List<String> tags,
             String agreed,
             String comesBack,
-            List<OwnValue> own) {}
-
-    /** What a ticket has in an own field. */
-    record OwnValue(String name, String value) {}
+            List<OwnFields.OwnValue> own) {}
 
     record Customer(
             ContactId id,
@@ -124,7 +121,7 @@ class TicketPage {
             String plan,
             List<String> addresses,
             List<String> phones,
-            List<OwnValue> own,
+            List<OwnFields.OwnValue> own,
             String localTime,
             String language,
             String spent,
@@ -226,11 +223,23 @@ class TicketPage {
                 Say.exactly(ticket.openedAt(), terms.zone()),
                 ticket.tags().stream().sorted().toList(),
                 ticket.agreedDue().map(at -> Say.when(at, now, terms.zone())).orElse(""),
-                ticket.bringBackAt().map(at -> Say.when(at, now, terms.zone())).orElse(""),
-                fields.shown(OwnField.Bearer.TICKET).stream()
-                        .filter(f -> ticket.own().containsKey(f.key()))
-                        .map(f -> new OwnValue(f.name(), ticket.own().getOrDefault(f.key(), "")))
-                        .toList());
+                comesBack(ticket, now, terms),
+                fields.values(OwnField.Bearer.TICKET, ticket.own()));
+    }
+
+    /** When it comes back, or by what, and what is noted for then. */
+    private static String comesBack(Ticket ticket, Instant now, Terms terms) {
+        Optional<Await> await = ticket.work().await();
+        String when =
+                ticket.bringBackAt().map(at -> Say.when(at, now, terms.zone())).orElse("");
+        String until = await.filter(one -> !one.until().isEmpty())
+                .map(one -> "when " + ChangeWords.until(one))
+                .orElse("");
+        String note = await.map(Await::note)
+                .filter(words -> !words.isEmpty())
+                .map(words -> ": “" + words + "”")
+                .orElse("");
+        return when + (when.isEmpty() || until.isEmpty() ? "" : ", or ") + until + note;
     }
 
     private Customer customer(Ticket ticket, Viewer me, Instant now) {
@@ -254,14 +263,10 @@ class TicketPage {
                 .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
                 .where(CONTACT.ID.eq(ticket.contact()))
                 .fetchSingle();
-        List<AddedField> shown = fields.all().stream().filter(AddedField::shown).toList();
-        List<OwnValue> own = Stream.of(
-                        contact.value6(), Optional.ofNullable(contact.value7()).orElse(JSONB.valueOf("{}")))
+        var own = new ArrayList<>(fields.values(OwnField.Bearer.CONTACT, OwnFields.read(contact.value6())));
+        Optional.ofNullable(contact.value7())
                 .map(OwnFields::read)
-                .flatMap(values -> shown.stream()
-                        .filter(f -> values.containsKey(f.key()))
-                        .map(f -> new OwnValue(f.name(), values.getOrDefault(f.key(), ""))))
-                .toList();
+                .ifPresent(values -> own.addAll(fields.values(OwnField.Bearer.COMPANY, values)));
         var counts = sql.select(
                         DSL.count().filterWhere(TICKET.OPENED_AT.gt(now.minus(Duration.ofDays(365)))),
                         DSL.count().filterWhere(TICKET.OPEN),

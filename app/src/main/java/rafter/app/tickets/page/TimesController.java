@@ -6,9 +6,12 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -28,6 +31,7 @@ import rafter.app.tickets.acts.TicketTimes;
 import rafter.app.tickets.acts.Tickets;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
+import rafter.core.ticket.Await;
 import rafter.core.ticket.Ticket;
 
 /** The times that people set for one ticket. */
@@ -68,6 +72,9 @@ class TimesController {
         model.addAttribute("number", number);
         model.addAttribute("ticket", ticket);
         model.addAttribute("what", "times");
+        model.addAttribute("happenings", Await.Happening.values());
+        model.addAttribute("await", ticket.work().await().orElse(new Await(Set.of(), "")));
+        model.addAttribute("awaited", ticket.work().await().map(Await::standing).orElse(""));
         model.addAttribute("usual", usual(terms, now));
         model.addAttribute("zone", terms.zone().getId());
         model.addAttribute(
@@ -146,6 +153,39 @@ class TimesController {
                 .orElse(number + " does not come back by itself any more.");
         return Done.answer(
                 request, response, words, undo(number, "bring-back", "when", before, at), "/tickets/" + number);
+    }
+
+    /** Has the ticket come back once something happens, with a note to oneself. */
+    @PostMapping("/wait-for")
+    String waitFor(
+            @PathVariable TicketNumber number,
+            @RequestParam(defaultValue = "") List<String> until,
+            @RequestParam(defaultValue = "") String note,
+            @RequestParam(required = false) Optional<String> was,
+            HttpServletRequest request,
+            HttpServletResponse response) {
+        Set<Await.Happening> happenings = Arrays.stream(Await.Happening.values())
+                .filter(one -> until.contains(one.name()))
+                .collect(Collectors.toSet());
+        Optional<Await> before = current(number).work().await();
+        acts.perform(number, new Act.WaitFor(happenings, note), was, access.require(Right.WORK));
+        String words = happenings.isEmpty()
+                ? "It is noted on " + number + ". It comes back by nothing that happens."
+                : number + " comes back when " + ChangeWords.until(new Await(happenings, "")) + ".";
+        return Done.answer(
+                request,
+                response,
+                words,
+                new Done.Undo(
+                        "/tickets/" + number + "/wait-for",
+                        Map.of(
+                                "until",
+                                before.map(Await::until).orElse(Set.of()).stream()
+                                        .map(Enum::name)
+                                        .collect(Collectors.joining(",")),
+                                "note",
+                                before.map(Await::note).orElse(""))),
+                "/tickets/" + number);
     }
 
     private static Done.Undo undo(TicketNumber number, String act, String field, String before, Optional<Instant> now) {

@@ -15,9 +15,6 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import rafter.app.platform.Problem;
 import rafter.app.promises.targets.Targets;
-import rafter.core.id.Id;
-import rafter.core.id.PersonId;
-import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Help;
@@ -64,13 +61,7 @@ class HelpController {
             @RequestParam(defaultValue = "") String within,
             HttpServletRequest request,
             HttpServletResponse response) {
-        var wanted = new Help.Wanted(
-                whom.startsWith("person-")
-                        ? Id.read(whom.substring("person-".length()), PersonId::new)
-                        : Optional.empty(),
-                whom.startsWith("team-") ? Id.read(whom.substring("team-".length()), TeamId::new) : Optional.empty(),
-                text,
-                due(within));
+        var wanted = new Help.Wanted(Whom.person(whom), Whom.team(whom), text, due(within));
         return forms.perform(
                 number, new Act.AskHelp(wanted), Optional.empty(), "Help is asked for.", request, response);
     }

@@ -24,12 +24,14 @@ import rafter.app.promises.targets.Targets;
 import rafter.core.id.PersonId;
 import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
+import rafter.core.ticket.Actor;
 import rafter.core.ticket.Call;
 import rafter.core.ticket.Help;
 import rafter.core.ticket.Meeting;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.Work;
 import rafter.core.time.Amount;
+import rafter.core.time.WorkingTime;
 
 /** What the page of a ticket shows of the parts of the work. */
 @Component
@@ -56,7 +58,8 @@ public class Parts {
             String rated,
             List<CallLine> calls,
             List<MeetingLine> meetings,
-            List<HelpLine> helps) {
+            List<HelpLine> helps,
+            List<TalkLine> talks) {
 
         /** How many of the children are open still. */
         public long childrenOpen() {
@@ -87,9 +90,35 @@ public class Parts {
      *
      * @param result what came of it; blank: it is wanted still
      * @param mine whether the reader may hand it back
+     * @param used how much of its working time is used, of a hundred; below zero when no time was set
      */
     public record HelpLine(
-            int id, String whom, String request, String due, boolean late, boolean open, String result, boolean mine) {}
+            int id,
+            String whom,
+            String request,
+            String due,
+            boolean late,
+            boolean open,
+            String result,
+            boolean mine,
+            int used) {}
+
+    /**
+     * A question beside the ticket, in a line.
+     *
+     * @param answer what somebody said to it; blank: nobody answered yet
+     * @param mine whether the reader may answer it
+     * @param asked whether the reader may take it back
+     */
+    public record TalkLine(
+            int id,
+            String who,
+            String whom,
+            String question,
+            String when,
+            String answer,
+            boolean mine,
+            boolean asked) {}
 
     /** Another ticket. */
     public record Other(TicketNumber number, String subject, String state, boolean open) {}
@@ -148,7 +177,8 @@ public class Parts {
                         .filter(meeting -> !meeting.off())
                         .map(meeting -> line(meeting, now, zone))
                         .toList(),
-                helps(work, people, me, now, zone));
+                helps(work, people, me, now, zone),
+                talks(work, people, me, now, zone));
     }
 
     private static CallLine line(Call call, Map<PersonId, Person> people, Instant now, ZoneId zone) {
@@ -197,9 +227,55 @@ public class Parts {
                             help.open() && wanted.due().filter(now::isAfter).isPresent(),
                             help.open(),
                             help.result().map(Help.Result::words).orElse(""),
-                            asked || me.role().has(Right.HAND_OVER_ANY));
+                            asked || me.role().has(Right.HAND_OVER_ANY),
+                            help.open() ? used(help, now) : -1);
                 })
                 .toList();
+    }
+
+    /** How much of the working time is used that there was for help. */
+    private int used(Help help, Instant now) {
+        if (help.wanted().due().isEmpty()) {
+            return -1;
+        }
+        WorkingTime hours = targets.terms().hours();
+        Instant due = help.wanted().due().get();
+        long all = hours.between(help.askedAt(), due).toSeconds();
+        long gone = hours.between(help.askedAt(), now.isBefore(due) ? now : due).toSeconds();
+        return all == 0 ? 100 : (int) (100 * gone / all);
+    }
+
+    private List<TalkLine> talks(Work work, Map<PersonId, Person> people, Viewer me, Instant now, ZoneId zone) {
+        if (work.talks().isEmpty()) {
+            return List.of();
+        }
+        Map<TeamId, String> teams = persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name));
+        Set<TeamId> mine = persons.teamsOf(me.id());
+        return work.talks().stream()
+                .filter(talk -> !talk.dropped())
+                .map(talk -> new TalkLine(
+                        talk.id(),
+                        name(people, talk.by()),
+                        talk.person()
+                                .map(person -> name(people, person))
+                                .or(() -> talk.team().map(team -> teams.getOrDefault(team, "a team")))
+                                .orElse(""),
+                        talk.question(),
+                        Say.when(talk.at(), now, zone),
+                        talk.answer()
+                                .map(answer -> name(people, answer.by()) + ": " + answer.words())
+                                .orElse(""),
+                        talk.open()
+                                && (talk.person().filter(me.id()::equals).isPresent()
+                                        || talk.team().filter(mine::contains).isPresent()),
+                        talk.open()
+                                && (talk.by().equals(new Actor.Person(me.id()))
+                                        || me.role().has(Right.HAND_OVER_ANY))))
+                .toList();
+    }
+
+    private static String name(Map<PersonId, Person> people, Actor actor) {
+        return actor instanceof Actor.Person person ? name(people, person.id()) : "Rafter";
     }
 
     private static TimeLine line(Work.TimeEntry entry, Map<PersonId, Person> people, Instant now, ZoneId zone) {

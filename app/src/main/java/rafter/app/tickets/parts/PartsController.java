@@ -5,9 +5,12 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -25,6 +28,7 @@ import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Decision;
+import rafter.core.ticket.Interest;
 import rafter.core.ticket.Work;
 import rafter.core.time.Amount;
 
@@ -111,6 +115,8 @@ class PartsController {
     String watchers(@PathVariable TicketNumber number, Model model, HttpServletRequest request) {
         Work work = forms.work(number, "watchers", model);
         model.addAttribute("watchers", work.watchers());
+        model.addAttribute("interests", Interest.values());
+        model.addAttribute("mine", work.watching().getOrDefault(access.me().id(), Set.of()));
         return PartForms.view("watchers", request);
     }
 
@@ -149,6 +155,25 @@ class PartsController {
                 + number
                 + (on ? "." : " any more.");
         return forms.perform(number, new Act.Watch(who, on), Optional.empty(), words, request, response);
+    }
+
+    /** The reader is told of only this on the ticket. */
+    @PostMapping("/watch-for")
+    String watchFor(
+            @PathVariable TicketNumber number,
+            @RequestParam(defaultValue = "") List<String> of,
+            HttpServletRequest request,
+            HttpServletResponse response) {
+        Set<Interest> chosen = Arrays.stream(Interest.values())
+                .filter(one -> of.contains(one.name()))
+                .collect(Collectors.toSet());
+        String words = chosen.isEmpty()
+                ? "You do not watch " + number + " any more."
+                : "You are told on " + number + " when "
+                        + chosen.stream().sorted().map(Interest::words).collect(Collectors.joining(", and when "))
+                        + ".";
+        var act = new Act.WatchFor(access.me().id(), chosen);
+        return forms.perform(number, act, Optional.empty(), words, request, response);
     }
 
     @PostMapping("/tasks")

@@ -12,6 +12,7 @@ import java.util.TreeSet;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
+import org.springframework.util.MultiValueMap;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -21,6 +22,7 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
+import rafter.app.house.fields.FieldInputs;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Companies;
 import rafter.app.house.people.Company;
@@ -59,6 +61,7 @@ class ContactController {
     private final ContactJoins joins;
     private final Companies companies;
     private final OwnFields fields;
+    private final FieldInputs inputs;
     private final Targets targets;
     private final Access access;
     private final Clock clock;
@@ -71,6 +74,7 @@ class ContactController {
             ContactJoins joins,
             Companies companies,
             OwnFields fields,
+            FieldInputs inputs,
             Targets targets,
             Access access,
             Clock clock,
@@ -82,6 +86,7 @@ class ContactController {
         this.joins = joins;
         this.companies = companies;
         this.fields = fields;
+        this.inputs = inputs;
         this.targets = targets;
         this.access = access;
         this.clock = clock;
@@ -101,14 +106,11 @@ class ContactController {
         model.addAttribute("card", card);
         model.addAttribute("company", company);
         model.addAttribute("companies", companies.all());
-        model.addAttribute("own", fields.shown(OwnField.Bearer.CONTACT));
+        model.addAttribute("own", inputs.of(OwnField.Bearer.CONTACT, card.own()));
         model.addAttribute(
                 "ofCompany",
-                company.stream()
-                        .flatMap(c -> fields.shown(OwnField.Bearer.COMPANY).stream()
-                                .filter(f -> c.own().containsKey(f.key()))
-                                .map(f -> Map.entry(f.name(), c.own().getOrDefault(f.key(), ""))))
-                        .toList());
+                company.map(c -> fields.values(OwnField.Bearer.COMPANY, c.own()))
+                        .orElse(List.of()));
         model.addAttribute("languages", Languages.with(card.language()));
         model.addAttribute("zones", new TreeSet<>(ZoneId.getAvailableZoneIds()));
         model.addAttribute("addresses", String.join("\n", card.addresses()));
@@ -153,20 +155,23 @@ class ContactController {
             @RequestParam(defaultValue = "") String language,
             @RequestParam(defaultValue = "") String zone,
             @RequestParam(defaultValue = "0") int version,
-            @RequestParam Map<String, String> typed,
+            @RequestParam MultiValueMap<String, String> form,
             Model model,
             RedirectAttributes redirect) {
         Viewer me = access.require(Right.WORK);
         Optional<CompanyId> chosen = Id.read(company, CompanyId::new);
+        Map<String, String> typed = OwnFields.typed(form);
         var card = new ContactCard(
                 id, name, chosen, lines(addresses), lines(phones), language, zone.strip(), typed, version);
+        Map<String, String> before = cards.get(id).own();
         try {
             cards.save(card, me.id());
         } catch (Problem.Invalid | Problem.Stale e) {
             model.addAttribute("problem", e.words());
             return page(card, me, model);
         }
-        redirect.addFlashAttribute("said", name.strip() + " is saved.");
+        redirect.addFlashAttribute(
+                "said", name.strip() + " is saved." + fields.notAsked(OwnField.Bearer.CONTACT, typed, before));
         return "redirect:/contacts/" + id;
     }
 

@@ -6,7 +6,6 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -133,12 +132,7 @@ class DirectoryController {
         model.addAttribute(
                 "list", ChosenTickets.openWhere(Criteria.test(KnownField.COMPANY, Operator.IS, id.toString())));
         model.addAttribute("figures", firms.figures(id, me, now));
-        model.addAttribute(
-                "own",
-                fields.shown(OwnField.Bearer.COMPANY).stream()
-                        .filter(field -> company.own().containsKey(field.key()))
-                        .map(field -> Map.entry(field.name(), company.own().getOrDefault(field.key(), "")))
-                        .toList());
+        model.addAttribute("own", fields.values(OwnField.Bearer.COMPANY, company.own()));
         model.addAttribute(
                 "part",
                 directory.contacts(new Directory.Asked("", Optional.of(id), false), new ByName.From.Top<>(), me));

@@ -4,6 +4,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import org.springframework.stereotype.Component;
@@ -11,6 +12,8 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
+import rafter.app.house.fields.OwnFields;
+import rafter.app.house.forms.Forms;
 import rafter.app.house.people.Contact;
 import rafter.app.house.people.Contacts;
 import rafter.app.platform.Problem;
@@ -19,15 +22,21 @@ import rafter.app.platform.Workspaces;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Arrivals;
 import rafter.app.tickets.acts.NewMessage;
+import rafter.app.tickets.acts.TicketFields;
 import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
+import rafter.core.criteria.Facts;
+import rafter.core.criteria.KnownField;
+import rafter.core.criteria.OwnField;
 import rafter.core.id.CompanyId;
 import rafter.core.id.ContactId;
+import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 import rafter.core.text.MailAddress;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
+import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Way;
 
 /** Writes requests down that reached somebody of ours by another way than their own mail. */
@@ -45,6 +54,7 @@ public class Logging {
      * @param contact who asks, when they are known; nothing: they are made from name and address
      * @param ours the address of ours from which they are answered
      * @param told whether they are told that it arrived
+     * @param fields own fields of tickets by their keys, as somebody typed them
      */
     public record Request(
             Optional<ContactId> contact,
@@ -56,7 +66,8 @@ public class Logging {
             Priority priority,
             String topic,
             boolean mine,
-            boolean told) {}
+            boolean told,
+            Map<String, String> fields) {}
 
     /** Somebody who may be meant. */
     public record Known(ContactId id, String name, String address) {}
@@ -68,6 +79,8 @@ public class Logging {
     private final Acts acts;
     private final Workspaces workspaces;
     private final Clock clock;
+    private final OwnFields fields;
+    private final TicketFields ticketFields;
 
     Logging(
             Directory directory,
@@ -76,7 +89,11 @@ public class Logging {
             Arrivals arrivals,
             Acts acts,
             Workspaces workspaces,
-            Clock clock) {
+            Clock clock,
+            OwnFields fields,
+            TicketFields ticketFields) {
+        this.fields = fields;
+        this.ticketFields = ticketFields;
         this.directory = directory;
         this.contacts = contacts;
         this.channels = channels;
@@ -84,6 +101,28 @@ public class Logging {
         this.acts = acts;
         this.workspaces = workspaces;
         this.clock = clock;
+    }
+
+    /** What the ticket would ask for, by what is filled in so far. */
+    public List<Forms.Part> parts(Request request) {
+        Facts facts = ticketFields
+                .begun(request.contact())
+                .with(KnownField.TOPIC, request.topic().strip())
+                .with(KnownField.SUBJECT, request.subject().strip())
+                .with(KnownField.PRIORITY, request.priority().name())
+                .with(KnownField.STATE, TicketState.NEW.key());
+        for (OurAddress ours : addresses()) {
+            if (ours.id() == request.ours()) {
+                facts = facts.with(
+                        KnownField.TEAM, ours.team().map(TeamId::toString).orElse(""));
+            }
+        }
+        return ticketFields.ofNew(facts, request.fields());
+    }
+
+    /** Whether what is filled in can change what is asked for. */
+    public boolean moves() {
+        return ticketFields.moves();
     }
 
     /** The addresses of ours from which somebody can be answered. */
@@ -160,6 +199,9 @@ public class Logging {
         var facts = new ArrayList<Act>();
         facts.add(new Act.SetPriority(request.priority()));
         facts.add(new Act.SetTopic(request.topic()));
+        request.fields()
+                .forEach((key, value) -> fields.asked(OwnField.Bearer.TICKET, key)
+                        .ifPresent(field -> facts.add(new Act.Fill(key, value))));
         if (request.mine()) {
             facts.add(new Act.HandToPerson(Optional.of(me.id())));
         }

@@ -1,8 +1,10 @@
 package rafter.app.work.customers;
 
+import java.util.Map;
 import java.util.Objects;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
+import org.springframework.util.MultiValueMap;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -12,11 +14,13 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.criteria.CriteriaNames;
+import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Companies;
 import rafter.app.house.people.Contacts;
 import rafter.app.platform.Ids;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.KnownField;
+import rafter.core.criteria.OwnField;
 import rafter.core.id.CompanyId;
 import rafter.core.id.ContactId;
 import rafter.core.id.Id;
@@ -65,7 +69,7 @@ class LoggingController {
             return Boolean.TRUE.equals(told);
         }
 
-        Logging.Request request() {
+        Logging.Request request(Map<String, String> fields) {
             return new Logging.Request(
                     Id.read(contact, ContactId::new),
                     name,
@@ -76,7 +80,8 @@ class LoggingController {
                     Priority.of(priority).orElse(Priority.P3),
                     topic,
                     own(),
-                    tell());
+                    tell(),
+                    fields);
         }
     }
 
@@ -97,10 +102,13 @@ class LoggingController {
     @GetMapping("/new")
     String begin(@RequestParam(defaultValue = "") String contact, Model model) {
         Viewer me = access.require(Right.WORK);
-        return page(new Form(contact, "", "", "", "", "", "", "", Priority.P3.name(), "", true, true), me, model);
+        return page(
+                new Form(contact, "", "", "", "", "", "", "", Priority.P3.name(), "", true, true), Map.of(), me, model);
     }
 
-    private String page(Form form, Viewer me, Model model) {
+    private String page(Form form, Map<String, String> fields, Viewer me, Model model) {
+        model.addAttribute("parts", logging.parts(form.request(fields)));
+        model.addAttribute("moves", logging.moves());
         model.addAttribute("form", form);
         model.addAttribute(
                 "chosen",
@@ -125,16 +133,31 @@ class LoggingController {
         return "work/customers/request :: found";
     }
 
+    /** The fields anew, after something was filled in that may change what is asked for. */
+    @PostMapping("/fields")
+    String fields(Form form, @RequestParam MultiValueMap<String, String> sent, Model model) {
+        access.require(Right.WORK);
+        model.addAttribute("parts", logging.parts(form.request(own(sent))));
+        return "house/fields/inputs :: parts";
+    }
+
+    private static Map<String, String> own(MultiValueMap<String, String> sent) {
+        Map<String, String> typed = OwnFields.typed(sent);
+        typed.keySet().removeIf(name -> OwnField.of(name).isEmpty());
+        return typed;
+    }
+
     @PostMapping
-    String log(Form form, Model model, RedirectAttributes redirect) {
+    String log(Form form, @RequestParam MultiValueMap<String, String> sent, Model model, RedirectAttributes redirect) {
         Viewer me = access.require(Right.WORK);
+        Map<String, String> fields = own(sent);
         try {
-            TicketNumber number = logging.log(form.request(), me);
+            TicketNumber number = logging.log(form.request(fields), me);
             redirect.addFlashAttribute("said", "This is ticket " + number + ".");
             return "redirect:/tickets/" + number;
         } catch (Problem.Invalid | Problem.NotFound e) {
             model.addAttribute("problem", e.words());
-            return page(form, me, model);
+            return page(form, fields, me, model);
         }
     }
 }

@@ -73,10 +73,15 @@ class Exporting {
                     row.company(),
                     row.language(),
                     row.zone()));
-            own.forEach(field -> cells.add(row.own().getOrDefault(field.key(), "")));
+            own.forEach(field -> cells.add(written(field, row.own().getOrDefault(field.key(), ""))));
             print(printer, cells.stream().map(Csv::harmless).toList());
         });
         printer.flush();
+    }
+
+    /** So that an import of the same file reads the same: several values a line each, people and companies by their names. */
+    private String written(AddedField field, String kept) {
+        return field.field().kind() == OwnField.Kind.SEVERAL ? kept : fields.said(field.field(), kept);
     }
 
     private static void print(CSVPrinter printer, List<String> cells) {

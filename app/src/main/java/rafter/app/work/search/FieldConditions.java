@@ -20,14 +20,16 @@ final class FieldConditions {
     /** That a field of a row is this; nothing when no such value can stand in it. */
     static Optional<Function<Field<JSONB>, Condition>> stands(AddedField field, String asked) {
         Optional<String> value = switch (field.field().kind()) {
-            case TEXT -> Optional.of(Words.fold(asked.strip()));
-            case CHOICE ->
+            case TEXT, LONG, LINK -> Optional.of(Words.fold(asked.strip()));
+            case TREE -> field.tree().meant(asked);
+            case PERSON, COMPANY, TICK -> Optional.empty();
+            case CHOICE, SEVERAL ->
                 field.choices().stream()
                         .filter(choice -> Words.fold(choice).equals(Words.fold(asked.strip())))
                         .findFirst();
             case NUMBER, DATE -> field.field().normalised(asked);
         };
-        return value.filter(text -> !text.isEmpty() && text.length() <= OwnField.LONGEST)
+        return value.filter(text -> !text.isEmpty() && text.length() <= OwnField.LONGEST_LINK)
                 .map(text -> column -> DSL.condition("{0} <> '{}'", column)
                         .and(DSL.condition(
                                 "{0} @> {1}", column, DSL.val(OwnFields.written(Map.of(field.key(), text))))));
@@ -35,6 +37,6 @@ final class FieldConditions {
 
     /** The column in which a field is compared; both have an index that answers it. */
     static Field<JSONB> column(AddedField field, Field<JSONB> own, Field<JSONB> folded) {
-        return field.field().kind() == OwnField.Kind.TEXT ? folded : own;
+        return field.field().kind().written() ? folded : own;
     }
 }

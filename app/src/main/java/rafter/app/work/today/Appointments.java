@@ -1,5 +1,6 @@
 package rafter.app.work.today;
 
+import static rafter.database.Tables.SIDE_TALK;
 import static rafter.database.Tables.TICKET;
 import static rafter.database.Tables.TICKET_HELP;
 import static rafter.database.Tables.TICKET_MEETING;
@@ -17,7 +18,7 @@ import rafter.app.platform.Say;
 import rafter.app.promises.targets.Terms;
 import rafter.core.id.TicketNumber;
 
-/** What others and the calendar want of a person: help that is asked of them, and meetings to come. */
+/** What others and the calendar want of a person: help and answers that are asked of them, and meetings to come. */
 @Component
 class Appointments {
 
@@ -50,6 +51,19 @@ class Appointments {
                         r.value2(),
                         r.value3() == null ? "" : "by " + Say.when(r.value3(), now, terms.zone()),
                         r.value3() != null && r.value3().isBefore(now)));
+    }
+
+    /** What a person, or a team of theirs, is asked beside tickets, the oldest question first. */
+    List<Line> questions(Viewer me, Instant now, Terms terms) {
+        return sql.select(SIDE_TALK.TICKET, SIDE_TALK.QUESTION, SIDE_TALK.ASKED_AT)
+                .from(SIDE_TALK)
+                .join(me.tickets())
+                .on(TICKET.NUMBER.eq(SIDE_TALK.TICKET))
+                .where(SIDE_TALK.PERSON_ID.eq(me.id()).or(SIDE_TALK.TEAM_ID.in(persons.teamsOf(me.id()))))
+                .and(SIDE_TALK.ASKED_BY.isDistinctFrom(me.id()))
+                .orderBy(SIDE_TALK.ASKED_AT, SIDE_TALK.TICKET)
+                .limit(LISTED)
+                .fetch(r -> new Line(r.value1(), r.value2(), Say.when(r.value3(), now, terms.zone()), false));
     }
 
     /** The meetings of the next days on a person's tickets, and those to which they are invited. */

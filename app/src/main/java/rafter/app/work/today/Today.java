@@ -72,6 +72,7 @@ class Today {
             List<Line> mentions,
             List<Work> tasks,
             List<Line> ratings,
+            List<Appointments.Line> questions,
             List<Appointments.Line> helps,
             List<Appointments.Line> meetings,
             List<Figure> figures) {}
@@ -141,6 +142,7 @@ class Today {
                 mentions(me, now, terms),
                 tasks(me, now, terms),
                 ratings(me, now),
+                appointments.questions(me, now, terms),
                 appointments.helps(me, now, terms),
                 appointments.meetings(me, now, terms),
                 figures(me, now));

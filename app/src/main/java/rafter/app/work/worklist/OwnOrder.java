@@ -18,7 +18,10 @@ record OwnOrder(OwnField of) implements Order {
 
     @Override
     public String first() {
-        return of.kind() == OwnField.Kind.TEXT || of.kind() == OwnField.Kind.CHOICE ? "A" : "lowest";
+        return switch (of.kind()) {
+            case NUMBER, DATE -> "lowest";
+            case TEXT, LONG, CHOICE, SEVERAL, TREE, TICK, PERSON, COMPANY, LINK -> "A";
+        };
     }
 
     @Override

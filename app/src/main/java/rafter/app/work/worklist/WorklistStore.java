@@ -131,8 +131,10 @@ class WorklistStore {
     private static final int COUNTED_OF_ENDED = 10_000;
 
     private final DSLContext sql;
+    private final OwnFields fields;
 
-    WorklistStore(DSLContext sql) {
+    WorklistStore(DSLContext sql, OwnFields fields) {
+        this.fields = fields;
         this.sql = sql;
     }
 
@@ -240,7 +242,7 @@ class WorklistStore {
                 .on(PERSON.ID.eq(TICKET.OWNER_ID));
     }
 
-    private static TicketRow row(Record r, List<Sorting> sorting) {
+    private TicketRow row(Record r, List<Sorting> sorting) {
         var cursor = new Cursor(sorting.stream().map(s -> s.order().value(r)).toList(), r.get(TICKET.NUMBER));
         return new TicketRow(
                 r.get(TICKET.NUMBER),
@@ -262,7 +264,7 @@ class WorklistStore {
                 r.get(TICKET.DISCARDED),
                 r.get(TICKET.OUTLINE),
                 r.get(TICKET.MISSED),
-                OwnFields.read(r.get(TICKET.OWN)),
+                fields.said(OwnFields.read(r.get(TICKET.OWN))),
                 KnownColumn.told().stream().collect(Collectors.toMap(told -> told, told -> Say.orBlank(r.get(told)))),
                 cursor);
     }

@@ -42,7 +42,12 @@ class RightsTest {
                         () -> bean(Mailboxes.class).remove(RunningApp.help().id(), lead)),
                 act(
                         "field added",
-                        () -> bean(OwnFields.class).add("F", OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "", lead)),
+                        () -> bean(OwnFields.class)
+                                .add(
+                                        new OwnFields.Setup("F", "", "", ""),
+                                        OwnField.Bearer.TICKET,
+                                        OwnField.Kind.TEXT,
+                                        lead)),
                 act(
                         "targets saved",
                         () -> bean(TargetDrafts.class)

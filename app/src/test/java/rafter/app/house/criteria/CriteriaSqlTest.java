@@ -103,10 +103,13 @@ class CriteriaSqlTest {
         for (OwnField.Bearer bearer : OwnField.Bearer.values()) {
             for (OwnField.Kind kind : OwnField.Kind.values()) {
                 FIELDS.add(fields.find(fields.add(
-                                "Agreed " + kind + unique(),
+                                new OwnFields.Setup(
+                                        "Agreed " + kind + unique(),
+                                        kind == OwnField.Kind.TREE ? "Deck\n  Cabin\nHold" : "Deck\nHold\nnone of both",
+                                        "",
+                                        ""),
                                 bearer,
                                 kind,
-                                "Deck\nHold\nnone of both",
                                 RunningApp.ravi().id()))
                         .orElseThrow()
                         .field());
@@ -337,7 +340,7 @@ class CriteriaSqlTest {
             case SET ->
                 field == KnownField.WATCHERS
                         ? List.of(imani().id().toString(), Asking.ME, "none")
-                        : List.of("booking", "late", "vip", "none");
+                        : List.of("booking", "late", "vip", "none", "Deck", "hold", "deck / cabin");
             case TEXT -> List.of("dov1@brightwater.example", "DOV", "été", "ETE 12", "@post.example", "%", "s");
             case CHOICE -> choices(field);
         };
@@ -357,6 +360,19 @@ class CriteriaSqlTest {
                                 List.of("2027-02-28", "2027-03-01", "2028-02-29")
                                         .get(random.nextInt(3));
                             case CHOICE -> List.of("Deck", "Hold").get(random.nextInt(2));
+                            case LONG -> List.of("Été 12", "Two\nlines").get(random.nextInt(2));
+                            case LINK -> "https://dock.example/" + random.nextInt(2);
+                            case SEVERAL ->
+                                List.of("Deck", "Hold", "Deck\nHold").get(random.nextInt(3));
+                            case TREE -> List.of("Deck", "Deck / Cabin", "Hold").get(random.nextInt(3));
+                            case TICK -> List.of("yes", "no").get(random.nextInt(2));
+                            case PERSON ->
+                                List.of(imani(), odile())
+                                        .get(random.nextInt(2))
+                                        .id()
+                                        .toString();
+                            case COMPANY ->
+                                bean(Companies.class).all().getFirst().id().toString();
                         });
             }
         }

@@ -26,10 +26,9 @@ class OwnFieldsTest extends Browsing {
 
     private AddedField field(OwnField.Kind kind, String choices) {
         return fields.find(fields.add(
-                        "Field " + unique(),
+                        new OwnFields.Setup("Field " + unique(), choices, "", ""),
                         OwnField.Bearer.TICKET,
                         kind,
-                        choices,
                         RunningApp.ravi().id()))
                 .orElseThrow();
     }
@@ -85,8 +84,7 @@ class OwnFieldsTest extends Browsing {
         RunningApp.fill(number, Map.of(deck.key(), "Lower"), imani());
         fields.change(
                 deck,
-                deck.name(),
-                "Upper\nCar deck",
+                new OwnFields.Setup(deck.name(), "Upper\nCar deck", "", ""),
                 true,
                 deck.position(),
                 RunningApp.ravi().id());
@@ -103,8 +101,7 @@ class OwnFieldsTest extends Browsing {
         RunningApp.fill(number, Map.of(booking.key(), "BK 1"), imani());
         fields.change(
                 booking,
-                booking.name(),
-                "",
+                new OwnFields.Setup(booking.name(), "", "", ""),
                 false,
                 booking.position(),
                 RunningApp.ravi().id());
@@ -118,32 +115,32 @@ class OwnFieldsTest extends Browsing {
     void names_are_needed_and_unlike_and_choices_are_several() {
         AddedField booking = field(OwnField.Kind.TEXT, "");
         assertThatThrownBy(() -> fields.add(
-                        " ",
+                        new OwnFields.Setup(" ", "", "", ""),
                         OwnField.Bearer.TICKET,
                         OwnField.Kind.TEXT,
-                        "",
                         RunningApp.ravi().id()))
                 .hasMessageContaining("has a name");
         assertThatThrownBy(() -> fields.add(
-                        booking.name().toUpperCase(java.util.Locale.ROOT),
+                        new OwnFields.Setup(booking.name().toUpperCase(java.util.Locale.ROOT), "", "", ""),
                         OwnField.Bearer.TICKET,
                         OwnField.Kind.TEXT,
-                        "",
                         RunningApp.ravi().id()))
                 .hasMessageContaining("already");
         assertThatThrownBy(() -> fields.add(
-                        "Deck " + unique(),
+                        new OwnFields.Setup("Deck " + unique(), "Upper\n\nUpper", "", ""),
                         OwnField.Bearer.TICKET,
                         OwnField.Kind.CHOICE,
-                        "Upper\n\nUpper",
                         RunningApp.ravi().id()))
                 .hasMessageContaining("at least two");
         fields.change(
-                booking, "Renamed " + unique(), "", true, 3, RunningApp.ravi().id());
+                booking,
+                new OwnFields.Setup("Renamed " + unique(), "", "", ""),
+                true,
+                3,
+                RunningApp.ravi().id());
         assertThatThrownBy(() -> fields.change(
                         booking,
-                        "Stale " + unique(),
-                        "",
+                        new OwnFields.Setup("Stale " + unique(), "", "", ""),
                         true,
                         3,
                         RunningApp.ravi().id()))
@@ -229,5 +226,50 @@ class OwnFieldsTest extends Browsing {
                 .body();
         assertThat(asked).contains(name + " is at least 16", "/tickets/" + number);
         assertThat(get("/worklist/sentence?view=open").body()).contains("Add a part");
+    }
+
+    @Test
+    void people_and_companies_are_named_and_kept_by_number() {
+        AddedField person = field(OwnField.Kind.PERSON, "");
+        AddedField company = field(OwnField.Kind.COMPANY, "");
+        TicketNumber number = ticket();
+        RunningApp.fill(number, Map.of(person.key(), "imani OKORO", company.key(), "brightwater produce"), imani());
+        assertThat(own(number)).containsEntry(person.key(), imani().id().toString());
+        assertThat(fields.said(own(number)))
+                .containsEntry(person.key(), "Imani Okoro")
+                .containsEntry(company.key(), "Brightwater Produce");
+        assertThatThrownBy(() -> RunningApp.fill(number, Map.of(person.key(), "Nobody At All"), imani()))
+                .hasMessageContaining("a person who works here");
+        assertThatThrownBy(() -> RunningApp.fill(number, Map.of(company.key(), "999999999"), imani()))
+                .isInstanceOf(Problem.Invalid.class);
+    }
+
+    @Test
+    void several_choices_and_one_of_a_tree_are_only_those_that_are_offered() {
+        AddedField animals = field(OwnField.Kind.SEVERAL, "Dog\nCat\nBird");
+        AddedField service = field(OwnField.Kind.TREE, "Ferries\n  Cabins\n    Upgrade\n  Meals");
+        TicketNumber number = ticket();
+        RunningApp.fill(number, Map.of(animals.key(), "Dog\nBird", service.key(), "upgrade"), imani());
+        assertThat(own(number))
+                .containsEntry(animals.key(), "Bird\nDog")
+                .containsEntry(service.key(), "Ferries / Cabins / Upgrade");
+        assertThat(fields.said(own(number))).containsEntry(animals.key(), "Bird, Dog");
+        assertThatThrownBy(() -> RunningApp.fill(number, Map.of(animals.key(), "Dog\nHorse"), imani()))
+                .isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() -> RunningApp.fill(number, Map.of(service.key(), "Ferries / Horses"), imani()))
+                .isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() -> field(OwnField.Kind.TREE, "Ferries\n      Deep"))
+                .hasMessageContaining("pushed in further");
+    }
+
+    @Test
+    void what_a_field_begins_with_must_be_able_to_stand_in_it() {
+        var setup = new OwnFields.Setup("Begins " + unique(), "", "", "soon");
+        assertThatThrownBy(() -> fields.add(
+                        setup,
+                        OwnField.Bearer.TICKET,
+                        OwnField.Kind.DATE,
+                        RunningApp.ravi().id()))
+                .hasMessageContaining("“soon” cannot stand in it to begin with");
     }
 }

@@ -72,17 +72,15 @@ class TwoPeopleTest extends Browsing {
     void who_changes_different_things_of_a_ticket_both_get_what_they_want() {
         var fields = bean(OwnFields.class);
         AddedField deck = fields.find(fields.add(
-                        "Deck " + unique(),
+                        new OwnFields.Setup("Deck " + unique(), "", "", ""),
                         OwnField.Bearer.TICKET,
                         OwnField.Kind.TEXT,
-                        "",
                         RunningApp.ravi().id()))
                 .orElseThrow();
         AddedField lane = fields.find(fields.add(
-                        "Lane " + unique(),
+                        new OwnFields.Setup("Lane " + unique(), "", "", ""),
                         OwnField.Bearer.TICKET,
                         OwnField.Kind.TEXT,
-                        "",
                         RunningApp.ravi().id()))
                 .orElseThrow();
         bean(Acts.class).perform(number, new Act.SetTags(Set.of("late", "vip")), imani());

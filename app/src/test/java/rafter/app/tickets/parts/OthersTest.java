@@ -281,4 +281,72 @@ class OthersTest extends Browsing {
                         .body())
                 .contains("still to come");
     }
+
+    // ------------------------------------------------------------------ questions beside a ticket
+
+    @Test
+    void whoever_sees_a_question_first_answers_and_who_asked_is_told() throws Exception {
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        assertThat(get("/tickets/" + number + "/parts/question").body()).contains("Sefa Tui");
+        String token = token(get("/today"));
+        String ask = "/tickets/" + number + "/questions";
+        assertThat(post(ask, token, "whom", "", "text", "Is it free?").body()).contains("one person, or one team");
+        String page = post(ask, token, "whom", "person-" + sefa().id(), "text", "Is the <i>crane</i> free " + nth + "?")
+                .body();
+        assertThat(page).contains("Is the &lt;i&gt;crane&lt;/i&gt; free " + nth).contains("Take it");
+        assertThat(told(sefa())).anyMatch(words -> words.startsWith("Imani Okoro asks: “Is the <i>crane</i> free"));
+        signIn("sefa@ternpassage.example", RunningApp.PASSWORD);
+        assertThat(get("/today").body()).contains("I am asked").contains("free " + nth);
+        token = token(get("/today"));
+        assertThat(post(ask + "/1/answer", token, "words", "From noon on").body())
+                .contains("Sefa Tui: From noon on");
+        assertThat(post(ask + "/1/answer", token, "words", "Or not").body()).contains("answered that question already");
+        assertThat(get("/today").body()).doesNotContain("free " + nth);
+        assertThat(told(imani())).anyMatch(words -> words.startsWith("Sefa Tui answers: “From noon on”"));
+    }
+
+    @Test
+    void who_watches_for_some_things_is_told_of_those_alone() throws Exception {
+        signIn("sefa@ternpassage.example", RunningApp.PASSWORD);
+        String token = token(get("/today"));
+        post("/tickets/" + number + "/watch-for", token, "of", "STATE");
+        assertThat(get("/tickets/" + number + "/parts/watchers").body()).contains("I am told on this ticket when");
+        acts.perform(number, new Act.MoveTo("in-hand"), imani());
+        answer();
+        assertThat(told(sefa()))
+                .anyMatch(words -> words.contains("set the state to In hand on " + number))
+                .noneMatch(words -> words.contains("The customer wrote on " + number));
+    }
+
+    private void answer() {
+        RunningApp.take(("From: Vera <" + customer + ">\nMessage-ID: <ow" + unique() + "@post.example>\nSubject: Re: [#"
+                        + number + "] Others " + nth + "\n\nMore words")
+                .getBytes(StandardCharsets.UTF_8));
+    }
+
+    // ------------------------------------------------------------------ coming back by what happens
+
+    @Test
+    void a_ticket_comes_back_when_a_task_is_done_with_the_note_of_who_set_it() throws Exception {
+        acts.perform(number, new Act.HandToPerson(Optional.of(imani().id())), imani());
+        acts.perform(
+                number,
+                new Act.SetTask(OptionalInt.empty(), "Weigh it", Optional.of(sefa().id()), Optional.empty()),
+                imani());
+        acts.perform(number, new Act.MoveTo("with-partner"), imani());
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        String token = token(get("/today"));
+        String page = post("/tickets/" + number + "/wait-for", token, "until", "TASK", "note", "Tell them " + nth)
+                .body();
+        assertThat(page).contains("when a task is done: “Tell them " + nth + "”");
+        assertThat(post("/tickets/" + number + "/wait-for", token, "until", "TASK", "note", "x", "was", "CUSTOMER|")
+                        .body())
+                .contains("meanwhile");
+        acts.perform(number, new Act.TickTask(1, true), sefa());
+        var ticket = bean(Tickets.class).find(number, imani()).orElseThrow();
+        assertThat(ticket.state().key()).isEqualTo("in-hand");
+        assertThat(told(imani()))
+                .anyMatch(words -> words.startsWith(number + " came back, as set")
+                        && words.endsWith("You noted: “Tell them " + nth + "”"));
+    }
 }

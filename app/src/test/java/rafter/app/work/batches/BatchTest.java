@@ -24,6 +24,7 @@ import rafter.app.Browsing;
 import rafter.app.RunningApp;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Viewer;
+import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Contacts;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
@@ -288,10 +289,9 @@ class BatchTest extends Browsing {
     void a_field_is_filled_on_all_and_emptied_again_where_nobody_changed_it() {
         var fields = bean(rafter.app.house.fields.OwnFields.class);
         String key = fields.find(fields.add(
-                        "Vessel " + unique(),
+                        new OwnFields.Setup("Vessel " + unique(), "Kestrel Light\nSaltmarsh", "", ""),
                         rafter.core.criteria.OwnField.Bearer.TICKET,
                         rafter.core.criteria.OwnField.Kind.CHOICE,
-                        "Kestrel Light\nSaltmarsh",
                         RunningApp.ravi().id()))
                 .orElseThrow()
                 .key();

@@ -152,10 +152,9 @@ class ContactPageTest extends Browsing {
     void own_fields_of_contacts_are_kept_as_they_are_written_and_refused_when_they_cannot_be() {
         var fields = bean(OwnFields.class);
         String account = fields.find(fields.add(
-                        "Account " + nth,
+                        new OwnFields.Setup("Account " + nth, "", "", ""),
                         OwnField.Bearer.CONTACT,
                         OwnField.Kind.NUMBER,
-                        "",
                         RunningApp.ravi().id()))
                 .orElseThrow()
                 .key();

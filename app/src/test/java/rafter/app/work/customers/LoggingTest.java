@@ -6,6 +6,7 @@ import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.imani;
 import static rafter.app.RunningApp.unique;
 
+import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -31,7 +32,7 @@ class LoggingTest extends Browsing {
     private Logging.Request request(Optional<ContactId> contact, String address, String subject, String text) {
         long ours = logging.addresses().getFirst().id();
         return new Logging.Request(
-                contact, "Caller " + nth, address, ours, subject, text, Priority.P2, "billing", true, false);
+                contact, "Caller " + nth, address, ours, subject, text, Priority.P2, "billing", true, false, Map.of());
     }
 
     private Ticket ticket(TicketNumber number) {

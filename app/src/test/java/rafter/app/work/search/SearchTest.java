@@ -96,10 +96,9 @@ class SearchTest extends Browsing {
     void what_stands_in_an_own_field_is_found_as_a_whole_and_said_where() {
         var fields = bean(OwnFields.class);
         var field = fields.find(fields.add(
-                        "Booking ref " + unique(),
+                        new OwnFields.Setup("Booking ref " + unique(), "", "", ""),
                         OwnField.Bearer.TICKET,
                         OwnField.Kind.TEXT,
-                        "",
                         RunningApp.ravi().id()))
                 .orElseThrow();
         RunningApp.fill(message, Map.of(field.key(), "TP-Ø 88/412"), odile());
@@ -184,17 +183,15 @@ class SearchTest extends Browsing {
     void a_tag_a_choice_and_a_number_are_found_as_well_as_words() {
         var fields = bean(OwnFields.class);
         var deck = fields.find(fields.add(
-                        "Deck " + unique(),
+                        new OwnFields.Setup("Deck " + unique(), "Upper gallery\nLower gallery", "", ""),
                         OwnField.Bearer.TICKET,
                         OwnField.Kind.CHOICE,
-                        "Upper gallery\nLower gallery",
                         RunningApp.ravi().id()))
                 .orElseThrow();
         var metres = fields.find(fields.add(
-                        "Metres " + unique(),
+                        new OwnFields.Setup("Metres " + unique(), "", "", ""),
                         OwnField.Bearer.TICKET,
                         OwnField.Kind.NUMBER,
-                        "",
                         RunningApp.ravi().id()))
                 .orElseThrow();
         TicketNumber number = ticket("Nothing of the kind", "x");
@@ -210,10 +207,9 @@ class SearchTest extends Browsing {
     void contacts_and_companies_are_found_by_what_stands_in_their_fields() {
         var fields = bean(OwnFields.class);
         var account = fields.find(fields.add(
-                        "Account " + unique(),
+                        new OwnFields.Setup("Account " + unique(), "", "", ""),
                         OwnField.Bearer.CONTACT,
                         OwnField.Kind.TEXT,
-                        "",
                         RunningApp.ravi().id()))
                 .orElseThrow();
         ContactCards cards = bean(ContactCards.class);

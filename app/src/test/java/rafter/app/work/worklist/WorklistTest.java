@@ -27,6 +27,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import rafter.app.RunningApp;
 import rafter.app.house.access.Persons;
+import rafter.app.house.fields.OwnFields;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
 import rafter.core.id.TicketNumber;
@@ -462,10 +463,9 @@ class WorklistTest {
     void own_fields_are_columns_and_orders_like_any_other() {
         var fields = bean(rafter.app.house.fields.OwnFields.class);
         var weight = fields.find(fields.add(
-                        "Weight " + unique(),
+                        new OwnFields.Setup("Weight " + unique(), "", "", ""),
                         rafter.core.criteria.OwnField.Bearer.TICKET,
                         rafter.core.criteria.OwnField.Kind.NUMBER,
-                        "",
                         RunningApp.ravi().id()))
                 .orElseThrow();
         List<String> weights = List.of("9", "100", "-2.5", "0.75");

@@ -1,4 +1,4 @@
-package rafter.app.work.states;
+package rafter.app.work.shape;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;

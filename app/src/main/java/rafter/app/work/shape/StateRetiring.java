@@ -1,4 +1,4 @@
-package rafter.app.work.states;
+package rafter.app.work.shape;
 
 import java.util.List;
 import java.util.OptionalLong;
@@ -13,7 +13,7 @@ import rafter.core.ticket.Act;
 
 /** Takes states out of use, and carries over what is in them. */
 @Component
-class Retiring {
+class StateRetiring {
 
     private static final int MOST_MOVED = 5_000;
 
@@ -21,7 +21,7 @@ class Retiring {
     private final StateUses uses;
     private final Batches batches;
 
-    Retiring(StateRules rules, StateUses uses, Batches batches) {
+    StateRetiring(StateRules rules, StateUses uses, Batches batches) {
         this.rules = rules;
         this.uses = uses;
         this.batches = batches;

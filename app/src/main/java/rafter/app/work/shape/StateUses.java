@@ -1,7 +1,5 @@
-package rafter.app.work.states;
+package rafter.app.work.shape;
 
-import static rafter.database.Tables.LIST_VIEW;
-import static rafter.database.Tables.MACRO;
 import static rafter.database.Tables.TICKET;
 
 import java.util.List;
@@ -26,8 +24,10 @@ class StateUses {
     record Uses(long open, long ended, List<String> views, List<String> macros) {}
 
     private final DSLContext sql;
+    private final Naming naming;
 
-    StateUses(DSLContext sql) {
+    StateUses(DSLContext sql, Naming naming) {
+        this.naming = naming;
         this.sql = sql;
     }
 
@@ -45,24 +45,11 @@ class StateUses {
     }
 
     Uses of(String key, Viewer me) {
-        String named = "\"" + key + "\"";
         return new Uses(
                 counts(true, me).getOrDefault(key, 0),
                 counts(false, me).getOrDefault(key, 0),
-                sql.select(LIST_VIEW.TITLE)
-                        .from(LIST_VIEW)
-                        .where(DSL.cast(LIST_VIEW.CRITERIA, String.class).contains(named))
-                        .and(LIST_VIEW.DELETED_AT.isNull())
-                        .orderBy(LIST_VIEW.TITLE)
-                        .limit(20)
-                        .fetch(LIST_VIEW.TITLE),
-                sql.select(MACRO.NAME)
-                        .from(MACRO)
-                        .where(DSL.cast(MACRO.STEPS, String.class).contains(named))
-                        .and(MACRO.REMOVED_AT.isNull())
-                        .orderBy(MACRO.NAME)
-                        .limit(20)
-                        .fetch(MACRO.NAME));
+                naming.views(key),
+                naming.macros(key));
     }
 
     /** The tickets that are in a state, as far as a batch takes them. */

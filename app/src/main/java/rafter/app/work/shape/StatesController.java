@@ -1,4 +1,4 @@
-package rafter.app.work.states;
+package rafter.app.work.shape;
 
 import java.util.Arrays;
 import java.util.Map;
@@ -58,10 +58,10 @@ class StatesController {
 
     private final StateRules rules;
     private final StateUses uses;
-    private final Retiring retiring;
+    private final StateRetiring retiring;
     private final Access access;
 
-    StatesController(StateRules rules, StateUses uses, Retiring retiring, Access access) {
+    StatesController(StateRules rules, StateUses uses, StateRetiring retiring, Access access) {
         this.rules = rules;
         this.uses = uses;
         this.retiring = retiring;
@@ -74,7 +74,7 @@ class StatesController {
         model.addAttribute("states", rules.all());
         model.addAttribute("open", uses.counts(true, me));
         model.addAttribute("ended", uses.counts(false, me));
-        return "work/states/states";
+        return "work/shape/states";
     }
 
     @GetMapping("/new")
@@ -122,7 +122,7 @@ class StatesController {
                         .map(StateRules.Rule::state)
                         .filter(state -> !state.key().equals(form.key()))
                         .toList());
-        return "work/states/state";
+        return "work/shape/state";
     }
 
     @PostMapping("/save")
