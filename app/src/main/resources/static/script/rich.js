@@ -13,7 +13,10 @@ function richen(text) {
   quill.setContents(quill.clipboard.convert({ html: text.value }), "silent");
   text.hidden = true;
   const write = () => { text.value = quill.getText().trim() ? quill.getSemanticHTML().replace(/&nbsp;/g, " ") : ""; };
-  quill.on("text-change", write);
+  quill.on("text-change", () => {
+    write();
+    text.dispatchEvent(new Event("input", { bubbles: true }));
+  });
   text.form.querySelectorAll("[data-format]").forEach(b => {
     b.addEventListener("click", () => {
       const now = quill.getFormat()[b.dataset.format];

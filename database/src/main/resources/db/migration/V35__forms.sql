@@ -40,3 +40,9 @@ create table side_talk (
 );
 create index side_talk_of_person on side_talk (person_id);
 create index side_talk_of_team on side_talk (team_id);
+
+-- Letters to somebody outside are drafts, too: with a subject, and the conversation that they belong to.
+alter table draft drop constraint draft_kind_check;
+alter table draft add constraint draft_kind_check check (kind in ('REPLY', 'NOTE', 'OUTSIDE'));
+alter table draft add column subject text not null default '';
+alter table draft add column thread bigint not null default 0;

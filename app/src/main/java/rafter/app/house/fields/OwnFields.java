@@ -33,7 +33,7 @@ import tools.jackson.databind.json.JsonMapper;
 @Component
 public class OwnFields {
 
-    /** More than these of one kind no page has room for. */
+    /** More than these of one bearer no page has room for. */
     public static final int MOST = 60;
 
     private static final int LONGEST_NAME = 40;
@@ -111,10 +111,7 @@ public class OwnFields {
     @Transactional
     public long add(Setup setup, OwnField.Bearer bearer, OwnField.Kind kind, PersonId by) {
         guard.houseRules(by);
-        if (sql.fetchCount(OWN_FIELD, OWN_FIELD.BEARER.eq(bearer.name())) >= MOST) {
-            throw new Problem.Invalid("There are " + MOST + " fields of " + bearer.words()
-                    + " already, and their page has no room for more.");
-        }
+        checkRoom(bearer, 0);
         String called = checkName(setup.name(), 0);
         List<String> choices = checkChoices(kind, setup.choices());
         long id = sql.insertInto(OWN_FIELD)
@@ -145,6 +142,9 @@ public class OwnFields {
     public void change(AddedField was, Setup setup, boolean shown, int position, PersonId by) {
         guard.houseRules(by);
         List<String> choices = checkChoices(was.field().kind(), setup.choices());
+        if (shown) {
+            checkRoom(was.bearer(), was.field().id());
+        }
         int changed = sql.update(OWN_FIELD)
                 .set(OWN_FIELD.NAME, checkName(setup.name(), was.field().id()))
                 .set(OWN_FIELD.CHOICES, choices.toArray(String[]::new))
@@ -162,6 +162,19 @@ public class OwnFields {
         }
         fields.forget();
         audit.note(by, "own field changed", setup.name().strip());
+    }
+
+    /** Fields that are not asked for take no room. */
+    private void checkRoom(OwnField.Bearer bearer, long own) {
+        if (sql.fetchCount(
+                        OWN_FIELD,
+                        OWN_FIELD.BEARER.eq(bearer.name()),
+                        DSL.condition(OWN_FIELD.SHOWN),
+                        OWN_FIELD.ID.ne(own))
+                >= MOST) {
+            throw new Problem.Invalid("There are " + MOST + " fields of " + bearer.words()
+                    + " already, and their page has no room for more. Nothing was saved yet.");
+        }
     }
 
     private static String checkHelp(String help) {

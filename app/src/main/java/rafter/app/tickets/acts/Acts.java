@@ -223,10 +223,18 @@ public class Acts {
     private Outcome several(TicketNumber number, Act.Several several, Viewer by) {
         var back = new ArrayList<Act.Several.One>();
         boolean changed = false;
-        for (Act.Several.One one : several.acts()) {
-            Outcome outcome = perform(number, one.act(), one.seen(), by);
-            changed |= outcome.changed();
-            outcome.undo().ifPresent(undo -> back.addFirst(new Act.Several.One(undo.act(), undo.seen())));
+        List<Act.Several.One> left = several.acts();
+        while (!left.isEmpty()) {
+            int together = together(left.stream().map(Act.Several.One::act).toList());
+            List<Outcome> outcomes = together > 0
+                    ? inOne(number, left.subList(0, together), by)
+                    : List.of(perform(
+                            number, left.getFirst().act(), left.getFirst().seen(), by));
+            for (Outcome outcome : outcomes) {
+                changed |= outcome.changed();
+                outcome.undo().ifPresent(undo -> back.addFirst(new Act.Several.One(undo.act(), undo.seen())));
+            }
+            left = left.subList(outcomes.size(), left.size());
         }
         return new Outcome(
                 changed,
@@ -238,7 +246,74 @@ public class Acts {
     /** Does several things to a ticket, all of them or none. */
     @Transactional
     public void performAll(TicketNumber number, List<? extends Act> acts, Viewer by) {
-        acts.forEach(act -> perform(number, act, by));
+        Access.require(by, Right.WORK);
+        several(number, Act.Several.of(List.copyOf(acts)), by);
+    }
+
+    /** How many of these, from the first on, are decided by the ticket alone and only change it, so that it is read and written once. */
+    private static int together(List<Act> acts) {
+        int many = 0;
+        while (many < acts.size() && changesOnly(acts.get(many))) {
+            many++;
+        }
+        return many;
+    }
+
+    private static boolean changesOnly(Act act) {
+        return switch (act) {
+            case Act.SetPriority a -> true;
+            case Act.RaisePriority a -> true;
+            case Act.SetTopic a -> true;
+            case Act.SetTags a -> true;
+            case Act.Tag a -> true;
+            case Act.Untag a -> true;
+            case Act.Fill a -> true;
+            case Act.Carry a -> true;
+            case Act.MoveTo a -> true;
+            case Act.HandToPerson a -> true;
+            case Act.HandOver a -> true;
+            case Act.HandBack a -> true;
+            case Act.BringBack a -> true;
+            case Act.PutUnder a -> false;
+            case Act.OfWork a -> true;
+            case Act.AgreeTime a -> false;
+            case Act.Note a -> false;
+            case Act.TakeNoteBack a -> false;
+            case Act.Answer a -> false;
+            case Act.Notify a -> false;
+            case Act.Join a -> false;
+            case Act.Part a -> false;
+            case Act.NoRequest a -> false;
+            case Act.Delete a -> false;
+            case Act.Restore a -> false;
+            case Act.Several a -> false;
+            case Act.Split a -> false;
+            case Act.PutBack a -> false;
+        };
+    }
+
+    /** Each is decided on the ticket as those before it leave it; what comes of them is written at once. */
+    private List<Outcome> inOne(TicketNumber number, List<Act.Several.One> acts, Viewer by) {
+        TicketStore.Held held = store.hold(number, by);
+        Instant now = clock.instant();
+        Ticket ticket = held.ticket();
+        var all = new ArrayList<TicketEvent>();
+        var handed = new ArrayList<TicketEvent>();
+        var outcomes = new ArrayList<Outcome>();
+        for (Act.Several.One one : acts) {
+            Decision.Done done = done(Conduct.decide(number, ticket, one.act(), doer(by), workplace, now, one.seen()));
+            for (TicketEvent event : done.events()) {
+                ticket = ticket.after(event);
+            }
+            all.addAll(done.events());
+            if (one.act() instanceof Act.HandToPerson) {
+                handed.addAll(done.events());
+            }
+            outcomes.add(new Outcome(!done.events().isEmpty(), done.undo()));
+        }
+        TicketStore.Held after = store.append(held, all, now);
+        handed.forEach(event -> tellOwner(after, event, by.name()));
+        return outcomes;
     }
 
     /**
@@ -263,7 +338,11 @@ public class Acts {
     }
 
     private Decision.Done decided(TicketStore.Held held, Act act, Viewer by, Optional<String> seen) {
-        return switch (Conduct.decide(held.number(), held.ticket(), act, doer(by), workplace, clock.instant(), seen)) {
+        return done(Conduct.decide(held.number(), held.ticket(), act, doer(by), workplace, clock.instant(), seen));
+    }
+
+    private static Decision.Done done(Decision decision) {
+        return switch (decision) {
             case Decision.Done done -> done;
             case Decision.Refused(Decision.Why why, String words) ->
                 throw switch (why) {

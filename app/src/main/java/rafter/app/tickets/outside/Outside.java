@@ -8,6 +8,7 @@ import static rafter.database.Tables.OUTSIDE_THREAD;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -29,6 +30,7 @@ import rafter.app.tickets.acts.TicketStore;
 import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.Outgoing;
+import rafter.app.tickets.writing.Drafts;
 import rafter.app.tickets.writing.Quotation;
 import rafter.core.id.MessageId;
 import rafter.core.id.PersonId;
@@ -74,6 +76,7 @@ public class Outside {
     private final Blanks blanks;
     private final Viewers viewers;
     private final Targets targets;
+    private final Drafts drafts;
     private final Clock clock;
 
     Outside(
@@ -85,7 +88,9 @@ public class Outside {
             Blanks blanks,
             Viewers viewers,
             Targets targets,
+            Drafts drafts,
             Clock clock) {
+        this.drafts = drafts;
         this.targets = targets;
         this.sql = sql;
         this.store = store;
@@ -135,8 +140,9 @@ public class Outside {
                 .orElse(letter.subject().strip());
         Instant now = clock.instant();
         long thread = there.map(OutsideThread::id).orElseGet(() -> begin(number, to, subject, now, me.id()));
-        MessageId sent =
-                post.send(held, thread, to, subject, html, me.name(), Optional.of(me.id()), files(number, letter), now);
+        List<NewMessage.FileRef> files = files(number, letter, me);
+        MessageId sent = post.send(held, thread, to, subject, html, me.name(), Optional.of(me.id()), files, now);
+        drafts.discard(number, Drafts.Kind.OUTSIDE, me);
         var events = Conduct.wroteOutside(held.ticket(), now, new Actor.Person(me.id()), sent, thread, letter.waits());
         store.append(held, events, now);
         sql.update(OUTSIDE_THREAD)
@@ -157,8 +163,19 @@ public class Outside {
         return sent;
     }
 
-    private List<NewMessage.FileRef> files(TicketNumber number, Letter letter) {
-        List<NewMessage.FileRef> files = sql.select(ATTACHMENT.fields())
+    /** The files of the ticket that were chosen, and those that were attached to the draft. */
+    private List<NewMessage.FileRef> files(TicketNumber number, Letter letter, Viewer me) {
+        var files = new ArrayList<>(
+                Drafts.refs(drafts.find(number, Drafts.Kind.OUTSIDE, me).files()));
+        files.addAll(ofTicket(number, letter));
+        if (files.stream().mapToLong(NewMessage.FileRef::size).sum() > MOST_BYTES) {
+            throw new Problem.Invalid("Files of a mail have at most 25 MB in all. Choose fewer." + KEPT);
+        }
+        return files;
+    }
+
+    private List<NewMessage.FileRef> ofTicket(TicketNumber number, Letter letter) {
+        return sql.select(ATTACHMENT.fields())
                 .from(ATTACHMENT)
                 .join(MESSAGE)
                 .on(MESSAGE.ID.eq(ATTACHMENT.MESSAGE_ID))
@@ -171,10 +188,6 @@ public class Outside {
                         r.get(ATTACHMENT.MEDIA_TYPE),
                         r.get(ATTACHMENT.SIZE),
                         ""));
-        if (files.stream().mapToLong(NewMessage.FileRef::size).sum() > MOST_BYTES) {
-            throw new Problem.Invalid("Files of a mail have at most 25 MB in all. Choose fewer." + KEPT);
-        }
-        return files;
     }
 
     /**

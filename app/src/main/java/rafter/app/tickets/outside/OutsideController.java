@@ -20,6 +20,7 @@ import rafter.app.platform.Ids;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.tickets.acts.Tickets;
+import rafter.app.tickets.writing.Drafts;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
 import rafter.core.text.Placeholder;
@@ -80,9 +81,11 @@ class OutsideController {
     private final Outside outside;
     private final Reminders reminders;
     private final Tickets tickets;
+    private final Drafts drafts;
     private final Access access;
 
-    OutsideController(Outside outside, Reminders reminders, Tickets tickets, Access access) {
+    OutsideController(Outside outside, Reminders reminders, Tickets tickets, Drafts drafts, Access access) {
+        this.drafts = drafts;
         this.reminders = reminders;
         this.outside = outside;
         this.tickets = tickets;
@@ -97,6 +100,10 @@ class OutsideController {
             Model model) {
         Viewer me = access.require(Right.WORK);
         Ticket ticket = ticket(number, me);
+        Drafts.Draft draft = drafts.find(number, Drafts.Kind.OUTSIDE, me);
+        if (draft.version() > 0) {
+            return begun(number, ticket, draft, draft.thread() != thread || forward.isPresent(), model);
+        }
         Form form = outside.find(number, thread, me)
                 .map(one -> new Form(
                         "" + one.id(),
@@ -120,14 +127,37 @@ class OutsideController {
         return page(number, ticket, new Form("", "", subject, forwarded.html(), all, "html", "", "2", false), model);
     }
 
+    /** A letter that was begun comes first; another one is begun when it is sent or thrown away. */
+    private String begun(TicketNumber number, Ticket ticket, Drafts.Draft draft, boolean another, Model model) {
+        if (another) {
+            model.addAttribute(
+                    "problem",
+                    "You had begun this letter. Send it or throw it away first; then you can begin another one.");
+        }
+        var form = new Form(
+                draft.thread() == 0 ? "" : "" + draft.thread(),
+                draft.to(),
+                draft.subject().isBlank() ? ticket.subject() : draft.subject(),
+                draft.html(),
+                List.of(),
+                "html",
+                "",
+                "2",
+                true);
+        return page(number, ticket, form, model);
+    }
+
     private Ticket ticket(TicketNumber number, Viewer me) {
         return tickets.find(number, me).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
     }
 
-    private static String page(TicketNumber number, Ticket ticket, Form form, Model model) {
+    private String page(TicketNumber number, Ticket ticket, Form form, Model model) {
         model.addAttribute("number", number);
         model.addAttribute("subject", ticket.subject());
         model.addAttribute("form", form);
+        Drafts.Draft draft = drafts.find(number, Drafts.Kind.OUTSIDE, access.me());
+        model.addAttribute("version", draft.version());
+        model.addAttribute("attached", draft.files());
         model.addAttribute("placeholders", Placeholder.forWriting());
         return "tickets/outside/write";
     }

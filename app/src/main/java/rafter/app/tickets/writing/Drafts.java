@@ -36,12 +36,16 @@ public class Drafts {
     /** What a draft is to become. */
     public enum Kind {
         REPLY,
-        NOTE
+        NOTE,
+        /** A letter to somebody outside. */
+        OUTSIDE
     }
 
     /**
      * A draft.
      *
+     * @param subject of a letter outside
+     * @param thread the conversation that a letter outside belongs to; zero: a new one
      * @param version rises with every change; zero: there is none yet
      */
     public record Draft(
@@ -50,10 +54,12 @@ public class Drafts {
             String cc,
             String bcc,
             Turn then,
+            String subject,
+            long thread,
             int version,
             Optional<Instant> savedAt,
             List<DraftFile> files) {
-        static final Draft NONE = new Draft("", "", "", "", Turn.CUSTOMER, 0, Optional.empty(), List.of());
+        static final Draft NONE = new Draft("", "", "", "", Turn.CUSTOMER, "", 0, 0, Optional.empty(), List.of());
     }
 
     /**
@@ -69,7 +75,7 @@ public class Drafts {
     }
 
     /** The files of a draft as those of the entry that it becomes. */
-    static List<NewMessage.FileRef> refs(List<DraftFile> attached) {
+    public static List<NewMessage.FileRef> refs(List<DraftFile> attached) {
         return attached.stream()
                 .map(file -> new NewMessage.FileRef(
                         file.sha256(), file.name(), file.mediaType(), file.size(), file.contentId()))
@@ -126,6 +132,8 @@ public class Drafts {
                 r.getCc(),
                 r.getBcc(),
                 Turn.valueOf(r.getThenTurn()),
+                r.getSubject(),
+                r.getThread(),
                 r.getVersion(),
                 Optional.of(r.getUpdatedAt()),
                 attached);
@@ -138,8 +146,16 @@ public class Drafts {
      * @param cc further addresses as they were typed
      * @param bcc further addresses that the others do not see, as they were typed
      * @param then whose move it shall be
+     * @param subject of a letter outside
+     * @param thread the conversation that a letter outside belongs to; zero: a new one
      */
-    public record Writing(String html, String to, String cc, String bcc, Turn then) {
+    public record Writing(String html, String to, String cc, String bcc, Turn then, String subject, long thread) {
+
+        /** An answer or a note. */
+        public Writing(String html, String to, String cc, String bcc, Turn then) {
+            this(html, to, cc, bcc, then, "", 0);
+        }
+
         static final Writing NOTHING = new Writing("", "", "", "", Turn.CUSTOMER);
     }
 
@@ -158,14 +174,24 @@ public class Drafts {
     public Saved save(TicketNumber ticket, Kind kind, Writing written, int base, Viewer by) {
         Access.require(by, Right.WORK);
         if (written.html().length() > LONGEST
-                || written.to().length() + written.cc().length() + written.bcc().length() > LONGEST_ADDRESSES) {
+                || written.to().length()
+                                + written.cc().length()
+                                + written.bcc().length()
+                                + written.subject().length()
+                        > LONGEST_ADDRESSES) {
             throw new Problem.Invalid(
                     "The text is longer than a mail should be. What was saved before is still there.");
         }
         requireTicket(ticket, by);
         Instant now = clock.instant();
-        var clean =
-                new Writing(SafeHtml.own(written.html()), written.to(), written.cc(), written.bcc(), written.then());
+        var clean = new Writing(
+                SafeHtml.own(written.html()),
+                written.to(),
+                written.cc(),
+                written.bcc(),
+                written.then(),
+                written.subject(),
+                written.thread());
         int changed = base == 0 ? insert(ticket, kind, clean, now, by) : update(ticket, kind, clean, base, now, by);
         if (changed == 0) {
             Draft there = find(ticket, kind, by);
@@ -177,6 +203,7 @@ public class Drafts {
             boolean same = there.html().equals(clean.html())
                     && there.to().equals(clean.to())
                     && there.cc().equals(clean.cc())
+                    && there.subject().equals(clean.subject())
                     && there.bcc().equals(clean.bcc());
             return same ? new Saved.Kept(there.version(), now) : new Saved.ChangedElsewhere(there);
         }
@@ -200,6 +227,8 @@ public class Drafts {
                 .set(DRAFT.CC, written.cc())
                 .set(DRAFT.BCC, written.bcc())
                 .set(DRAFT.THEN_TURN, written.then().name())
+                .set(DRAFT.SUBJECT, written.subject())
+                .set(DRAFT.THREAD, written.thread())
                 .set(DRAFT.VERSION, 1)
                 .set(DRAFT.UPDATED_AT, now)
                 .onConflictDoNothing()
@@ -213,6 +242,8 @@ public class Drafts {
                 .set(DRAFT.CC, written.cc())
                 .set(DRAFT.BCC, written.bcc())
                 .set(DRAFT.THEN_TURN, written.then().name())
+                .set(DRAFT.SUBJECT, written.subject())
+                .set(DRAFT.THREAD, written.thread())
                 .set(DRAFT.VERSION, base + 1)
                 // Who goes on writing does not want it to go out as it was.
                 .setNull(DRAFT.DUE)

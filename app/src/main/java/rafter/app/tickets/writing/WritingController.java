@@ -76,9 +76,12 @@ class WritingController {
             @RequestParam(defaultValue = "") String cc,
             @RequestParam(defaultValue = "") String bcc,
             @RequestParam(defaultValue = "CUSTOMER") Turn then,
+            @RequestParam(defaultValue = "") String subject,
+            @RequestParam(defaultValue = "0") long thread,
             @RequestParam int version) {
         Viewer me = access.require(Right.WORK);
-        return switch (drafts.save(number, kind(kind), new Drafts.Writing(html, to, cc, bcc, then), version, me)) {
+        var written = new Drafts.Writing(html, to, cc, bcc, then, subject, thread);
+        return switch (drafts.save(number, kind(kind), written, version, me)) {
             case Drafts.Saved.Kept kept ->
                 ResponseEntity.ok(Map.of(
                         "version",
@@ -104,7 +107,7 @@ class WritingController {
     @PostMapping("/drafts/{kind}/discard")
     String discard(@PathVariable TicketNumber number, @PathVariable String kind) {
         drafts.discard(number, kind(kind), access.require(Right.WORK));
-        return "redirect:/tickets/" + number;
+        return "redirect:/tickets/" + number + (kind.equals("outside") ? "/outside" : "");
     }
 
     @GetMapping("/drafts/{kind}/files")
@@ -262,6 +265,7 @@ class WritingController {
         return switch (name) {
             case "reply" -> Drafts.Kind.REPLY;
             case "note" -> Drafts.Kind.NOTE;
+            case "outside" -> Drafts.Kind.OUTSIDE;
             default -> throw new Problem.NotFound("There is no such draft.");
         };
     }

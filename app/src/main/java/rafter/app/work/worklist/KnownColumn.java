@@ -14,7 +14,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.function.Predicate;
-import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.Field;
 import org.jooq.Table;
@@ -166,21 +165,9 @@ enum KnownColumn implements Column, Order {
         return new By(words, field, first, false, Set.of(), List.of(), false);
     }
 
-    /** An order by kinds; what is of none of them comes after all. */
     private static By kinds(String words, Field<String> field, List<String> kinds, String first) {
-        List<Condition> each = Stream.concat(
-                        kinds.stream().map(kind -> field.eq(DSL.inline(kind))),
-                        Stream.of(field.notIn(kinds.stream().map(DSL::inline).toList())))
-                .toList();
-        return new By(words, place(field, kinds), first, false, Set.of(), each, false);
-    }
-
-    private static Field<Integer> place(Field<String> field, List<String> kinds) {
-        var step = DSL.choose(field).when(DSL.inline(kinds.getFirst()), DSL.inline(0));
-        for (int i = 1; i < kinds.size(); i++) {
-            step = step.when(DSL.inline(kinds.get(i)), DSL.inline(i));
-        }
-        return step.otherwise(DSL.inline(kinds.size()));
+        Kinds by = Kinds.of(field, kinds);
+        return new By(words, by.place(), first, false, Set.of(), by.each(), false);
     }
 
     private static final List<Column> USUAL =

@@ -83,8 +83,9 @@ class LaneStore {
             return Map.of();
         }
         List<String> all = List.copyOf(keys);
+        List<Sorting> here = store.here(sorting);
         var firsts = all.stream()
-                .map(key -> DSL.field(DSL.array(first(among.with(GroupSql.in(grouping, key, now)), sorting, most))))
+                .map(key -> DSL.field(DSL.array(first(among.with(GroupSql.in(grouping, key, now)), here, most))))
                 .toList();
         List<List<TicketNumber>> numbers = sql.select(firsts)
                 .fetchSingle(r -> firsts.stream()

@@ -31,11 +31,13 @@ import org.springframework.stereotype.Component;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.criteria.CriteriaSql;
 import rafter.app.house.fields.OwnFields;
+import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Say;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Criteria;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
+import rafter.core.ticket.TicketState;
 
 /** Reads lists of tickets. */
 @Component
@@ -132,8 +134,10 @@ class WorklistStore {
 
     private final DSLContext sql;
     private final OwnFields fields;
+    private final TicketStates states;
 
-    WorklistStore(DSLContext sql, OwnFields fields) {
+    WorklistStore(DSLContext sql, OwnFields fields, TicketStates states) {
+        this.states = states;
         this.fields = fields;
         this.sql = sql;
     }
@@ -142,14 +146,25 @@ class WorklistStore {
 
     /** A page of a list, from after a place on. */
     List<TicketRow> page(Selection among, List<Sorting> sorting, Optional<Cursor> after, int size) {
-        return walk(among, new Walk(sorting, false, after), size);
+        return walk(among, new Walk(here(sorting), false, after), size);
     }
 
     /** The page before a place, or the last one; in the order of the list. */
     List<TicketRow> before(Selection among, List<Sorting> sorting, Optional<Cursor> before, int size) {
-        List<TicketRow> rows = new ArrayList<>(walk(among, new Walk(sorting, true, before), size));
+        List<TicketRow> rows = new ArrayList<>(walk(among, new Walk(here(sorting), true, before), size));
         Collections.reverse(rows);
         return rows;
+    }
+
+    /** Orders as this workspace has them: by state with states of its own in their place. */
+    List<Sorting> here(List<Sorting> sorting) {
+        if (sorting.stream().noneMatch(one -> one.order() == KnownColumn.STATE)) {
+            return sorting;
+        }
+        var byState = new StateOrder(states.all().stream().map(TicketState::key).toList());
+        return sorting.stream()
+                .map(one -> one.order() == KnownColumn.STATE ? new Sorting(byState, one.descending()) : one)
+                .toList();
     }
 
     private List<TicketRow> walk(Selection among, Walk walk, int size) {
@@ -170,7 +185,8 @@ class WorklistStore {
     // ------------------------------------------------------------------ single tickets
 
     /** Those of these tickets that are in a list. */
-    List<TicketRow> those(Selection among, List<Sorting> sorting, Collection<TicketNumber> numbers) {
+    List<TicketRow> those(Selection among, List<Sorting> wanted, Collection<TicketNumber> numbers) {
+        List<Sorting> sorting = here(wanted);
         return rows(among.viewer(), sorting)
                 .where(among.condition())
                 .and(TICKET.NUMBER.in(numbers))
@@ -189,7 +205,8 @@ class WorklistStore {
     }
 
     /** Those of these tickets that somebody may see, whatever list they are in. */
-    List<TicketRow> any(Viewer viewer, List<Sorting> sorting, Collection<TicketNumber> numbers) {
+    List<TicketRow> any(Viewer viewer, List<Sorting> wanted, Collection<TicketNumber> numbers) {
+        List<Sorting> sorting = here(wanted);
         return rows(viewer, sorting).where(TICKET.NUMBER.in(numbers)).fetch(r -> row(r, sorting));
     }
 

@@ -9,6 +9,7 @@ import static rafter.app.RunningApp.sql;
 import static rafter.app.RunningApp.unique;
 import static rafter.database.Tables.TICKET_STATE;
 
+import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.util.Optional;
 import org.junit.jupiter.api.AfterEach;
@@ -78,6 +79,23 @@ class StatesTest extends Browsing {
         assertThat(get("/worklist?view=open").statusCode()).isEqualTo(200);
         assertThat(bean(TicketStates.class).name(key)).isEqualTo(name + "!");
         rules.change(key, name, 25, false, version(key), ravi());
+    }
+
+    @Test
+    void lists_in_the_order_of_states_have_it_in_its_place_whichever_way_they_run() throws Exception {
+        String key = rules.add(name, Turn.PARTNER, 25, false, ravi());
+        TicketNumber before = mailed();
+        TicketNumber after = mailed();
+        acts.perform(before, new Act.MoveTo("in-hand"), imani());
+        acts.perform(number, new Act.MoveTo(key), imani());
+        acts.perform(after, new Act.MoveTo("with-partner"), imani());
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        String q = URLEncoder.encode(
+                "{\"field\":\"subject\",\"has-any\":[\"" + nth + "\"],\"version\":1}", StandardCharsets.UTF_8);
+        String list = "/worklist?view=open&q=" + q + "&shape=grid&sort=";
+        String mark = "/tickets/";
+        assertThat(get(list + "state").body()).containsSubsequence(mark + before, mark + number, mark + after);
+        assertThat(get(list + "-state").body()).containsSubsequence(mark + after, mark + number, mark + before);
     }
 
     @Test

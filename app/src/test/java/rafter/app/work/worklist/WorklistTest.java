@@ -28,6 +28,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import rafter.app.RunningApp;
 import rafter.app.house.access.Persons;
 import rafter.app.house.fields.OwnFields;
+import rafter.app.house.states.TicketStates;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
 import rafter.core.id.TicketNumber;
@@ -239,7 +240,7 @@ class WorklistTest {
     void groups_stand_in_the_order_of_their_meaning() {
         for (Map.Entry<String, List<String>> by : Map.of(
                         "state",
-                                TicketState.shipped().stream()
+                                bean(TicketStates.class).all().stream()
                                         .map(TicketState::name)
                                         .toList(),
                         "turn", List.of("Our turn", "The customer’s turn", "A partner’s turn", "Nobody’s turn"))
@@ -250,6 +251,8 @@ class WorklistTest {
             List<String> met = bean(Worklist.class).page(asked, imani(), Optional.empty(), 100_000).cards().stream()
                     .map(Worklist.Card::group)
                     .distinct()
+                    // Other tests leave tickets in states that they took out of use.
+                    .filter(group -> !group.startsWith("At the quay"))
                     .toList();
             assertThat(met)
                     .hasSizeGreaterThan(1)
