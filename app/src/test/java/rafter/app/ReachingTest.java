@@ -44,6 +44,7 @@ class ReachingTest {
             entry("tickets/acts/CustomerMoves", "gives tickets to the contact that theirs was joined into"),
             entry("tickets/acts/CustomerNews", "tells tickets of their customers' changes"),
             entry("tickets/rating/RatingRequests", "asks customers how they were helped"),
+            entry("tickets/request/RequestController", "shows a customer the request of theirs whose link they have"),
             entry("tickets/rating/Ratings", "shows a customer which request of theirs they rate"),
             entry("tickets/acts/TicketTimes", "brings tickets back"));
 
@@ -62,6 +63,7 @@ class ReachingTest {
             entry("tickets/acts/RecordedHistories", "gives histories to rehearsals"),
             entry("tickets/writing/Answering", "reads a ticket whose reach was asked"),
             entry("tickets/rating/RatingRequests", "reads a ticket that is held"),
+            entry("tickets/request/RequestController", "reads what is public of a ticket whose link was shown"),
             entry("tickets/files/TicketFiles", "reads a ticket whose reach was asked"),
             entry("tickets/outside/Post", "reads a thread of a ticket that is held"),
             entry("tickets/outside/Outside", "reads files and messages of a ticket whose reach was asked"),

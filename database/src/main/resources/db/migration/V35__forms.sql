@@ -46,3 +46,8 @@ alter table draft drop constraint draft_kind_check;
 alter table draft add constraint draft_kind_check check (kind in ('REPLY', 'NOTE', 'OUTSIDE'));
 alter table draft add column subject text not null default '';
 alter table draft add column thread bigint not null default 0;
+
+-- Notes that the customer sees on the page of their request, without a mail.
+alter table message drop constraint message_kind_check;
+alter table message add constraint message_kind_check
+    check (kind in ('CUSTOMER', 'PUBLIC', 'NOTE', 'PUBLIC_NOTE', 'AUTOMATIC', 'BOUNCE', 'OUTSIDE_OUT', 'OUTSIDE_IN'));

@@ -67,6 +67,11 @@ public class Secrets {
         return HexFormat.of().formatHex(randomBytes(bytes));
     }
 
+    /** What is true only of these words and of this installation: HMAC-SHA256 under the key of the settings, in hexadecimal. */
+    public String sign(String what) {
+        return sign(key, what);
+    }
+
     /** HMAC-SHA256 in hexadecimal. */
     public static String sign(byte[] secret, String what) {
         try {

@@ -168,6 +168,8 @@ public final class Reckoning {
             case TicketEvent.FieldSet e -> {}
             case TicketEvent.CustomerChanged e -> {}
             case TicketEvent.NoteAdded e -> {}
+            // Nobody is told of it, so it answers nobody.
+            case TicketEvent.PublicNoteAdded e -> {}
             case TicketEvent.NoteTakenBack e -> {}
             case TicketEvent.Bounced e -> {}
             case TicketEvent.Linked e -> {}

@@ -21,6 +21,7 @@ public enum Placeholder {
     TEAM("team", "the team that has the ticket"),
     WORKSPACE("workspace", "our own name"),
     TODAY("today", "the day on which it is written"),
+    REQUEST_PAGE("request page", "the address of the page on which the customer sees this request"),
     RESOLUTION_DUE("resolution due", "by when the ticket is to be resolved"),
     OWNER("owner", "who owns the ticket"),
     TARGET("target", "which target it is about", "objective"),
@@ -29,7 +30,7 @@ public enum Placeholder {
     RATING("rating", "the links by which the customer rates");
 
     private static final Set<Placeholder> FOR_ACKNOWLEDGEMENTS =
-            EnumSet.of(TICKET, SUBJECT, CUSTOMER, FIRST_NAME, WORKSPACE);
+            EnumSet.of(TICKET, SUBJECT, CUSTOMER, FIRST_NAME, WORKSPACE, REQUEST_PAGE);
     private static final Set<Placeholder> FOR_RATING =
             EnumSet.of(TICKET, SUBJECT, CUSTOMER, FIRST_NAME, WORKSPACE, RATING);
     private static final Set<Placeholder> FOR_STEPS =

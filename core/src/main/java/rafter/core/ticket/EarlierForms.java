@@ -36,6 +36,7 @@ final class EarlierForms {
             case TIME_AGREED -> orNothing(body, "due");
             case BRING_BACK -> orNothing(body, "when");
             case NOTE,
+                    PUBLIC_NOTE,
                     NOTE_TAKEN_BACK,
                     BOUNCED,
                     PRIORITY,

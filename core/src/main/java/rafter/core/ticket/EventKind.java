@@ -15,6 +15,7 @@ public enum EventKind {
     CUSTOMER_WROTE("customer-wrote", 2, TicketEvent.CustomerWrote.class),
     WE_WROTE("we-wrote", 2, TicketEvent.WeWrote.class),
     NOTE("note", 1, TicketEvent.NoteAdded.class),
+    PUBLIC_NOTE("public-note", 1, TicketEvent.PublicNoteAdded.class),
     NOTE_TAKEN_BACK("note-taken-back", 1, TicketEvent.NoteTakenBack.class),
     BOUNCED("bounced", 1, TicketEvent.Bounced.class),
     STATE("state", 2, TicketEvent.StateChanged.class),

@@ -124,6 +124,7 @@ public final class Folding implements Standing {
             case TicketEvent.CustomerWrote e -> byCustomer(e);
             case TicketEvent.WeWrote e -> spoken();
             case TicketEvent.NoteAdded e -> message();
+            case TicketEvent.PublicNoteAdded e -> spoken();
             case TicketEvent.Bounced e -> message();
             case TicketEvent.StateChanged e -> state(e.state());
             case TicketEvent.PriorityChanged e -> priority(e.priority());

@@ -26,6 +26,7 @@ public sealed interface TicketEvent {
             case CustomerWrote e -> Optional.of(e.message());
             case WeWrote e -> Optional.of(e.message());
             case NoteAdded e -> Optional.of(e.message());
+            case PublicNoteAdded e -> Optional.of(e.message());
             case Bounced e -> Optional.of(e.message());
             case Opened e -> Optional.empty();
             case StateChanged e -> Optional.empty();
@@ -93,6 +94,9 @@ public sealed interface TicketEvent {
 
     /** A note, which the customer never sees. */
     record NoteAdded(Instant at, Actor actor, MessageId message) implements TicketEvent {}
+
+    /** Somebody of ours wrote down what the customer sees on the page of their request, without a mail. */
+    record PublicNoteAdded(Instant at, Actor actor, MessageId message) implements TicketEvent {}
 
     /** One of our messages could not be delivered. */
     record Bounced(Instant at, Actor actor, MessageId message) implements TicketEvent {}

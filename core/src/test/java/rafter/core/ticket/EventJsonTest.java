@@ -163,7 +163,8 @@ class EventJsonTest {
             new TicketEvent.Awaits(AT, IMANI, Optional.of(new Await(Set.of(Await.Happening.TASK), "Ask for the seal"))),
             new TicketEvent.SideAsked(AT, IMANI, 1, Optional.of(new PersonId(2)), Optional.empty(), "Is it free?"),
             new TicketEvent.SideAnswered(AT, IMANI, 1, "It is"),
-            new TicketEvent.SideDropped(AT, IMANI, 2));
+            new TicketEvent.SideDropped(AT, IMANI, 2),
+            new TicketEvent.PublicNoteAdded(AT, IMANI, new MessageId(12)));
 
     private static List<EventJson.Kept> file() {
         try (var in = EventJsonTest.class.getResourceAsStream("/recorded/events.jsonl")) {

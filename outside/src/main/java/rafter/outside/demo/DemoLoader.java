@@ -42,6 +42,7 @@ public final class DemoLoader {
                 new History(context, clock, people, smtp, now).live();
                 people.writeDownContacts();
                 DemoFields.askByForms(context, people.named("Ravi Nand").id());
+                DemoContacts.bringIn(context, people.named("Ravi Nand"));
                 DemoPhrases.write(context, people);
             }
         }

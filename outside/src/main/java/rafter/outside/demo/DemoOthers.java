@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Random;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jooq.DSLContext;
@@ -19,9 +20,11 @@ import rafter.app.tickets.rating.RatingRules;
 import rafter.app.tickets.rating.Ratings;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
+import rafter.core.ticket.Await;
 import rafter.core.ticket.Call;
 import rafter.core.ticket.Help;
 import rafter.core.ticket.Meeting;
+import rafter.core.ticket.Talk;
 import rafter.core.ticket.Work;
 import rafter.core.time.WorkingTime;
 import rafter.database.Tables;
@@ -37,6 +40,13 @@ final class DemoOthers {
             "Took a day longer than I was told.",
             "The driver was let through at once.",
             "");
+
+    private static final List<String> QUESTIONS = List.of(
+            "Do we still take bicycles on the late sailing?",
+            "Is the ramp on the north quay open again?",
+            "Who signs for a load above 40 metres?");
+    private static final List<String> REPLIES = List.of(
+            "Yes, since Monday.", "The duty master does; his number is in the phrasebook.", "Not before Friday.");
 
     private final Acts acts;
     private final Tickets tickets;
@@ -114,6 +124,57 @@ final class DemoOthers {
                             1, "It shows the same as to us. The old entry was still there; it is gone now.", false),
                     helper);
         }
+    }
+
+    /** A colleague is asked quickly; nothing when nobody is. */
+    Optional<Viewer> question(TicketNumber number, Viewer agent) {
+        Viewer asked = people.named(Telling.pick(List.of("Sefa Tui", "Marta Kowal", "Jonas Weir"), random));
+        if (random.nextInt(8) > 0 || asked.id().equals(agent.id())) {
+            return Optional.empty();
+        }
+        acts.perform(
+                number,
+                new Act.AskBeside(Optional.of(asked.id()), Optional.empty(), Telling.pick(QUESTIONS, random)),
+                agent);
+        return Optional.of(asked);
+    }
+
+    /** What they say to it. */
+    void answerQuestion(TicketNumber number, Viewer asked) {
+        boolean open = tickets.find(number, asked)
+                .flatMap(ticket -> ticket.work().talk(1))
+                .filter(Talk::open)
+                .isPresent();
+        if (open) {
+            acts.perform(number, new Act.AnswerBeside(1, Telling.pick(REPLIES, random)), asked);
+        }
+    }
+
+    /** A ticket that waits for a partner comes back when they answer, with what is to be done then. */
+    void waits(TicketNumber number, Viewer agent) {
+        if (random.nextInt(3) == 0) {
+            acts.perform(
+                    number,
+                    new Act.WaitFor(
+                            Set.of(Await.Happening.PARTNER), "Tell the customer which ramp, and change the booking."),
+                    agent);
+        }
+    }
+
+    /** Somebody asked two things in one ticket; the second becomes a ticket of its own. */
+    void splitOne(Viewer agent) {
+        var second = Tables.MESSAGE;
+        sql.select(second.ID, second.TICKET)
+                .from(second)
+                .join(Tables.TICKET)
+                .on(Tables.TICKET.NUMBER.eq(second.TICKET))
+                .where(second.KIND.eq("CUSTOMER"))
+                .and(second.SEQ.gt(2))
+                .and(Tables.TICKET.OPEN)
+                .orderBy(second.TICKET.desc(), second.SEQ)
+                .limit(1)
+                .forEach(row ->
+                        acts.perform(row.value2(), new Act.Split(row.value1(), "Another question of theirs"), agent));
     }
 
     /** Firms and schools are met on the quay before they sail. */

@@ -148,6 +148,13 @@ final class History {
             others.ask(number, agent, at)
                     .ifPresent(helper ->
                             then(working(at, 60 + random.nextInt(400)), when -> others.handBack(number, helper)));
+            others.question(number, agent)
+                    .ifPresent(asked ->
+                            then(working(at, 20 + random.nextInt(300)), when -> others.answerQuestion(number, asked)));
+            if (random.nextInt(12) == 0) {
+                notes.note(
+                        number, "<p>We have seen your message and are looking into it with the crew.</p>", true, agent);
+            }
             if (telling.story().firms() && at.isAfter(now.minus(Duration.ofDays(6))) && random.nextInt(4) == 0) {
                 others.meet(number, agent, at);
             }
@@ -175,6 +182,7 @@ final class History {
             post();
             if (partner) {
                 askOutside();
+                others.waits(number, agent);
                 then(working(at, lingers ? 2000 : 120 + random.nextInt(700)), this::partnerAnswered);
             } else if (more) {
                 if (random.nextInt(3) == 0) {
@@ -345,6 +353,7 @@ final class History {
         bringBackUntil(now);
         clock.set(now);
         leaveDrafts();
+        others.splitOne(people.named("Sefa Tui"));
         readNotices();
         sql.deleteFrom(DSL.table("scheduled_tasks")).execute();
     }

@@ -64,6 +64,7 @@ class SecurityConfiguration {
                                 "/sign-in",
                                 "/sign-in/token",
                                 "/rate/*",
+                                "/request/*",
                                 "/style/**",
                                 "/script/**",
                                 "/vendor/**",

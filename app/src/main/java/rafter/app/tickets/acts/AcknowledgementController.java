@@ -31,7 +31,8 @@ class AcknowledgementController {
                     new TicketNumber(4471),
                     "Freight slot for Thursday shows as cancelled",
                     "Dov Reiss",
-                    "Tern Passage Ferries"));
+                    "Tern Passage Ferries",
+                    "https://help.ternpassage.example/request/4471-1f9c…"));
     private static final int LONGEST_WAIT = 365;
 
     /** What is typed into the form; a box that is not ticked is not sent at all. */

@@ -55,8 +55,11 @@ public class Acknowledgements {
     private final OwnWords words;
     private final Channels channels;
     private final Companies companies;
+    private final RequestPages pages;
 
-    Acknowledgements(DSLContext sql, Writes writes, OwnWords words, Channels channels, Companies companies) {
+    Acknowledgements(
+            DSLContext sql, Writes writes, OwnWords words, Channels channels, Companies companies, RequestPages pages) {
+        this.pages = pages;
         this.sql = sql;
         this.writes = writes;
         this.words = words;
@@ -122,7 +125,7 @@ public class Acknowledgements {
     MessageId send(TicketNumber number, int seq, Arrivals.Request request, Workspace workspace) {
         NewMessage asked = request.message();
         Map<String, String> values =
-                values(number, request.subject(), request.contact().name(), workspace.name());
+                values(number, request.subject(), request.contact().name(), workspace.name(), pages.address(number));
         String text = Placeholders.fill(workspace.ackBody(), values);
         var letter = new OwnWords.Letter(
                 asked.envelope().from(),
@@ -135,7 +138,8 @@ public class Acknowledgements {
     }
 
     /** The placeholders that an acknowledgement may hold, with their values. */
-    public static Map<String, String> values(TicketNumber number, String subject, String customer, String workspace) {
+    public static Map<String, String> values(
+            TicketNumber number, String subject, String customer, String workspace, String page) {
         return Placeholder.named(Map.of(
                 Placeholder.TICKET,
                 number.toString(),
@@ -146,6 +150,8 @@ public class Acknowledgements {
                 Placeholder.FIRST_NAME,
                 Placeholder.firstName(customer),
                 Placeholder.WORKSPACE,
-                workspace));
+                workspace,
+                Placeholder.REQUEST_PAGE,
+                page));
     }
 }

@@ -47,6 +47,7 @@ public class Blanks {
     private final Targets targets;
     private final Persons persons;
     private final Workspaces workspaces;
+    private final RequestPages pages;
     private final Clock clock;
 
     Blanks(
@@ -56,7 +57,9 @@ public class Blanks {
             Targets targets,
             Persons persons,
             Workspaces workspaces,
+            RequestPages pages,
             Clock clock) {
+        this.pages = pages;
         this.sql = sql;
         this.store = store;
         this.customerFacts = customerFacts;
@@ -110,6 +113,7 @@ public class Blanks {
         values.put(Placeholder.TEAM, team(ticket));
         values.put(Placeholder.WORKSPACE, workspaces.current().name());
         values.put(Placeholder.TODAY, day.format(now.atZone(zone)));
+        values.put(Placeholder.REQUEST_PAGE, pages.address(number));
         values.put(Placeholder.RESOLUTION_DUE, due(number, events, now, zone));
         return new Known(Placeholder.named(values), customer.language());
     }

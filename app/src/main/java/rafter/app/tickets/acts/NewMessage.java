@@ -59,6 +59,8 @@ public record NewMessage(
         PUBLIC,
         /** Among ourselves. */
         NOTE,
+        /** For the customer to see on the page of their request, without a mail. */
+        PUBLIC_NOTE,
         /** From Rafter itself to the customer. */
         AUTOMATIC,
         /** A report that a mail of ours was not delivered. */

@@ -166,6 +166,12 @@ class WatcherNews {
             case TicketEvent.NoteAdded e ->
                 Optional.of(new News(
                         Notices.Kind.WATCHED_OURS, Interest.OURS, e.actor(), who(e.actor()) + " wrote a note on"));
+            case TicketEvent.PublicNoteAdded e ->
+                Optional.of(new News(
+                        Notices.Kind.WATCHED_OURS,
+                        Interest.OURS,
+                        e.actor(),
+                        who(e.actor()) + " wrote a note for the customer on"));
             case TicketEvent.OutsideWrote e
             when !e.automatic() ->
                 Optional.of(new News(

@@ -170,7 +170,7 @@ public record SpanDrawing(
                         event instanceof TicketEvent.WeWrote(var at, var who, var entry, boolean automatic) && automatic
                                 ? "automatic"
                                 : "ours");
-            case NOTE, WROTE_OUTSIDE, OUTSIDE_WROTE -> Optional.of("note");
+            case NOTE, PUBLIC_NOTE, WROTE_OUTSIDE, OUTSIDE_WROTE -> Optional.of("note");
             case BOUNCED -> Optional.of("bounce");
             case OPENED,
                     STATE,

@@ -83,6 +83,7 @@ record ChangeWords(
             case TicketEvent.CustomerWrote e -> Optional.empty();
             case TicketEvent.WeWrote e -> Optional.empty();
             case TicketEvent.NoteAdded e -> Optional.empty();
+            case TicketEvent.PublicNoteAdded e -> Optional.empty();
             case TicketEvent.Bounced e -> Optional.empty();
             case TicketEvent.WroteOutside e -> Optional.empty();
             case TicketEvent.OutsideWrote e -> Optional.empty();

@@ -397,6 +397,7 @@ class Conversation {
             case "OUTSIDE_OUT" -> "outside, to " + m.getToAddresses() + "; the customer does not see this";
             case "OUTSIDE_IN" -> "outside, from " + m.getFromAddress() + "; the customer does not see this";
             case "NOTE" -> "note, the customer does not see this";
+            case "PUBLIC_NOTE" -> "note, the customer sees this on the page of their request";
             case "BOUNCE" -> "delivery report";
             case "AUTOMATIC" -> "acknowledgement, sent by Rafter";
             case "PUBLIC" ->

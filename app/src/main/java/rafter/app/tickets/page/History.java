@@ -175,6 +175,7 @@ class History {
                 new Change(About.WRITTEN, e.automatic() ? "wrote, by a machine" : "wrote");
             case TicketEvent.WeWrote e -> new Change(About.WRITTEN, e.automatic() ? "acknowledged it" : "answered");
             case TicketEvent.NoteAdded e -> new Change(About.WRITTEN, "wrote a note");
+            case TicketEvent.PublicNoteAdded e -> new Change(About.WRITTEN, "wrote a note that the customer sees");
             case TicketEvent.NoteTakenBack e -> new Change(About.WRITTEN, "took a note back");
             case TicketEvent.Bounced e -> new Change(About.WRITTEN, "a mail of ours was not delivered");
             case TicketEvent.StateChanged e ->

@@ -34,6 +34,7 @@ import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Blanks;
+import rafter.app.tickets.acts.RequestPages;
 import rafter.app.tickets.acts.TicketFields;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.channel.Channels;
@@ -77,6 +78,7 @@ class TicketController {
     private final Access access;
     private final OwnFields fields;
     private final TicketFields ticketFields;
+    private final RequestPages requestPages;
     private final TicketStates states;
     private final Channels channels;
     private final Blanks blanks;
@@ -99,6 +101,7 @@ class TicketController {
             Access access,
             OwnFields fields,
             TicketFields ticketFields,
+            RequestPages requestPages,
             TicketStates states,
             Channels channels,
             Blanks blanks,
@@ -124,6 +127,7 @@ class TicketController {
         this.acts = acts;
         this.fields = fields;
         this.ticketFields = ticketFields;
+        this.requestPages = requestPages;
         this.page = page;
         this.tickets = tickets;
         this.drafts = drafts;
@@ -158,6 +162,7 @@ class TicketController {
             model.addAttribute("waitingWords", say(waiting.due()));
         });
         model.addAttribute("trouble", sending.trouble(number, me));
+        model.addAttribute("requestPage", requestPages.address(number));
         model.addAttribute("note", drafts.find(number, Drafts.Kind.NOTE, me));
         return "tickets/page/ticket";
     }

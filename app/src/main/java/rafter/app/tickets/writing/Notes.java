@@ -62,6 +62,16 @@ public class Notes implements NoteTaking {
     @Override
     @Transactional
     public MessageId note(TicketNumber number, String written, Viewer by) {
+        return note(number, written, false, by);
+    }
+
+    /**
+     * Adds a note.
+     *
+     * @param seen whether the customer sees it, on the page of their request
+     */
+    @Transactional
+    public MessageId note(TicketNumber number, String written, boolean seen, Viewer by) {
         Access.require(by, Right.WORK);
         String html = pictures.settle(number, Drafts.Kind.NOTE, written, by);
         if (SafeHtml.isBlank(html) && !Pictures.any(html)) {
@@ -74,7 +84,7 @@ public class Notes implements NoteTaking {
                 .filter(file -> Pictures.keeps(file, html))
                 .toList();
         var entry = new NewMessage(
-                NewMessage.Kind.NOTE,
+                seen ? NewMessage.Kind.PUBLIC_NOTE : NewMessage.Kind.NOTE,
                 now,
                 by.name(),
                 Optional.empty(),
@@ -86,7 +96,14 @@ public class Notes implements NoteTaking {
                 "",
                 Drafts.refs(attached));
         MessageId message = entries.add(held.number(), held.nextSeq(), entry);
-        store.append(held, List.of(new TicketEvent.NoteAdded(now, new Actor.Person(by.id()), message)), now);
+        var who = new Actor.Person(by.id());
+        store.append(
+                held,
+                List.of(
+                        seen
+                                ? new TicketEvent.PublicNoteAdded(now, who, message)
+                                : new TicketEvent.NoteAdded(now, who, message)),
+                now);
         drafts.discard(number, Drafts.Kind.NOTE, by);
         notices.tell(mentioned(SafeHtml.toText(html), by).stream()
                 .map(person -> new Notices.Told(
@@ -107,9 +124,9 @@ public class Notes implements NoteTaking {
         TicketStore.Held held = store.hold(number, by);
         var who = new Actor.Person(by.id());
         boolean mine = held.events().stream()
-                .anyMatch(e -> e instanceof TicketEvent.NoteAdded note
-                        && note.message().equals(message)
-                        && note.actor().equals(who));
+                .filter(e -> e instanceof TicketEvent.NoteAdded || e instanceof TicketEvent.PublicNoteAdded)
+                .anyMatch(
+                        e -> e.entry().equals(Optional.of(message)) && e.actor().equals(who));
         boolean gone = held.events().stream()
                 .anyMatch(e -> e instanceof TicketEvent.NoteTakenBack back
                         && back.message().equals(message));

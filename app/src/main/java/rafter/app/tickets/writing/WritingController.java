@@ -250,8 +250,10 @@ class WritingController {
     String note(
             @PathVariable TicketNumber number,
             @RequestParam(defaultValue = "") String html,
-            @RequestParam(defaultValue = "text") String format) {
-        notes.note(number, format.equals("html") ? html : SafeHtml.fromText(html), access.require(Right.WORK));
+            @RequestParam(defaultValue = "text") String format,
+            @RequestParam(defaultValue = "false") boolean seen) {
+        Viewer me = access.require(Right.WORK);
+        notes.note(number, format.equals("html") ? html : SafeHtml.fromText(html), seen, me);
         return "redirect:/tickets/" + number + "#end";
     }
 

@@ -32,7 +32,7 @@ import rafter.database.tables.records.ContactImportRecord;
 
 /** Brings contacts in from files: tried first, then in parts beside everything else, each row once. */
 @Component
-class Imports implements BackgroundWork.InParts {
+public class Imports implements BackgroundWork.InParts {
 
     static final String KIND = "import-contacts";
     private static final int PART = 1_000;
@@ -82,7 +82,7 @@ class Imports implements BackgroundWork.InParts {
      * @throws Problem.Invalid when it is no file of contacts
      */
     @Transactional
-    long take(String name, byte[] content, Viewer me) {
+    public long take(String name, byte[] content, Viewer me) {
         Access.require(me, Right.HOUSE_RULES);
         if (content.length == 0) {
             throw new Problem.Invalid("The file is empty, or none was chosen.");
@@ -291,7 +291,7 @@ class Imports implements BackgroundWork.InParts {
 
     /** Begins the import; it goes on beside everything else. */
     @Transactional
-    void begin(long id, Viewer me) {
+    public void begin(long id, Viewer me) {
         ContactImportRecord row = find(id, me);
         int begun = sql.update(CONTACT_IMPORT)
                 .set(CONTACT_IMPORT.BEGUN, true)
@@ -316,7 +316,7 @@ class Imports implements BackgroundWork.InParts {
     }
 
     /** Does what is left of it now, for those who wait for it. */
-    void run(long id) {
+    public void run(long id) {
         work.run(KIND, id);
     }
 

@@ -6,6 +6,7 @@ import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.imani;
 import static rafter.app.RunningApp.sql;
 import static rafter.app.RunningApp.unique;
+import static rafter.database.Tables.ATTACHMENT;
 import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.PARTICIPANT;
 
@@ -23,6 +24,7 @@ import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.writing.Answering;
+import rafter.app.tickets.writing.Drafts;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
@@ -283,5 +285,54 @@ class OutsideTest extends Browsing {
                 .isEqualTo(boss);
         assertThat(sql().fetchExists(PARTICIPANT, PARTICIPANT.TICKET.eq(number), PARTICIPANT.ADDRESS.eq(boss)))
                 .isFalse();
+    }
+
+    @Test
+    void a_letter_is_kept_while_it_is_typed_and_goes_out_with_what_was_attached() throws Exception {
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        String page = "/tickets/" + number + "/outside";
+        bean(Drafts.class)
+                .save(
+                        number,
+                        Drafts.Kind.OUTSIDE,
+                        new Drafts.Writing("<p>Half a letter</p>", harbour, "", "", Turn.CUSTOMER, "Crane", 0),
+                        0,
+                        imani());
+        bean(Drafts.class).attach(number, Drafts.Kind.OUTSIDE, "plan.txt", "text/plain", new byte[] {65, 66}, imani());
+        assertThat(get(page).body())
+                .contains("Half a letter")
+                .contains(harbour)
+                .contains("value=\"Crane\"")
+                .contains("plan.txt");
+        assertThat(get("/tickets/" + number).body()).doesNotContain("Half a letter");
+        MessageId sent = outside.write(number, letter(harbour, Optional.empty(), 0), imani());
+        assertThat(sql().select(ATTACHMENT.NAME)
+                        .from(ATTACHMENT)
+                        .where(ATTACHMENT.MESSAGE_ID.eq(sent))
+                        .fetch(ATTACHMENT.NAME))
+                .containsExactly("plan.txt");
+        assertThat(bean(Drafts.class).find(number, Drafts.Kind.OUTSIDE, imani()).version())
+                .isZero();
+    }
+
+    @Test
+    void another_letter_is_begun_once_the_first_is_sent_or_thrown_away() throws Exception {
+        outside.write(number, letter(harbour, Optional.empty(), 0), imani());
+        long thread = outside.of(number, imani()).getFirst().id();
+        bean(Drafts.class)
+                .save(
+                        number,
+                        Drafts.Kind.OUTSIDE,
+                        new Drafts.Writing("<p>Begun</p>", harbour, "", "", Turn.CUSTOMER, "Crane", thread),
+                        0,
+                        imani());
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        String page = "/tickets/" + number + "/outside";
+        assertThat(get(page).body()).contains("You had begun this letter").contains("Begun");
+        assertThat(get(page + "?thread=" + thread).body())
+                .contains("Begun")
+                .doesNotContain("You had begun this letter");
+        post("/tickets/" + number + "/drafts/outside/discard", token(get("/today")));
+        assertThat(get(page).body()).doesNotContain("Begun");
     }
 }
