@@ -122,12 +122,21 @@ public final class Conduct {
         return events;
     }
 
-    /** Refuses a state that wants to know how a ticket was resolved, while nobody wrote that down; else nothing. */
-    public static Optional<Decision> unresolved(Ticket ticket, TicketState to, House house) {
-        return house.asksResolution(to.key()) && ticket.work().resolution().none()
-                ? Optional.of(Deciding.invalid("“" + to.name()
-                        + "” asks how it was resolved. Write that down first, beside the conversation."))
-                : Optional.empty();
+    /**
+     * What a ticket lacks for getting into a state: how it was resolved, where the state asks for that; what its form wants, where it
+     * would end. Nothing when it lacks nothing.
+     */
+    public static Optional<Decision> lacks(Ticket ticket, TicketState to, House house) {
+        if (house.asksResolution(to.key()) && ticket.work().resolution().none()) {
+            return Optional.of(Deciding.invalid("“" + to.name()
+                    + "” asks how it was resolved. Write that down first, beside the conversation."));
+        }
+        boolean ends = to.ending() && !ticket.state().ending();
+        List<String> missing = ends ? house.unfilled(ticket, to) : List.of();
+        return missing.isEmpty()
+                ? Optional.empty()
+                : Optional.of(
+                        Deciding.invalid("Before it ends, fill “" + String.join("”, “", missing) + "”, beside the conversation."));
     }
 
     /**

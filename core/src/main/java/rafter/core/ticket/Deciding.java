@@ -205,8 +205,7 @@ final class Deciding {
         if (state.isEmpty()) {
             return invalid("There is no such state.");
         }
-        Optional<Decision> hindrance =
-                Conduct.unresolved(ticket, state.get(), house).or(() -> unfilled(state.get()));
+        Optional<Decision> hindrance = Conduct.lacks(ticket, state.get(), house);
         if (hindrance.isPresent() && !ticket.state().equals(state.get())) {
             return hindrance.get();
         }
@@ -215,14 +214,6 @@ final class Deciding {
                 state.get(),
                 to -> new TicketEvent.StateChanged(now, doer.actor(), to),
                 before -> new Act.MoveTo(before.key()));
-    }
-
-    /** A ticket ends only with everything in it that its form wants. */
-    private Optional<Decision> unfilled(TicketState to) {
-        List<String> missing = to.ending() && !ticket.state().ending() ? house.unfilled(ticket, to) : List.of();
-        return missing.isEmpty()
-                ? Optional.empty()
-                : Optional.of(invalid("Before it ends, fill “" + String.join("”, “", missing) + "”."));
     }
 
     private Decision priority(Priority priority) {

@@ -19,6 +19,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
 import org.jooq.Record;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
@@ -177,7 +178,7 @@ public class Companies {
         }
         Map<String, CompanyId> known = sql.select(COMPANY_DOMAIN.DOMAIN, COMPANY_DOMAIN.COMPANY_ID)
                 .from(COMPANY_DOMAIN)
-                .where(COMPANY_DOMAIN.DOMAIN.in(wanted))
+                .where(COMPANY_DOMAIN.DOMAIN.eq(DSL.any(wanted.toArray(String[]::new))))
                 .fetchMap(COMPANY_DOMAIN.DOMAIN, COMPANY_DOMAIN.COMPANY_ID);
         var found = new HashMap<String, CompanyId>();
         domains.forEach((address, own) -> own.stream()

@@ -54,7 +54,8 @@ public class ContactBulk {
     public Map<String, ContactId> owners(Collection<String> addresses) {
         return sql.select(CONTACT_ADDRESS.ADDRESS, CONTACT_ADDRESS.CONTACT_ID)
                 .from(CONTACT_ADDRESS)
-                .where(CONTACT_ADDRESS.ADDRESS.in(addresses))
+                // One array, for a list of thousands of texts is compared one by one.
+                .where(CONTACT_ADDRESS.ADDRESS.eq(DSL.any(addresses.toArray(String[]::new))))
                 .fetchMap(CONTACT_ADDRESS.ADDRESS, CONTACT_ADDRESS.CONTACT_ID);
     }
 
@@ -64,7 +65,7 @@ public class ContactBulk {
         return sql
                 .select(COMPANY.NAME, COMPANY.ID)
                 .from(COMPANY)
-                .where(DSL.lower(COMPANY.NAME).in(wanted))
+                .where(DSL.lower(COMPANY.NAME).eq(DSL.any(wanted.toArray(String[]::new))))
                 .fetch()
                 .stream()
                 .collect(Collectors.toMap(r -> folded(r.value1()), r -> r.value2(), (first, second) -> first));

@@ -166,11 +166,7 @@ public class Acts {
     public Outcome perform(TicketNumber number, Act act, Optional<String> seen, Viewer by) {
         Access.require(by, Right.WORK);
         return switch (act) {
-            case Act.Note note -> {
-                decided(store.hold(number, by), act, by, seen);
-                yield Outcome.undoneBy(
-                        new Act.TakeNoteBack(noteTaking.getObject().note(number, filled(note.text(), number, by), by)));
-            }
+            case Act.Note note -> inOne(number, List.of(new Act.Several.One(note, seen)), by).getFirst();
             case Act.TakeNoteBack back -> {
                 noteTaking.getObject().takeNoteBack(number, back.message(), by);
                 yield new Outcome(true, Optional.empty());
@@ -182,7 +178,8 @@ public class Acts {
                         .getObject()
                         .answer(
                                 number,
-                                filled(answer.text(), number, by),
+                                SafeHtml.fromText(
+                                        blanks.filled(answer.text(), number, held.events(), by.person())),
                                 answer.then(),
                                 held.ticket().lastPublicSeq(),
                                 by);
@@ -250,7 +247,7 @@ public class Acts {
         several(number, Act.Several.of(List.copyOf(acts)), by);
     }
 
-    /** How many of these, from the first on, are decided by the ticket alone and only change it, so that it is read and written once. */
+    /** How many of these, from the first on, only change the ticket or add a note to it, so that it is read and written once. */
     private static int together(List<Act> acts) {
         int many = 0;
         while (many < acts.size() && changesOnly(acts.get(many))) {
@@ -277,7 +274,7 @@ public class Acts {
             case Act.PutUnder a -> false;
             case Act.OfWork a -> true;
             case Act.AgreeTime a -> false;
-            case Act.Note a -> false;
+            case Act.Note a -> true;
             case Act.TakeNoteBack a -> false;
             case Act.Answer a -> false;
             case Act.Notify a -> false;
@@ -301,7 +298,11 @@ public class Acts {
         var handed = new ArrayList<TicketEvent>();
         var outcomes = new ArrayList<Outcome>();
         for (Act.Several.One one : acts) {
-            Decision.Done done = done(Conduct.decide(number, ticket, one.act(), doer(by), workplace, now, one.seen()));
+            Decision.Done done =
+                    done(Conduct.decide(number, ticket, one.act(), doer(by), workplace, now, one.seen()));
+            if (one.act() instanceof Act.Note(String text)) {
+                done = noted(number, ticket, text, events(held, all), by);
+            }
             for (TicketEvent event : done.events()) {
                 ticket = ticket.after(event);
             }
@@ -314,6 +315,21 @@ public class Acts {
         TicketStore.Held after = store.append(held, all, now);
         handed.forEach(event -> tellOwner(after, event, by.name()));
         return outcomes;
+    }
+
+    private static List<TicketEvent> events(TicketStore.Held held, List<TicketEvent> more) {
+        var all = new ArrayList<>(held.events());
+        all.addAll(more);
+        return all;
+    }
+
+    private Decision.Done noted(
+            TicketNumber number, Ticket ticket, String text, List<TicketEvent> events, Viewer by) {
+        String html = SafeHtml.fromText(blanks.filled(text, number, events, by.person()));
+        TicketEvent.NoteAdded note = noteTaking.getObject().entry(number, ticket, html, by);
+        return new Decision.Done(
+                List.of(note),
+                Optional.of(new Decision.Undo(new Act.TakeNoteBack(note.message()), Optional.empty())));
     }
 
     /**
@@ -423,19 +439,6 @@ public class Acts {
                     .where(TICKET.NUMBER.eq(above.get()))
                     .fetchOptional(TICKET.PARENT);
         }
-    }
-
-    // ------------------------------------------------------------------ what is written
-
-    private String filled(String text, TicketNumber number, Viewer by) {
-        Map<String, String> values = blanks.of(number, by.person());
-        String filled = Placeholders.fillKnown(text, values);
-        List<String> empty = Placeholders.gaps(text, values).empty();
-        if (!empty.isEmpty()) {
-            throw new Problem.Invalid(
-                    "{" + String.join("}, {", empty) + "} has no value on ticket " + number + ". Nothing was written.");
-        }
-        return SafeHtml.fromText(filled);
     }
 
     // ------------------------------------------------------------------ two tickets

@@ -93,7 +93,29 @@ public class Blanks {
      */
     @Transactional(readOnly = true)
     public Known known(TicketNumber number, Person writer) {
-        List<TicketEvent> events = events(number);
+        return known(number, events(number), writer, true);
+    }
+
+    /**
+     * The values for a text that is written on a ticket with these events; what the text does not ask for is not looked up.
+     *
+     * @throws Problem.Invalid when something has no value that it asks for
+     */
+    String filled(String text, TicketNumber number, List<TicketEvent> events, Person writer) {
+        if (!text.contains("{")) {
+            return text;
+        }
+        boolean due = text.contains("{" + Placeholder.RESOLUTION_DUE.key() + "}");
+        Map<String, String> values = known(number, events, writer, due).values();
+        List<String> empty = Placeholders.gaps(text, values).empty();
+        if (!empty.isEmpty()) {
+            throw new Problem.Invalid(
+                    "{" + String.join("}, {", empty) + "} has no value on ticket " + number + ". Nothing was written.");
+        }
+        return Placeholders.fillKnown(text, values);
+    }
+
+    private Known known(TicketNumber number, List<TicketEvent> events, Person writer, boolean due) {
         Ticket ticket = Ticket.replay(events);
         Customer customer = customer(ticket);
         DateTimeFormatter day = DAY.withLocale(
@@ -114,7 +136,9 @@ public class Blanks {
         values.put(Placeholder.WORKSPACE, workspaces.current().name());
         values.put(Placeholder.TODAY, day.format(now.atZone(zone)));
         values.put(Placeholder.REQUEST_PAGE, pages.address(number));
-        values.put(Placeholder.RESOLUTION_DUE, due(number, events, now, zone));
+        if (due) {
+            values.put(Placeholder.RESOLUTION_DUE, due(number, events, now, zone));
+        }
         return new Known(Placeholder.named(values), customer.language());
     }
 

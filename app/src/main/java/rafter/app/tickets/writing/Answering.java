@@ -152,7 +152,10 @@ public class Answering implements Correspondence {
         if (ready.inTheWay().isPresent()) {
             return ready.inTheWay().get();
         }
-        MessageId message = send(ready.held(), ready.html(), ready.addressed(), answer.then(), by);
+        List<Drafts.DraftFile> attached = drafts.find(number, Drafts.Kind.REPLY, by).files().stream()
+                .filter(file -> Pictures.keeps(file, ready.html()))
+                .toList();
+        MessageId message = send(ready.held(), ready.html(), ready.addressed(), attached, answer.then(), by);
         drafts.discard(number, Drafts.Kind.REPLY, by);
         return new Outcome.Sent(message);
     }
@@ -200,7 +203,7 @@ public class Answering implements Correspondence {
         if (!gaps.none() && !answer.asItIs()) {
             return new Ready(held, html, addressed, Optional.of(new Outcome.Gaps(gaps.words(), html)));
         }
-        if (Conduct.unresolved(held.ticket(), TicketState.waitingFor(answer.then()), workplace)
+        if (Conduct.lacks(held.ticket(), TicketState.waitingFor(answer.then()), workplace)
                         .orElse(null)
                 instanceof Decision.Refused(Decision.Why why, String words)) {
             throw new Problem.Invalid(words.replace("Nothing was changed", "Nothing was sent; your text is saved"));
@@ -214,9 +217,12 @@ public class Answering implements Correspondence {
     public void answer(TicketNumber number, String html, Turn then, int seen, Viewer by) {
         // What stands in braces was filled in, or refused, by who gave the words.
         var answer = new Answer(html, "", Optional.empty(), "", then, seen, true);
-        if (answer(number, answer, by) instanceof Outcome.Crossed crossed) {
+        Ready ready = ready(number, answer, by);
+        if (ready.inTheWay().orElse(null) instanceof Outcome.Crossed crossed) {
             throw new Problem.Stale(crossed.words() + " Nothing was sent to them.");
         }
+        // What this person is writing themselves stays as it is.
+        send(ready.held(), ready.html(), ready.addressed(), List.of(), then, by);
     }
 
     /** To whom an answer goes. */
@@ -265,7 +271,13 @@ public class Answering implements Correspondence {
         return text.length() > READ_OF_A_CROSSING ? text.substring(0, READ_OF_A_CROSSING) + " …" : text;
     }
 
-    private MessageId send(TicketStore.Held held, String html, Addressed addressed, Turn then, Viewer by) {
+    private MessageId send(
+            TicketStore.Held held,
+            String html,
+            Addressed addressed,
+            List<Drafts.DraftFile> attached,
+            Turn then,
+            Viewer by) {
         Instant now = clock.instant();
         TicketNumber number = held.number();
         Way way = held.ticket().way();
@@ -278,9 +290,6 @@ public class Answering implements Correspondence {
                 lastOfOthers(number).filter(quoted -> can.longest().isEmpty());
         String subject = Outgoing.re(held.ticket().subject());
         String messageId = channel.newIdentity(number, ours);
-        List<Drafts.DraftFile> attached = drafts.find(number, Drafts.Kind.REPLY, by).files().stream()
-                .filter(file -> Pictures.keeps(file, html))
-                .toList();
         String text = SafeHtml.toText(html);
         Fitting.insist(channel, text, attached, addressed.cc());
         var envelope = new NewMessage.Envelope(

@@ -28,6 +28,7 @@ import rafter.core.id.MessageId;
 import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Actor;
+import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 
 /** Writes notes among ourselves, tells whom they mention, and takes them back. */
@@ -59,14 +60,14 @@ public class Notes implements NoteTaking {
         this.clock = clock;
     }
 
-    @Override
+    /** Adds a note among ourselves. */
     @Transactional
     public MessageId note(TicketNumber number, String written, Viewer by) {
         return note(number, written, false, by);
     }
 
     /**
-     * Adds a note.
+     * Adds a note with the files of the writer's draft, which it uses up.
      *
      * @param seen whether the customer sees it, on the page of their request
      */
@@ -77,43 +78,63 @@ public class Notes implements NoteTaking {
         if (SafeHtml.isBlank(html) && !Pictures.any(html)) {
             throw new Problem.Invalid("There are no words in the note yet. Write it, then add it.");
         }
-        Instant now = clock.instant();
         TicketStore.Held held = store.hold(number, by);
         Ends.mayAnswer(number, held.ticket());
         List<Drafts.DraftFile> attached = drafts.find(number, Drafts.Kind.NOTE, by).files().stream()
                 .filter(file -> Pictures.keeps(file, html))
                 .toList();
+        NewMessage.Kind kind = seen ? NewMessage.Kind.PUBLIC_NOTE : NewMessage.Kind.NOTE;
+        Instant now = clock.instant();
+        MessageId message = add(number, held.ticket(), kind, html, attached, now, by);
+        var who = new Actor.Person(by.id());
+        TicketEvent event = seen
+                ? new TicketEvent.PublicNoteAdded(now, who, message)
+                : new TicketEvent.NoteAdded(now, who, message);
+        store.append(held, List.of(event), now);
+        drafts.discard(number, Drafts.Kind.NOTE, by);
+        return message;
+    }
+
+    @Override
+    public TicketEvent.NoteAdded entry(TicketNumber number, Ticket ticket, String html, Viewer by) {
+        Ends.mayAnswer(number, ticket);
+        Instant now = clock.instant();
+        MessageId message = add(number, ticket, NewMessage.Kind.NOTE, SafeHtml.own(html), List.of(), now, by);
+        return new TicketEvent.NoteAdded(now, new Actor.Person(by.id()), message);
+    }
+
+    private MessageId add(
+            TicketNumber number,
+            Ticket ticket,
+            NewMessage.Kind kind,
+            String html,
+            List<Drafts.DraftFile> attached,
+            Instant now,
+            Viewer by) {
+        String text = SafeHtml.toText(html);
         var entry = new NewMessage(
-                seen ? NewMessage.Kind.PUBLIC_NOTE : NewMessage.Kind.NOTE,
+                kind,
                 now,
                 by.name(),
                 Optional.empty(),
                 Optional.of(by.id()),
                 NewMessage.Envelope.NONE,
                 Pictures.forEntry(html),
-                SafeHtml.toText(html),
+                text,
                 Optional.empty(),
                 "",
                 Drafts.refs(attached));
-        MessageId message = entries.add(held.number(), held.nextSeq(), entry);
-        var who = new Actor.Person(by.id());
-        store.append(
-                held,
-                List.of(
-                        seen
-                                ? new TicketEvent.PublicNoteAdded(now, who, message)
-                                : new TicketEvent.NoteAdded(now, who, message)),
-                now);
-        drafts.discard(number, Drafts.Kind.NOTE, by);
-        notices.tell(mentioned(SafeHtml.toText(html), by).stream()
-                .map(person -> new Notices.Told(
-                        person.id(),
-                        number,
-                        now,
-                        Notices.Kind.MENTION,
-                        by.name() + " mentions you in a note on " + number + ": "
-                                + held.ticket().subject()))
-                .toList());
+        MessageId message = entries.add(number, ticket.seq() + 1, entry);
+        if (text.contains("@")) {
+            notices.tell(mentioned(text, by).stream()
+                    .map(person -> new Notices.Told(
+                            person.id(),
+                            number,
+                            now,
+                            Notices.Kind.MENTION,
+                            by.name() + " mentions you in a note on " + number + ": " + ticket.subject()))
+                    .toList());
+        }
         return message;
     }
 

@@ -29,6 +29,7 @@ import rafter.core.form.FieldRule;
 import rafter.core.form.TicketForm;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
+import rafter.core.ticket.Turn;
 
 /** Forms and the rules of fields: what a ticket is asked for, what it must have before it ends, and what it is offered. */
 @ExtendWith(RunningApp.class)
@@ -114,7 +115,10 @@ class FormsTest extends Browsing {
         acts.perform(number, new Act.MoveTo("in-hand"), imani());
         assertThatThrownBy(() -> acts.perform(number, new Act.MoveTo("resolved"), imani()))
                 .isInstanceOf(Problem.Invalid.class)
-                .hasMessageContaining("Before it ends, fill “" + metres.name() + "”, “" + insured.name() + "”.");
+                .hasMessageContaining("Before it ends, fill “" + metres.name() + "”, “" + insured.name() + "”, beside");
+        assertThatThrownBy(() -> acts.perform(number, new Act.Answer("It is done", Turn.NOBODY), imani()))
+                .as("nor by an answer that resolves it")
+                .hasMessageContaining("Before it ends, fill");
         acts.perform(number, new Act.Fill(metres.key(), "0"), imani());
         acts.perform(number, new Act.Fill(insured.key(), "yes"), imani());
         acts.perform(number, new Act.MoveTo("resolved"), imani());

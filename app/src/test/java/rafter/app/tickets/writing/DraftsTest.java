@@ -7,17 +7,22 @@ import static rafter.app.RunningApp.clock;
 import static rafter.app.RunningApp.imani;
 import static rafter.app.RunningApp.sefa;
 import static rafter.app.RunningApp.unique;
+import static rafter.database.Tables.ATTACHMENT;
 import static rafter.database.Tables.FILE;
+import static rafter.database.Tables.MESSAGE;
 
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.RunningApp;
 import rafter.app.platform.Files;
 import rafter.app.platform.Problem;
+import rafter.app.tickets.acts.Acts;
 import rafter.core.id.TicketNumber;
+import rafter.core.ticket.Act;
 import rafter.core.ticket.Turn;
 
 /** What people are writing is kept, and nobody's words are written over. */
@@ -146,5 +151,33 @@ class DraftsTest {
 
     private static boolean kept(byte[] content) {
         return RunningApp.sql().fetchExists(FILE, FILE.SHA256.eq(Files.sha256(content)));
+    }
+
+    @Test
+    void what_a_macro_or_a_batch_writes_leaves_what_its_person_is_writing_as_it_is() {
+        save("<p>My own words</p>", 0);
+        drafts.attach(number, REPLY, "mine.txt", "text/plain", new byte[] {65}, imani());
+        drafts.save(number, Drafts.Kind.NOTE, "<p>My own note</p>", "", Turn.CUSTOMER, 0, imani());
+        Acts acts = bean(Acts.class);
+        acts.performAll(
+                number,
+                List.of(new Act.SetTopic("storms"), new Act.Note("About {topic}"), new Act.Tag("storm")),
+                imani());
+        acts.perform(number, new Act.Answer("It sails", Turn.CUSTOMER), imani());
+        assertThat(drafts.find(number, REPLY, imani()).html()).isEqualTo("<p>My own words</p>");
+        assertThat(drafts.find(number, REPLY, imani()).files()).hasSize(1);
+        assertThat(drafts.find(number, Drafts.Kind.NOTE, imani()).html()).isEqualTo("<p>My own note</p>");
+        var written = RunningApp.sql()
+                .selectFrom(MESSAGE)
+                .where(MESSAGE.TICKET.eq(number))
+                .and(MESSAGE.KIND.in("NOTE", "PUBLIC"))
+                .orderBy(MESSAGE.SEQ)
+                .fetch(MESSAGE.TEXT);
+        assertThat(written).containsExactly("About storms", "It sails");
+        assertThat(RunningApp.sql()
+                        .fetchCount(
+                                ATTACHMENT.join(MESSAGE).on(MESSAGE.ID.eq(ATTACHMENT.MESSAGE_ID)),
+                                MESSAGE.TICKET.eq(number)))
+                .isZero();
     }
 }
