@@ -128,15 +128,15 @@ public final class Conduct {
      */
     public static Optional<Decision> lacks(Ticket ticket, TicketState to, House house) {
         if (house.asksResolution(to.key()) && ticket.work().resolution().none()) {
-            return Optional.of(Deciding.invalid("“" + to.name()
-                    + "” asks how it was resolved. Write that down first, beside the conversation."));
+            return Optional.of(Deciding.invalid(
+                    "“" + to.name() + "” asks how it was resolved. Write that down first, beside the conversation."));
         }
         boolean ends = to.ending() && !ticket.state().ending();
         List<String> missing = ends ? house.unfilled(ticket, to) : List.of();
         return missing.isEmpty()
                 ? Optional.empty()
-                : Optional.of(
-                        Deciding.invalid("Before it ends, fill “" + String.join("”, “", missing) + "”, beside the conversation."));
+                : Optional.of(Deciding.invalid(
+                        "Before it ends, fill “" + String.join("”, “", missing) + "”, beside the conversation."));
     }
 
     /**

@@ -7,7 +7,6 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
@@ -28,7 +27,6 @@ import rafter.core.id.TicketNumber;
 import rafter.core.target.Objective;
 import rafter.core.target.Reckoning;
 import rafter.core.target.TargetClock;
-import rafter.core.text.Placeholders;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.ActWords;
 import rafter.core.ticket.Actor;
@@ -166,7 +164,8 @@ public class Acts {
     public Outcome perform(TicketNumber number, Act act, Optional<String> seen, Viewer by) {
         Access.require(by, Right.WORK);
         return switch (act) {
-            case Act.Note note -> inOne(number, List.of(new Act.Several.One(note, seen)), by).getFirst();
+            case Act.Note note ->
+                inOne(number, List.of(new Act.Several.One(note, seen)), by).getFirst();
             case Act.TakeNoteBack back -> {
                 noteTaking.getObject().takeNoteBack(number, back.message(), by);
                 yield new Outcome(true, Optional.empty());
@@ -178,8 +177,7 @@ public class Acts {
                         .getObject()
                         .answer(
                                 number,
-                                SafeHtml.fromText(
-                                        blanks.filled(answer.text(), number, held.events(), by.person())),
+                                SafeHtml.fromText(blanks.filled(answer.text(), number, held.events(), by.person())),
                                 answer.then(),
                                 held.ticket().lastPublicSeq(),
                                 by);
@@ -298,8 +296,7 @@ public class Acts {
         var handed = new ArrayList<TicketEvent>();
         var outcomes = new ArrayList<Outcome>();
         for (Act.Several.One one : acts) {
-            Decision.Done done =
-                    done(Conduct.decide(number, ticket, one.act(), doer(by), workplace, now, one.seen()));
+            Decision.Done done = done(Conduct.decide(number, ticket, one.act(), doer(by), workplace, now, one.seen()));
             if (one.act() instanceof Act.Note(String text)) {
                 done = noted(number, ticket, text, events(held, all), by);
             }
@@ -323,13 +320,11 @@ public class Acts {
         return all;
     }
 
-    private Decision.Done noted(
-            TicketNumber number, Ticket ticket, String text, List<TicketEvent> events, Viewer by) {
+    private Decision.Done noted(TicketNumber number, Ticket ticket, String text, List<TicketEvent> events, Viewer by) {
         String html = SafeHtml.fromText(blanks.filled(text, number, events, by.person()));
         TicketEvent.NoteAdded note = noteTaking.getObject().entry(number, ticket, html, by);
         return new Decision.Done(
-                List.of(note),
-                Optional.of(new Decision.Undo(new Act.TakeNoteBack(note.message()), Optional.empty())));
+                List.of(note), Optional.of(new Decision.Undo(new Act.TakeNoteBack(note.message()), Optional.empty())));
     }
 
     /**
