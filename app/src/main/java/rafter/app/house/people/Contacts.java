@@ -19,9 +19,12 @@ import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.fields.FieldInputs;
+import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Writes;
+import rafter.core.criteria.OwnField;
 import rafter.core.id.CompanyId;
 import rafter.core.id.ContactId;
 import rafter.core.id.PersonId;
@@ -40,7 +43,10 @@ public class Contacts {
     private final Writes writes;
     private final Guard guard;
 
-    Contacts(DSLContext sql, Companies companies, Writes writes, Guard guard) {
+    private final FieldInputs inputs;
+
+    Contacts(DSLContext sql, Companies companies, FieldInputs inputs, Writes writes, Guard guard) {
+        this.inputs = inputs;
         this.writes = writes;
         this.guard = guard;
         this.sql = sql;
@@ -134,12 +140,15 @@ public class Contacts {
     private Contact insert(String address, String name, Instant now) {
         Optional<CompanyId> company =
                 Optional.ofNullable(companies.ofAddresses(List.of(address)).get(address));
+        Map<String, String> begins = inputs.presets(OwnField.Bearer.CONTACT);
         ContactId id = sql.insertInto(CONTACT)
                 .set(CONTACT.NAME, name.isBlank() ? address : name.strip())
                 .set(
                         CONTACT.NAME_WORDS,
                         Words.of(name.isBlank() ? address : name).stored())
                 .set(CONTACT.COMPANY_ID, company.orElse(null))
+                .set(CONTACT.OWN, OwnFields.written(begins))
+                .set(CONTACT.OWN_FOLDED, OwnFields.folded(begins))
                 .set(CONTACT.CREATED_AT, now)
                 .returning(CONTACT.ID)
                 .fetchSingle(CONTACT.ID);

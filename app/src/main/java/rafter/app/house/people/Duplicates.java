@@ -5,6 +5,7 @@ import static rafter.database.Tables.CONTACT;
 import static rafter.database.Tables.CONTACT_ADDRESS;
 import static rafter.database.Tables.CONTACT_PHONE;
 
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
@@ -15,12 +16,14 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.platform.BrieflyCached;
 import rafter.app.platform.Say;
 import rafter.core.id.ContactId;
 import rafter.core.people.SamePerson;
@@ -39,8 +42,14 @@ public class Duplicates {
 
     private static final int FIGURES = 7;
 
+    /** More than these nobody looks through before some are joined. */
+    private static final int MOST_FOUND = 200;
+
     private final DSLContext sql;
     private final Companies companies;
+    /** Looking through all contacts takes a good part of a second, and hardly anything changes within one minute. */
+    private final BrieflyCached<List<Pair>> known =
+            new BrieflyCached<>(Duration.ofMinutes(1), () -> lookedFor(MOST_FOUND));
 
     Duplicates(DSLContext sql, Companies companies) {
         this.sql = sql;
@@ -100,12 +109,28 @@ public class Duplicates {
 
     /**
      * Contacts that may be the same persons, over all there are: those of one name, and those of one telephone number. Near addresses are
-     * compared on a contact's own page alone.
+     * compared on a contact's own page alone. They are looked for at most once a minute; those that were joined since are left out.
      *
      * @param most so many pairs at most
      */
     @Transactional(readOnly = true)
     public List<Pair> overAll(int most) {
+        List<Pair> found = known.get();
+        Set<ContactId> there = sql.select(CONTACT.ID)
+                .from(CONTACT)
+                .where(CONTACT.ID.in(found.stream()
+                        .flatMap(pair -> Stream.of(pair.kept(), pair.other().id()))
+                        .collect(Collectors.toSet())))
+                .fetchSet(CONTACT.ID);
+        return found.stream()
+                .filter(pair ->
+                        there.contains(pair.kept()) && there.contains(pair.other().id()))
+                .limit(most)
+                .toList();
+    }
+
+    /** Looks through all contacts. */
+    List<Pair> lookedFor(int most) {
         var together = new LinkedHashSet<List<ContactId>>();
         together.addAll(namesakes(CONTACT.COMPANY_ID.isNotNull(), most));
         together.addAll(sharers(most));

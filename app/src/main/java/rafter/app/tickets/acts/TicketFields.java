@@ -66,6 +66,23 @@ public class TicketFields {
         return contact.map(customers::ofContact).orElse(Facts.none());
     }
 
+    /** Refuses a choice that the form of a ticket that is not there yet does not offer. */
+    public void checkNew(Facts facts, Map<String, String> typed) {
+        if (moves()) {
+            Facts filled = filled(facts, typed);
+            typed.forEach((key, value) -> fields.asked(OwnField.Bearer.TICKET, key)
+                    .flatMap(field -> fields.normalised(field, value, ""))
+                    .filter(kept -> !kept.isEmpty())
+                    .ifPresent(kept -> forms.check(filled, key, kept)));
+        }
+    }
+
+    /** What a ticket still wants before it ends, in words; blank when nothing. */
+    public String wanted(Ticket ticket) {
+        List<String> missing = ticket.state().ending() ? List.of() : unfilled(ticket, TicketState.RESOLVED);
+        return missing.isEmpty() ? "" : " Before it ends it wants “" + String.join("”, “", missing) + "”.";
+    }
+
     /** The facts once fields are filled so; what cannot stand in one counts as nothing. */
     private Facts filled(Facts facts, Map<String, String> values) {
         Facts filled = facts;

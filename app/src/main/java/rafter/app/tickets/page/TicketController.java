@@ -376,7 +376,7 @@ class TicketController {
         return Done.answer(
                 request,
                 response,
-                "What was said about " + number + " is saved." + left,
+                "What was said about " + number + " is saved." + left + ticketFields.wanted(current(number)),
                 undo(number, now),
                 "/tickets/" + number);
     }

@@ -105,6 +105,10 @@ public class Logging {
 
     /** What the ticket would ask for, by what is filled in so far. */
     public List<Forms.Part> parts(Request request) {
+        return ticketFields.ofNew(facts(request), request.fields());
+    }
+
+    private Facts facts(Request request) {
         Facts facts = ticketFields
                 .begun(request.contact())
                 .with(KnownField.TOPIC, request.topic().strip())
@@ -117,7 +121,7 @@ public class Logging {
                         KnownField.TEAM, ours.team().map(TeamId::toString).orElse(""));
             }
         }
-        return ticketFields.ofNew(facts, request.fields());
+        return facts;
     }
 
     /** Whether what is filled in can change what is asked for. */
@@ -156,6 +160,7 @@ public class Logging {
     public TicketNumber log(Request request, Viewer me) {
         Access.require(me, Right.WORK);
         check(request);
+        ticketFields.checkNew(facts(request), request.fields());
         Channel channel = channels.all().stream()
                 .filter(one -> one.ours(request.ours()).isPresent())
                 .findFirst()

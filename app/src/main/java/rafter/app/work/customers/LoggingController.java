@@ -89,9 +89,17 @@ class LoggingController {
     private final Contacts contacts;
     private final Companies companies;
     private final CriteriaNames names;
+    private final OwnFields own;
     private final Access access;
 
-    LoggingController(Logging logging, Contacts contacts, Companies companies, CriteriaNames names, Access access) {
+    LoggingController(
+            Logging logging,
+            Contacts contacts,
+            Companies companies,
+            CriteriaNames names,
+            OwnFields own,
+            Access access) {
+        this.own = own;
         this.logging = logging;
         this.contacts = contacts;
         this.companies = companies;
@@ -153,7 +161,8 @@ class LoggingController {
         Map<String, String> fields = own(sent);
         try {
             TicketNumber number = logging.log(form.request(fields), me);
-            redirect.addFlashAttribute("said", "This is ticket " + number + ".");
+            redirect.addFlashAttribute(
+                    "said", "This is ticket " + number + "." + own.notAsked(OwnField.Bearer.TICKET, fields, Map.of()));
             return "redirect:/tickets/" + number;
         } catch (Problem.Invalid | Problem.NotFound e) {
             model.addAttribute("problem", e.words());

@@ -58,7 +58,7 @@ class DuplicatesTest extends Browsing {
         ContactId one = contact("Ada Quill" + n, "ada" + firm, "+999 55 77 " + n);
         ContactId two = contact("Ada Quill" + n, "a.quill" + firm, "+999 55 77 " + n);
         contact("Ada Quill" + n, "ada@elsewhere" + n + ".example");
-        assertThat(bean(Duplicates.class).overAll(10_000))
+        assertThat(duplicates.lookedFor(10_000))
                 .filteredOn(pair -> Set.of(pair.kept(), pair.other().id()).contains(one))
                 .singleElement()
                 .satisfies(pair -> {
@@ -76,7 +76,7 @@ class DuplicatesTest extends Browsing {
         }
         ContactId one = contact("Aaaa " + nth + " Zz", "one@" + domain);
         ContactId two = contact("Aaaa " + nth + " Zz", "two@" + domain);
-        assertThat(duplicates.overAll(5))
+        assertThat(duplicates.lookedFor(5))
                 .anySatisfy(pair ->
                         assertThat(Set.of(pair.kept(), pair.other().id())).containsExactlyInAnyOrder(one, two));
     }

@@ -4,17 +4,27 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.imani;
+import static rafter.app.RunningApp.ravi;
 import static rafter.app.RunningApp.unique;
 
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.Browsing;
 import rafter.app.RunningApp;
+import rafter.app.house.fields.AddedField;
+import rafter.app.house.fields.OwnFields;
+import rafter.app.house.forms.FieldRules;
 import rafter.app.house.people.Contacts;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Tickets;
+import rafter.core.criteria.Criteria;
+import rafter.core.criteria.KnownField;
+import rafter.core.criteria.Operator;
+import rafter.core.criteria.OwnField;
+import rafter.core.form.FieldRule;
 import rafter.core.id.ContactId;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Priority;
@@ -114,5 +124,71 @@ class LoggingTest extends Browsing {
         assertThat(some).startsWith("at,who,what,before,after").contains("Imani Okoro,priority,P1,P3");
         assertThat(some).doesNotContain("opened it");
         assertThat(get("/tickets/" + number + "/history?about=links").body()).contains("Nothing of that kind");
+    }
+
+    @Test
+    void the_fields_of_the_form_are_filled_with_the_request_and_refused_where_they_are_not_offered() throws Exception {
+        var fields = bean(OwnFields.class);
+        AddedField vehicle = fields.find(fields.add(
+                        new OwnFields.Setup("Vehicle " + nth, "Car\nLorry", "", "Car"),
+                        OwnField.Bearer.TICKET,
+                        OwnField.Kind.CHOICE,
+                        ravi().id()))
+                .orElseThrow();
+        var rules = bean(FieldRules.class);
+        rules.save(
+                0,
+                new FieldRule(
+                        vehicle.field().id(),
+                        FieldRule.Effect.NARROW,
+                        List.of("Lorry"),
+                        Criteria.test(KnownField.TOPIC, Operator.IS, "freight " + nth)),
+                0,
+                ravi().id());
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        assertThat(get("/requests/new").body()).contains("Vehicle " + nth);
+        String token = token(get("/requests/new"));
+        String ours = "" + logging.addresses().getFirst().id();
+        String refused = post(
+                        "/requests",
+                        token,
+                        "subject",
+                        "By lorry",
+                        "text",
+                        "Words",
+                        "address",
+                        address,
+                        "ours",
+                        ours,
+                        "topic",
+                        "freight " + nth,
+                        vehicle.key(),
+                        "Car")
+                .body();
+        assertThat(refused).contains("is not offered for this ticket").contains("By lorry");
+        assertThat(post("/requests/fields", token, "topic", "freight " + nth).body())
+                .contains("Lorry")
+                .doesNotContain(">Car<");
+        String opened = post(
+                        "/requests",
+                        token,
+                        "subject",
+                        "By lorry",
+                        "text",
+                        "Words",
+                        "address",
+                        address,
+                        "ours",
+                        ours,
+                        "topic",
+                        "freight " + nth,
+                        vehicle.key(),
+                        "Lorry",
+                        "own-99999-text",
+                        "lost words")
+                .body();
+        assertThat(opened).contains("This is ticket").contains("Lorry");
+        rules.all().forEach(one -> rules.remove(one.id(), ravi().id()));
+        fields.hide(vehicle, ravi().id());
     }
 }
