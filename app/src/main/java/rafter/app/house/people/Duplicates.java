@@ -123,8 +123,8 @@ public class Duplicates {
                         .collect(Collectors.toSet())))
                 .fetchSet(CONTACT.ID);
         return found.stream()
-                .filter(pair ->
-                        there.contains(pair.kept()) && there.contains(pair.other().id()))
+                .filter(pair -> there.contains(pair.kept())
+                        && there.contains(pair.other().id()))
                 .limit(most)
                 .toList();
     }

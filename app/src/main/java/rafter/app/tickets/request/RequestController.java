@@ -61,6 +61,7 @@ class RequestController {
     @Transactional(readOnly = true)
     public String show(@PathVariable String token, Model model, HttpServletResponse response) {
         response.setHeader("Referrer-Policy", "no-referrer");
+        response.setHeader("X-Robots-Tag", "noindex");
         model.addAttribute("ours", workspaces.current().name());
         Optional<TicketRecord> ticket = pages.of(token)
                 .flatMap(number -> sql.selectFrom(TICKET)
