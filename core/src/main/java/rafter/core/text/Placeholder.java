@@ -72,6 +72,13 @@ public enum Placeholder {
         return EnumSet.copyOf(FOR_WRITING);
     }
 
+    /** Those of which a letter to somebody outside can make use: not of the page that is the customer's alone. */
+    public static Set<Placeholder> forOutside() {
+        Set<Placeholder> some = forWriting();
+        some.remove(REQUEST_PAGE);
+        return some;
+    }
+
     /** Those of which the words of a target's step can make use. */
     public static Set<Placeholder> forSteps() {
         return EnumSet.copyOf(FOR_STEPS);

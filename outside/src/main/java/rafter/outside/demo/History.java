@@ -149,6 +149,7 @@ final class History {
                     .ifPresent(helper ->
                             then(working(at, 60 + random.nextInt(400)), when -> others.handBack(number, helper)));
             others.question(number, agent)
+                    .filter(asked -> random.nextInt(4) > 0)
                     .ifPresent(asked ->
                             then(working(at, 20 + random.nextInt(300)), when -> others.answerQuestion(number, asked)));
             if (random.nextInt(12) == 0) {

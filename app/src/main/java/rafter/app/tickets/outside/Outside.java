@@ -9,8 +9,8 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
@@ -35,6 +35,7 @@ import rafter.app.tickets.writing.Quotation;
 import rafter.core.id.MessageId;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
+import rafter.core.text.Placeholder;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Conduct;
@@ -266,7 +267,8 @@ public class Outside {
     }
 
     private String filled(Letter letter, TicketNumber number, Viewer me) {
-        Map<String, String> values = blanks.of(number, me.person());
+        var values = new HashMap<>(blanks.of(number, me.person()));
+        values.keySet().retainAll(Placeholder.names(Placeholder.forOutside()));
         String html = Blanks.fill(SafeHtml.own(letter.html()), values);
         Placeholders.Gaps gaps = Placeholders.gaps(SafeHtml.toText(html), values);
         if (!gaps.none()) {

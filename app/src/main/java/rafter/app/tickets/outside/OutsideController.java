@@ -158,7 +158,7 @@ class OutsideController {
         Drafts.Draft draft = drafts.find(number, Drafts.Kind.OUTSIDE, access.me());
         model.addAttribute("version", draft.version());
         model.addAttribute("attached", draft.files());
-        model.addAttribute("placeholders", Placeholder.forWriting());
+        model.addAttribute("placeholders", Placeholder.forOutside());
         return "tickets/outside/write";
     }
 

@@ -335,4 +335,15 @@ class OutsideTest extends Browsing {
         post("/tickets/" + number + "/drafts/outside/discard", token(get("/today")));
         assertThat(get(page).body()).doesNotContain("Begun");
     }
+
+    @Test
+    void the_page_that_is_the_customers_alone_is_given_to_nobody_outside() throws Exception {
+        var letter = new Outside.Letter(
+                Optional.empty(), harbour, "Crane", "<p>See {request page}</p>", List.of(), true, Optional.empty(), 0);
+        assertThatThrownBy(() -> outside.write(number, letter, imani()))
+                .isInstanceOf(Problem.Invalid.class)
+                .hasMessageContaining("{request page}");
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        assertThat(get("/tickets/" + number + "/outside").body()).doesNotContain("{request page}");
+    }
 }
