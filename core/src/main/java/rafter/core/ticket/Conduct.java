@@ -227,17 +227,26 @@ public final class Conduct {
      * @param ticket as it stood before
      */
     public static List<TicketEvent> withWhatFollows(Ticket ticket, List<TicketEvent> events) {
-        if (ticket.work().await().filter(await -> await.comes(events)).isEmpty()) {
+        boolean comes =
+                ticket.work().await().filter(await -> await.comes(events)).isPresent();
+        if (!comes || events.stream().anyMatch(TicketEvent.BroughtBack.class::isInstance)) {
             return events;
         }
         var folding = new Folding(ticket);
-        events.forEach(folding::take);
-        Ticket after = folding.ticket();
-        if (after.work().await().isEmpty()) {
-            return events;
+        var all = new ArrayList<TicketEvent>();
+        for (TicketEvent event : events) {
+            Optional<Await> await = folding.ticket().work().await();
+            folding.take(event);
+            all.add(event);
+            // What ended with this event waits for nothing any more.
+            Ticket after = folding.ticket();
+            if (await.filter(one -> one.comes(List.of(event))).isPresent()
+                    && after.work().await().isPresent()) {
+                List<TicketEvent> back = broughtBack(after, event.at());
+                back.forEach(folding::take);
+                all.addAll(back);
+            }
         }
-        var all = new ArrayList<>(events);
-        all.addAll(broughtBack(after, events.getLast().at()));
         return all;
     }
 

@@ -26,6 +26,16 @@ public record Talk(
     /** What somebody said to it. */
     public record Answer(Instant at, Actor by, String words) {}
 
+    /** The question with what somebody said to it. */
+    Talk answered(Answer said) {
+        return new Talk(id, person, team, by, at, question, Optional.of(said), dropped);
+    }
+
+    /** The question once whoever asked took it back. */
+    Talk takenBack() {
+        return new Talk(id, person, team, by, at, question, answer, true);
+    }
+
     /** Whether it still waits for an answer. */
     public boolean open() {
         return answer.isEmpty() && !dropped;

@@ -247,8 +247,9 @@ public record Work(
                                 e.question(),
                                 Optional.empty(),
                                 false)));
-            case TicketEvent.SideAnswered e -> answered(e);
-            case TicketEvent.SideDropped e -> dropped(e);
+            case TicketEvent.SideAnswered e ->
+                talk(e.talk(), talk -> talk.answered(new Talk.Answer(e.at(), e.actor(), e.words())));
+            case TicketEvent.SideDropped e -> talk(e.talk(), Talk::takenBack);
             case TicketEvent.TaskSet e -> with(set(e));
             case TicketEvent.TaskTicked e ->
                 with(each(
@@ -341,37 +342,8 @@ public record Work(
         return new Work(watching, tasks, time, resolution, parent, rated, calls, meetings, helps, talks, next);
     }
 
-    private Work answered(TicketEvent.SideAnswered e) {
-        var answer = new Talk.Answer(e.at(), e.actor(), e.words());
-        return withTalks(each(
-                talks,
-                talk -> talk.id() == e.talk()
-                        ? new Talk(
-                                talk.id(),
-                                talk.person(),
-                                talk.team(),
-                                talk.by(),
-                                talk.at(),
-                                talk.question(),
-                                Optional.of(answer),
-                                false)
-                        : talk));
-    }
-
-    private Work dropped(TicketEvent.SideDropped e) {
-        return withTalks(each(
-                talks,
-                talk -> talk.id() == e.talk()
-                        ? new Talk(
-                                talk.id(),
-                                talk.person(),
-                                talk.team(),
-                                talk.by(),
-                                talk.at(),
-                                talk.question(),
-                                talk.answer(),
-                                true)
-                        : talk));
+    private Work talk(int id, UnaryOperator<Talk> change) {
+        return withTalks(each(talks, talk -> talk.id() == id ? change.apply(talk) : talk));
     }
 
     private Work withResult(int id, Optional<Help.Result> result) {

@@ -174,4 +174,16 @@ class ConductTest {
         events.add(new TicketEvent.StateChanged(T0.plusSeconds(95), IMANI, TicketState.RESOLVED));
         assertThat(ticket().work().await()).isEmpty();
     }
+
+    @Test
+    void what_somebody_does_after_a_ticket_came_back_stands() {
+        awaits("", Await.Happening.TASK);
+        var ticked = new TicketEvent.TaskTicked(T0.plusSeconds(90), IMANI, 1, true);
+        var moved = new TicketEvent.StateChanged(T0.plusSeconds(91), IMANI, TicketState.WITH_CUSTOMER);
+        List<TicketEvent> all = Conduct.withWhatFollows(ticket(), List.of(ticked, moved));
+        assertThat(all).startsWith(ticked).endsWith(moved).hasSize(3);
+        assertThat(Conduct.withWhatFollows(ticket(), all)).isEqualTo(all);
+        events.addAll(all);
+        assertThat(ticket().state()).isEqualTo(TicketState.WITH_CUSTOMER);
+    }
 }

@@ -3,6 +3,7 @@ package rafter.app.house.fields;
 import static rafter.database.Tables.COMPANY;
 import static rafter.database.Tables.PERSON;
 
+import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -10,6 +11,7 @@ import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
+import rafter.app.platform.BrieflyCached;
 import rafter.core.criteria.OwnField;
 import rafter.core.id.CompanyId;
 import rafter.core.id.Id;
@@ -22,19 +24,23 @@ class FieldNames {
     private static final int OFFERED = 300;
 
     private final DSLContext sql;
+    /** A list shows a name in each of its rows. */
+    private final BrieflyCached<Map<PersonId, String>> everybody =
+            new BrieflyCached<>(Duration.ofSeconds(1), this::everybody);
 
     FieldNames(DSLContext sql) {
         this.sql = sql;
+    }
+
+    private Map<PersonId, String> everybody() {
+        return sql.select(PERSON.ID, PERSON.NAME).from(PERSON).fetchMap(PERSON.ID, PERSON.NAME);
     }
 
     /** The name of one that stands in a field of a kind. */
     String name(OwnField.Kind kind, String id) {
         Optional<String> name = kind == OwnField.Kind.PERSON
                 ? Id.read(id, PersonId::new)
-                        .flatMap(one -> sql.select(PERSON.NAME)
-                                .from(PERSON)
-                                .where(PERSON.ID.eq(one))
-                                .fetchOptional(PERSON.NAME))
+                        .flatMap(one -> Optional.ofNullable(everybody.get().get(one)))
                 : Id.read(id, CompanyId::new)
                         .flatMap(one -> sql.select(COMPANY.NAME)
                                 .from(COMPANY)

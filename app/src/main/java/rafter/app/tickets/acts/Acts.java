@@ -300,10 +300,11 @@ public class Acts {
             if (one.act() instanceof Act.Note(String text)) {
                 done = noted(number, ticket, text, events(held, all), by);
             }
-            for (TicketEvent event : done.events()) {
+            List<TicketEvent> events = Conduct.withWhatFollows(ticket, done.events());
+            for (TicketEvent event : events) {
                 ticket = ticket.after(event);
             }
-            all.addAll(done.events());
+            all.addAll(events);
             if (one.act() instanceof Act.HandToPerson) {
                 handed.addAll(done.events());
             }

@@ -144,7 +144,7 @@ class History {
 
     /** What was before and after, as people read it. */
     private String said(String field, Ticket ticket) {
-        return fields.said(ticket.own()).getOrDefault(field, "");
+        return fields.said(field, ticket.own().getOrDefault(field, ""));
     }
 
     private record Change(About about, String what, String before, String after) {
