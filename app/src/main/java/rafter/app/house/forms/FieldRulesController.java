@@ -2,7 +2,6 @@ package rafter.app.house.forms;
 
 import java.util.List;
 import java.util.Optional;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.util.MultiValueMap;
@@ -18,7 +17,6 @@ import rafter.app.house.criteria.CriteriaForm;
 import rafter.app.house.criteria.CriteriaNames;
 import rafter.app.house.fields.AddedField;
 import rafter.app.house.fields.OwnFields;
-import rafter.app.platform.Ids;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.core.criteria.Criteria;
@@ -79,10 +77,10 @@ class FieldRulesController {
             Model model,
             RedirectAttributes redirect) {
         PersonId me = access.require(Right.HOUSE_RULES).id();
-        long id = number(typed.getFirst("id"));
-        int version = (int) number(typed.getFirst("version"));
+        long id = FormDraft.number(typed.getFirst("id"));
+        int version = (int) FormDraft.number(typed.getFirst("version"));
         var rule = new FieldRule(
-                number(typed.getFirst("field")),
+                FormDraft.number(typed.getFirst("field")),
                 FieldRule.Effect.of(Say.orBlank(typed.getFirst("effect"))).orElse(FieldRule.Effect.SHOW),
                 typed.getOrDefault("choice", List.of()),
                 CriteriaForm.read(typed));
@@ -98,10 +96,6 @@ class FieldRulesController {
         }
         redirect.addFlashAttribute("said", "The rule is saved. Tickets are asked by it from now on.");
         return "redirect:/house-rules/forms";
-    }
-
-    private static long number(@Nullable String typed) {
-        return Ids.number(Say.orBlank(typed)).orElse(0L);
     }
 
     @PostMapping("/{id}/remove")

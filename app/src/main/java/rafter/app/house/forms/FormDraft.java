@@ -57,7 +57,8 @@ record FormDraft(long id, String name, int version, Criteria when, List<String> 
                 items);
     }
 
-    private static long number(@Nullable String typed) {
+    /** A number that a form holds; zero when it is none. */
+    static long number(@Nullable String typed) {
         return Ids.number(Say.orBlank(typed)).orElse(0L);
     }
 

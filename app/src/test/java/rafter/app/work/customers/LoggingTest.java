@@ -148,28 +148,22 @@ class LoggingTest extends Browsing {
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
         assertThat(get("/requests/new").body()).contains("Vehicle " + nth);
         String token = token(get("/requests/new"));
-        String ours = "" + logging.addresses().getFirst().id();
-        String refused = post(
-                        "/requests",
-                        token,
-                        "subject",
-                        "By lorry",
-                        "text",
-                        "Words",
-                        "address",
-                        address,
-                        "ours",
-                        ours,
-                        "topic",
-                        "freight " + nth,
-                        vehicle.key(),
-                        "Car")
-                .body();
-        assertThat(refused).contains("is not offered for this ticket").contains("By lorry");
+        assertThat(byLorry(token, vehicle.key(), "Car"))
+                .contains("is not offered for this ticket")
+                .contains("By lorry");
         assertThat(post("/requests/fields", token, "topic", "freight " + nth).body())
                 .contains("Lorry")
                 .doesNotContain(">Car<");
-        String opened = post(
+        assertThat(byLorry(token, vehicle.key(), "Lorry"))
+                .contains("This is ticket")
+                .contains("Lorry");
+        rules.all().forEach(one -> rules.remove(one.id(), ravi().id()));
+        fields.hide(vehicle, ravi().id());
+    }
+
+    private String byLorry(String token, String field, String value) throws Exception {
+        String ours = "" + logging.addresses().getFirst().id();
+        return post(
                         "/requests",
                         token,
                         "subject",
@@ -182,13 +176,10 @@ class LoggingTest extends Browsing {
                         ours,
                         "topic",
                         "freight " + nth,
-                        vehicle.key(),
-                        "Lorry",
+                        field,
+                        value,
                         "own-99999-text",
                         "lost words")
                 .body();
-        assertThat(opened).contains("This is ticket").contains("Lorry");
-        rules.all().forEach(one -> rules.remove(one.id(), ravi().id()));
-        fields.hide(vehicle, ravi().id());
     }
 }
