@@ -38,6 +38,7 @@ public record Asking(Instant now, PersonId me, Set<TeamId> teams) {
                 new Criteria.Any(parts.stream().map(this::resolve).toList());
             case Criteria.Not(Criteria part) -> new Criteria.Not(resolve(part));
             case Criteria.Test test -> new Criteria.Test(test.field(), test.operator(), values(test));
+            case Criteria.Expert expert -> expert;
         };
     }
 
@@ -95,6 +96,7 @@ public record Asking(Instant now, PersonId me, Set<TeamId> teams) {
             case Criteria.Test test ->
                 (ofPersons(test.field()) && test.values().contains(ME))
                         || (ofTeams(test.field()) && test.values().contains(MINE));
+            case Criteria.Expert expert -> false;
         };
     }
 }

@@ -41,6 +41,9 @@ public sealed interface Criteria {
         }
     }
 
+    /** A question that only an expert's formula can ask. */
+    record Expert(Formula formula) implements Criteria {}
+
     /** Matches every ticket. */
     static Criteria everything() {
         return new All(List.of());
@@ -71,6 +74,8 @@ public sealed interface Criteria {
             case Any(List<Criteria> parts) -> parts.forEach(part -> collect(part, asked));
             case Not(Criteria part) -> collect(part, asked);
             case Test test -> asked.add(test.field());
+            // Which of them it names, nobody looks for: a formula may name any.
+            case Expert expert -> asked.addAll(KnownField.ofFormulas());
         }
     }
 
@@ -92,6 +97,7 @@ public sealed interface Criteria {
             }
             case Not(Criteria part) -> collect(part, faults, depth + 1);
             case Test test -> check(test, faults);
+            case Expert(Formula formula) -> formula.fault().ifPresent(faults::add);
         }
     }
 

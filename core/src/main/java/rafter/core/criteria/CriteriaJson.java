@@ -64,6 +64,7 @@ public final class CriteriaJson {
             case Criteria.All(List<Criteria> parts) -> parts(node, "all", parts);
             case Criteria.Any(List<Criteria> parts) -> parts(node, "any", parts);
             case Criteria.Not(Criteria part) -> node.set("not", tree(part));
+            case Criteria.Expert(Formula formula) -> node.put("formula", formula.text());
             case Criteria.Test test -> {
                 node.put("field", test.field().key());
                 var values = node.putArray(test.operator().key());
@@ -94,6 +95,13 @@ public final class CriteriaJson {
         }
         if (node.has("not")) {
             return new Criteria.Not(part(only(node, "not"), depth + 1));
+        }
+        if (node.has("formula")) {
+            JsonNode text = only(node, "formula");
+            if (!text.isString()) {
+                throw new Unreadable("A formula is text, and not " + shortened(text) + ".");
+            }
+            return new Criteria.Expert(Formula.of(text.asString()));
         }
         return test(node);
     }

@@ -63,6 +63,11 @@ public final class Facts {
         };
     }
 
+    /** What stands in the own fields that are filled. */
+    public Map<OwnField, Fact> own() {
+        return Map.copyOf(own);
+    }
+
     /** What stands in a field, if it is of this sort. */
     public <F extends Fact> Optional<F> of(Field field, Class<F> sort) {
         Fact fact = of(field);

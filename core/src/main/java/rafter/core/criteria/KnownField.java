@@ -30,6 +30,10 @@ public enum KnownField implements Field {
     TIME_SPENT(FieldType.NUMBER, "the minutes spent"),
     CAUSE(FieldType.CHOICE, "the cause"),
     RATING(FieldType.CHOICE, "the rating"),
+    CUSTOMER_MESSAGES(FieldType.NUMBER, "the number of messages from the customer"),
+    OUR_MESSAGES(FieldType.NUMBER, "the number of messages from us"),
+    REOPENINGS(FieldType.NUMBER, "how often it was taken up again"),
+    EARLIER_TICKETS(FieldType.NUMBER, "the customer’s tickets of the 30 days before"),
     AGE(FieldType.ELAPSED, "the time since it was opened"),
     IN_TURN(FieldType.ELAPSED, "the time in this turn"),
     SINCE_CUSTOMER(FieldType.ELAPSED, "the time since the customer wrote"),
@@ -41,6 +45,9 @@ public enum KnownField implements Field {
     RESOLUTION(FieldType.DUE, "the resolution"),
     PICK_UP(FieldType.DUE, "the pick-up"),
     REGULAR_UPDATE(FieldType.DUE, "the regular update");
+
+    /** What is counted for rules alone: no list asks it of a million tickets. */
+    private static final Set<KnownField> COUNTED = Set.copyOf(EnumSet.range(CUSTOMER_MESSAGES, EARLIER_TICKETS));
 
     /** What a promise may ask: what the events of a ticket and its customer tell, and no clock. */
     private static final Set<KnownField> OF_PROMISES = Set.copyOf(EnumSet.range(PLAN, FIRST_MESSAGE));
@@ -56,6 +63,19 @@ public enum KnownField implements Field {
     /** The fields that a promise may ask about: those whose answers do not depend on its own clocks, nor on the hour. */
     public static Set<KnownField> ofPromises() {
         return OF_PROMISES;
+    }
+
+    /** The fields that a list may ask about. */
+    public static Set<KnownField> ofLists() {
+        return EnumSet.complementOf(EnumSet.copyOf(COUNTED));
+    }
+
+    /** The fields that a formula may name. */
+    static Set<KnownField> ofFormulas() {
+        var named = EnumSet.copyOf(OF_PROMISES);
+        named.addAll(EnumSet.of(OWNER, OPEN_TASKS, TIME_SPENT));
+        named.addAll(COUNTED);
+        return named;
     }
 
     /** Those that criteria ask about. */

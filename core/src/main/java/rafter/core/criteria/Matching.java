@@ -7,6 +7,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import rafter.core.text.Words;
 import rafter.core.ticket.Priority;
@@ -18,12 +19,25 @@ public final class Matching {
 
     private Matching() {}
 
+    /** Finds words in what is running text: looks there, or knows already what is in it. */
+    @FunctionalInterface
+    public interface Finder {
+        boolean has(Field field, Words text, String phrase);
+    }
+
+    private static final Finder LOOKS = (field, text, phrase) -> text.has(phrase);
+
     /** Whether they match. */
     public static boolean matches(Criteria criteria, Facts facts) {
+        return matches(criteria, facts, LOOKS);
+    }
+
+    /** Whether they match, with somebody who finds words. */
+    public static boolean matches(Criteria criteria, Facts facts, Finder finder) {
         return switch (criteria) {
             case Criteria.All(List<Criteria> parts) -> {
                 for (Criteria part : parts) {
-                    if (!matches(part, facts)) {
+                    if (!matches(part, facts, finder)) {
                         yield false;
                     }
                 }
@@ -31,14 +45,15 @@ public final class Matching {
             }
             case Criteria.Any(List<Criteria> parts) -> {
                 for (Criteria part : parts) {
-                    if (matches(part, facts)) {
+                    if (matches(part, facts, finder)) {
                         yield true;
                     }
                 }
                 yield false;
             }
-            case Criteria.Not(Criteria part) -> !matches(part, facts);
-            case Criteria.Test test -> test(test, facts);
+            case Criteria.Not(Criteria part) -> !matches(part, facts, finder);
+            case Criteria.Test test -> test(test, facts, finder);
+            case Criteria.Expert(Formula formula) -> formula.matches(facts);
         };
     }
 
@@ -51,7 +66,9 @@ public final class Matching {
                 Verdict inner = explain(part, facts);
                 yield new Verdict(criteria, !inner.matches(), List.of(inner), List.of());
             }
-            case Criteria.Test test -> new Verdict(criteria, test(test, facts), List.of(), found(test, facts));
+            case Criteria.Test test -> new Verdict(criteria, test(test, facts, LOOKS), List.of(), found(test, facts));
+            case Criteria.Expert(Formula formula) ->
+                new Verdict(criteria, formula.matches(facts), List.of(), List.of());
         };
     }
 
@@ -72,7 +89,7 @@ public final class Matching {
                 : facts.of(test.field()).plain();
     }
 
-    private static boolean test(Criteria.Test test, Facts facts) {
+    private static boolean test(Criteria.Test test, Facts facts, Finder finder) {
         Field field = test.field();
         return switch (field.type()) {
             case CHOICE -> choice(test, facts.of(field, Fact.Chosen.class).map(Fact.Chosen::key));
@@ -94,7 +111,8 @@ public final class Matching {
                         test,
                         facts.of(field, Fact.Running.class)
                                 .map(Fact.Running::words)
-                                .orElse(NO_WORDS));
+                                .orElse(NO_WORDS),
+                        finder);
             case NUMBER -> ordered(test, facts.of(field, Fact.Amount.class).map(Fact.Amount::value), OwnField::number);
             case DATE -> ordered(test, facts.of(field, Fact.Day.class).map(Fact.Day::date), OwnField::date);
             case ELAPSED -> elapsed(test, facts.of(field, Fact.Since.class).map(Fact.Since::at));
@@ -204,18 +222,19 @@ public final class Matching {
         };
     }
 
-    private static boolean words(Criteria.Test test, Words has) {
+    private static boolean words(Criteria.Test test, Words has, Finder finder) {
+        Predicate<String> there = phrase -> finder.has(test.field(), has, phrase);
         return switch (test.operator()) {
-            case HAS_ANY -> any(test, has::has);
-            case HAS_ALL -> test.values().stream().allMatch(has::has);
-            case HAS_NONE -> !any(test, has::has);
+            case HAS_ANY -> any(test, there);
+            case HAS_ALL -> test.values().stream().allMatch(there);
+            case HAS_NONE -> !any(test, there);
             case HAS_FORM -> any(test, has::hasForm);
             case BEGINS_WITH -> any(test, has::beginsWith);
             default -> false;
         };
     }
 
-    private static boolean any(Criteria.Test test, java.util.function.Predicate<String> question) {
+    private static boolean any(Criteria.Test test, Predicate<String> question) {
         return test.values().stream().filter(value -> !value.isBlank()).anyMatch(question);
     }
 
@@ -232,7 +251,9 @@ public final class Matching {
                 found.add(verdict);
             }
         } else if (verdict.parts().isEmpty()) {
-            if (verdict.matches() == wanted && verdict.criteria() instanceof Criteria.Test) {
+            boolean asked =
+                    verdict.criteria() instanceof Criteria.Test || verdict.criteria() instanceof Criteria.Expert;
+            if (verdict.matches() == wanted && asked) {
                 found.add(verdict);
             }
         } else if (verdict.matches() == wanted) {

@@ -239,7 +239,7 @@ public record OwnField(long id, Bearer bearer, Kind kind) implements Field {
     }
 
     /** A date of four-digit years, such as 2027-03-01. */
-    static Optional<LocalDate> date(String text) {
+    public static Optional<LocalDate> date(String text) {
         if (text.strip().length() != 10) {
             return Optional.empty();
         }

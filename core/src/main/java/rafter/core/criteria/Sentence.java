@@ -36,6 +36,7 @@ public final class Sentence {
             case Criteria.Any(List<Criteria> parts) -> join(parts, " or ", within);
             case Criteria.Not(Criteria part) -> "not (" + say(part, false) + ")";
             case Criteria.Test test -> test(test);
+            case Criteria.Expert(Formula formula) -> "the formula “" + formula.text() + "” holds";
         };
     }
 
@@ -83,6 +84,9 @@ public final class Sentence {
 
     /** Why a part matched or not: what was asked, and what the ticket has. */
     public String why(Verdict verdict) {
+        if (verdict.criteria() instanceof Criteria.Expert(Formula formula)) {
+            return "the formula “" + formula.text() + (verdict.matches() ? "” holds" : "” does not hold");
+        }
         if (!(verdict.criteria() instanceof Criteria.Test test)) {
             return of(verdict.criteria());
         }

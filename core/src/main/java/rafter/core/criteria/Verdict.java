@@ -32,6 +32,7 @@ public record Verdict(Criteria criteria, boolean matches, List<Verdict> parts, L
             case Criteria.Any(List<Criteria> parts) -> parts;
             case Criteria.Not(Criteria part) -> List.of(part);
             case Criteria.Test test -> List.of();
+            case Criteria.Expert expert -> List.of();
         };
     }
 }
