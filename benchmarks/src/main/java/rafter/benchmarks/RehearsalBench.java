@@ -66,6 +66,7 @@ final class RehearsalBench {
                 "--rafter.intake.workers=0",
                 "--rafter.intake.watch=false",
                 "--rafter.steps.enabled=false",
+                "--rafter.rules.enabled=false",
                 "--db-scheduler.enabled=false",
                 "--rafter.secret-key=bench",
                 "--rafter.first-administrator=bench@ternpassage.example",

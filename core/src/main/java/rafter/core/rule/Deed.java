@@ -35,10 +35,8 @@ public record Deed(String form, Map<String, String> typed) {
     public enum Special {
         HAND_BY("Hand to whoever fits", "by team"),
         MAIL("Write to the customer", "subject text"),
-        NUDGE("Remind the partner", "text"),
         CLOSE("Close without telling the customer", ""),
-        MACRO("Run a macro", "macro"),
-        HOOK("Call an address of another program", "address");
+        MACRO("Run a macro", "macro");
 
         private final String words;
         private final List<String> fields;

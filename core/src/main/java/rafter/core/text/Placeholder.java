@@ -26,6 +26,7 @@ public enum Placeholder {
     OWNER("owner", "who owns the ticket"),
     TARGET("target", "which target it is about", "objective"),
     DUE("due", "when that falls due"),
+    OPENS("opens", "when we are open again; while we are, now"),
     LINK("link", "the ticket’s address"),
     RATING("rating", "the links by which the customer rates");
 
@@ -35,6 +36,22 @@ public enum Placeholder {
             EnumSet.of(TICKET, SUBJECT, CUSTOMER, FIRST_NAME, WORKSPACE, RATING);
     private static final Set<Placeholder> FOR_STEPS =
             EnumSet.of(TICKET, SUBJECT, CUSTOMER, FIRST_NAME, WORKSPACE, OWNER, TARGET, DUE, LINK);
+    private static final Set<Placeholder> FOR_RULES = EnumSet.of(
+            TICKET,
+            SUBJECT,
+            TOPIC,
+            OPENED,
+            CUSTOMER,
+            FIRST_NAME,
+            COMPANY,
+            TEAM,
+            WORKSPACE,
+            TODAY,
+            REQUEST_PAGE,
+            RESOLUTION_DUE,
+            OWNER,
+            OPENS,
+            LINK);
     private static final Set<Placeholder> FOR_WRITING = EnumSet.range(TICKET, RESOLUTION_DUE);
 
     private final String key;
@@ -82,6 +99,11 @@ public enum Placeholder {
     /** Those of which the words of a target's step can make use. */
     public static Set<Placeholder> forSteps() {
         return EnumSet.copyOf(FOR_STEPS);
+    }
+
+    /** Those of which the words of a rule can make use. */
+    public static Set<Placeholder> forRules() {
+        return EnumSet.copyOf(FOR_RULES);
     }
 
     /** The names of these, with those that they had before: texts that were written then go on being filled. */

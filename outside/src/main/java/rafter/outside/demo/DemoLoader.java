@@ -23,6 +23,7 @@ public final class DemoLoader {
                 "--rafter.intake.workers=0",
                 "--rafter.intake.watch=false",
                 "--rafter.steps.enabled=false",
+                "--rafter.rules.enabled=false",
                 "--rafter.sending.enabled=false",
                 "--db-scheduler.enabled=false",
                 "--rafter.secret-key=demo-key-not-for-real-use",

@@ -9,6 +9,7 @@ import rafter.core.criteria.Asking;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Field;
 import rafter.core.criteria.FieldType;
+import rafter.core.criteria.Formula;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 
@@ -22,7 +23,11 @@ public final class CriteriaForm {
 
     private CriteriaForm() {}
 
-    /** A part as the page draws it. */
+    /**
+     * A part as the page draws it.
+     *
+     * @param formulas whether a formula can be added to it
+     */
     public record Node(
             String place,
             String kind,
@@ -34,7 +39,8 @@ public final class CriteriaForm {
             List<OperatorChoice> operators,
             List<CriteriaNames.Option> options,
             boolean wantsValues,
-            boolean last) {}
+            boolean last,
+            boolean formulas) {}
 
     public record FieldChoice(String key, String words) {}
 
@@ -54,13 +60,24 @@ public final class CriteriaForm {
     /** What can be chosen. */
     private record Offer(CriteriaNames names, List<Field> fields) {
 
+        boolean ofRules() {
+            return CriteriaForm.ofRules(fields);
+        }
+
         /** Nobody reads a promise, so it knows no "me" and no "mine". */
         List<CriteriaNames.Option> options(Field field) {
-            boolean someoneReads = fields.contains(KnownField.OWNER);
+            boolean someoneReads = fields.contains(KnownField.OWNER) && !ofRules();
             return names.options(field).stream()
-                    .filter(o -> someoneReads || !o.value().equals(Asking.MINE))
+                    .filter(o -> someoneReads
+                            || !(o.value().equals(Asking.MINE)
+                                    || (ofRules() && o.value().equals(Asking.ME))))
                     .toList();
         }
+    }
+
+    /** Rules ask formulas, too. */
+    private static boolean ofRules(List<? extends Field> offered) {
+        return offered.contains(KnownField.REOPENINGS);
     }
 
     private static Criteria group(Criteria criteria) {
@@ -71,9 +88,9 @@ public final class CriteriaForm {
 
     private static Node draw(Criteria criteria, String place, Offer offer, boolean last) {
         return switch (criteria) {
-            case Criteria.All(List<Criteria> parts) -> node(place, "all", parts(parts, place, offer), last);
-            case Criteria.Any(List<Criteria> parts) -> node(place, "any", parts(parts, place, offer), last);
-            case Criteria.Not(Criteria part) -> node(place, "none", parts(inner(part), place, offer), last);
+            case Criteria.All(List<Criteria> parts) -> node(place, "all", parts(parts, place, offer), last, offer);
+            case Criteria.Any(List<Criteria> parts) -> node(place, "any", parts(parts, place, offer), last, offer);
+            case Criteria.Not(Criteria part) -> node(place, "none", parts(inner(part), place, offer), last, offer);
             case Criteria.Test(Field field, Operator operator, List<String> values) ->
                 new Node(
                         place,
@@ -86,7 +103,26 @@ public final class CriteriaForm {
                         operators(field.type()),
                         options(field, values, offer),
                         operator.wantsValues(),
-                        last);
+                        last,
+                        false);
+            case Criteria.Expert(Formula formula) ->
+                new Node(
+                        place,
+                        "formula",
+                        List.of(),
+                        "",
+                        "",
+                        List.of(formula.text()),
+                        List.of(),
+                        List.of(),
+                        formula.text().isEmpty()
+                                ? List.of()
+                                : formula.fault().stream()
+                                        .map(fault -> new CriteriaNames.Option("", fault))
+                                        .toList(),
+                        false,
+                        last,
+                        true);
         };
     }
 
@@ -114,8 +150,9 @@ public final class CriteriaForm {
         return nodes;
     }
 
-    private static Node node(String place, String kind, List<Node> parts, boolean last) {
-        return new Node(place, kind, parts, "", "", List.of(), List.of(), List.of(), List.of(), false, last);
+    private static Node node(String place, String kind, List<Node> parts, boolean last, Offer offer) {
+        return new Node(
+                place, kind, parts, "", "", List.of(), List.of(), List.of(), List.of(), false, last, offer.ofRules());
     }
 
     private static List<FieldChoice> fields(Offer offer) {
@@ -144,6 +181,7 @@ public final class CriteriaForm {
             case "any" -> Optional.of(new Criteria.Any(readParts(form, place)));
             case "none" -> Optional.of(new Criteria.Not(new Criteria.Any(readParts(form, place))));
             case "test" -> Field.of(first(form, "n." + place + ".field")).map(field -> test(form, place, field));
+            case "formula" -> Optional.of(new Criteria.Expert(Formula.of(first(form, "n." + place + ".text"))));
             default -> Optional.empty();
         };
     }
@@ -181,7 +219,7 @@ public final class CriteriaForm {
     /**
      * Does what a button asked for.
      *
-     * @param act {@code add:PLACE}, {@code group:PLACE}, {@code remove:PLACE} or {@code drop:PLACE:NUMBER}; anything else changes nothing
+     * @param act {@code add:PLACE}, {@code group:PLACE}, {@code formula:PLACE}, {@code remove:PLACE} or {@code drop:PLACE:NUMBER}; anything else changes nothing
      */
     public static Criteria act(Criteria criteria, String act) {
         String[] words = act.split(":");
@@ -198,6 +236,9 @@ public final class CriteriaForm {
             case "add" -> at(group(criteria), path, group -> with(group, empty)).orElse(criteria);
             case "group" ->
                 at(group(criteria), path, group -> with(group, new Criteria.Any(List.of(empty))))
+                        .orElse(criteria);
+            case "formula" ->
+                at(group(criteria), path, group -> with(group, new Criteria.Expert(Formula.of(""))))
                         .orElse(criteria);
             case "remove" ->
                 path.isEmpty()
@@ -226,6 +267,7 @@ public final class CriteriaForm {
                     case Criteria.Any(List<Criteria> parts) -> new Criteria.Any(plus(parts, more));
                     case Criteria.Not(Criteria part) -> new Criteria.Not(new Criteria.Any(plus(inner(part), more)));
                     case Criteria.Test test -> test;
+                    case Criteria.Expert expert -> expert;
                 });
     }
 
@@ -252,6 +294,7 @@ public final class CriteriaForm {
                     case Criteria.Not(Criteria part) ->
                         new Criteria.Not(new Criteria.Any(at(inner(part), path, change)));
                     case Criteria.Test test -> test;
+                    case Criteria.Expert expert -> expert;
                 });
     }
 

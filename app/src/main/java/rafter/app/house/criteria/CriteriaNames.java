@@ -87,6 +87,14 @@ public class CriteriaNames {
     /** Everything that lists can ask about, of own fields only what is shown. */
     public List<Field> all() {
         return Stream.concat(
+                        Arrays.stream(KnownField.values()).filter(KnownField.ofLists()::contains),
+                        fields.all().stream().filter(AddedField::shown).map(AddedField::field))
+                .toList();
+    }
+
+    /** Everything that rules can ask about. */
+    public List<Field> ofRules() {
+        return Stream.concat(
                         Arrays.stream(KnownField.values()),
                         fields.all().stream().filter(AddedField::shown).map(AddedField::field))
                 .toList();
@@ -185,6 +193,10 @@ public class CriteriaNames {
                     ANY_MESSAGE,
                     CONTACT_NAME,
                     CONTACT_ADDRESS,
+                    CUSTOMER_MESSAGES,
+                    OUR_MESSAGES,
+                    REOPENINGS,
+                    EARLIER_TICKETS,
                     AGE,
                     IN_TURN,
                     SINCE_CUSTOMER,

@@ -60,6 +60,8 @@ public final class CriteriaSql {
                 DSL.not(DSL.coalesce(DSL.field(condition(part)), DSL.inline(false))
                         .isTrue());
             case Criteria.Test test -> test(test);
+            // No list asks a formula; whoever does matches nothing here.
+            case Criteria.Expert expert -> DSL.falseCondition();
         };
     }
 
@@ -147,6 +149,8 @@ public final class CriteriaSql {
 
     private static Condition known(KnownField known, Criteria.Test test) {
         return switch (known) {
+            // What is counted for rules, no list asks.
+            case CUSTOMER_MESSAGES, OUR_MESSAGES, REOPENINGS, EARLIER_TICKETS -> DSL.falseCondition();
             case PLAN -> text(test, DSL.coalesce(company(COMPANY.PLAN), DSL.inline("")));
             case COMPANY ->
                 id(

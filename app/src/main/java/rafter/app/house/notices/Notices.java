@@ -43,6 +43,8 @@ public class Notices {
         RATED("A customer rated a ticket of mine"),
         NOT_SENT("A reply of mine did not go out when its time came"),
         BOUNCED("A mail on a ticket of mine was not delivered"),
+        RULE("A rule tells of a ticket"),
+        RULE_FAILED("A rule could not do something (administrators)"),
         MACHINE("A machine seems to answer our mail (administrators)");
 
         private final String words;

@@ -30,6 +30,8 @@ class HousePlaces implements Place.Source {
             rule("Service targets", "targets"),
             rule("Changes of service targets and hours", "targets/changes"),
             rule("Opening hours", "hours"),
+            rule("Rules", "rules"),
+            rule("Try a message with the rules", "rules/try"),
             rule("States", "states"),
             rule("Fields", "fields"),
             rule("Forms", "forms"),

@@ -334,11 +334,29 @@ public class Acts {
      * @return the ticket after it
      */
     public TicketStore.Held perform(TicketStore.Held held, Act act, Instant now) {
+        return tried(held, act, now).held();
+    }
+
+    /**
+     * What came of trying something.
+     *
+     * @param held the ticket after it
+     * @param refused why it could not be done; nothing when it could
+     */
+    public record Tried(TicketStore.Held held, Optional<String> refused) {}
+
+    /** Does something to a ticket that is held already, by a standing instruction, and says why when it cannot be done. */
+    public Tried tried(TicketStore.Held held, Act act, Instant now) {
         return switch (Conduct.decide(
                 held.number(), held.ticket(), act, Doer.rafter(), workplace, now, Optional.empty())) {
-            case Decision.Done done -> apply(held, act, done.events(), now, "Rafter");
-            case Decision.Refused refused -> held;
+            case Decision.Done done -> new Tried(apply(held, act, done.events(), now, "Rafter"), Optional.empty());
+            case Decision.Refused refused -> new Tried(held, Optional.of(refused.words()));
         };
+    }
+
+    /** Why an act could be done to no ticket by a standing instruction; nothing when it could. */
+    public Optional<Decision.Refused> hindrance(Act act) {
+        return Conduct.hindrance(act, Doer.rafter(), workplace, clock.instant());
     }
 
     /** Who a person is to what they do. */

@@ -9,6 +9,7 @@ import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.time.format.FormatStyle;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -23,6 +24,7 @@ import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Team;
 import rafter.app.platform.Problem;
+import rafter.app.platform.RafterSettings;
 import rafter.app.platform.Say;
 import rafter.app.platform.Workspaces;
 import rafter.app.promises.targets.Targets;
@@ -34,6 +36,7 @@ import rafter.core.text.Placeholder;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
+import rafter.core.time.WorkingTime;
 
 /** What stands for each placeholder in what is written on a ticket: one catalogue for answers, notes, phrases and macros. */
 @Component
@@ -48,6 +51,7 @@ public class Blanks {
     private final Persons persons;
     private final Workspaces workspaces;
     private final RequestPages pages;
+    private final RafterSettings settings;
     private final Clock clock;
 
     Blanks(
@@ -58,7 +62,9 @@ public class Blanks {
             Persons persons,
             Workspaces workspaces,
             RequestPages pages,
+            RafterSettings settings,
             Clock clock) {
+        this.settings = settings;
         this.pages = pages;
         this.sql = sql;
         this.store = store;
@@ -115,7 +121,33 @@ public class Blanks {
         return Placeholders.fillKnown(text, values);
     }
 
+    /** The values for what Rafter itself writes by a rule, on a ticket with these events. */
+    public Map<String, String> ofRafter(TicketNumber number, List<TicketEvent> events) {
+        Ticket ticket = Ticket.replay(events);
+        Instant now = clock.instant();
+        var values = new EnumMap<Placeholder, String>(Placeholder.class);
+        values.put(
+                Placeholder.OWNER,
+                ticket.owner().flatMap(persons::find).map(Person::name).orElse("nobody"));
+        values.put(Placeholder.LINK, settings.address() + "/tickets/" + number);
+        WorkingTime hours = targets.terms().hours();
+        values.put(
+                Placeholder.OPENS,
+                hours.isOpen(now)
+                        ? "now"
+                        : hours.nextOpen(now)
+                                .map(at -> Say.when(at, now, targets.zone()))
+                                .orElse("later"));
+        var all = new HashMap<>(known(number, events, Optional.empty(), true).values());
+        all.putAll(Placeholder.named(values));
+        return all;
+    }
+
     private Known known(TicketNumber number, List<TicketEvent> events, Person writer, boolean due) {
+        return known(number, events, Optional.of(writer), due);
+    }
+
+    private Known known(TicketNumber number, List<TicketEvent> events, Optional<Person> writer, boolean due) {
         Ticket ticket = Ticket.replay(events);
         Customer customer = customer(ticket);
         DateTimeFormatter day = DAY.withLocale(
@@ -130,8 +162,8 @@ public class Blanks {
         values.put(Placeholder.CUSTOMER, customer.name());
         values.put(Placeholder.FIRST_NAME, Placeholder.firstName(customer.name()));
         values.put(Placeholder.COMPANY, customer.company());
-        values.put(Placeholder.AGENT, writer.name());
-        values.put(Placeholder.AGENT_FIRST_NAME, writer.firstName());
+        values.put(Placeholder.AGENT, writer.map(Person::name).orElse(""));
+        values.put(Placeholder.AGENT_FIRST_NAME, writer.map(Person::firstName).orElse(""));
         values.put(Placeholder.TEAM, team(ticket));
         values.put(Placeholder.WORKSPACE, workspaces.current().name());
         values.put(Placeholder.TODAY, day.format(now.atZone(zone)));

@@ -14,6 +14,7 @@ import java.util.Optional;
 import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
+import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import rafter.app.house.fields.OwnFields;
@@ -102,6 +103,22 @@ public class CustomerFacts {
                     .forEach((number, texts) -> found.put(
                             number, found.getOrDefault(number, Facts.none()).with(KnownField.ANY_MESSAGE, texts)));
         }
+        if (asked.contains(KnownField.EARLIER_TICKETS) && !numbers.isEmpty()) {
+            var earlier = TICKET.as("earlier");
+            sql.select(TICKET.NUMBER, DSL.count(earlier.NUMBER))
+                    .from(TICKET)
+                    .leftJoin(earlier)
+                    .on(earlier.CONTACT_ID.eq(TICKET.CONTACT_ID))
+                    .and(earlier.NUMBER.ne(TICKET.NUMBER))
+                    .and(earlier.OPENED_AT.le(TICKET.OPENED_AT))
+                    .and(DSL.condition("{0} > {1} - interval '30 days'", earlier.OPENED_AT, TICKET.OPENED_AT))
+                    .where(TICKET.NUMBER.in(numbers))
+                    .groupBy(TICKET.NUMBER)
+                    .forEach(r -> found.put(
+                            r.value1(),
+                            found.getOrDefault(r.value1(), Facts.none())
+                                    .with(KnownField.EARLIER_TICKETS, Integer.toString(r.value2()))));
+        }
         return found;
     }
 
@@ -117,7 +134,7 @@ public class CustomerFacts {
     }
 
     /** What is written down about a contact and their company, their own fields among it. */
-    Facts ofContact(ContactId contact) {
+    public Facts ofContact(ContactId contact) {
         return sql.select(CONTACT.NAME, Contacts.addresses(), COMPANY.ID, COMPANY.PLAN, CONTACT.OWN, COMPANY.OWN)
                 .from(CONTACT)
                 .leftJoin(COMPANY)

@@ -98,6 +98,7 @@ public class TicketStore {
     private final Viewers viewers;
     private final WorkStore work;
     private final WatcherNews watchers;
+    private final Causes causes;
 
     TicketStore(
             DSLContext sql,
@@ -107,7 +108,9 @@ public class TicketStore {
             LiveNews news,
             Viewers viewers,
             WorkStore work,
-            WatcherNews watchers) {
+            WatcherNews watchers,
+            Causes causes) {
+        this.causes = causes;
         this.watchers = watchers;
         this.work = work;
         this.customers = customers;
@@ -192,6 +195,7 @@ public class TicketStore {
             work.write(held.number(), held.ticket().work(), after.ticket().work(), more);
         }
         watchers.tell(held.number(), held.ticket(), after.ticket(), more, now);
+        causes.note(held, after, now);
         news.ticketChanged(held.number());
         return after;
     }

@@ -27,23 +27,19 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.notices.Notices;
-import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Writes;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Acts;
+import rafter.app.tickets.acts.Causes;
 import rafter.app.tickets.acts.CustomerFacts;
-import rafter.app.tickets.acts.EntryStore;
-import rafter.app.tickets.acts.NewMessage;
+import rafter.app.tickets.acts.RafterNotes;
 import rafter.app.tickets.acts.TicketStore;
 import rafter.core.criteria.Facts;
-import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
 import rafter.core.target.ClockState;
 import rafter.core.target.TargetClock;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Act;
-import rafter.core.ticket.Actor;
-import rafter.core.ticket.TicketEvent;
 import rafter.database.tables.records.StepFiredRecord;
 import rafter.database.tables.records.StepTimerRecord;
 
@@ -61,7 +57,8 @@ public class StepFiring {
     private final Writes writes;
     private final TicketStore store;
     private final CustomerFacts customerFacts;
-    private final EntryStore entries;
+    private final RafterNotes notes;
+    private final Causes causes;
     private final Acts acts;
     private final Targets targets;
     private final Persons persons;
@@ -74,7 +71,8 @@ public class StepFiring {
             Writes writes,
             TicketStore store,
             CustomerFacts customerFacts,
-            EntryStore entries,
+            RafterNotes notes,
+            Causes causes,
             Acts acts,
             Targets targets,
             Persons persons,
@@ -85,7 +83,8 @@ public class StepFiring {
         this.writes = writes;
         this.store = store;
         this.customerFacts = customerFacts;
-        this.entries = entries;
+        this.notes = notes;
+        this.causes = causes;
         this.acts = acts;
         this.targets = targets;
         this.persons = persons;
@@ -256,6 +255,7 @@ public class StepFiring {
             if (!fresh.contains(key(records.get(i)))) {
                 continue;
             }
+            causes.stepFired(one.timer().getTicket(), round.now());
             for (Act.Automatic act : one.step().acts()) {
                 if (act instanceof Act.Notify notify) {
                     telling.tell(one, notify, round, told);
@@ -283,19 +283,6 @@ public class StepFiring {
 
     private TicketStore.Held note(TicketStore.Held held, Act.Note act, FiringRound.Firing one, FiringRound round) {
         String text = Placeholders.fill(act.text(), telling.values(one, round)) + StepTelling.tardiness(one, round);
-        var note = new NewMessage(
-                NewMessage.Kind.NOTE,
-                round.now(),
-                "Rafter",
-                Optional.empty(),
-                Optional.empty(),
-                NewMessage.Envelope.NONE,
-                SafeHtml.fromText(text),
-                text,
-                Optional.empty(),
-                "",
-                List.of());
-        MessageId id = entries.add(held.number(), held.nextSeq(), note);
-        return store.append(held, List.of(new TicketEvent.NoteAdded(round.now(), Actor.system(), id)), round.now());
+        return notes.add(held, text, round.now());
     }
 }

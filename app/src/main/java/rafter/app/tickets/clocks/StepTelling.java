@@ -2,29 +2,24 @@ package rafter.app.tickets.clocks;
 
 import java.util.Collection;
 import java.util.EnumMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import rafter.app.house.access.Person;
-import rafter.app.house.access.Role;
 import rafter.app.house.notices.Notices;
 import rafter.app.platform.RafterSettings;
-import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Say;
 import rafter.app.platform.Workspaces;
-import rafter.app.tickets.channel.Channel;
+import rafter.app.tickets.acts.Receivers;
 import rafter.app.tickets.channel.Channels;
-import rafter.app.tickets.channel.Outgoing;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
 import rafter.core.text.Placeholder;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Ticket;
-import rafter.core.ticket.Way;
 
 /** Says what a step does, and tells those whom it wants told. */
 @Component
@@ -44,7 +39,14 @@ class StepTelling {
     void tell(FiringRound.Firing one, Act.Notify notify, FiringRound round, List<Notices.Told> told) {
         String words = Placeholders.fill(notify.message(), values(one, round)) + tardiness(one, round);
         if (notify.whom() == Act.Whom.ADDRESS) {
-            mail(one, notify.address(), words, round);
+            Receivers.mail(
+                    channels,
+                    one.timer().getTicket(),
+                    round.ticket(one).way(),
+                    notify.address(),
+                    one.clock().objective().words(),
+                    words,
+                    round.now());
             return;
         }
         receivers(one, notify.whom(), round)
@@ -63,52 +65,8 @@ class StepTelling {
                 : "";
     }
 
-    private Collection<PersonId> receivers(FiringRound.Firing one, Act.Whom whom, FiringRound round) {
-        Ticket ticket = round.ticket(one);
-        List<PersonId> team = ticket.team()
-                .map(id -> round.members().getOrDefault(id, List.of()))
-                .orElse(List.of());
-        var found = new LinkedHashSet<PersonId>();
-        switch (whom) {
-            // A ticket that nobody owns concerns its team.
-            case OWNER -> found.addAll(ticket.owner().map(List::of).orElse(team));
-            case TEAM -> found.addAll(team);
-            case LEAD -> {
-                List<PersonId> leads = round.people().values().stream()
-                        .filter(p -> p.role() == Role.LEAD)
-                        .map(Person::id)
-                        .toList();
-                List<PersonId> own = leads.stream().filter(team::contains).toList();
-                found.addAll(own.isEmpty() ? leads : own);
-            }
-            case ADDRESS -> {}
-        }
-        found.removeIf(person -> !round.people().containsKey(person));
-        return found;
-    }
-
-    private void mail(FiringRound.Firing one, String address, String words, FiringRound round) {
-        TicketNumber number = one.timer().getTicket();
-        Way way = round.ticket(one).way();
-        Channel channel = channels.of(way.channel());
-        channels.ours(way)
-                .ifPresent(from -> channel.send(new Outgoing(
-                        number,
-                        Optional.empty(),
-                        from,
-                        channel.newIdentity(number, from),
-                        from.name(),
-                        List.of(address),
-                        List.of(),
-                        List.of(),
-                        "Ticket " + number + ": " + one.clock().objective().words(),
-                        SafeHtml.fromText(words),
-                        words,
-                        Optional.empty(),
-                        List.of(),
-                        List.of(),
-                        true,
-                        round.now())));
+    private static Collection<PersonId> receivers(FiringRound.Firing one, Act.Whom whom, FiringRound round) {
+        return Receivers.of(round.ticket(one), whom, round.people(), round.members());
     }
 
     /** The placeholders that a step's words may hold, with their values. */

@@ -187,6 +187,20 @@ public class Macros {
         return macro;
     }
 
+    /** A macro that is not one person's alone, for what runs it by itself; nothing when it is gone or became somebody's own. */
+    @Transactional(readOnly = true)
+    public Optional<Macro> shared(long id) {
+        return shared().stream().filter(macro -> macro.id() == id).findFirst();
+    }
+
+    /** The macros that are not one person's alone. */
+    @Transactional(readOnly = true)
+    public List<Macro> shared() {
+        return sql.selectFrom(MACRO).where(MACRO.REMOVED_AT.isNull()).orderBy(MACRO.NAME).fetch(Macros::macro).stream()
+                .filter(macro -> !(macro.holder() instanceof Holder.One))
+                .toList();
+    }
+
     /** A step in words. */
     public String words(Macro.Step step, Viewer me) {
         try {

@@ -91,7 +91,7 @@ class CriteriaSqlTest {
             "strasse",
             "skelby at");
     private static final Map<TicketNumber, Facts> FACTS = new TreeMap<>();
-    private static final List<Field> FIELDS = new ArrayList<>(List.of(KnownField.values()));
+    private static final List<Field> FIELDS = new ArrayList<>(KnownField.ofLists());
     private static Asking asking = new Asking(Instant.EPOCH, new PersonId(0), Set.of());
 
     @BeforeAll

@@ -1,0 +1,332 @@
+package rafter.app.tickets.rules;
+
+import static rafter.database.Tables.TICKET;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayDeque;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jooq.DSLContext;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessResourceFailureException;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+import rafter.app.house.access.Persons;
+import rafter.app.house.access.Role;
+import rafter.app.house.notices.Notices;
+import rafter.app.platform.Writes;
+import rafter.app.promises.targets.Targets;
+import rafter.app.tickets.acts.Causes;
+import rafter.app.tickets.acts.CustomerFacts;
+import rafter.app.tickets.acts.TicketStore;
+import rafter.core.criteria.Asking;
+import rafter.core.criteria.Facts;
+import rafter.core.criteria.Matching;
+import rafter.core.id.PersonId;
+import rafter.core.id.TicketNumber;
+import rafter.core.rule.Happening;
+import rafter.core.rule.Reading;
+import rafter.core.rule.Rule;
+import rafter.core.rule.RuleFacts;
+import rafter.core.target.TargetClock;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketEvent;
+
+/**
+ * Reads the book for what happened to tickets and for the times that came. Each ticket is one transaction: what the rules did, that they
+ * did it, and that what caused it is read become true together, so everything is done once, with any number of nodes and through
+ * crashes.
+ */
+@Component
+class RuleFiring {
+
+    private static final Reading.Trigger STEP = new Reading.Trigger.Happened(Happening.TARGET_STEP, Set.of());
+    private static final Logger LOG = LoggerFactory.getLogger(RuleFiring.class);
+
+    private final DSLContext sql;
+    private final Writes writes;
+    private final TransactionTemplate transaction;
+    private final TicketStore store;
+    private final CustomerFacts customers;
+    private final Causes causes;
+    private final Targets targets;
+    private final RuleBooks books;
+    private final RuleDeeds deeds;
+    private final RuleTimers timers;
+    private final RuleLog log;
+    private final Persons persons;
+    private final Notices notices;
+    private final Clock clock;
+
+    RuleFiring(
+            DSLContext sql,
+            Writes writes,
+            TransactionTemplate transaction,
+            TicketStore store,
+            CustomerFacts customers,
+            Causes causes,
+            Targets targets,
+            RuleBooks books,
+            RuleDeeds deeds,
+            RuleTimers timers,
+            RuleLog log,
+            Persons persons,
+            Notices notices,
+            Clock clock) {
+        this.sql = sql;
+        this.writes = writes;
+        this.transaction = transaction;
+        this.store = store;
+        this.customers = customers;
+        this.causes = causes;
+        this.targets = targets;
+        this.books = books;
+        this.deeds = deeds;
+        this.timers = timers;
+        this.log = log;
+        this.persons = persons;
+        this.notices = notices;
+        this.clock = clock;
+    }
+
+    /** When there is something to read again, if there is. */
+    Optional<Instant> next() {
+        return Stream.concat(causes.next().stream(), timers.next().stream()).min(Instant::compareTo);
+    }
+
+    /**
+     * Reads the book for tickets on which something happened, or a time came.
+     *
+     * @param most so many tickets at most
+     * @return how many were dealt with; zero when there was nothing that nobody else works on
+     */
+    int readDue(int most) {
+        Instant now = clock.instant();
+        List<TicketNumber> due = Stream.concat(causes.waiting(now, most).stream(), timers.come(now, most).stream())
+                .distinct()
+                .limit(most)
+                .toList();
+        int read = 0;
+        for (TicketNumber number : due) {
+            read += read(number) ? 1 : 0;
+        }
+        return read;
+    }
+
+    private boolean read(TicketNumber number) {
+        try {
+            return Boolean.TRUE.equals(transaction.execute(status -> {
+                if (!taken(number)) {
+                    return false;
+                }
+                writes.gather(() -> {
+                    new Round(number).read();
+                    return true;
+                });
+                causes.read(number);
+                return true;
+            }));
+        } catch (DataAccessResourceFailureException databaseIsAway) {
+            throw databaseIsAway;
+        } catch (RuntimeException e) {
+            LOG.warn("The rules could not be read for ticket {}", number, e);
+            transaction.executeWithoutResult(status -> giveUp(number, e));
+            return false;
+        }
+    }
+
+    /** Holds the ticket, unless somebody else works on it just now or a newer version of Rafter wrote to it. */
+    private boolean taken(TicketNumber number) {
+        return sql.select(TICKET.NUMBER)
+                .from(TICKET)
+                .where(TICKET.NUMBER.eq(number))
+                .and(TicketStore.understood())
+                .forUpdate()
+                .skipLocked()
+                .fetchOptional()
+                .isPresent();
+    }
+
+    private void giveUp(TicketNumber number, RuntimeException e) {
+        Instant now = clock.instant();
+        boolean over = causes.failed(number, now);
+        timers.later(number, now.plusSeconds(60));
+        if (over) {
+            tellAdministrators(
+                    number,
+                    "The rules could not be read for ticket " + number + ": "
+                            + e.getClass().getSimpleName() + ".",
+                    now);
+        }
+    }
+
+    private void tellAdministrators(TicketNumber number, String words, Instant now) {
+        notices.tell(persons.active().stream()
+                .filter(person -> person.role() == Role.ADMINISTRATOR)
+                .map(person -> new Notices.Told(person.id(), number, now, Notices.Kind.RULE_FAILED, words))
+                .toList());
+    }
+
+    /** What of a ticket an event is about: the tags that it puts on, or the field. */
+    static Set<String> about(Ticket before, TicketEvent event) {
+        return switch (event) {
+            case TicketEvent.TagsChanged tags ->
+                tags.tags().stream().filter(tag -> !before.tags().contains(tag)).collect(Collectors.toSet());
+            case TicketEvent.FieldSet field -> Set.of(field.field());
+            default -> Set.of();
+        };
+    }
+
+    /** What is read for next: the events from here to there, and how deep in the chain of causes that is. */
+    private record Next(int first, int last, boolean came, int depth) {}
+
+    /** One ticket at one time. */
+    private final class Round {
+        private final Instant now = clock.instant();
+        private final RuleBooks.InForce book = books.current();
+        private final TicketNumber number;
+        private final Facts customer;
+        private TicketStore.Held held;
+        private List<TargetClock> clocks;
+        private Facts facts;
+        private Matching.Finder finder;
+
+        Round(TicketNumber number) {
+            this.number = number;
+            this.held = store.hold(number);
+            this.customer = customers.customers(List.of(number), asked()).getOrDefault(number, Facts.none());
+            this.clocks = List.of();
+            this.facts = Facts.none();
+            this.finder = book.scan().over(facts);
+            look();
+        }
+
+        private Set<rafter.core.criteria.KnownField> asked() {
+            var asked = java.util.EnumSet.noneOf(rafter.core.criteria.KnownField.class);
+            asked.addAll(book.asked());
+            asked.addAll(targets.asked());
+            return asked;
+        }
+
+        /** Looks at the ticket anew, for something changed it. */
+        private void look() {
+            clocks = targets.reckon(held.events(), customer, now);
+            facts = RuleFacts.of(customer, held.events(), held.ticket(), clocks);
+            finder = book.scan().over(facts);
+        }
+
+        void read() {
+            for (Causes.Cause cause : causes.of(number)) {
+                var done = new HashSet<String>();
+                int before = held.events().size();
+                if (cause.step()) {
+                    read(STEP, before, 0, done, Optional.empty());
+                }
+                follow(
+                        cause.step()
+                                ? new Next(before + 1, held.events().size(), false, 1)
+                                : new Next(cause.firstSeq(), cause.lastSeq(), cause.came(), 0),
+                        done);
+            }
+            for (RuleTimers.Time time : timers.times(held, book.book(), clocks)) {
+                if (!time.at().isAfter(now)) {
+                    come(time);
+                }
+            }
+            timers.set(held, book.book(), clocks);
+        }
+
+        private void come(RuleTimers.Time time) {
+            var trigger = new Reading.Trigger.Time(time.rule().id());
+            int before = held.events().size();
+            var done = new HashSet<String>();
+            boolean fired = read(trigger, before, 0, done, Optional.of(time.due()));
+            if (!fired) {
+                log.passed(number, time.due());
+            }
+            follow(new Next(before + 1, held.events().size(), false, 1), done);
+        }
+
+        /** Reads for some events, then for those that the rules added, and so on, to a stated depth. */
+        private void follow(Next first, Set<String> done) {
+            var left = new ArrayDeque<Next>();
+            left.add(first);
+            while (!left.isEmpty()) {
+                Next next = left.poll();
+                if (next.first() > next.last()) {
+                    continue;
+                }
+                if (next.depth() > Reading.DEEPEST) {
+                    LOG.info("Rules on ticket {} start each other more than {} deep", number, Reading.DEEPEST);
+                    continue;
+                }
+                int before = held.events().size();
+                for (Trigger trigger : triggers(next)) {
+                    read(trigger.trigger(), trigger.seq(), next.depth(), done, Optional.empty());
+                }
+                left.add(new Next(before + 1, held.events().size(), false, next.depth() + 1));
+            }
+        }
+
+        /** Something to read for, and the number of its event. */
+        private record Trigger(Reading.Trigger trigger, int seq) {}
+
+        private List<Trigger> triggers(Next next) {
+            if (next.came()) {
+                return List.of(new Trigger(new Reading.Trigger.Came(), next.first()));
+            }
+            Ticket before = Ticket.replay(held.events().subList(0, next.first() - 1));
+            var all = new java.util.ArrayList<Trigger>();
+            for (int seq = next.first();
+                    seq <= Math.min(next.last(), held.events().size());
+                    seq++) {
+                TicketEvent event = held.events().get(seq - 1);
+                int at = seq;
+                Ticket was = before;
+                Happening.of(was, event)
+                        .ifPresent(what ->
+                                all.add(new Trigger(new Reading.Trigger.Happened(what, about(was, event)), at)));
+                before = before.after(event);
+            }
+            return all;
+        }
+
+        private boolean read(Reading.Trigger trigger, int seq, int depth, Set<String> done, Optional<RuleLog.Due> due) {
+            boolean any = book.book().rules().stream().anyMatch(trigger::reads);
+            if (!any || !RuleFacts.readFor(held.ticket())) {
+                return false;
+            }
+            long reading = log.reading(
+                    number, now, book.edition(), trigger, seq, held.events().size(), depth);
+            return Reading.read(book.book(), trigger, done, this::matches, rule -> fire(rule, reading, due)).stream()
+                    .anyMatch(read -> read.result() == Reading.Result.MATCHED);
+        }
+
+        private boolean matches(Rule rule) {
+            var nobody = new Asking(now, new PersonId(0), Set.of());
+            return Matching.matches(nobody.resolve(rule.criteria()), facts, finder);
+        }
+
+        private void fire(Rule rule, long reading, Optional<RuleLog.Due> due) {
+            boolean told = log.failedOfLate(rule.id(), now);
+            RuleDeeds.Came came = deeds.perform(held, rule, now);
+            held = came.held();
+            look();
+            log.ran(
+                    new RuleLog.Run(
+                            reading, number, rule.id(), now, held.events().size(), came.done(), came.failed()),
+                    due,
+                    came.handedTo());
+            if (!came.failed().isEmpty() && !told) {
+                tellAdministrators(
+                        number, "The rule “" + rule.name() + "” could not: " + String.join("; ", came.failed()), now);
+            }
+        }
+    }
+}

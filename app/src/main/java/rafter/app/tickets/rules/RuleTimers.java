@@ -1,0 +1,193 @@
+package rafter.app.tickets.rules;
+
+import static rafter.database.Tables.RULE_TIMER;
+import static rafter.database.Tables.TICKET;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.springframework.stereotype.Component;
+import rafter.app.platform.BackgroundWork;
+import rafter.app.promises.targets.Targets;
+import rafter.app.tickets.acts.CustomerFacts;
+import rafter.app.tickets.acts.TicketStore;
+import rafter.core.id.TicketNumber;
+import rafter.core.rule.Occasion;
+import rafter.core.rule.Rule;
+import rafter.core.rule.RuleBook;
+import rafter.core.rule.RuleFacts;
+import rafter.core.target.TargetClock;
+import rafter.core.time.WorkingTime;
+
+/** When rules on the clock are due on tickets: one row a ticket, for the next time of any of them. */
+@Component
+class RuleTimers implements BackgroundWork.InParts {
+
+    static final String KIND = "rule-timers";
+
+    private static final int PART = 50;
+
+    /** A time of a rule on a ticket. */
+    record Time(Instant at, Rule rule, RuleLog.Due due) {}
+
+    private final DSLContext sql;
+    private final TicketStore store;
+    private final CustomerFacts customers;
+    private final Targets targets;
+    private final RuleBooks books;
+    private final RuleLog log;
+    private final Clock clock;
+
+    RuleTimers(
+            DSLContext sql,
+            TicketStore store,
+            CustomerFacts customers,
+            Targets targets,
+            RuleBooks books,
+            RuleLog log,
+            Clock clock) {
+        this.sql = sql;
+        this.store = store;
+        this.customers = customers;
+        this.targets = targets;
+        this.books = books;
+        this.log = log;
+        this.clock = clock;
+    }
+
+    /** The times of a ticket that are not dealt with, in their order; none of what was due before its rule was in force. */
+    List<Time> times(TicketStore.Held held, RuleBook book, List<TargetClock> clocks) {
+        List<Rule> rules = book.onTheClock();
+        if (rules.isEmpty() || !RuleFacts.readFor(held.ticket())) {
+            return List.of();
+        }
+        Set<RuleLog.Due> dealt = log.dealtWith(held.number());
+        WorkingTime hours = targets.terms().hours();
+        var times = new ArrayList<Time>();
+        for (Rule rule : rules) {
+            if (rule.occasion() instanceof Occasion.Clock occasion) {
+                occasion.moment()
+                        .on(held.ticket(), held.events(), clocks)
+                        .ifPresent(base -> add(rule, occasion, base, hours, dealt, times));
+            }
+        }
+        times.sort(Comparator.comparing(Time::at));
+        return times;
+    }
+
+    private static void add(
+            Rule rule,
+            Occasion.Clock occasion,
+            Instant base,
+            WorkingTime hours,
+            Set<RuleLog.Due> dealt,
+            List<Time> times) {
+        List<Instant> instants = occasion.instants(base, hours);
+        for (int nth = 0; nth < instants.size(); nth++) {
+            var due = new RuleLog.Due(rule.id(), base, nth);
+            if (!instants.get(nth).isBefore(rule.since()) && !dealt.contains(due)) {
+                times.add(new Time(instants.get(nth), rule, due));
+            }
+        }
+    }
+
+    /** Sets the timer of a ticket that is held for its next time, or takes it away. */
+    void set(TicketStore.Held held, RuleBook book, List<TargetClock> clocks) {
+        Optional<Instant> next = times(held, book, clocks).stream().findFirst().map(Time::at);
+        if (next.isEmpty()) {
+            sql.deleteFrom(RULE_TIMER)
+                    .where(RULE_TIMER.TICKET.eq(held.number()))
+                    .execute();
+            if (!RuleFacts.readFor(held.ticket())) {
+                log.forgetPassed(held.number());
+            }
+            return;
+        }
+        sql.insertInto(RULE_TIMER)
+                .set(RULE_TIMER.TICKET, held.number())
+                .set(RULE_TIMER.DUE_AT, next.get())
+                .onConflict(RULE_TIMER.TICKET)
+                .doUpdate()
+                .set(RULE_TIMER.DUE_AT, next.get())
+                .execute();
+    }
+
+    /** When the next timer is due, if any is set. */
+    Optional<Instant> next() {
+        return sql.select(RULE_TIMER.DUE_AT)
+                .from(RULE_TIMER)
+                .orderBy(RULE_TIMER.DUE_AT)
+                .limit(1)
+                .fetchOptional(RULE_TIMER.DUE_AT);
+    }
+
+    /** The tickets whose timers have come, the earliest first. */
+    List<TicketNumber> come(Instant now, int most) {
+        return sql.select(RULE_TIMER.TICKET)
+                .from(RULE_TIMER)
+                .where(RULE_TIMER.DUE_AT.le(now))
+                .orderBy(RULE_TIMER.DUE_AT)
+                .limit(most)
+                .fetch(RULE_TIMER.TICKET);
+    }
+
+    /** Has a ticket's timer wait, for its rules could not be read. */
+    void later(TicketNumber number, Instant until) {
+        sql.update(RULE_TIMER)
+                .set(RULE_TIMER.DUE_AT, until)
+                .where(RULE_TIMER.TICKET.eq(number))
+                .and(RULE_TIMER.DUE_AT.lt(until))
+                .execute();
+    }
+
+    // ------------------------------------------------------------------ after a new version
+
+    @Override
+    public String key() {
+        return KIND;
+    }
+
+    @Override
+    public int size() {
+        return PART;
+    }
+
+    @Override
+    public BackgroundWork.Part part(BackgroundWork.Work work, int most) {
+        Instant now = clock.instant();
+        RuleBook book = books.current().book();
+        List<TicketNumber> numbers = sql.select(TICKET.NUMBER)
+                .from(TICKET)
+                .where(TICKET.NUMBER.gt(new TicketNumber(work.position())))
+                .and(TICKET.OPEN)
+                .and(TicketStore.understood())
+                .orderBy(TICKET.NUMBER)
+                .limit(most)
+                .fetch(TICKET.NUMBER);
+        for (TicketNumber number : numbers) {
+            TicketStore.Held held = store.hold(number);
+            set(held, book, targets.reckon(held.events(), customers.customer(number), now));
+        }
+        return new BackgroundWork.Part(
+                numbers.size(),
+                numbers.isEmpty() ? work.position() : numbers.getLast().value());
+    }
+
+    @Override
+    public long failed(BackgroundWork.Work work, String reason) {
+        return sql.select(TICKET.NUMBER)
+                .from(TICKET)
+                .where(TICKET.NUMBER.gt(new TicketNumber(work.position())))
+                .and(TICKET.OPEN)
+                .and(TicketStore.understood())
+                .orderBy(TICKET.NUMBER)
+                .limit(1)
+                .fetchSingle(TICKET.NUMBER)
+                .value();
+    }
+}

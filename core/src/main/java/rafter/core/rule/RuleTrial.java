@@ -1,0 +1,131 @@
+package rafter.core.rule;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.Function;
+import rafter.core.criteria.Asking;
+import rafter.core.criteria.Facts;
+import rafter.core.criteria.Matching;
+import rafter.core.id.PersonId;
+import rafter.core.target.TargetClock;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketEvent;
+
+/**
+ * Reads a book for a ticket as it stood at an instant, and nothing comes of it: what rules would do is carried along in memory, so that the
+ * rules below are asked about the ticket that there would be.
+ */
+public final class RuleTrial {
+
+    /** What deeds would add to a ticket; nothing for those that change nothing about it. */
+    @FunctionalInterface
+    public interface Effects {
+        List<TicketEvent> of(Ticket ticket, Deed deed, Instant now);
+    }
+
+    /**
+     * A book that is tried.
+     *
+     * @param scan for the words of its rules
+     */
+    public record Tried(RuleBook book, PhraseScan scan) {
+        /** A book with the scan for it. */
+        public static Tried of(RuleBook book) {
+            return new Tried(
+                    book,
+                    PhraseScan.of(book.rules().stream()
+                            .filter(Rule::on)
+                            .map(Rule::criteria)
+                            .toList()));
+        }
+    }
+
+    /**
+     * A ticket as it stood.
+     *
+     * @param customer what was known of its customer, and of what they had written
+     * @param events all that had happened to it
+     * @param clocks reckons its clocks for a longer history
+     */
+    public record Stood(
+            Facts customer, List<TicketEvent> events, Function<List<TicketEvent>, List<TargetClock>> clocks) {}
+
+    /**
+     * What came of it.
+     *
+     * @param reads the rules that were come by, in order
+     * @param facts what each of them was asked about, by its id
+     */
+    public record Outcome(List<Reading.Read> reads, Map<String, Facts> facts) {
+
+        /** The ids of the rules that matched. */
+        public Set<String> matched() {
+            var ids = new HashSet<String>();
+            reads.stream()
+                    .filter(read -> read.result() == Reading.Result.MATCHED)
+                    .forEach(read -> ids.add(read.rule().id()));
+            return ids;
+        }
+    }
+
+    private RuleTrial() {}
+
+    /** Reads a book for a ticket as it stood at an instant. */
+    public static Outcome read(Tried tried, Reading.Trigger trigger, Stood stood, Effects effects, Instant at) {
+        var nobody = new Asking(at, new PersonId(0), Set.of());
+        var asked = new HashMap<String, Facts>();
+        var now = new Object() {
+            List<TicketEvent> events = stood.events();
+            Ticket ticket = Ticket.replay(events);
+            Facts facts = RuleFacts.of(
+                    stood.customer(), events, ticket, stood.clocks().apply(events));
+            Matching.Finder finder = tried.scan().over(facts);
+        };
+        List<Reading.Read> reads = Reading.read(
+                tried.book(),
+                trigger,
+                new HashSet<>(),
+                rule -> {
+                    asked.put(rule.id(), now.facts);
+                    return Matching.matches(nobody.resolve(rule.criteria()), now.facts, now.finder);
+                },
+                rule -> {
+                    for (Deed deed : rule.deeds()) {
+                        List<TicketEvent> more = effects.of(now.ticket, deed, at);
+                        if (!more.isEmpty()) {
+                            var all = new ArrayList<>(now.events);
+                            all.addAll(more);
+                            now.events = all;
+                            now.ticket = Ticket.replay(all);
+                        }
+                    }
+                    now.facts = RuleFacts.of(
+                            stood.customer(),
+                            now.events,
+                            now.ticket,
+                            stood.clocks().apply(now.events));
+                    now.finder = tried.scan().over(now.facts);
+                });
+        return new Outcome(reads, asked);
+    }
+
+    /** The rules that were not reached and would have matched, each with the rule that took the ticket before it. */
+    public static Map<String, String> taken(RuleBook book, Outcome outcome, Facts facts, Instant at) {
+        var nobody = new Asking(at, new PersonId(0), Set.of());
+        var taken = new HashMap<String, String>();
+        for (Reading.Read read : outcome.reads()) {
+            if (read.result() == Reading.Result.NOT_REACHED
+                    && read.rule().on()
+                    && Matching.matches(nobody.resolve(read.rule().criteria()), facts)) {
+                Reading.ender(book, outcome.reads(), read.rule())
+                        .ifPresent(by -> taken.put(read.rule().id(), by.id()));
+            }
+        }
+        return taken;
+    }
+}
