@@ -7,7 +7,7 @@ import java.util.List;
 import org.openjdk.jmh.runner.Runner;
 import org.openjdk.jmh.runner.options.OptionsBuilder;
 
-/** Runs the benchmarks that are named, or all: {@code core}, {@code intake}, {@code pages}, {@code start}, {@code timers}, {@code working}, {@code rehearsal}, {@code worklist}. */
+/** Runs the benchmarks that are named, or all: {@code core}, {@code intake}, {@code pages}, {@code start}, {@code timers}, {@code working}, {@code rehearsal}, {@code rules}, {@code worklist}. */
 public final class Bench {
 
     private Bench() {}
@@ -21,7 +21,17 @@ public final class Bench {
         int port = Integer.parseInt(args[0]);
         List<String> names = args.length > 1
                 ? List.of(args).subList(1, args.length)
-                : List.of("core", "intake", "pages", "people", "working", "start", "timers", "rehearsal", "worklist");
+                : List.of(
+                        "core",
+                        "intake",
+                        "pages",
+                        "people",
+                        "working",
+                        "start",
+                        "timers",
+                        "rehearsal",
+                        "rules",
+                        "worklist");
         for (String name : names) {
             System.out.println("== " + name);
             switch (name) {
@@ -29,6 +39,7 @@ public final class Bench {
                     new Runner(new OptionsBuilder()
                                     .include(WorkingTimeBenchmark.class.getSimpleName())
                                     .include(ClockBenchmark.class.getSimpleName())
+                                    .include(RulesBenchmark.class.getSimpleName())
                                     .build())
                             .run();
                 case "intake" -> new IntakeBench(port).run();
@@ -38,6 +49,13 @@ public final class Bench {
                 case "start" -> new StartBench(port).run();
                 case "timers" -> new TimersBench(port).run();
                 case "worklist" -> new WorklistBench(port).run();
+                case "rules" -> {
+                    new Runner(new OptionsBuilder()
+                                    .include(RulesBenchmark.class.getSimpleName())
+                                    .build())
+                            .run();
+                    new RulesBench(port).run();
+                }
                 case "rehearsal" -> new RehearsalBench(port).run();
                 default -> System.out.println("There is no benchmark called " + name + ".");
             }

@@ -164,4 +164,29 @@ class AccessibilityTest {
         check(page, "/people/companies");
         check(page, "/people/companies/1");
     }
+
+    @Test
+    void the_rulebook_is_clean() throws IOException {
+        Page ravi = World.signedIn("ravi");
+        ravi.navigate(World.url("/house-rules/rules"));
+        if (ravi.locator("[data-rule-section]").count() == 0) {
+            ravi.getByLabel("A new section").fill("Sort");
+            ravi.keyboard().press("Enter");
+            ravi.locator(".said").waitFor();
+        }
+        for (String name : List.of("Lamps", "Brass lamps")) {
+            ravi.navigate(World.url("/house-rules/rules/new"));
+            ravi.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill(name);
+            ravi.getByLabel("On; switch it off to keep a draft").uncheck();
+            ravi.locator("#rule-form button.pri").click();
+            ravi.locator(".said").waitFor();
+        }
+        check(ravi, "/house-rules/rules");
+        for (String path : List.of("/new", "/try", "/versions", "/import")) {
+            checkInTheLight(ravi, "/house-rules/rules" + path);
+        }
+        ravi.navigate(World.url("/house-rules/rules"));
+        ravi.getByText("Discard", new Page.GetByTextOptions().setExact(true)).click();
+        ravi.locator(".said").waitFor();
+    }
 }

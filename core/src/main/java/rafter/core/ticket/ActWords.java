@@ -52,7 +52,10 @@ public final class ActWords {
             case Act.TakeNoteBack a -> "Take the note back";
             case Act.Answer a -> "Answer";
             case Act.Notify a ->
-                "Tell " + (a.whom() == Act.Whom.ADDRESS ? a.address() : a.whom().words()) + " by mail";
+                "Tell "
+                        + (a.whom() == Act.Whom.ADDRESS
+                                ? a.address() + " by mail"
+                                : a.whom().words());
             case Act.Join a -> "Join into " + a.into();
             case Act.Part a -> "Take out of " + a.from() + " again";
             case Act.NoRequest a ->

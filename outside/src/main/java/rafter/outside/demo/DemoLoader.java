@@ -7,6 +7,7 @@ import java.util.List;
 import org.springframework.boot.SpringApplication;
 import org.springframework.context.ConfigurableApplicationContext;
 import rafter.app.RafterApplication;
+import rafter.app.tickets.rules.RuleDesk;
 
 /** Makes the demo world in an empty database: starts the application's services with a clock of its own and lets people act. */
 public final class DemoLoader {
@@ -39,12 +40,15 @@ public final class DemoLoader {
                     context.getEnvironment().getProperty("demo.mode", "full").equals("full");
             people.settle(now, full);
             if (full) {
+                DemoRules.putIntoForce(context, people.named("Ravi Nand").id());
                 DemoOthers.askForRatings(context, people.named("Ravi Nand"));
                 new History(context, clock, people, smtp, now).live();
                 people.writeDownContacts();
                 DemoFields.askByForms(context, people.named("Ravi Nand").id());
                 DemoContacts.bringIn(context, people.named("Ravi Nand"));
                 DemoPhrases.write(context, people);
+                context.getBean(RuleDesk.class)
+                        .rehearse(people.named("Ravi Nand").id());
             }
         }
         System.exit(0);

@@ -38,6 +38,7 @@ import rafter.app.tickets.acts.TicketTimes;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.clocks.StepFiring;
 import rafter.app.tickets.outside.Outside;
+import rafter.app.tickets.rules.RuleDesk;
 import rafter.app.tickets.writing.Answering;
 import rafter.app.tickets.writing.Drafts;
 import rafter.app.tickets.writing.Notes;
@@ -294,6 +295,8 @@ final class History {
             new PriorityQueue<>(Comparator.comparing(Moment::at).thenComparingLong(Moment::order));
     private final DemoOthers others;
     private final Tickets tickets;
+    private final RuleDesk rules;
+    private Instant rulesReadAt = Instant.EPOCH;
     private final Acts acts;
     private final TicketTimes times;
     private final Answering answering;
@@ -322,6 +325,7 @@ final class History {
         this.notes = context.getBean(Notes.class);
         this.outside = context.getBean(Outside.class);
         this.acts = context.getBean(Acts.class);
+        this.rules = context.getBean(RuleDesk.class);
         this.times = context.getBean(TicketTimes.class);
         this.drafts = context.getBean(Drafts.class);
         this.outbox = context.getBean(Outbox.class);
@@ -335,6 +339,14 @@ final class History {
         this.secret = context.getBean(Workspaces.class).current().secret();
     }
 
+    /** What arrived is read for at once, the rest every half hour; nobody is there in between. */
+    private void readRules(Instant at) {
+        if (at.isAfter(rulesReadAt.plus(Duration.ofMinutes(30)))) {
+            rules.readAll();
+            rulesReadAt = at;
+        }
+    }
+
     void live() throws MessagingException {
         arrivals().forEach(at -> then(at, this::begin));
         int closedOn = -1;
@@ -344,6 +356,7 @@ final class History {
             bringBackUntil(next.at());
             clock.set(next.at());
             next.step().happen(next.at());
+            readRules(next.at());
             int day = next.at().atZone(ZONE).getDayOfYear();
             if (day != closedOn) {
                 tickets.closeOver(next.at(), 1000);
@@ -452,6 +465,7 @@ final class History {
         deliver(letter.mime());
         watch.fetchOnce(mailbox);
         processor.processAll();
+        rules.readAll();
         post();
         return sql.select(Tables.INBOUND.TICKET)
                 .from(Tables.INBOUND)

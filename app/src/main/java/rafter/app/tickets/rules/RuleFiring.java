@@ -5,10 +5,13 @@ import static rafter.database.Tables.TICKET;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jooq.DSLContext;
@@ -27,6 +30,7 @@ import rafter.app.tickets.acts.CustomerFacts;
 import rafter.app.tickets.acts.TicketStore;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Facts;
+import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Matching;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
@@ -186,39 +190,60 @@ class RuleFiring {
     /** What is read for next: the events from here to there, and how deep in the chain of causes that is. */
     private record Next(int first, int last, boolean came, int depth) {}
 
+    /** What is known of a ticket, and what words stand in it. */
+    private record Looked(Facts facts, Matching.Finder finder) {
+        static Looked nothing() {
+            return new Looked(Facts.none(), (field, text, phrase) -> false);
+        }
+    }
+
+    /** A value that is made when it is first asked for. */
+    private static <T> Supplier<T> once(Supplier<T> source) {
+        return new Supplier<>() {
+            private Optional<T> known = Optional.empty();
+
+            @Override
+            public T get() {
+                T value = known.orElseGet(source);
+                known = Optional.of(value);
+                return value;
+            }
+        };
+    }
+
     /** One ticket at one time. */
     private final class Round {
         private final Instant now = clock.instant();
         private final RuleBooks.InForce book = books.current();
         private final TicketNumber number;
-        private final Facts customer;
+        private final Supplier<Facts> customer;
         private TicketStore.Held held;
-        private List<TargetClock> clocks;
-        private Facts facts;
-        private Matching.Finder finder;
+        private Supplier<List<TargetClock>> clocks = List::of;
+        private Supplier<Looked> looked = Looked::nothing;
 
         Round(TicketNumber number) {
             this.number = number;
             this.held = store.hold(number);
-            this.customer = customers.customers(List.of(number), asked()).getOrDefault(number, Facts.none());
-            this.clocks = List.of();
-            this.facts = Facts.none();
-            this.finder = book.scan().over(facts);
+            this.customer =
+                    once(() -> customers.customers(List.of(number), asked()).getOrDefault(number, Facts.none()));
             look();
         }
 
-        private Set<rafter.core.criteria.KnownField> asked() {
-            var asked = java.util.EnumSet.noneOf(rafter.core.criteria.KnownField.class);
+        private Set<KnownField> asked() {
+            var asked = EnumSet.noneOf(KnownField.class);
             asked.addAll(book.asked());
             asked.addAll(targets.asked());
             return asked;
         }
 
-        /** Looks at the ticket anew, for something changed it. */
+        /** The ticket is looked at anew when it is next asked about, for something changed it. */
         private void look() {
-            clocks = targets.reckon(held.events(), customer, now);
-            facts = RuleFacts.of(customer, held.events(), held.ticket(), clocks);
-            finder = book.scan().over(facts);
+            TicketStore.Held now = held;
+            clocks = once(() -> targets.reckon(now.events(), customer.get(), this.now));
+            looked = once(() -> {
+                Facts facts = RuleFacts.of(customer.get(), now.events(), now.ticket(), clocks.get());
+                return new Looked(facts, book.scan().over(facts));
+            });
         }
 
         void read() {
@@ -282,7 +307,7 @@ class RuleFiring {
                 return List.of(new Trigger(new Reading.Trigger.Came(), next.first()));
             }
             Ticket before = Ticket.replay(held.events().subList(0, next.first() - 1));
-            var all = new java.util.ArrayList<Trigger>();
+            var all = new ArrayList<Trigger>();
             for (int seq = next.first();
                     seq <= Math.min(next.last(), held.events().size());
                     seq++) {
@@ -310,7 +335,8 @@ class RuleFiring {
 
         private boolean matches(Rule rule) {
             var nobody = new Asking(now, new PersonId(0), Set.of());
-            return Matching.matches(nobody.resolve(rule.criteria()), facts, finder);
+            Looked ticket = looked.get();
+            return Matching.matches(nobody.resolve(rule.criteria()), ticket.facts(), ticket.finder());
         }
 
         private void fire(Rule rule, long reading, Optional<RuleLog.Due> due) {

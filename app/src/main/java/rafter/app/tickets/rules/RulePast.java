@@ -19,6 +19,7 @@ import rafter.core.criteria.KnownField;
 import rafter.core.id.TicketNumber;
 import rafter.core.rule.RuleTrial;
 import rafter.core.target.Reckoning;
+import rafter.core.ticket.EventKind;
 import rafter.core.ticket.TicketEvent;
 
 /** Tickets as they stood, for asking rules about them. */
@@ -32,6 +33,9 @@ class RulePast {
             KnownField.RESOLUTION,
             KnownField.PICK_UP,
             KnownField.REGULAR_UPDATE);
+
+    private static final Set<EventKind> CAME_WITH = EnumSet.of(
+            EventKind.OPENED, EventKind.CUSTOMER_WROTE, EventKind.WE_WROTE, EventKind.FIELD, EventKind.LINKED);
 
     /** What was written on a ticket, and when. */
     record Said(Instant at, String text) {}
@@ -79,9 +83,11 @@ class RulePast {
                 known, events, all -> clocks ? Reckoning.reckon(all, customer, terms.editions(), at) : List.of());
     }
 
-    /** The events with which a ticket came. */
+    /** The events with which a ticket came; what a rule did at the same instant is none of them. */
     static List<TicketEvent> arrival(List<TicketEvent> events) {
         Instant opened = events.getFirst().at();
-        return events.stream().takeWhile(event -> !event.at().isAfter(opened)).toList();
+        return events.stream()
+                .takeWhile(event -> !event.at().isAfter(opened) && CAME_WITH.contains(EventKind.of(event)))
+                .toList();
     }
 }

@@ -10,6 +10,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Supplier;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import rafter.app.platform.BackgroundWork;
@@ -17,6 +18,7 @@ import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.CustomerFacts;
 import rafter.app.tickets.acts.TicketStore;
 import rafter.core.id.TicketNumber;
+import rafter.core.rule.Moment;
 import rafter.core.rule.Occasion;
 import rafter.core.rule.Rule;
 import rafter.core.rule.RuleBook;
@@ -61,7 +63,7 @@ class RuleTimers implements BackgroundWork.InParts {
     }
 
     /** The times of a ticket that are not dealt with, in their order; none of what was due before its rule was in force. */
-    List<Time> times(TicketStore.Held held, RuleBook book, List<TargetClock> clocks) {
+    List<Time> times(TicketStore.Held held, RuleBook book, Supplier<List<TargetClock>> clocks) {
         List<Rule> rules = book.onTheClock();
         if (rules.isEmpty() || !RuleFacts.readFor(held.ticket())) {
             return List.of();
@@ -71,8 +73,9 @@ class RuleTimers implements BackgroundWork.InParts {
         var times = new ArrayList<Time>();
         for (Rule rule : rules) {
             if (rule.occasion() instanceof Occasion.Clock occasion) {
+                List<TargetClock> known = occasion.moment() == Moment.DUE ? clocks.get() : List.of();
                 occasion.moment()
-                        .on(held.ticket(), held.events(), clocks)
+                        .on(held.ticket(), held.events(), known)
                         .ifPresent(base -> add(rule, occasion, base, hours, dealt, times));
             }
         }
@@ -97,7 +100,7 @@ class RuleTimers implements BackgroundWork.InParts {
     }
 
     /** Sets the timer of a ticket that is held for its next time, or takes it away. */
-    void set(TicketStore.Held held, RuleBook book, List<TargetClock> clocks) {
+    void set(TicketStore.Held held, RuleBook book, Supplier<List<TargetClock>> clocks) {
         Optional<Instant> next = times(held, book, clocks).stream().findFirst().map(Time::at);
         if (next.isEmpty()) {
             sql.deleteFrom(RULE_TIMER)
@@ -171,7 +174,7 @@ class RuleTimers implements BackgroundWork.InParts {
                 .fetch(TICKET.NUMBER);
         for (TicketNumber number : numbers) {
             TicketStore.Held held = store.hold(number);
-            set(held, book, targets.reckon(held.events(), customers.customer(number), now));
+            set(held, book, () -> targets.reckon(held.events(), customers.customer(number), now));
         }
         return new BackgroundWork.Part(
                 numbers.size(),

@@ -3,6 +3,7 @@ package rafter.app.tickets.rules;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
@@ -45,7 +46,12 @@ class RuleWords {
         return new Said(
                 occasion(rule.occasion()),
                 all ? "" : sentence.of(rule.criteria()),
-                rule.deeds().stream().map(deeds::words).toList());
+                rule.deeds().stream().map(deeds::words).map(RuleWords::within).toList());
+    }
+
+    /** As it stands within a sentence. */
+    private static String within(String words) {
+        return words.isEmpty() ? words : words.substring(0, 1).toLowerCase(Locale.ROOT) + words.substring(1);
     }
 
     /** When it is read; a field that it waits for by its name. */

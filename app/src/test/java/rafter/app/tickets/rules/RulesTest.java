@@ -732,7 +732,7 @@ class RulesTest extends Browsing {
                 "My hat",
                 "team",
                 "");
-        assertThat(page.body()).contains("2 rules were come by, 2 matched", "Set priority P1");
+        assertThat(page.body()).contains("2 rules were come by, 2 matched", "set priority P1");
         assertThat(sql().fetchCount(RULE_RUN, RULE_RUN.RULE_ID.eq(first.id()))).isZero();
         TicketNumber number = mail("A hat again");
         HttpResponse<String> picked = post("/house-rules/rules/try", token, "ticket", number.toString());
