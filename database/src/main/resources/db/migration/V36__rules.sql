@@ -110,3 +110,16 @@ create table rule_rehearsal (
     result jsonb
 );
 create index rule_rehearsal_rule on rule_rehearsal (rule_id, id desc);
+
+-- Calls of other programs that rules make: kept with what the rule did, made afterwards, tried again until they are accepted.
+create table rule_call (
+    id uuid primary key,
+    ticket bigint not null references ticket (number),
+    rule_id text not null,
+    address text not null,
+    body text not null,
+    due_at timestamptz,
+    tries smallint not null default 0,
+    answer text not null default ''
+);
+create index rule_call_due on rule_call (due_at) where due_at is not null;

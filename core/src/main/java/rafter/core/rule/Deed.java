@@ -36,7 +36,8 @@ public record Deed(String form, Map<String, String> typed) {
         HAND_BY("Hand to whoever fits", "by team"),
         MAIL("Write to the customer", "subject text"),
         CLOSE("Close without telling the customer", ""),
-        MACRO("Run a macro", "macro");
+        MACRO("Run a macro", "macro"),
+        CALL("Call another program", "address");
 
         private final String words;
         private final List<String> fields;

@@ -202,7 +202,7 @@ class RuleBookTest {
     @Test
     void a_deed_keeps_what_belongs_to_its_form() {
         assertThat(Deed.of("tag", Map.of("tag", "x", "team", "3", "text", " "))).isEqualTo(tag("x"));
-        assertThat(Deed.of("hook", Map.of("address", "https://a.example/", "tag", "x"))
+        assertThat(Deed.of("call", Map.of("address", "https://a.example/", "tag", "x"))
                         .typed())
                 .containsOnlyKeys("address");
         assertThat(new Deed("delete", Map.of()).known()).isFalse();

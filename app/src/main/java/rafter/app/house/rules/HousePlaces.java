@@ -32,6 +32,7 @@ class HousePlaces implements Place.Source {
             rule("Opening hours", "hours"),
             rule("Rules", "rules"),
             rule("Try a message with the rules", "rules/try"),
+            rule("What rules did", "rules/share"),
             rule("States", "states"),
             rule("Fields", "fields"),
             rule("Forms", "forms"),

@@ -57,6 +57,7 @@ class RuleController {
     private final RuleWords words;
     private final RuleDeeds deeds;
     private final RuleLog log;
+    private final RuleCalls calls;
     private final CriteriaNames names;
     private final Persons persons;
     private final TicketStates states;
@@ -71,6 +72,7 @@ class RuleController {
             RuleWords words,
             RuleDeeds deeds,
             RuleLog log,
+            RuleCalls calls,
             CriteriaNames names,
             Persons persons,
             TicketStates states,
@@ -83,6 +85,7 @@ class RuleController {
         this.words = words;
         this.deeds = deeds;
         this.log = log;
+        this.calls = calls;
         this.names = names;
         this.persons = persons;
         this.states = states;
@@ -130,6 +133,7 @@ class RuleController {
         model.addAttribute("fields", fields.shown(OwnField.Bearer.TICKET));
         model.addAttribute("macros", macros.shared());
         model.addAttribute("placeholders", Placeholder.forRules());
+        model.addAttribute("callKey", calls.key());
         model.addAttribute("names", Formula.names());
         model.addAttribute("runs", runs(form));
         return "tickets/rules/rule";

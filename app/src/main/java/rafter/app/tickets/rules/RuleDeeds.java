@@ -90,6 +90,7 @@ class RuleDeeds {
     private final Targets targets;
     private final TicketTimes times;
     private final RuleLog log;
+    private final RuleCalls calls;
     private final Workplace workplace;
     private final Clock clock;
 
@@ -108,6 +109,7 @@ class RuleDeeds {
             Targets targets,
             TicketTimes times,
             RuleLog log,
+            RuleCalls calls,
             Workplace workplace,
             Clock clock) {
         this.workplace = workplace;
@@ -125,6 +127,7 @@ class RuleDeeds {
         this.targets = targets;
         this.times = times;
         this.log = log;
+        this.calls = calls;
         this.clock = clock;
     }
 
@@ -156,6 +159,7 @@ class RuleDeeds {
             }
             case MAIL -> mailFault(deed);
             case CLOSE -> Optional.empty();
+            case CALL -> RuleCalls.fault(deed.typed("address"));
             case MACRO ->
                 macro(deed).isPresent()
                         ? Optional.empty()
@@ -192,6 +196,11 @@ class RuleDeeds {
             }
             case MAIL -> "Write to the customer" + about(deed);
             case CLOSE -> special.get().words();
+            case CALL ->
+                "Call "
+                        + (deed.typed("address").isBlank()
+                                ? "another program"
+                                : deed.typed("address").strip());
             case MACRO ->
                 "Run " + macro(deed).map(one -> "“" + one.name() + "”").orElse("a macro that is gone");
         };
@@ -330,11 +339,20 @@ class RuleDeeds {
                 case HAND_BY -> handBy(by(deed), deed);
                 case MAIL -> mail(deed.typed("subject"), deed.typed("text"));
                 case CLOSE -> act(new Act.MoveTo(TicketState.CLOSED.key()));
+                case CALL -> call(deed.typed("address"));
                 case MACRO ->
                     macro(deed)
                             .map(this::run)
                             .orElseGet(() -> Optional.of("The macro is gone, or is one person’s alone now."));
             };
+        }
+
+        private Optional<String> call(String address) {
+            Optional<String> fault = RuleCalls.fault(address);
+            if (fault.isEmpty()) {
+                calls.keep(held.number(), held.ticket(), rule, address, now);
+            }
+            return fault;
         }
 
         private Optional<String> run(Macro macro) {

@@ -80,6 +80,7 @@ class RulesController {
     private final RuleWords words;
     private final RuleLog log;
     private final RuleRehearsals rehearsals;
+    private final RuleShare share;
     private final Targets targets;
     private final Access access;
     private final Clock clock;
@@ -89,6 +90,7 @@ class RulesController {
             RuleWords words,
             RuleLog log,
             RuleRehearsals rehearsals,
+            RuleShare share,
             Targets targets,
             Access access,
             Clock clock) {
@@ -96,6 +98,7 @@ class RulesController {
         this.words = words;
         this.log = log;
         this.rehearsals = rehearsals;
+        this.share = share;
         this.targets = targets;
         this.access = access;
         this.clock = clock;
@@ -390,6 +393,24 @@ class RulesController {
                 "The rules stand as in version " + id + " again.",
                 redirect,
                 book -> books.edition(id).book());
+    }
+
+    /** A table of shares. */
+    record ShareTable(String title, String column, List<RuleShare.Line> lines) {}
+
+    /** How much of the work rules did, and how much of that came back. */
+    @GetMapping("/share")
+    String share(@RequestParam(defaultValue = "90") int days, Model model) {
+        access.require(Right.HOUSE_RULES);
+        int period = Math.clamp(days, 1, 366);
+        Instant now = clock.instant();
+        RuleShare.Shares of = share.of(now.minus(Duration.ofDays(period)), now);
+        model.addAttribute("days", period);
+        model.addAttribute("share", of);
+        model.addAttribute(
+                "tables",
+                List.of(new ShareTable("By rule", "Rule", of.rules()), new ShareTable("By tag", "Tag", of.tags())));
+        return "tickets/rules/share";
     }
 
     // ------------------------------------------------------------------ out and in
