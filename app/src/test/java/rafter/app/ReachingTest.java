@@ -39,6 +39,7 @@ class ReachingTest {
             entry("tickets/rules/RuleFiring", "holds what the rules are read for"),
             entry("tickets/rules/RuleRehearsals", "asks whether any ticket has a word"),
             entry("tickets/rules/RuleShare", "counts what rules did, and names no ticket"),
+            entry("tickets/acts/Causes", "leaves to a newer node what is a newer one's"),
             entry("tickets/rules/RuleTimers", "sets the timers of all"),
             entry("tickets/acts/TicketStore", "writes tickets, and holds one once its reach was asked"),
             entry("tickets/acts/CustomerFacts", "gives what promises ask about to those who hold a ticket"),

@@ -1,5 +1,6 @@
 package rafter.core.rule;
 
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -23,14 +24,14 @@ import rafter.core.text.Words;
 public final class PhraseScan {
 
     private final Trie trie;
-    /** Phrases as they were typed, and as a text keeps them. */
-    private final Map<String, String> kept;
+    /** The phrases as they were typed, by what a text keeps of them. */
+    private final Map<String, List<String>> typed;
 
     private final Set<Field> fields;
 
-    private PhraseScan(Trie trie, Map<String, String> kept, Set<Field> fields) {
+    private PhraseScan(Trie trie, Map<String, List<String>> typed, Set<Field> fields) {
         this.trie = trie;
-        this.kept = kept;
+        this.typed = typed;
         this.fields = fields;
     }
 
@@ -43,7 +44,10 @@ public final class PhraseScan {
                 .filter(phrase -> phrase.length() > 1)
                 .distinct()
                 .toList();
-        return new PhraseScan(Trie.builder().addKeywords(phrases).build(), Map.copyOf(kept), Set.copyOf(fields));
+        var typed = new HashMap<String, List<String>>();
+        kept.forEach((phrase, text) ->
+                typed.computeIfAbsent(text, key -> new ArrayList<>()).add(phrase));
+        return new PhraseScan(Trie.builder().addKeywords(phrases).build(), typed, Set.copyOf(fields));
     }
 
     private static void collect(Criteria criteria, Map<String, String> kept, Set<Field> fields) {
@@ -63,25 +67,25 @@ public final class PhraseScan {
         }
     }
 
-    /** Looks through the texts of a ticket, once for all criteria; what comes of it holds for these facts alone. */
+    /**
+     * Looks through the texts of a ticket, once for all criteria that this was made of. What comes of it answers for these criteria and these
+     * facts alone.
+     */
     public Matching.Finder over(Facts facts) {
         var found = new HashMap<Field, Set<String>>();
         for (Field field : fields) {
             facts.of(field, Fact.Running.class).ifPresent(running -> found.put(field, in(running.words())));
         }
         return (field, text, phrase) -> {
-            String wanted = kept.get(phrase);
             Set<String> there = found.get(field);
-            if (wanted == null || there == null) {
-                return text.has(phrase);
-            }
-            return there.contains(wanted);
+            return there != null && there.contains(phrase);
         };
     }
 
+    /** The phrases, as they were typed, that stand in a text. */
     private Set<String> in(Words words) {
         var there = new HashSet<String>();
-        trie.parseText(words.stored(), emit -> there.add(emit.getKeyword()));
+        trie.parseText(words.stored(), emit -> there.addAll(typed.getOrDefault(emit.getKeyword(), List.of())));
         return there;
     }
 }

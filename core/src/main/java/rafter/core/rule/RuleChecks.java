@@ -219,24 +219,21 @@ public final class RuleChecks {
     private static Collection<Finding> contradictions(Rule rule, List<Rule> above) {
         var all = new ArrayList<Finding>();
         for (Rule one : above) {
-            boolean both = one.carriesOn()
-                    && meets(one.occasion(), rule.occasion())
-                    && Logic.together(List.of(one.criteria(), rule.criteria())) == Logic.Answer.POSSIBLE;
-            if (!both) {
-                continue;
-            }
-            for (Deed deed : rule.deeds()) {
-                boolean clash = one.deeds().stream().anyMatch(other -> !deed.agrees(other));
-                if (clash) {
-                    all.add(new Finding(
-                            rule.id(),
-                            Kind.CONTRADICTS,
-                            "“" + one.name() + "” sets " + deed.sets()
-                                    + " otherwise, and some tickets match both; this rule has the last word.",
-                            true,
-                            List.of()));
-                    break;
-                }
+            boolean meet = one.carriesOn() && meets(one.occasion(), rule.occasion());
+            Optional<Deed> clash = rule.deeds().stream()
+                    .filter(deed -> one.deeds().stream().anyMatch(other -> !deed.agrees(other)))
+                    .findFirst();
+            // Deeds are compared before criteria, for that costs next to nothing.
+            if (meet
+                    && clash.isPresent()
+                    && Logic.together(List.of(one.criteria(), rule.criteria())) == Logic.Answer.POSSIBLE) {
+                all.add(new Finding(
+                        rule.id(),
+                        Kind.CONTRADICTS,
+                        "“" + one.name() + "” sets " + clash.get().sets()
+                                + " otherwise, and some tickets match both; this rule has the last word.",
+                        true,
+                        List.of()));
             }
         }
         return all;

@@ -1,12 +1,15 @@
 package rafter.app.tickets.acts;
 
 import static rafter.database.Tables.RULE_CAUSE;
+import static rafter.database.Tables.TICKET;
 
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
 import rafter.app.platform.Writes;
@@ -79,9 +82,18 @@ public class Causes {
     public Optional<Instant> next() {
         return sql.select(RULE_CAUSE.DUE_AT)
                 .from(RULE_CAUSE)
+                .where(understood())
                 .orderBy(RULE_CAUSE.DUE_AT)
                 .limit(1)
                 .fetchOptional(RULE_CAUSE.DUE_AT);
+    }
+
+    /** Those of tickets that a newer version wrote to are left to a newer node. */
+    private static Condition understood() {
+        return DSL.exists(DSL.selectOne()
+                .from(TICKET)
+                .where(TICKET.NUMBER.eq(RULE_CAUSE.TICKET))
+                .and(TicketStore.understood()));
     }
 
     /** The tickets of those that are to be read, the first come first. */
@@ -90,6 +102,7 @@ public class Causes {
                 .select(RULE_CAUSE.TICKET)
                 .from(RULE_CAUSE)
                 .where(RULE_CAUSE.DUE_AT.le(now))
+                .and(understood())
                 .orderBy(RULE_CAUSE.DUE_AT, RULE_CAUSE.ID)
                 .limit(most)
                 .fetch(RULE_CAUSE.TICKET)

@@ -29,6 +29,8 @@ import rafter.core.ticket.TicketEvent;
 class RecordedHistories implements Histories {
 
     private static final int AT_ONCE = 500;
+    /** A ticket comes with fewer events than this, whatever fields are filled by then. */
+    private static final int BEGINNING = 24;
 
     private final DSLContext sql;
     private final CustomerFacts customerFacts;
@@ -50,6 +52,23 @@ class RecordedHistories implements Histories {
     @Override
     public void walk(
             Instant from, Instant to, int part, int parts, Set<KnownField> asked, Consumer<List<History>> each) {
+        walk(from, to, part, parts, asked, Integer.MAX_VALUE, each);
+    }
+
+    @Override
+    public void walkBeginnings(
+            Instant from, Instant to, int part, int parts, Set<KnownField> asked, Consumer<List<History>> each) {
+        walk(from, to, part, parts, asked, BEGINNING, each);
+    }
+
+    private void walk(
+            Instant from,
+            Instant to,
+            int part,
+            int parts,
+            Set<KnownField> asked,
+            int events,
+            Consumer<List<History>> each) {
         var last = new TicketNumber(-1);
         while (true) {
             Map<TicketNumber, TeamId> teams = new HashMap<>();
@@ -70,25 +89,26 @@ class RecordedHistories implements Histories {
                 return;
             }
             Map<TicketNumber, Facts> customers = customerFacts.customers(numbers, asked);
-            Map<TicketNumber, List<TicketEvent>> events = clockEvents(numbers);
+            Map<TicketNumber, List<TicketEvent>> known = clockEvents(numbers, events);
             each.accept(numbers.stream()
-                    .filter(events::containsKey)
+                    .filter(known::containsKey)
                     .map(n -> new History(
                             n,
                             teams.getOrDefault(n, new TeamId(0)),
                             customers.getOrDefault(n, Facts.none()),
-                            events.getOrDefault(n, List.of())))
+                            known.getOrDefault(n, List.of())))
                     .toList());
             last = numbers.getLast();
         }
     }
 
     /** The events that clocks know of; notes and links change none. */
-    private Map<TicketNumber, List<TicketEvent>> clockEvents(List<TicketNumber> numbers) {
+    private Map<TicketNumber, List<TicketEvent>> clockEvents(List<TicketNumber> numbers, int most) {
         var found = new HashMap<TicketNumber, List<TicketEvent>>();
         try (var cursor = sql.select(TicketStore.KEPT)
                 .from(TICKET_EVENT)
                 .where(Ids.among(TICKET_EVENT.TICKET, numbers))
+                .and(most == Integer.MAX_VALUE ? DSL.trueCondition() : TICKET_EVENT.SEQ.le(most))
                 .and(TICKET_EVENT.KIND.notIn(
                         DSL.inline(EventKind.NOTE.word()),
                         DSL.inline(EventKind.LINKED.word()),

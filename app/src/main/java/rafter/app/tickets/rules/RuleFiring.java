@@ -51,6 +51,9 @@ import rafter.core.ticket.TicketEvent;
 class RuleFiring {
 
     private static final Reading.Trigger STEP = new Reading.Trigger.Happened(Happening.TARGET_STEP, Set.of());
+    /** So many tickets share a transaction. */
+    private static final int TOGETHER = 25;
+
     private static final Logger LOG = LoggerFactory.getLogger(RuleFiring.class);
 
     private final DSLContext sql;
@@ -117,25 +120,43 @@ class RuleFiring {
                 .limit(most)
                 .toList();
         int read = 0;
-        for (TicketNumber number : due) {
-            read += read(number) ? 1 : 0;
+        for (int i = 0; i < due.size(); i += TOGETHER) {
+            read += read(due.subList(i, Math.min(due.size(), i + TOGETHER)));
         }
         return read;
     }
 
-    private boolean read(TicketNumber number) {
+    /** A few tickets in one transaction, in the order of their numbers, as whoever holds several does; when one fails, each by itself. */
+    private int read(List<TicketNumber> some) {
         try {
-            return Boolean.TRUE.equals(transaction.execute(status -> {
-                if (!taken(number)) {
-                    return false;
-                }
-                writes.gather(() -> {
-                    new Round(number).read();
-                    return true;
-                });
-                causes.read(number);
-                return true;
-            }));
+            return Optional.ofNullable(transaction.execute(status -> some.stream()
+                            .sorted()
+                            .mapToInt(number -> held(number) ? 1 : 0)
+                            .sum()))
+                    .orElse(0);
+        } catch (DataAccessResourceFailureException databaseIsAway) {
+            throw databaseIsAway;
+        } catch (RuntimeException oneOfThem) {
+            LOG.info("The rules are read one by one for {} tickets: {}", some.size(), oneOfThem.toString());
+            return some.stream().mapToInt(number -> alone(number) ? 1 : 0).sum();
+        }
+    }
+
+    private boolean held(TicketNumber number) {
+        if (!taken(number)) {
+            return false;
+        }
+        writes.gather(() -> {
+            new Round(number).read();
+            return true;
+        });
+        causes.read(number);
+        return true;
+    }
+
+    private boolean alone(TicketNumber number) {
+        try {
+            return Boolean.TRUE.equals(transaction.execute(status -> held(number)));
         } catch (DataAccessResourceFailureException databaseIsAway) {
             throw databaseIsAway;
         } catch (RuntimeException e) {

@@ -18,6 +18,7 @@ import java.util.concurrent.ExecutionException;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.Consumer;
 import java.util.stream.Stream;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
@@ -283,10 +284,15 @@ class RuleRehearsals implements BackgroundWork.AtOnce {
                 parts.add(pool.submit(() -> {
                     var sums = new RuleRehearsal(run.from());
                     var walk = new Walk(run, RuleTrial.Tried.of(now), RuleTrial.Tried.of(then), sums);
-                    histories.walk(run.from(), run.to(), which, PARTS, walk.wanted(), some -> {
+                    Consumer<List<Histories.History>> each = some -> {
                         walk.take(some);
                         progress.done(done.addAndGet(some.size()));
-                    });
+                    };
+                    if (walk.ofArrivals()) {
+                        histories.walkBeginnings(run.from(), run.to(), which, PARTS, walk.wanted(), each);
+                    } else {
+                        histories.walk(run.from(), run.to(), which, PARTS, walk.wanted(), each);
+                    }
                     return sums;
                 }));
             }
@@ -345,6 +351,11 @@ class RuleRehearsals implements BackgroundWork.AtOnce {
                     .filter(rule -> rule.occasion() instanceof Occasion.Clock)
                     .toList();
             this.same = now.book().asWritten().equals(then.book().asWritten());
+        }
+
+        /** Whether nothing is asked about what happened after tickets came. */
+        boolean ofArrivals() {
+            return !changes && clockRules.isEmpty();
         }
 
         Set<KnownField> wanted() {

@@ -11,7 +11,9 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import rafter.app.platform.BackgroundWork;
 import rafter.app.promises.targets.Targets;
@@ -124,9 +126,18 @@ class RuleTimers implements BackgroundWork.InParts {
     Optional<Instant> next() {
         return sql.select(RULE_TIMER.DUE_AT)
                 .from(RULE_TIMER)
+                .where(ofUnderstood())
                 .orderBy(RULE_TIMER.DUE_AT)
                 .limit(1)
                 .fetchOptional(RULE_TIMER.DUE_AT);
+    }
+
+    /** Those of tickets that a newer version wrote to are left to a newer node. */
+    private static Condition ofUnderstood() {
+        return DSL.exists(DSL.selectOne()
+                .from(TICKET)
+                .where(TICKET.NUMBER.eq(RULE_TIMER.TICKET))
+                .and(TicketStore.understood()));
     }
 
     /** The tickets whose timers have come, the earliest first. */
@@ -134,6 +145,7 @@ class RuleTimers implements BackgroundWork.InParts {
         return sql.select(RULE_TIMER.TICKET)
                 .from(RULE_TIMER)
                 .where(RULE_TIMER.DUE_AT.le(now))
+                .and(ofUnderstood())
                 .orderBy(RULE_TIMER.DUE_AT)
                 .limit(most)
                 .fetch(RULE_TIMER.TICKET);
