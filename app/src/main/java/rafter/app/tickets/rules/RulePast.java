@@ -77,10 +77,15 @@ class RulePast {
                                 .map(Said::text)
                                 .toList())
                 : customer;
-        boolean clocks = asked.stream().anyMatch(OF_CLOCKS::contains);
+        boolean clocks = asksClocks(asked);
         Terms terms = targets.terms();
         return new RuleTrial.Stood(
                 known, events, all -> clocks ? Reckoning.reckon(all, customer, terms.editions(), at) : List.of());
+    }
+
+    /** Whether any of these is asked of a clock. */
+    static boolean asksClocks(Set<KnownField> asked) {
+        return asked.stream().anyMatch(OF_CLOCKS::contains);
     }
 
     /** The events with which a ticket came; what a rule did at the same instant is none of them. */

@@ -358,9 +358,13 @@ class RuleRehearsals implements BackgroundWork.AtOnce {
             return !changes && clockRules.isEmpty();
         }
 
+        /** What is asked about customers; what promises ask, too, where clocks are reckoned. */
         Set<KnownField> wanted() {
-            var wanted = EnumSet.copyOf(targets.asked().isEmpty() ? EnumSet.noneOf(KnownField.class) : targets.asked());
+            var wanted = EnumSet.noneOf(KnownField.class);
             wanted.addAll(asked);
+            if (!ofArrivals() || RulePast.asksClocks(asked)) {
+                wanted.addAll(targets.asked());
+            }
             return wanted;
         }
 
