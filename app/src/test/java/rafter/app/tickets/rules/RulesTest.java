@@ -87,6 +87,13 @@ class RulesTest extends Browsing {
         }
         sql().deleteFrom(RULE_CAUSE).execute();
         sql().deleteFrom(RULE_TIMER).execute();
+        // Other classes look into lists of what is open.
+        mails.stream()
+                .filter(number -> ticket(number).open())
+                .forEach(number -> acts.perform(number, new Act.MoveTo(TicketState.CLOSED.key()), odile()));
+        joined.forEach(team -> sql().deleteFrom(rafter.database.Tables.TEAM_MEMBER)
+                .where(rafter.database.Tables.TEAM_MEMBER.TEAM_ID.eq(team))
+                .execute());
     }
 
     private void force(Rule... rules) {
@@ -128,6 +135,8 @@ class RulesTest extends Browsing {
 
     private String address = "";
     private int mail;
+    private final List<TicketNumber> mails = new ArrayList<>();
+    private final List<TeamId> joined = new ArrayList<>();
 
     private TicketNumber mail(String text) {
         int one = unique();
@@ -135,8 +144,10 @@ class RulesTest extends Browsing {
         address = "ida" + one + "@rule" + one + ".example";
         String raw = "From: Ida Quay <" + address + ">\nMessage-ID: <r" + one + "@post.example>\nSubject: About " + word
                 + "\n\n" + text;
-        return RunningApp.ticketOf(
+        TicketNumber number = RunningApp.ticketOf(
                 RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        mails.add(number);
+        return number;
     }
 
     private void read() {
@@ -341,7 +352,8 @@ class RulesTest extends Browsing {
         assertThat(ticket(again).owner()).contains(sefa().id());
     }
 
-    private static void join(TeamId team, rafter.core.id.PersonId... persons) {
+    private void join(TeamId team, rafter.core.id.PersonId... persons) {
+        joined.add(team);
         for (rafter.core.id.PersonId person : persons) {
             sql().insertInto(rafter.database.Tables.TEAM_MEMBER)
                     .set(rafter.database.Tables.TEAM_MEMBER.TEAM_ID, team)
