@@ -22,6 +22,11 @@ public record Asking(Instant now, PersonId me, Set<TeamId> teams) {
     /** In place of a team: those of whoever reads. */
     public static final String MINE = "mine";
 
+    /** Nobody reads, at a time: what Rafter asks by itself. */
+    public static Asking ofNobody(Instant now) {
+        return new Asking(now, new PersonId(0), Set.of());
+    }
+
     public Asking {
         teams = Set.copyOf(teams);
     }

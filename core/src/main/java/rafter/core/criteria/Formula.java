@@ -10,6 +10,7 @@ import dev.cel.common.types.SimpleType;
 import dev.cel.compiler.CelCompiler;
 import dev.cel.compiler.CelCompilerBuilder;
 import dev.cel.compiler.CelCompilerFactory;
+import dev.cel.parser.CelStandardMacro;
 import dev.cel.runtime.CelEvaluationException;
 import dev.cel.runtime.CelRuntime;
 import dev.cel.runtime.CelRuntimeFactory;
@@ -72,7 +73,7 @@ public final class Formula {
                 "how often the customer wrote",
                 number(KnownField.CUSTOMER_MESSAGES)),
         FROM_US("our_messages", SimpleType.INT, "how often one of us wrote", number(KnownField.OUR_MESSAGES)),
-        REOPENINGS("reopenings", SimpleType.INT, "how often it was taken up again", number(KnownField.REOPENINGS)),
+        REOPENINGS("reopenings", SimpleType.INT, "how often it was reopened", number(KnownField.REOPENINGS)),
         EARLIER(
                 "earlier_tickets",
                 SimpleType.INT,
@@ -139,7 +140,7 @@ public final class Formula {
         private static CelCompiler compiler() {
             CelCompilerBuilder builder = CelCompilerFactory.standardCelCompilerBuilder()
                     .setOptions(OPTIONS)
-                    .setStandardMacros(dev.cel.parser.CelStandardMacro.STANDARD_MACROS)
+                    .setStandardMacros(CelStandardMacro.STANDARD_MACROS)
                     .setResultType(SimpleType.BOOL);
             Stream.of(Name.values()).forEach(name -> builder.addVar(name.word, name.type));
             return builder.build();

@@ -32,7 +32,7 @@ public enum KnownField implements Field {
     RATING(FieldType.CHOICE, "the rating"),
     CUSTOMER_MESSAGES(FieldType.NUMBER, "the number of messages from the customer"),
     OUR_MESSAGES(FieldType.NUMBER, "the number of messages from us"),
-    REOPENINGS(FieldType.NUMBER, "how often it was taken up again"),
+    REOPENINGS(FieldType.NUMBER, "how often it was reopened"),
     EARLIER_TICKETS(FieldType.NUMBER, "the customer’s tickets of the 30 days before"),
     AGE(FieldType.ELAPSED, "the time since it was opened"),
     IN_TURN(FieldType.ELAPSED, "the time in this turn"),

@@ -1,7 +1,10 @@
 package rafter.core.rule;
 
+import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import rafter.core.ticket.ActForm;
@@ -59,14 +62,12 @@ public record Deed(String form, Map<String, String> typed) {
 
         /** As data names it. */
         public String key() {
-            return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
+            return name().toLowerCase(Locale.ROOT).replace('_', '-');
         }
 
         /** The one that data names so. */
-        public static java.util.Optional<Special> of(String key) {
-            return java.util.Arrays.stream(values())
-                    .filter(one -> one.key().equals(key))
-                    .findFirst();
+        public static Optional<Special> of(String key) {
+            return Arrays.stream(values()).filter(one -> one.key().equals(key)).findFirst();
         }
     }
 

@@ -25,7 +25,6 @@ import rafter.core.criteria.Formula;
 import rafter.core.criteria.Matching;
 import rafter.core.criteria.Operator;
 import rafter.core.criteria.OwnField;
-import rafter.core.id.PersonId;
 import rafter.core.text.Words;
 import rafter.core.ticket.Priority;
 import rafter.core.time.Amount;
@@ -54,7 +53,7 @@ public final class Logic {
     private static final String OTHER = "\uE000other\uE000";
 
     private static final Instant NOW = Instant.EPOCH.plus(Duration.ofDays(10_000));
-    private static final Asking NOBODY = new Asking(NOW, new PersonId(0), Set.of());
+    private static final Asking NOBODY = Asking.ofNobody(NOW);
 
     private int left = MOST;
 

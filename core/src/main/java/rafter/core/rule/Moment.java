@@ -12,7 +12,7 @@ import rafter.core.ticket.TicketEvent;
 
 /** From where rules on the clock count. */
 public enum Moment {
-    CREATED("since it came", false),
+    CREATED("since it was opened", false),
     TURN("since its turn began", false),
     CUSTOMER("since the customer last wrote", false),
     US("since one of us last wrote", false),

@@ -5,6 +5,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 import java.util.function.Predicate;
 
 /**
@@ -72,11 +73,7 @@ public final class Reading {
      * @param does does the deeds of a rule
      */
     public static List<Read> read(
-            RuleBook book,
-            Trigger trigger,
-            Set<String> done,
-            Predicate<Rule> matches,
-            java.util.function.Consumer<Rule> does) {
+            RuleBook book, Trigger trigger, Set<String> done, Predicate<Rule> matches, Consumer<Rule> does) {
         var all = new ArrayList<Read>();
         for (RuleBook.Section section : book.sections()) {
             boolean ended = false;

@@ -7,6 +7,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.stream.Stream;
 
 /** All rules of a workspace, in the order in which they are read. */
@@ -120,7 +121,7 @@ public record RuleBook(List<Section> sections) {
         return each(one -> one.id().equals(id) ? Stream.empty() : Stream.of(one));
     }
 
-    private RuleBook each(java.util.function.Function<Rule, Stream<Rule>> change) {
+    private RuleBook each(Function<Rule, Stream<Rule>> change) {
         return new RuleBook(sections.stream()
                 .map(section ->
                         section.with(section.rules().stream().flatMap(change).toList()))

@@ -5,9 +5,11 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Field;
 import rafter.core.criteria.FieldType;
+import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 
 /**
@@ -255,7 +257,7 @@ public final class RuleChecks {
 
     /** Fields that no deed changes. */
     private static boolean given(Field field) {
-        return field instanceof rafter.core.criteria.KnownField known
+        return field instanceof KnownField known
                 && switch (known) {
                     case PLAN,
                             COMPANY,
@@ -302,7 +304,7 @@ public final class RuleChecks {
     private List<Finding> otherForms(Rule rule) {
         var all = new ArrayList<Finding>();
         if (history.tickets() > 0) {
-            words(rule.criteria()).forEach(test -> {
+            phrases(rule.criteria()).forEach(test -> {
                 for (String phrase : test.values()) {
                     if (!phrase.isBlank() && !history.has(test.field(), phrase)) {
                         history.otherForm(test.field(), phrase)
@@ -323,19 +325,19 @@ public final class RuleChecks {
                 List.of(new Mend.MatchForms()));
     }
 
-    private static List<Criteria.Test> words(Criteria criteria) {
+    /** The questions of criteria about phrases of which one is enough, as they are typed and in no other form. */
+    public static Stream<Criteria.Test> phrases(Criteria criteria) {
         return switch (criteria) {
-            case Criteria.All(List<Criteria> parts) ->
-                parts.stream().flatMap(part -> words(part).stream()).toList();
-            case Criteria.Any(List<Criteria> parts) ->
-                parts.stream().flatMap(part -> words(part).stream()).toList();
-            case Criteria.Not(Criteria part) -> words(part);
-            case Criteria.Expert expert -> List.of();
-            case Criteria.Test test ->
-                test.field().type() == FieldType.WORDS && test.operator() == Operator.HAS_ANY
-                        ? List.of(test)
-                        : List.of();
+            case Criteria.All(List<Criteria> parts) -> parts.stream().flatMap(RuleChecks::phrases);
+            case Criteria.Any(List<Criteria> parts) -> parts.stream().flatMap(RuleChecks::phrases);
+            case Criteria.Not(Criteria part) -> phrases(part);
+            case Criteria.Expert expert -> Stream.of();
+            case Criteria.Test test -> asksPhrases(test) ? Stream.of(test) : Stream.of();
         };
+    }
+
+    private static boolean asksPhrases(Criteria.Test test) {
+        return test.field().type() == FieldType.WORDS && test.operator() == Operator.HAS_ANY;
     }
 
     /** The same criteria looking for words in all their forms. */
@@ -348,9 +350,7 @@ public final class RuleChecks {
             case Criteria.Not(Criteria part) -> new Criteria.Not(withForms(part));
             case Criteria.Expert expert -> expert;
             case Criteria.Test test ->
-                test.field().type() == FieldType.WORDS && test.operator() == Operator.HAS_ANY
-                        ? new Criteria.Test(test.field(), Operator.HAS_FORM, test.values())
-                        : test;
+                asksPhrases(test) ? new Criteria.Test(test.field(), Operator.HAS_FORM, test.values()) : test;
         };
     }
 

@@ -11,7 +11,6 @@ import java.util.function.Function;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.Matching;
-import rafter.core.id.PersonId;
 import rafter.core.target.TargetClock;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
@@ -77,7 +76,7 @@ public final class RuleTrial {
 
     /** Reads a book for a ticket as it stood at an instant. */
     public static Outcome read(Tried tried, Reading.Trigger trigger, Stood stood, Effects effects, Instant at) {
-        var nobody = new Asking(at, new PersonId(0), Set.of());
+        var nobody = Asking.ofNobody(at);
         var asked = new HashMap<String, Facts>();
         var now = new Object() {
             List<TicketEvent> events = stood.events();
@@ -116,7 +115,7 @@ public final class RuleTrial {
 
     /** The rules that were not reached and would have matched, each with the rule that took the ticket before it. */
     public static Map<String, String> taken(RuleBook book, Outcome outcome, Facts facts, Instant at) {
-        var nobody = new Asking(at, new PersonId(0), Set.of());
+        var nobody = Asking.ofNobody(at);
         var taken = new HashMap<String, String>();
         for (Reading.Read read : outcome.reads()) {
             if (read.result() == Reading.Result.NOT_REACHED

@@ -7,7 +7,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
-import java.util.Set;
 import java.util.stream.IntStream;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Criteria;
@@ -18,13 +17,12 @@ import rafter.core.criteria.Formula;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 import rafter.core.criteria.OwnField;
-import rafter.core.id.PersonId;
 
 /** Criteria, facts and books as they might be, from a seed; about few fields and few values, so that they meet. */
 final class RandomRules {
 
     static final Instant NOW = Instant.parse("2027-03-01T09:00:00Z");
-    static final Asking NOBODY = new Asking(NOW, new PersonId(0), Set.of());
+    static final Asking NOBODY = Asking.ofNobody(NOW);
 
     private static final OwnField METRES = new OwnField(7, OwnField.Kind.NUMBER);
     private static final OwnField DAY = new OwnField(8, OwnField.Kind.DATE);

@@ -10,9 +10,6 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
-import rafter.app.house.access.Person;
-import rafter.app.house.access.Persons;
-import rafter.app.house.access.Role;
 import rafter.app.house.notices.Notices;
 import rafter.app.house.people.Companies;
 import rafter.app.platform.Files;
@@ -41,14 +38,12 @@ class Likenesses {
     private final DSLContext sql;
     private final Writes writes;
     private final Companies companies;
-    private final Persons persons;
     private final Notices notices;
 
-    Likenesses(DSLContext sql, Writes writes, Companies companies, Persons persons, Notices notices) {
+    Likenesses(DSLContext sql, Writes writes, Companies companies, Notices notices) {
         this.sql = sql;
         this.writes = writes;
         this.companies = companies;
-        this.persons = persons;
         this.notices = notices;
     }
 
@@ -94,10 +89,6 @@ class Likenesses {
         String words = "A machine at "
                 + MailAddress.of(sender).map(MailAddress::domain).orElse(sender) + " seems to answer our answers: "
                 + MOST_AN_HOUR + " alike requests within an hour. Further ones are set aside (House rules, Set aside).";
-        notices.tell(persons.active().stream()
-                .filter(person -> person.role() == Role.ADMINISTRATOR)
-                .map(Person::id)
-                .map(person -> new Notices.Told(person, ticket, now, Notices.Kind.MACHINE, words))
-                .toList());
+        notices.tellAdministrators(ticket, now, Notices.Kind.MACHINE, words);
     }
 }

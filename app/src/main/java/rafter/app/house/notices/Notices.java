@@ -15,6 +15,8 @@ import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.access.Persons;
+import rafter.app.house.access.Role;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.LiveNews;
 import rafter.core.id.PersonId;
@@ -74,9 +76,11 @@ public class Notices {
 
     private final DSLContext sql;
     private final LiveNews news;
+    private final Persons persons;
     private final Clock clock;
 
-    Notices(DSLContext sql, LiveNews news, Clock clock) {
+    Notices(DSLContext sql, LiveNews news, Persons persons, Clock clock) {
+        this.persons = persons;
         this.sql = sql;
         this.news = news;
         this.clock = clock;
@@ -98,6 +102,15 @@ public class Notices {
         }
         insert.execute();
         wanted.stream().map(Told::person).distinct().forEach(news::noticed);
+    }
+
+    /** Tells all administrators something about a ticket. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void tellAdministrators(TicketNumber ticket, Instant at, Kind kind, String words) {
+        tell(persons.active().stream()
+                .filter(person -> person.role() == Role.ADMINISTRATOR)
+                .map(person -> new Told(person.id(), ticket, at, kind, words))
+                .toList());
     }
 
     /** Tells one person something that happens now. */

@@ -4,14 +4,10 @@ import static rafter.database.Tables.REHEARSAL;
 
 import java.time.Clock;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.ExecutionException;
-import java.util.concurrent.Executors;
-import java.util.concurrent.Future;
 import java.util.concurrent.atomic.AtomicLong;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
@@ -20,6 +16,7 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.BackgroundWork;
 import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
+import rafter.app.platform.SideBySide;
 import rafter.app.promises.targets.TargetDrafts;
 import rafter.app.promises.targets.Targets;
 import rafter.core.criteria.KnownField;
@@ -176,32 +173,17 @@ public class Rehearsals implements BackgroundWork.AtOnce {
         asked.addAll(Targets.asked(book));
         asked.addAll(targets.asked());
         var done = new AtomicLong();
-        try (var pool = Executors.newFixedThreadPool(PARTS)) {
-            var parts = new ArrayList<Future<Rehearsal>>();
-            for (int part = 0; part < PARTS; part++) {
-                int which = part;
-                parts.add(pool.submit(() -> {
-                    var sums = new Rehearsal(now, then, run.from(), run.to());
-                    histories.walk(run.from(), run.to(), which, PARTS, asked, some -> {
-                        some.forEach(h -> sums.take(h.ticket(), h.team(), h.customer(), h.events()));
-                        progress.done(done.addAndGet(some.size()));
-                    });
-                    return sums;
-                }));
-            }
-            Rehearsal whole = parts.removeFirst().get();
-            for (Future<Rehearsal> part : parts) {
-                whole.add(part.get());
-            }
-            return whole.result();
-        } catch (ExecutionException e) {
-            if (e.getCause() instanceof BackgroundWork.Cancelled cancelled) {
-                throw cancelled;
-            }
-            throw new IllegalStateException(e.getCause());
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new IllegalStateException("interrupted", e);
-        }
+        return SideBySide.sum(
+                        PARTS,
+                        which -> () -> {
+                            var sums = new Rehearsal(now, then, run.from(), run.to());
+                            histories.walk(run.from(), run.to(), which, PARTS, asked, some -> {
+                                some.forEach(h -> sums.take(h.ticket(), h.team(), h.customer(), h.events()));
+                                progress.done(done.addAndGet(some.size()));
+                            });
+                            return sums;
+                        },
+                        Rehearsal::add)
+                .result();
     }
 }

@@ -1,8 +1,11 @@
 package rafter.app.tickets.acts;
 
+import static rafter.database.Tables.MESSAGE;
+
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.OurAddress;
@@ -37,10 +40,28 @@ public class OwnWords {
         }
     }
 
+    /** So many earlier messages are named by a mail that follows them. */
+    private static final int LONGEST_THREAD = 10;
+
+    private final DSLContext sql;
     private final EntryStore entries;
 
-    OwnWords(EntryStore entries) {
+    OwnWords(DSLContext sql, EntryStore entries) {
+        this.sql = sql;
         this.entries = entries;
+    }
+
+    /** The identities of the last messages between the customer and us, oldest first, for a letter that follows them. */
+    public List<String> thread(TicketNumber number) {
+        return sql.select(MESSAGE.MESSAGE_ID)
+                .from(MESSAGE)
+                .where(MESSAGE.TICKET.eq(number))
+                .and(MESSAGE.KIND.in(NewMessage.Kind.CUSTOMER.name(), NewMessage.Kind.PUBLIC.name()))
+                .and(MESSAGE.MESSAGE_ID.isNotNull())
+                .orderBy(MESSAGE.SEQ.desc())
+                .limit(LONGEST_THREAD)
+                .fetch(MESSAGE.MESSAGE_ID)
+                .reversed();
     }
 
     /**

@@ -1,7 +1,6 @@
 package rafter.app.tickets.rating;
 
 import static rafter.database.Tables.CONTACT;
-import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.RATING_REQUEST;
 import static rafter.database.Tables.TICKET;
 
@@ -192,15 +191,7 @@ public class RatingRequests {
                 Placeholders.fill(rule.subject(), values),
                 SafeHtml.fromText(text),
                 text,
-                sql.select(MESSAGE.MESSAGE_ID)
-                        .from(MESSAGE)
-                        .where(MESSAGE.TICKET.eq(held.number()))
-                        .and(MESSAGE.KIND.in("CUSTOMER", "PUBLIC"))
-                        .and(MESSAGE.MESSAGE_ID.isNotNull())
-                        .orderBy(MESSAGE.SEQ.desc())
-                        .limit(10)
-                        .fetch(MESSAGE.MESSAGE_ID)
-                        .reversed(),
+                words.thread(held.number()),
                 now);
         return words.send(
                 held.number(), held.nextSeq(), channels.of(held.ticket().channel()), ours, letter);

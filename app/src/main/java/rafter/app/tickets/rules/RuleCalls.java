@@ -18,8 +18,6 @@ import org.jooq.DSLContext;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
-import rafter.app.house.access.Persons;
-import rafter.app.house.access.Role;
 import rafter.app.house.notices.Notices;
 import rafter.app.platform.DueThread;
 import rafter.app.platform.Secrets;
@@ -48,7 +46,6 @@ class RuleCalls extends DueThread {
     private final DSLContext sql;
     private final TransactionTemplate transaction;
     private final Secrets secrets;
-    private final Persons persons;
     private final Notices notices;
     private final Clock clock;
     private final HttpClient http = HttpClient.newBuilder()
@@ -60,7 +57,6 @@ class RuleCalls extends DueThread {
             DSLContext sql,
             TransactionTemplate transaction,
             Secrets secrets,
-            Persons persons,
             Notices notices,
             Clock clock,
             @Value("${rafter.rules.enabled:true}") boolean enabled) {
@@ -68,7 +64,6 @@ class RuleCalls extends DueThread {
         this.sql = sql;
         this.transaction = transaction;
         this.secrets = secrets;
-        this.persons = persons;
         this.notices = notices;
         this.clock = clock;
     }
@@ -190,9 +185,6 @@ class RuleCalls extends DueThread {
     private void tell(RuleCallRecord call, String problem, Instant now) {
         String words =
                 "A rule could not call " + call.getAddress() + " for ticket " + call.getTicket() + ": " + problem + ".";
-        notices.tell(persons.active().stream()
-                .filter(person -> person.role() == Role.ADMINISTRATOR)
-                .map(person -> new Notices.Told(person.id(), call.getTicket(), now, Notices.Kind.RULE_FAILED, words))
-                .toList());
+        notices.tellAdministrators(call.getTicket(), now, Notices.Kind.RULE_FAILED, words);
     }
 }

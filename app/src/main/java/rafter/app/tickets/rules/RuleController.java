@@ -55,7 +55,7 @@ class RuleController {
 
     private final RuleBooks books;
     private final RuleWords words;
-    private final RuleDeeds deeds;
+    private final DeedForms deeds;
     private final RuleLog log;
     private final RuleCalls calls;
     private final CriteriaNames names;
@@ -70,7 +70,7 @@ class RuleController {
     RuleController(
             RuleBooks books,
             RuleWords words,
-            RuleDeeds deeds,
+            DeedForms deeds,
             RuleLog log,
             RuleCalls calls,
             CriteriaNames names,

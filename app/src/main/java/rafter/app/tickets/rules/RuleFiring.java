@@ -20,8 +20,6 @@ import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessResourceFailureException;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
-import rafter.app.house.access.Persons;
-import rafter.app.house.access.Role;
 import rafter.app.house.notices.Notices;
 import rafter.app.platform.Writes;
 import rafter.app.promises.targets.Targets;
@@ -32,7 +30,6 @@ import rafter.core.criteria.Asking;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Matching;
-import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
 import rafter.core.rule.Happening;
 import rafter.core.rule.Reading;
@@ -67,7 +64,6 @@ class RuleFiring {
     private final RuleDeeds deeds;
     private final RuleTimers timers;
     private final RuleLog log;
-    private final Persons persons;
     private final Notices notices;
     private final Clock clock;
 
@@ -83,7 +79,6 @@ class RuleFiring {
             RuleDeeds deeds,
             RuleTimers timers,
             RuleLog log,
-            Persons persons,
             Notices notices,
             Clock clock) {
         this.sql = sql;
@@ -97,7 +92,6 @@ class RuleFiring {
         this.deeds = deeds;
         this.timers = timers;
         this.log = log;
-        this.persons = persons;
         this.notices = notices;
         this.clock = clock;
     }
@@ -183,19 +177,13 @@ class RuleFiring {
         boolean over = causes.failed(number, now);
         timers.later(number, now.plusSeconds(60));
         if (over) {
-            tellAdministrators(
+            notices.tellAdministrators(
                     number,
+                    now,
+                    Notices.Kind.RULE_FAILED,
                     "The rules could not be read for ticket " + number + ": "
-                            + e.getClass().getSimpleName() + ".",
-                    now);
+                            + e.getClass().getSimpleName() + ".");
         }
-    }
-
-    private void tellAdministrators(TicketNumber number, String words, Instant now) {
-        notices.tell(persons.active().stream()
-                .filter(person -> person.role() == Role.ADMINISTRATOR)
-                .map(person -> new Notices.Told(person.id(), number, now, Notices.Kind.RULE_FAILED, words))
-                .toList());
     }
 
     /** What of a ticket an event is about: the tags that it puts on, or the field. */
@@ -355,7 +343,7 @@ class RuleFiring {
         }
 
         private boolean matches(Rule rule) {
-            var nobody = new Asking(now, new PersonId(0), Set.of());
+            var nobody = Asking.ofNobody(now);
             Looked ticket = looked.get();
             return Matching.matches(nobody.resolve(rule.criteria()), ticket.facts(), ticket.finder());
         }
@@ -371,8 +359,11 @@ class RuleFiring {
                     due,
                     came.handedTo());
             if (!came.failed().isEmpty() && !told) {
-                tellAdministrators(
-                        number, "The rule “" + rule.name() + "” could not: " + String.join("; ", came.failed()), now);
+                notices.tellAdministrators(
+                        number,
+                        now,
+                        Notices.Kind.RULE_FAILED,
+                        "The rule “" + rule.name() + "” could not: " + String.join("; ", came.failed()));
             }
         }
     }

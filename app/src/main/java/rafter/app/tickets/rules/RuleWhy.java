@@ -26,7 +26,6 @@ import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Matching;
 import rafter.core.criteria.Sentence;
 import rafter.core.criteria.Verdict;
-import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
 import rafter.core.rule.Reading;
 import rafter.core.rule.Rule;
@@ -211,7 +210,7 @@ class RuleWhy {
     }
 
     private static Verdict verdict(Criteria criteria, Facts facts, Instant at) {
-        var nobody = new Asking(at, new PersonId(0), Set.of());
+        var nobody = Asking.ofNobody(at);
         return Matching.explain(nobody.resolve(criteria), facts).asWritten(criteria);
     }
 

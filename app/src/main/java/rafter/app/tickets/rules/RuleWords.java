@@ -30,9 +30,9 @@ class RuleWords {
     record Said(String when, String criteria, List<String> deeds) {}
 
     private final CriteriaNames names;
-    private final RuleDeeds deeds;
+    private final DeedForms deeds;
 
-    RuleWords(CriteriaNames names, RuleDeeds deeds) {
+    RuleWords(CriteriaNames names, DeedForms deeds) {
         this.names = names;
         this.deeds = deeds;
     }
@@ -70,7 +70,7 @@ class RuleWords {
     /** What a reading was for, such as “the customer writes”. */
     String trigger(Reading.Trigger trigger, RuleBook book) {
         return switch (trigger) {
-            case Reading.Trigger.Came came -> "it came";
+            case Reading.Trigger.Came came -> "it arrived";
             case Reading.Trigger.Happened happened -> happened.what().words();
             case Reading.Trigger.Time(String id) ->
                 book.rule(id)

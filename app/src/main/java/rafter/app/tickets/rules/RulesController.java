@@ -1,21 +1,14 @@
 package rafter.app.tickets.rules;
 
-import jakarta.servlet.http.HttpServletResponse;
-import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
-import java.util.function.UnaryOperator;
 import java.util.stream.IntStream;
-import org.springframework.http.HttpHeaders;
-import org.springframework.http.MediaType;
-import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -28,12 +21,10 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
-import rafter.app.promises.targets.Targets;
 import rafter.core.criteria.Sentence;
 import rafter.core.id.PersonId;
 import rafter.core.rule.Rule;
 import rafter.core.rule.RuleBook;
-import rafter.core.rule.RuleBookJson;
 import rafter.core.rule.RuleChecks;
 
 /** The page of the rulebook: its order, what is wrong with it, and its coming into force. */
@@ -74,32 +65,27 @@ class RulesController {
 
     record SectionLines(String id, String name, List<Line> lines) {}
 
-    record EditionLine(long id, String from, String by, boolean current) {}
-
     private final RuleBooks books;
     private final RuleWords words;
+    private final RuleChange change;
     private final RuleLog log;
     private final RuleRehearsals rehearsals;
-    private final RuleShare share;
-    private final Targets targets;
     private final Access access;
     private final Clock clock;
 
     RulesController(
             RuleBooks books,
             RuleWords words,
+            RuleChange change,
             RuleLog log,
             RuleRehearsals rehearsals,
-            RuleShare share,
-            Targets targets,
             Access access,
             Clock clock) {
         this.books = books;
         this.words = words;
+        this.change = change;
         this.log = log;
         this.rehearsals = rehearsals;
-        this.share = share;
-        this.targets = targets;
         this.access = access;
         this.clock = clock;
     }
@@ -187,31 +173,10 @@ class RulesController {
 
     // ------------------------------------------------------------------ changing the order and the rest
 
-    private String change(
-            int version, String what, String said, RedirectAttributes redirect, UnaryOperator<RuleBook> how) {
-        PersonId me = access.require(Right.HOUSE_RULES).id();
-        try {
-            RuleBooks.Draft draft = books.draft();
-            RuleBook next = how.apply(draft.book());
-            if (next.equals(draft.book())) {
-                redirect.addFlashAttribute("said", "It is so already.");
-            } else {
-                books.save(next, version, me, what);
-                redirect.addFlashAttribute("said", said + " It is not in force yet.");
-            }
-        } catch (Problem.Stale e) {
-            redirect.addFlashAttribute(
-                    "problem", "Somebody else changed the rules meanwhile. Nothing was changed; look again.");
-        } catch (Problem.Invalid e) {
-            redirect.addFlashAttribute("problem", e.words());
-        }
-        return "redirect:" + HERE;
-    }
-
     @PostMapping("/{id}/move")
     String move(@PathVariable String id, @RequestParam int by, @RequestParam int version, RedirectAttributes redirect) {
         redirect.addFlashAttribute("moved", id);
-        return change(
+        return change.apply(
                 version, "moved a rule", "The rule is moved.", redirect, book -> book.moved(id, Integer.signum(by)));
     }
 
@@ -223,13 +188,14 @@ class RulesController {
             @RequestParam int version,
             RedirectAttributes redirect) {
         redirect.addFlashAttribute("moved", id);
-        return change(version, "moved a rule", "The rule is moved.", redirect, book -> book.placed(id, section, place));
+        return change.apply(
+                version, "moved a rule", "The rule is moved.", redirect, book -> book.placed(id, section, place));
     }
 
     @PostMapping("/{id}/switch")
     String switchOn(
             @PathVariable String id, @RequestParam boolean on, @RequestParam int version, RedirectAttributes redirect) {
-        return change(
+        return change.apply(
                 version,
                 on ? "switched a rule on" : "switched a rule off",
                 on ? "The rule is switched on." : "The rule is switched off.",
@@ -239,7 +205,7 @@ class RulesController {
 
     @PostMapping("/{id}/copy")
     String copy(@PathVariable String id, @RequestParam int version, RedirectAttributes redirect) {
-        return change(version, "copied a rule", "The rule is copied, and the copy is off.", redirect, book -> {
+        return change.apply(version, "copied a rule", "The rule is copied, and the copy is off.", redirect, book -> {
             Rule rule = find(book, id);
             RuleBook.Section section = book.sectionOf(id).orElseThrow();
             var copy = new Rule(
@@ -259,7 +225,7 @@ class RulesController {
 
     @PostMapping("/{id}/remove")
     String remove(@PathVariable String id, @RequestParam int version, RedirectAttributes redirect) {
-        return change(version, "removed a rule", "The rule is removed.", redirect, book -> {
+        return change.apply(version, "removed a rule", "The rule is removed.", redirect, book -> {
             find(book, id);
             return book.without(id);
         });
@@ -278,7 +244,7 @@ class RulesController {
             case "forms" -> new RuleChecks.Mend.MatchForms();
             default -> throw new Problem.NotFound("There is no such mend.");
         };
-        return change(version, "mended a rule", "The rule is mended.", redirect, book -> {
+        return change.apply(version, "mended a rule", "The rule is mended.", redirect, book -> {
             find(book, id);
             return RuleChecks.mended(book, id, mend);
         });
@@ -294,7 +260,7 @@ class RulesController {
             @RequestParam(defaultValue = "") String name,
             @RequestParam int version,
             RedirectAttributes redirect) {
-        return change(version, "named a section of the rules", "The section is saved.", redirect, book -> {
+        return change.apply(version, "named a section of the rules", "The section is saved.", redirect, book -> {
             String called = name.strip();
             if (called.isEmpty() || called.length() > 60) {
                 throw new Problem.Invalid("A section has a name of at most 60 letters. Nothing was saved.");
@@ -305,7 +271,7 @@ class RulesController {
 
     @PostMapping("/sections/{id}/remove")
     String removeSection(@PathVariable String id, @RequestParam int version, RedirectAttributes redirect) {
-        return change(version, "removed a section of the rules", "The section is removed.", redirect, book -> {
+        return change.apply(version, "removed a section of the rules", "The section is removed.", redirect, book -> {
             if (book.sections().stream()
                     .anyMatch(one -> one.id().equals(id) && !one.rules().isEmpty())) {
                 throw new Problem.Invalid("There are rules in it. Move them to another section first.");
@@ -352,108 +318,5 @@ class RulesController {
             redirect.addFlashAttribute("problem", ((Problem) e).words());
         }
         return "redirect:" + HERE;
-    }
-
-    @GetMapping("/versions")
-    String versions(Model model) {
-        access.require(Right.HOUSE_RULES);
-        ZoneId zone = targets.zone();
-        List<RuleBooks.Edition> editions = books.editions(51);
-        var lines = new ArrayList<VersionLine>();
-        for (int i = 0; i < editions.size(); i++) {
-            RuleBooks.Edition one = editions.get(i);
-            RuleBook book = books.edition(one.id()).book();
-            List<String> changes = i + 1 < editions.size()
-                    ? RuleWords.differences(
-                            books.edition(editions.get(i + 1).id()).book(), book)
-                    : List.of();
-            if (i < 50) {
-                lines.add(new VersionLine(
-                        one.id(),
-                        one.from().equals(Instant.EPOCH) ? "from the beginning" : Say.exactly(one.from(), zone),
-                        one.by().isEmpty() ? "first set-up" : one.by(),
-                        book.rules().size(),
-                        changes,
-                        i == 0));
-            }
-        }
-        model.addAttribute("draft", books.draft());
-        model.addAttribute("versions", lines);
-        return "tickets/rules/versions";
-    }
-
-    /** A version in the list; {@code changes} is what it changed of the one before. */
-    record VersionLine(long id, String from, String by, int rules, List<String> changes, boolean current) {}
-
-    @PostMapping("/versions/{id}/back")
-    String back(@PathVariable long id, @RequestParam int version, RedirectAttributes redirect) {
-        return change(
-                version,
-                "took the rules back to version " + id,
-                "The rules stand as in version " + id + " again.",
-                redirect,
-                book -> books.edition(id).book());
-    }
-
-    /** A table of shares. */
-    record ShareTable(String title, String column, List<RuleShare.Line> lines) {}
-
-    /** How much of the work rules did, and how much of that came back. */
-    @GetMapping("/share")
-    String share(@RequestParam(defaultValue = "90") int days, Model model) {
-        access.require(Right.HOUSE_RULES);
-        int period = Math.clamp(days, 1, 366);
-        Instant now = clock.instant();
-        RuleShare.Shares of = share.of(now.minus(Duration.ofDays(period)), now);
-        model.addAttribute("days", period);
-        model.addAttribute("share", of);
-        model.addAttribute(
-                "tables",
-                List.of(new ShareTable("By rule", "Rule", of.rules()), new ShareTable("By tag", "Tag", of.tags())));
-        return "tickets/rules/share";
-    }
-
-    // ------------------------------------------------------------------ out and in
-
-    @GetMapping("/rules.json")
-    ResponseEntity<byte[]> export(HttpServletResponse response) {
-        access.require(Right.HOUSE_RULES);
-        return ResponseEntity.ok()
-                .contentType(MediaType.APPLICATION_JSON)
-                .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"rules.json\"")
-                .body(RuleBookJson.write(books.draft().book().asWritten()).getBytes(StandardCharsets.UTF_8));
-    }
-
-    @GetMapping("/import")
-    String imported(Model model) {
-        access.require(Right.HOUSE_RULES);
-        model.addAttribute("draft", books.draft());
-        model.addAttribute("json", "");
-        return "tickets/rules/import";
-    }
-
-    @PostMapping("/import")
-    String take(
-            @RequestParam(defaultValue = "") String json,
-            @RequestParam int version,
-            Model model,
-            RedirectAttributes redirect) {
-        PersonId me = access.require(Right.HOUSE_RULES).id();
-        try {
-            RuleBook book = RuleBookJson.read(json).asWritten();
-            books.save(book, version, me, "imported rules");
-            redirect.addFlashAttribute(
-                    "said",
-                    book.rules().size() + " rules are taken in, in place of what was here. They are not in force yet.");
-            return "redirect:" + HERE;
-        } catch (RuleBookJson.Unreadable e) {
-            model.addAttribute("problem", e.getMessage() + " Nothing was taken in; what you pasted is still here.");
-        } catch (Problem.Stale e) {
-            model.addAttribute(
-                    "problem", "Somebody else changed the rules meanwhile. Nothing was taken in; try again.");
-        }
-        model.addAttribute("draft", books.draft());
-        model.addAttribute("json", json);
-        return "tickets/rules/import";
     }
 }

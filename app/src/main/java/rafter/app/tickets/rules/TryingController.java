@@ -44,7 +44,7 @@ class TryingController {
 
     private final DSLContext sql;
     private final RuleBooks books;
-    private final RuleDeeds deeds;
+    private final DeedForms deeds;
     private final RulePast past;
     private final RuleWhy why;
     private final CustomerFacts customers;
@@ -56,7 +56,7 @@ class TryingController {
     TryingController(
             DSLContext sql,
             RuleBooks books,
-            RuleDeeds deeds,
+            DeedForms deeds,
             RulePast past,
             RuleWhy why,
             CustomerFacts customers,
@@ -130,8 +130,8 @@ class TryingController {
         model.addAttribute("steps", steps);
         model.addAttribute(
                 "summary",
-                Say.number(steps.size()) + (steps.size() == 1 ? " rule was come by, " : " rules were come by, ")
-                        + matched + " matched.");
+                Say.number(steps.size()) + (steps.size() == 1 ? " rule was read, " : " rules were read, ") + matched
+                        + " matched.");
     }
 
     private RuleTrial.Stood stood(String from, String subject, String text, Optional<TeamId> team, Instant now) {

@@ -810,11 +810,11 @@ class RulesTest extends Browsing {
                 "My hat",
                 "team",
                 "");
-        assertThat(page.body()).contains("2 rules were come by, 2 matched", "set priority P1");
+        assertThat(page.body()).contains("2 rules were read, 2 matched", "set priority P1");
         assertThat(sql().fetchCount(RULE_RUN, RULE_RUN.RULE_ID.eq(first.id()))).isZero();
         TicketNumber number = mail("A hat again");
         HttpResponse<String> picked = post("/house-rules/rules/try", token, "ticket", number.toString());
-        assertThat(picked.body()).contains("2 rules were come by, 2 matched");
+        assertThat(picked.body()).contains("2 rules were read, 2 matched");
     }
 
     @Test
@@ -830,7 +830,7 @@ class RulesTest extends Browsing {
         String other = json.replace("Rule " + rule.id(), "Renamed");
         assertThat(post("/house-rules/rules/import", token, "version", version, "json", other)
                         .body())
-                .contains("1 rules are taken in", "Renamed");
+                .contains("1 rules are imported", "Renamed");
         assertThat(books.current().book().rule(rule.id()).orElseThrow().name()).isEqualTo(rule.name());
     }
 }
