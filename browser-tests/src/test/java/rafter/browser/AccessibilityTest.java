@@ -189,4 +189,23 @@ class AccessibilityTest {
         ravi.getByText("Discard", new Page.GetByTextOptions().setExact(true)).click();
         ravi.locator(".said").waitFor();
     }
+
+    @Test
+    void arriving_mail_automatic_mails_notices_queues_and_the_floor_are_clean() throws IOException {
+        Page ravi = World.signedIn("ravi");
+        check(ravi, "/house-rules/arriving");
+        check(ravi, "/house-rules/notices");
+        check(ravi, "/floor");
+        for (String path : List.of(
+                "/arriving/new",
+                "/mails",
+                "/mails/1",
+                "/notices/resolved/customer",
+                "/queues",
+                "/queues/0",
+                "/skills",
+                "/skills/0")) {
+            checkInTheLight(ravi, "/house-rules" + path);
+        }
+    }
 }

@@ -15,11 +15,16 @@ import org.junit.jupiter.api.Test;
 import rafter.outside.Letter;
 import rafter.outside.MailWorld;
 
-/** Killed hard ten times while it takes in five hundred messages, Rafter ends with five hundred entries, none twice. */
+/** Killed hard ten times while it takes in three hundred messages, Rafter ends with three hundred entries, none twice, and the rules read once for each. */
 class CrashTest {
 
-    private static final int MESSAGES = 500;
+    private static final int MESSAGES = 300;
     private static final int KILLS = 10;
+    private static final String RULES = """
+            insert into rule_edition (from_at, document) values ('epoch', '{"rulebook": 1, "sections": [{"id": "s", "name": "All",
+            "rules": [{"id": "all", "name": "All", "description": "For the test.", "on": true, "since": "1970-01-01T00:00:00Z",
+            "carriesOn": true, "occasion": {"when": "arrival"}, "criteria": {"all": []},
+            "deeds": [{"do": "tag", "tag": "read"}, {"do": "note", "text": "Read for {ticket}"}]}]}]}')""";
 
     @Test
     void nothing_is_lost_and_nothing_happens_twice() throws Exception {
@@ -42,6 +47,9 @@ class CrashTest {
                 world.send(mail, mail.getAllRecipients());
             }
             try (Connection sql = DriverManager.getConnection(database, "rafter", "rafter")) {
+                try (var statement = sql.createStatement()) {
+                    statement.execute(RULES);
+                }
                 for (int kill = 1; kill <= KILLS; kill++) {
                     int before = count(sql, "select count(*) from inbound where state = 'DONE'");
                     Process rafter =
@@ -53,7 +61,8 @@ class CrashTest {
                 assertThat(after).as("killed in the middle of it").isLessThan(MESSAGES);
                 Process rafter = Processes.rafter("crash", database, Processes.freePort(), "--logging.level.root=warn");
                 await(sql, MESSAGES, rafter);
-                awaitSent(sql);
+                awaitNone(sql, "select count(*) from outbox where state <> 'SENT'");
+                awaitNone(sql, "select count(*) from rule_cause");
                 rafter.destroy();
                 rafter.waitFor(30, TimeUnit.SECONDS);
                 assertThat(count(sql, "select count(*) from inbound")).isEqualTo(MESSAGES);
@@ -63,6 +72,13 @@ class CrashTest {
                         .isEqualTo(MESSAGES);
                 assertThat(count(sql, "select count(*) from ticket")).isEqualTo(MESSAGES);
                 assertThat(count(sql, "select count(*) from outbox")).isEqualTo(MESSAGES);
+                assertThat(count(sql, "select count(*) from rule_run")).isEqualTo(MESSAGES);
+                assertThat(count(sql, "select count(distinct ticket) from rule_run"))
+                        .isEqualTo(MESSAGES);
+                assertThat(count(sql, "select count(*) from message where kind = 'NOTE'"))
+                        .isEqualTo(MESSAGES);
+                assertThat(count(sql, "select count(*) from ticket_event where kind = 'tags'"))
+                        .isEqualTo(MESSAGES);
                 assertThat(
                                 count(
                                         sql,
@@ -111,10 +127,10 @@ class CrashTest {
         }
     }
 
-    private static void awaitSent(Connection sql) throws Exception {
+    private static void awaitNone(Connection sql, String left) throws Exception {
         Instant end = Instant.now().plus(Duration.ofSeconds(180));
-        while (count(sql, "select count(*) from outbox where state <> 'SENT'") > 0) {
-            assertThat(Instant.now()).as("waiting for the outbox").isBefore(end);
+        while (count(sql, left) > 0) {
+            assertThat(Instant.now()).as("waiting for none: " + left).isBefore(end);
             Thread.sleep(100);
         }
     }

@@ -39,6 +39,7 @@ final class OutsidePage {
     private static final DateTimeFormatter WHEN = DateTimeFormatter.ofPattern("EEE d MMM HH:mm", Locale.ENGLISH);
     private static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
     private static final int SHOWN = 60;
+    private static final int LARGEST_CALL = 100_000;
 
     /** A line of a mailbox. */
     record Line(long uid, String who, String subject, String when) {}
@@ -60,6 +61,7 @@ final class OutsidePage {
     /** What the writing form begins with. */
     record Form(String to, String cc, String subject, String text, String inReplyTo, String references) {}
 
+    private final OtherProgram program = new OtherProgram();
     private final MailWorld world;
     private final Clock clock;
     private final String rafter;
@@ -99,7 +101,9 @@ final class OutsidePage {
 
     private void route(HttpExchange exchange, Map<String, String> query) throws IOException, MessagingException {
         String path = exchange.getRequestURI().getPath();
-        if (exchange.getRequestMethod().equals("POST")) {
+        if (path.startsWith("/program")) {
+            program(exchange, path, query);
+        } else if (exchange.getRequestMethod().equals("POST")) {
             send(exchange);
         } else if (path.equals("/style.css")) {
             try (var in = OutsidePage.class.getResourceAsStream("/outside/style.css")) {
@@ -112,6 +116,34 @@ final class OutsidePage {
         } else {
             answer(exchange, 404, "text/plain", "There is nothing here.".getBytes(StandardCharsets.UTF_8));
         }
+    }
+
+    /** The program that rules call. */
+    private void program(HttpExchange exchange, String path, Map<String, String> query) throws IOException {
+        boolean posted = exchange.getRequestMethod().equals("POST");
+        String body = new String(exchange.getRequestBody().readNBytes(LARGEST_CALL), StandardCharsets.UTF_8);
+        if (posted && path.equals("/program/mode")) {
+            program.refuse(query(body).getOrDefault("refuse", "").equals("true"));
+            exchange.getResponseHeaders().set("Location", "/program");
+            answer(exchange, 303, "text/plain", new byte[0]);
+        } else if (posted) {
+            boolean taken = program.call(
+                    header(exchange, "Rafter-Call"), header(exchange, "Rafter-Signature"), body, clock.instant());
+            answer(exchange, taken ? 200 : 503, "text/plain", new byte[0]);
+        } else {
+            var context = new Context(Locale.ENGLISH);
+            context.setVariables(program.shown(query.getOrDefault("key", "").strip()));
+            context.setVariable("address", "http://" + header(exchange, "Host") + "/program");
+            answer(
+                    exchange,
+                    200,
+                    "text/html; charset=utf-8",
+                    templates.process("program", context).getBytes(StandardCharsets.UTF_8));
+        }
+    }
+
+    private static String header(HttpExchange exchange, String name) {
+        return Optional.ofNullable(exchange.getRequestHeaders().getFirst(name)).orElse("");
     }
 
     private void show(HttpExchange exchange, Map<String, String> query) throws IOException, MessagingException {

@@ -18,6 +18,8 @@ import rafter.core.id.ContactId;
 import rafter.core.id.Id;
 import rafter.core.id.MessageId;
 import rafter.core.id.PersonId;
+import rafter.core.id.QueueId;
+import rafter.core.id.SkillId;
 import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 
@@ -34,6 +36,8 @@ public class Ids implements WebMvcConfigurer {
         registry.addConverter(String.class, TeamId.class, reading(TeamId::new));
         registry.addConverter(String.class, ContactId.class, reading(ContactId::new));
         registry.addConverter(String.class, CompanyId.class, reading(CompanyId::new));
+        registry.addConverter(String.class, QueueId.class, reading(QueueId::new));
+        registry.addConverter(String.class, SkillId.class, reading(SkillId::new));
         registry.addConverter(String.class, MessageId.class, reading(MessageId::new));
     }
 

@@ -8,16 +8,7 @@ import java.time.Duration;
  * @param name the organisation, as customers know it
  * @param reopenFor how long a resolved ticket takes answers
  * @param acknowledge whether a new ticket is acknowledged
- * @param ackSubject the acknowledgement's subject, with placeholders
- * @param ackBody its text, with placeholders
  * @param secret signs the marks in reply addresses
  * @param version rises with every change
  */
-public record Workspace(
-        String name,
-        Duration reopenFor,
-        boolean acknowledge,
-        String ackSubject,
-        String ackBody,
-        byte[] secret,
-        int version) {}
+public record Workspace(String name, Duration reopenFor, boolean acknowledge, byte[] secret, int version) {}

@@ -44,32 +44,21 @@ public class Workspaces {
                 .set(WORKSPACE.NAME, workspace.name())
                 .set(WORKSPACE.REOPEN_DAYS, (int) workspace.reopenFor().toDays())
                 .set(WORKSPACE.ACKNOWLEDGE, workspace.acknowledge())
-                .set(WORKSPACE.ACK_SUBJECT, workspace.ackSubject())
-                .set(WORKSPACE.ACK_BODY, workspace.ackBody())
                 .set(WORKSPACE.SECRET, workspace.secret())
                 .execute();
     }
 
     /**
-     * Changes what is said to customers by itself, and how long resolved tickets take answers.
+     * Changes what customers call us, whether new tickets are acknowledged, and how long resolved tickets take answers.
      *
      * @throws Problem.Stale when somebody changed it since {@code version}
      */
     @Transactional
-    public void change(
-            String name,
-            boolean acknowledge,
-            String ackSubject,
-            String ackBody,
-            int reopenDays,
-            int version,
-            PersonId by) {
+    public void change(String name, boolean acknowledge, int reopenDays, int version, PersonId by) {
         guard.houseRules(by);
         int changed = sql.update(WORKSPACE)
                 .set(WORKSPACE.NAME, name)
                 .set(WORKSPACE.ACKNOWLEDGE, acknowledge)
-                .set(WORKSPACE.ACK_SUBJECT, ackSubject)
-                .set(WORKSPACE.ACK_BODY, ackBody)
                 .set(WORKSPACE.REOPEN_DAYS, reopenDays)
                 .set(WORKSPACE.VERSION, WORKSPACE.VERSION.plus(1))
                 .where(WORKSPACE.VERSION.eq(version))
@@ -86,8 +75,6 @@ public class Workspaces {
                 r.get(WORKSPACE.NAME),
                 Duration.ofDays(r.get(WORKSPACE.REOPEN_DAYS)),
                 r.get(WORKSPACE.ACKNOWLEDGE),
-                r.get(WORKSPACE.ACK_SUBJECT),
-                r.get(WORKSPACE.ACK_BODY),
                 r.get(WORKSPACE.SECRET),
                 r.get(WORKSPACE.VERSION));
     }

@@ -147,6 +147,12 @@ public class Writes {
         }
     }
 
+    /** Whether anything that waits is about this. */
+    public boolean waitsFor(Object what) {
+        Waiting waiting = (Waiting) TransactionSynchronizationManager.getResource(this);
+        return waiting != null && waiting.concerned.contains(what);
+    }
+
     /** Lets what waits go when it is about any of these. */
     public void settle(Collection<?> whats) {
         Waiting waiting = (Waiting) TransactionSynchronizationManager.getResource(this);

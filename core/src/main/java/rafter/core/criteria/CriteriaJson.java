@@ -2,6 +2,7 @@ package rafter.core.criteria;
 
 import java.util.ArrayList;
 import java.util.List;
+import rafter.core.json.Unreadable;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -17,13 +18,6 @@ public final class CriteriaJson {
     private static final JsonMapper MAPPER = JsonMapper.builder().build();
 
     private CriteriaJson() {}
-
-    /** Thrown for JSON that is no criteria; the message says what is wrong. */
-    public static final class Unreadable extends IllegalArgumentException {
-        Unreadable(String message) {
-            super(message);
-        }
-    }
 
     /** Writes criteria. */
     public static String write(Criteria criteria) {

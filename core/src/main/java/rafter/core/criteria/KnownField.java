@@ -44,7 +44,21 @@ public enum KnownField implements Field {
     NEXT_REPLY(FieldType.DUE, "the next reply"),
     RESOLUTION(FieldType.DUE, "the resolution"),
     PICK_UP(FieldType.DUE, "the pick-up"),
-    REGULAR_UPDATE(FieldType.DUE, "the regular update");
+    REGULAR_UPDATE(FieldType.DUE, "the regular update"),
+    SENDER(FieldType.TEXT, "the sender’s address"),
+    SENDER_NAME(FieldType.WORDS, "the sender’s name"),
+    SENDER_KNOWN(FieldType.CHOICE, "the sender"),
+    RECIPIENT(FieldType.TEXT, "an address it was sent to"),
+    MAILBOX(FieldType.CHOICE, "the mailbox"),
+    WRITTEN_BY(FieldType.CHOICE, "its author"),
+    HEADER(FieldType.WORDS, "the header"),
+    MAIL_SIZE(FieldType.NUMBER, "its size in kB"),
+    MAIL_FILES(FieldType.NUMBER, "the number of files"),
+    JUNK_SCORE(FieldType.NUMBER, "the junk score"),
+    OPEN_TICKETS(FieldType.NUMBER, "the number of the sender’s open tickets");
+
+    /** What is known of a mail before it opens a ticket, and of no ticket. */
+    private static final Set<KnownField> OF_MAIL = Set.copyOf(EnumSet.range(SENDER, OPEN_TICKETS));
 
     /** What is counted for rules alone: no list asks it of a million tickets. */
     private static final Set<KnownField> COUNTED = Set.copyOf(EnumSet.range(CUSTOMER_MESSAGES, EARLIER_TICKETS));
@@ -67,7 +81,14 @@ public enum KnownField implements Field {
 
     /** The fields that a list may ask about. */
     public static Set<KnownField> ofLists() {
-        return EnumSet.complementOf(EnumSet.copyOf(COUNTED));
+        Set<KnownField> some = ofTickets();
+        some.removeAll(COUNTED);
+        return some;
+    }
+
+    /** The fields of tickets: all but those of mail that has not become one. */
+    public static Set<KnownField> ofTickets() {
+        return EnumSet.complementOf(EnumSet.copyOf(OF_MAIL));
     }
 
     /** The fields that a formula may name. */

@@ -37,7 +37,9 @@ public record Deed(String form, Map<String, String> typed) {
     /** Deeds that only rules have. */
     public enum Special {
         HAND_BY("Hand to whoever fits", "by team"),
-        MAIL("Write to the customer", "subject text"),
+        MAIL("Write to the customer", "template subject text"),
+        OUTSIDE("Write to somebody outside", "address template subject text"),
+        REMIND("Remind those outside whose answer we wait for", ""),
         CLOSE("Close without telling the customer", ""),
         MACRO("Run a macro", "macro"),
         CALL("Call another program", "address");
@@ -75,6 +77,7 @@ public record Deed(String form, Map<String, String> typed) {
     public enum By {
         PREVIOUS("who last owned it"),
         AGENT("who answered this customer last"),
+        COMPANY("who looks after the customer’s company"),
         ROTATION("the next in turn of a team"),
         LEAST("who of a team has the fewest open tickets");
 

@@ -7,6 +7,9 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketEvent;
 
 /**
  * Reads a book from the top at one occasion: which rules are asked, which match, where the reading ends. A rule that matches is handed to
@@ -51,6 +54,23 @@ public final class Reading {
 
         /** The time of one rule came. */
         record Time(String rule) implements Trigger {}
+
+        /** What a book is read for because of an event; nothing when no rule waits for such events. */
+        static Optional<Trigger> of(Ticket before, TicketEvent event) {
+            return Happening.of(before, event).map(what -> new Happened(what, about(before, event)));
+        }
+
+        /** The tags that an event puts on, or the field that it fills. */
+        private static Set<String> about(Ticket before, TicketEvent event) {
+            if (event instanceof TicketEvent.FieldSet field) {
+                return Set.of(field.field());
+            }
+            return event instanceof TicketEvent.TagsChanged tags
+                    ? tags.tags().stream()
+                            .filter(tag -> !before.tags().contains(tag))
+                            .collect(Collectors.toSet())
+                    : Set.of();
+        }
 
         /** Whether a rule is read then. */
         default boolean reads(Rule rule) {

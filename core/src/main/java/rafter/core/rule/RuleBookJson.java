@@ -5,10 +5,11 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
-import java.util.List;
 import java.util.Optional;
 import java.util.TreeMap;
 import rafter.core.criteria.CriteriaJson;
+import rafter.core.json.JsonParts;
+import rafter.core.json.Unreadable;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -21,13 +22,6 @@ public final class RuleBookJson {
     private static final JsonMapper MAPPER = JsonMapper.builder().build();
 
     private RuleBookJson() {}
-
-    /** Thrown for JSON that is no book of rules; the message says what is wrong. */
-    public static final class Unreadable extends IllegalArgumentException {
-        Unreadable(String message) {
-            super(message);
-        }
-    }
 
     /** Writes a book. */
     public static String write(RuleBook book) {
@@ -99,10 +93,10 @@ public final class RuleBookJson {
         }
         var ids = new HashSet<String>();
         var sections = new ArrayList<RuleBook.Section>();
-        for (JsonNode one : list(node, "sections")) {
+        for (JsonNode one : JsonParts.list(node, "sections")) {
             var rules = new ArrayList<Rule>();
-            list(one, "rules").forEach(rule -> rules.add(rule(rule)));
-            sections.add(new RuleBook.Section(text(one, "id"), text(one, "name"), rules));
+            JsonParts.list(one, "rules").forEach(rule -> rules.add(rule(rule)));
+            sections.add(new RuleBook.Section(id(one), JsonParts.text(one, "name"), rules));
             rules.stream().map(Rule::id).filter(id -> !ids.add(id)).findFirst().ifPresent(id -> {
                 throw new Unreadable("Two rules have the id “" + id + "”.");
             });
@@ -111,23 +105,32 @@ public final class RuleBookJson {
     }
 
     private static Rule rule(JsonNode node) {
-        String name = text(node, "name");
+        String name = JsonParts.text(node, "name");
         try {
             var deeds = new ArrayList<Deed>();
-            list(node, "deeds").forEach(one -> deeds.add(deed(one)));
+            JsonParts.list(node, "deeds").forEach(one -> deeds.add(deed(one)));
             return new Rule(
-                    text(node, "id"),
+                    id(node),
                     name,
-                    text(node, "description"),
-                    bool(node, "on"),
+                    JsonParts.text(node, "description"),
+                    JsonParts.bool(node, "on"),
                     occasion(node.path("occasion")),
                     CriteriaJson.read(node.path("criteria")),
                     deeds,
-                    bool(node, "carriesOn"),
-                    instant(text(node, "since")));
-        } catch (CriteriaJson.Unreadable | Unreadable e) {
+                    JsonParts.bool(node, "carriesOn"),
+                    instant(JsonParts.text(node, "since")));
+        } catch (Unreadable e) {
             throw new Unreadable("The rule “" + name + "” cannot be read. " + e.getMessage());
         }
+    }
+
+    /** It stands in addresses of pages. */
+    private static String id(JsonNode node) {
+        String id = JsonParts.text(node, "id");
+        if (!id.matches("[A-Za-z0-9][A-Za-z0-9_-]{0,79}")) {
+            throw new Unreadable("The id “" + id + "” has other signs than letters, digits, - and _, or too many.");
+        }
+        return id;
     }
 
     private static Deed deed(JsonNode node) {
@@ -135,7 +138,7 @@ public final class RuleBookJson {
         node.propertyStream()
                 .filter(one -> !one.getKey().equals("do"))
                 .forEach(one -> typed.put(one.getKey(), one.getValue().asString("")));
-        Deed deed = new Deed(text(node, "do"), typed);
+        Deed deed = new Deed(JsonParts.text(node, "do"), typed);
         if (!deed.known()) {
             throw new Unreadable("“" + deed.form() + "” is nothing that a rule can do.");
         }
@@ -143,20 +146,20 @@ public final class RuleBookJson {
     }
 
     private static Occasion occasion(JsonNode node) {
-        return switch (text(node, "when")) {
+        return switch (JsonParts.text(node, "when")) {
             case "arrival" -> new Occasion.Arrival();
             case "change" -> {
                 var of = new HashSet<Happening>();
-                list(node, "of").forEach(one -> of.add(known(Happening.of(one.asString("")), one)));
-                yield new Occasion.Change(of, text(node, "about"));
+                JsonParts.list(node, "of").forEach(one -> of.add(known(Happening.of(one.asString("")), one)));
+                yield new Occasion.Change(of, JsonParts.text(node, "about"));
             }
             case "clock" ->
                 new Occasion.Clock(
-                        known(Moment.of(text(node, "moment")), node.path("moment")),
-                        duration(text(node, "span")),
-                        bool(node, "working"),
+                        known(Moment.of(JsonParts.text(node, "moment")), node.path("moment")),
+                        duration(JsonParts.text(node, "span")),
+                        JsonParts.bool(node, "working"),
                         node.path("times").asInt(1),
-                        duration(text(node, "again")));
+                        duration(JsonParts.text(node, "again")));
             default ->
                 throw new Unreadable(
                         "It is read on “arrival”, “change” or “clock”, and not on " + node.path("when") + ".");
@@ -165,30 +168,6 @@ public final class RuleBookJson {
 
     private static <T> T known(Optional<T> one, JsonNode said) {
         return one.orElseThrow(() -> new Unreadable(said + " is not known."));
-    }
-
-    private static List<JsonNode> list(JsonNode node, String name) {
-        JsonNode list = node.path(name);
-        if (!list.isArray()) {
-            throw new Unreadable("“" + name + "” is a list.");
-        }
-        return list.valueStream().toList();
-    }
-
-    private static String text(JsonNode node, String name) {
-        JsonNode text = node.path(name);
-        if (!text.isString()) {
-            throw new Unreadable("“" + name + "” is missing, or no text.");
-        }
-        return text.asString();
-    }
-
-    private static boolean bool(JsonNode node, String name) {
-        JsonNode said = node.path(name);
-        if (!said.isBoolean()) {
-            throw new Unreadable("“" + name + "” is true or false.");
-        }
-        return said.asBoolean();
     }
 
     private static Duration duration(String text) {

@@ -28,10 +28,15 @@ public enum Placeholder {
     DUE("due", "when that falls due"),
     OPENS("opens", "when we are open again; while we are, now"),
     LINK("link", "the ticket’s address"),
-    RATING("rating", "the links by which the customer rates");
+    RATING("rating", "the links by which the customer rates"),
+    MEETING("meeting", "what the meeting is about"),
+    MEETING_TIME("meeting time", "when the meeting is"),
+    MEETING_PLACE("meeting place", "where it is; nothing when nobody said");
 
     private static final Set<Placeholder> FOR_ACKNOWLEDGEMENTS =
-            EnumSet.of(TICKET, SUBJECT, CUSTOMER, FIRST_NAME, WORKSPACE, REQUEST_PAGE);
+            EnumSet.of(TICKET, SUBJECT, CUSTOMER, FIRST_NAME, WORKSPACE, REQUEST_PAGE, OPENS);
+    private static final Set<Placeholder> FOR_MEETINGS =
+            EnumSet.of(TICKET, SUBJECT, WORKSPACE, MEETING, MEETING_TIME, MEETING_PLACE);
     private static final Set<Placeholder> FOR_RATING =
             EnumSet.of(TICKET, SUBJECT, CUSTOMER, FIRST_NAME, WORKSPACE, RATING);
     private static final Set<Placeholder> FOR_STEPS =
@@ -77,6 +82,11 @@ public enum Placeholder {
     /** Those of which an acknowledgement can make use, which nobody writes and which goes out before anybody has read the ticket. */
     public static Set<Placeholder> forAcknowledgements() {
         return EnumSet.copyOf(FOR_ACKNOWLEDGEMENTS);
+    }
+
+    /** Those of which a mail about a meeting can make use. */
+    public static Set<Placeholder> forMeetings() {
+        return EnumSet.copyOf(FOR_MEETINGS);
     }
 
     /** Those of which the question how somebody was helped can make use. */

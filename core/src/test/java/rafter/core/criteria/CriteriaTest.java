@@ -20,6 +20,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 import rafter.core.Seeds;
 import rafter.core.id.PersonId;
 import rafter.core.id.TeamId;
+import rafter.core.json.Unreadable;
 
 class CriteriaTest {
 
@@ -133,7 +134,7 @@ class CriteriaTest {
                 .hasMessageContaining("version 9");
         assertThatThrownBy(() -> CriteriaJson.read("{\"all\": [{\"field\": \"moon\", \"is\": [\"full\"]}]}"))
                 .hasMessageContaining("moon");
-        assertThatThrownBy(() -> CriteriaJson.read("{")).isInstanceOf(CriteriaJson.Unreadable.class);
+        assertThatThrownBy(() -> CriteriaJson.read("{")).isInstanceOf(Unreadable.class);
     }
 
     static LongStream seeds() {
@@ -318,7 +319,7 @@ class CriteriaTest {
                 "{"
             })
     void what_is_no_criteria_is_refused_and_never_guessed_at(String json) {
-        assertThatThrownBy(() -> CriteriaJson.read(json)).isInstanceOf(CriteriaJson.Unreadable.class);
+        assertThatThrownBy(() -> CriteriaJson.read(json)).isInstanceOf(Unreadable.class);
     }
 
     @Test

@@ -10,6 +10,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.stream.IntStream;
@@ -22,6 +23,12 @@ import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
+import rafter.core.id.ContactId;
+import rafter.core.ticket.Actor;
+import rafter.core.ticket.Priority;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketEvent;
+import rafter.core.ticket.Way;
 
 class ReadingTest {
 
@@ -97,6 +104,30 @@ class ReadingTest {
                 .isFalse();
         assertThat(reads(tagged, new Occasion.Arrival())).isFalse();
         assertThat(reads(CAME, new Occasion.Arrival())).isTrue();
+    }
+
+    @Test
+    void an_event_tells_which_tag_or_field_it_is_about() {
+        Ticket ticket = Ticket.replay(List.of(new TicketEvent.Opened(
+                Instant.EPOCH,
+                Actor.system(),
+                TicketEvent.Origin.CUSTOMER,
+                Way.by("email"),
+                "Any",
+                new ContactId(1),
+                Priority.P3,
+                Optional.empty())));
+        var tagged = new TicketEvent.TagsChanged(Instant.EPOCH, Actor.system(), Set.of("vip"));
+        assertThat(Reading.Trigger.of(ticket, tagged))
+                .contains(new Reading.Trigger.Happened(Happening.TAGGED, Set.of("vip")));
+        assertThat(Reading.Trigger.of(
+                        ticket.after(tagged), new TicketEvent.TagsChanged(Instant.EPOCH, Actor.system(), Set.of())))
+                .isEmpty();
+        assertThat(Reading.Trigger.of(
+                        ticket, new TicketEvent.FieldSet(Instant.EPOCH, Actor.system(), "own-1-text", "x")))
+                .contains(new Reading.Trigger.Happened(Happening.FIELD, Set.of("own-1-text")));
+        assertThat(Reading.Trigger.of(ticket, new TicketEvent.TopicChanged(Instant.EPOCH, Actor.system(), "x")))
+                .contains(new Reading.Trigger.Happened(Happening.TOPIC, Set.of()));
     }
 
     private static boolean reads(Reading.Trigger trigger, Occasion occasion) {

@@ -22,6 +22,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import rafter.core.Seeds;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Formula;
+import rafter.core.json.Unreadable;
 import rafter.core.time.WorkCalendar;
 import rafter.core.time.WorkingTime;
 
@@ -193,10 +194,12 @@ class RuleBookTest {
                 "{\"rulebook\": 2, \"sections\": []}",
                 "{\"rulebook\": 1}",
                 "{\"rulebook\": 1, \"sections\": [{}]}",
+                "{\"rulebook\": 1, \"sections\": [{\"id\": \"a/b\", \"name\": \"n\", \"rules\": []}]}",
+                "{\"rulebook\": 1, \"sections\": [{\"id\": \"\", \"name\": \"n\", \"rules\": []}]}",
                 "{\"rulebook\": 1, \"sections\": [{\"id\": \"s\", \"name\": \"n\", \"rules\": [{\"name\": \"x\"}]}]}"
             })
     void what_is_no_book_is_refused_with_words(String json) {
-        assertThatThrownBy(() -> RuleBookJson.read(json)).isInstanceOf(RuleBookJson.Unreadable.class);
+        assertThatThrownBy(() -> RuleBookJson.read(json)).isInstanceOf(Unreadable.class);
     }
 
     @Test

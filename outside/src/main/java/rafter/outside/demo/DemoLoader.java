@@ -42,11 +42,14 @@ public final class DemoLoader {
             if (full) {
                 DemoRules.putIntoForce(context, people.named("Ravi Nand").id());
                 DemoOthers.askForRatings(context, people.named("Ravi Nand"));
-                new History(context, clock, people, smtp, now).live();
+                var mails = new DemoMails(context, people.named("Ravi Nand").id());
+                mails.settle();
+                new History(context, clock, people, mails, smtp, now).live();
                 people.writeDownContacts();
                 DemoFields.askByForms(context, people.named("Ravi Nand").id());
                 DemoContacts.bringIn(context, people.named("Ravi Nand"));
                 DemoPhrases.write(context, people);
+                DemoQueues.settle(context, people);
                 context.getBean(RuleDesk.class)
                         .rehearse(people.named("Ravi Nand").id());
             }

@@ -72,10 +72,7 @@ final class DemoOthers {
     static void askForRatings(ApplicationContext context, Viewer by) {
         RatingRules rules = context.getBean(RatingRules.class);
         RatingRules.Rule was = rules.current();
-        rules.change(
-                new RatingRules.Rule(
-                        was.version(), true, Duration.ofHours(24), Duration.ofDays(7), was.subject(), was.body()),
-                by);
+        rules.change(new RatingRules.Rule(was.version(), true, Duration.ofHours(24), Duration.ofDays(7)), by);
     }
 
     /** Somebody calls, now and then. */

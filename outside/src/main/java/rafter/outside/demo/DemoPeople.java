@@ -43,7 +43,7 @@ final class DemoPeople {
         context.getBean(TransactionTemplate.class).executeWithoutResult(status -> {
             Workspaces workspaces = context.getBean(Workspaces.class);
             Workspace made = workspaces.current();
-            workspaces.change(Cast.LINE, true, made.ackSubject(), made.ackBody(), 7, made.version(), Guard.ITSELF);
+            workspaces.change(Cast.LINE, true, 7, made.version(), Guard.ITSELF);
             Persons persons = context.getBean(Persons.class);
             Map<String, TeamId> teams =
                     Cast.TEAMS.stream().collect(Collectors.toMap(t -> t, t -> persons.addTeam(t, Guard.ITSELF)));

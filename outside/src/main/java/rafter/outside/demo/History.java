@@ -62,6 +62,7 @@ final class History {
     static final Duration LENGTH = Duration.ofDays(90);
 
     private static final int TICKETS = 400;
+    private static final int OFFERS = 30;
     private static final long SEED = 20_418;
     private static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
     /** What is promised to most customers, from P1 to P4. */
@@ -294,6 +295,7 @@ final class History {
     private final PriorityQueue<Moment> ahead =
             new PriorityQueue<>(Comparator.comparing(Moment::at).thenComparingLong(Moment::order));
     private final DemoOthers others;
+    private final DemoMails mails;
     private final Tickets tickets;
     private final RuleDesk rules;
     private Instant rulesReadAt = Instant.EPOCH;
@@ -314,7 +316,8 @@ final class History {
     private final byte[] secret;
     private long order;
 
-    History(ApplicationContext context, DemoClock clock, DemoPeople people, int smtp, Instant now) {
+    History(ApplicationContext context, DemoClock clock, DemoPeople people, DemoMails mails, int smtp, Instant now) {
+        this.mails = mails;
         this.clock = clock;
         this.people = people;
         this.now = now;
@@ -349,6 +352,11 @@ final class History {
 
     void live() throws MessagingException {
         arrivals().forEach(at -> then(at, this::begin));
+        var offers = new Offers(new Random(SEED + 7));
+        var days = new Random(SEED + 8);
+        for (int i = 0; i < OFFERS; i++) {
+            then(now.minusSeconds(days.nextLong(LENGTH.toSeconds())), at -> offered(offers, at));
+        }
         int closedOn = -1;
         while (!ahead.isEmpty() && !ahead.element().at().isAfter(now)) {
             Moment next = ahead.remove();
@@ -368,6 +376,13 @@ final class History {
         clock.set(now);
         leaveDrafts();
         others.splitOne(people.named("Sefa Tui"));
+        mails.learn();
+        for (int i = 0; i < 3; i++) {
+            deliver(offers.next(mailboxes.all().getFirst().address(), now).mime());
+        }
+        watch.fetchOnce(mailboxes.all().getFirst());
+        processor.processAll();
+        post();
         readNotices();
         sql.deleteFrom(DSL.table("scheduled_tasks")).execute();
     }
@@ -420,6 +435,13 @@ final class History {
         return all;
     }
 
+    /** Mail that nobody asked for; somebody says so, and it teaches what junk looks like. */
+    private void offered(Offers offers, Instant at) throws MessagingException {
+        Mailbox mailbox = mailboxes.all().getFirst();
+        TicketNumber number = arrives(offers.next(mailbox.address(), at), mailbox);
+        then(working(at, 45), when -> acts.perform(number, new Act.NoRequest(false), people.named("Sefa Tui")));
+    }
+
     private void begin(Instant at) throws MessagingException {
         Story story = Telling.pick(Stories.ALL, random);
         List<Cast.Someone> able = Cast.PEOPLE.stream()
@@ -462,6 +484,10 @@ final class History {
                 answered.map(mail -> List.of(mail.messageId())).orElse(List.of()),
                 files,
                 at);
+        return arrives(letter, mailbox);
+    }
+
+    private TicketNumber arrives(Letter letter, Mailbox mailbox) throws MessagingException {
         deliver(letter.mime());
         watch.fetchOnce(mailbox);
         processor.processAll();

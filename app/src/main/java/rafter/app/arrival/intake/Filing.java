@@ -12,6 +12,7 @@ import rafter.app.arrival.mail.Mailbox;
 import rafter.app.arrival.mail.Mailboxes;
 import rafter.app.arrival.mail.Outbox;
 import rafter.app.arrival.mail.ReplyMark;
+import rafter.app.arrival.sorting.Sorting;
 import rafter.app.house.people.Contact;
 import rafter.app.house.people.Contacts;
 import rafter.app.platform.Files;
@@ -46,6 +47,7 @@ class Filing {
     private final Arrivals arrivals;
     private final Workspaces workspaces;
     private final Likenesses likenesses;
+    private final Sorting sorting;
     private final Clock clock;
 
     Filing(
@@ -57,6 +59,7 @@ class Filing {
             OutsideAnswers outside,
             Workspaces workspaces,
             Likenesses likenesses,
+            Sorting sorting,
             Clock clock) {
         this.files = files;
         this.mailboxes = mailboxes;
@@ -66,6 +69,7 @@ class Filing {
         this.outside = outside;
         this.workspaces = workspaces;
         this.likenesses = likenesses;
+        this.sorting = sorting;
         this.clock = clock;
     }
 
@@ -154,7 +158,8 @@ class Filing {
             return new Inbox.Outcome.Aside("It is an automatic reply, but to no mail of ours.", "");
         }
         if (ticket.isPresent()) {
-            Contact contact = contact(scene.mail());
+            Contact contact = contacts.find(scene.mail().from().orElseThrow().address())
+                    .orElseGet(() -> newcomer(scene, ticket.get()));
             Threading.Candidate candidate = candidates.getFirst();
             boolean takesPart = contact.addresses().stream().anyMatch(candidate.participants()::contains);
             NewMessage entry =
@@ -195,7 +200,7 @@ class Filing {
                 scene.row().getReceivedAt(),
                 scene.workspace().reopenFor())) {
             case Threading.Verdict.Joins joins -> {
-                Contact contact = known.orElseGet(() -> contact(scene.mail()));
+                Contact contact = known.orElseGet(() -> newcomer(scene, joins.ticket()));
                 Threading.Candidate candidate = candidates.stream()
                         .filter(one -> one.ticket().equals(joins.ticket()))
                         .findFirst()
@@ -241,7 +246,54 @@ class Filing {
                             + " alike requests within an hour; it looks like a machine that answers our mail.",
                     "");
         }
-        Contact contact = contact(mail);
+        Sorting.Decided decided = asPerson || !sorting.asks()
+                ? Sorting.LET_IN
+                : sorting.decide(SortedMail.of(mail, scene.mailbox().id(), shown.own()));
+        Inbox.Outcome outcome = switch (decided.then()) {
+            case ASIDE -> new Inbox.Outcome.Aside(decided.why(), "");
+            case SAVED -> new Inbox.Outcome.Ignored(decided.why());
+            case NEWS ->
+                added(scene, automatic, decided.why(), shown)
+                        .orElseGet(
+                                () -> opened(scene, contact(mail), automatic, linkedTo, remark, why, shown, likeness));
+            case STRANGER -> opened(scene, strangerOr(sender), automatic, linkedTo, remark, why, shown, likeness);
+            case TICKET -> opened(scene, contact(mail), automatic, linkedTo, remark, why, shown, likeness);
+        };
+        return decided.by().isEmpty() ? outcome : new Inbox.Outcome.Decided(outcome, decided.by());
+    }
+
+    private Contact strangerOr(String sender) {
+        return contacts.find(sender).orElseGet(() -> contacts.strangers(clock.instant()));
+    }
+
+    /** As an entry on the ticket of its sender that was opened last, if one of theirs is open. */
+    private Optional<Inbox.Outcome> added(Scene scene, boolean automatic, String why, IncomingHtml.Shown shown) {
+        Optional<Contact> known =
+                contacts.find(scene.mail().from().orElseThrow().address());
+        Optional<TicketNumber> ticket =
+                known.flatMap(contact -> arrivals.openOf(contact.id()).stream().findFirst());
+        return ticket.map(number -> {
+            NewMessage entry = entry(
+                    scene,
+                    NewMessage.Kind.CUSTOMER,
+                    known,
+                    "It refers to no ticket and was added to this one. " + why,
+                    shown);
+            arrivals.join(number, known.orElseThrow(), entry, automatic);
+            return new Inbox.Outcome.Entry(number);
+        });
+    }
+
+    private Inbox.Outcome opened(
+            Scene scene,
+            Contact contact,
+            boolean automatic,
+            Optional<TicketNumber> linkedTo,
+            String remark,
+            String why,
+            IncomingHtml.Shown shown,
+            byte[] likeness) {
+        ReadMail mail = scene.mail();
         NewMessage entry = entry(scene, NewMessage.Kind.CUSTOMER, Optional.of(contact), remark, shown);
         String subject = mail.subject().isBlank() ? firstWords(entry.text()) : mail.subject();
         Arrivals.Request request = new Arrivals.Request(
@@ -273,6 +325,11 @@ class Filing {
         return contacts.recognise(from.address(), from.name(), clock.instant());
     }
 
+    /** Somebody whom nobody knows writes to a ticket: of one whose customer was to become no contact, they become none either. */
+    private Contact newcomer(Scene scene, TicketNumber ticket) {
+        return arrivals.ofStranger(ticket) ? contacts.strangers(clock.instant()) : contact(scene.mail());
+    }
+
     private NewMessage entry(
             Scene scene, NewMessage.Kind kind, Optional<Contact> contact, String remark, Earlier earlier) {
         return entry(scene, kind, contact, remark, IncomingHtml.of(scene.mail(), earlier));
@@ -301,7 +358,11 @@ class Filing {
                 mail.subject(),
                 mail.messageId().filter(id -> !arrivals.knows(id)));
         String sender = from.address().isEmpty() ? "A mail server" : from.address();
-        String author = from.name().isBlank() ? contact.map(Contact::name).orElse(sender) : from.name();
+        String author = from.name().isBlank()
+                ? contact.filter(one -> !one.addresses().isEmpty())
+                        .map(Contact::name)
+                        .orElse(sender)
+                : from.name();
         return new NewMessage(
                 kind,
                 scene.row().getReceivedAt(),

@@ -3,15 +3,18 @@ package rafter.app.arrival.intake;
 import static rafter.database.Tables.FILE;
 import static rafter.database.Tables.INBOUND;
 import static rafter.database.Tables.INBOUND_ORIGIN;
+import static rafter.database.Tables.MESSAGE;
 
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -65,6 +68,9 @@ public class Inbox {
 
         /** An administrator has to look at it. */
         record Aside(String reason, String detail) implements Outcome {}
+
+        /** This became of it because a rule of arriving mail, or its junk score, decided. */
+        record Decided(Outcome outcome, String by) implements Outcome {}
     }
 
     private static final Writes.Form FINISH = Writes.form(
@@ -77,6 +83,7 @@ public class Inbox {
                     .set(INBOUND.TICKET, (TicketNumber) null)
                     .set(INBOUND.REASON, (String) null)
                     .set(INBOUND.DETAIL, (String) null)
+                    .set(INBOUND.DECIDED_BY, (String) null)
                     .where(INBOUND.ID.eq(DSL.val(null, INBOUND.ID))));
 
     private final DSLContext sql;
@@ -215,10 +222,15 @@ public class Inbox {
     /** Writes down what became of a message. */
     @Transactional(propagation = Propagation.MANDATORY)
     void finish(long id, Outcome outcome, String sender, String subject) {
+        finish(id, outcome, "", sender, subject);
+    }
+
+    private void finish(long id, Outcome outcome, String by, String sender, String subject) {
         switch (outcome) {
-            case Outcome.Entry e -> finish(id, sender, subject, "DONE", Optional.of(e.ticket()), "", "");
-            case Outcome.Ignored i -> finish(id, sender, subject, "IGNORED", Optional.empty(), i.reason(), "");
-            case Outcome.Aside a -> finish(id, sender, subject, "ASIDE", Optional.empty(), a.reason(), a.detail());
+            case Outcome.Entry e -> finish(id, sender, subject, "DONE", e.ticket(), "", "", by);
+            case Outcome.Ignored i -> finish(id, sender, subject, "IGNORED", null, i.reason(), "", by);
+            case Outcome.Aside a -> finish(id, sender, subject, "ASIDE", null, a.reason(), a.detail(), by);
+            case Outcome.Decided d -> finish(id, d.outcome(), d.by(), sender, subject);
         }
     }
 
@@ -227,10 +239,11 @@ public class Inbox {
             String sender,
             String subject,
             String state,
-            Optional<TicketNumber> ticket,
+            @Nullable TicketNumber ticket,
             String reason,
-            String detail) {
-        writes.write(FINISH, clock.instant(), sender, subject, state, ticket.orElse(null), reason, detail, id);
+            String detail,
+            String by) {
+        writes.write(FINISH, clock.instant(), sender, subject, state, ticket, reason, detail, by, id);
     }
 
     /** Leaves a message to another node for a while; that counts as no try. */
@@ -346,6 +359,31 @@ public class Inbox {
                 .fetchOptional(INBOUND.RAW)
                 .map(files::read)
                 .orElseThrow(() -> new Problem.NotFound("There is no such message."));
+    }
+
+    /** The last messages that opened a ticket, or that were decided about before, the newest first. */
+    List<InboundRecord> sorted(int most) {
+        return sql.selectFrom(INBOUND)
+                .where(INBOUND.STATE.in(DSL.inline("DONE"), DSL.inline("ASIDE"), DSL.inline("IGNORED")))
+                .and(INBOUND.DECIDED_BY
+                        .ne("")
+                        .or(DSL.exists(DSL.selectOne()
+                                .from(MESSAGE)
+                                .where(MESSAGE.INBOUND_ID.eq(INBOUND.ID))
+                                .and(MESSAGE.SEQ.eq(2)))))
+                .orderBy(INBOUND.ID.desc())
+                .limit(most)
+                .fetch();
+    }
+
+    /** How many messages each rule of arriving mail, or the junk score, decided about since then, by its id. */
+    Map<String, Integer> decided(Instant since) {
+        return sql.select(INBOUND.DECIDED_BY, DSL.count())
+                .from(INBOUND)
+                .where(INBOUND.DECIDED_BY.ne(""))
+                .and(INBOUND.RECEIVED_AT.gt(since))
+                .groupBy(INBOUND.DECIDED_BY)
+                .fetchMap(INBOUND.DECIDED_BY, DSL.count());
     }
 
     /** How many messages wait. */

@@ -95,6 +95,8 @@ final class MailReader {
                 kind == MailKind.BOUNCE ? Bounces.read(signs) : Optional.empty(),
                 kind.automatic() || signs.wantsNoAutomaticAnswer(),
                 PASSED_ON.matcher(subject).find(),
+                header(message),
+                raw.length,
                 parts.words(),
                 parts.files(),
                 parts.remarks());
@@ -145,6 +147,18 @@ final class MailReader {
                     .add(value);
         }
         return all;
+    }
+
+    /** The header as rules ask about it. */
+    private static String header(MimeMessage message) throws MessagingException {
+        var all = new StringBuilder();
+        for (Header header : Collections.list(message.getAllHeaders())) {
+            if (all.length() < LONGEST_HEADER) {
+                String value = header.getValue() == null ? "" : decode(cut(header.getValue()));
+                all.append(header.getName()).append(": ").append(value).append('\n');
+            }
+        }
+        return all.toString();
     }
 
     private static String cut(String line) {

@@ -15,6 +15,7 @@ import rafter.core.text.MailKind;
  * @param bounce what it reports, when it is a delivery report
  * @param unanswered whether its sender wants no automatic answer, or no answer of a machine may go to it
  * @param passedOn whether its subject says that it passes another message on
+ * @param header its header, a line each, and {@code size} how large it is in bytes
  * @param words its texts in their order
  * @param remarks what could not be understood, or was left out, in words
  */
@@ -31,6 +32,8 @@ record ReadMail(
         Optional<Bounce> bounce,
         boolean unanswered,
         boolean passedOn,
+        String header,
+        long size,
         List<Words> words,
         List<Part> files,
         List<String> remarks) {

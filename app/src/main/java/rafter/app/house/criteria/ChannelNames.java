@@ -7,4 +7,7 @@ public interface ChannelNames {
 
     /** What people call each channel, by its key. */
     SortedMap<String, String> channelNames();
+
+    /** Our addresses on all of them, by their ids. */
+    SortedMap<String, String> ourAddresses();
 }

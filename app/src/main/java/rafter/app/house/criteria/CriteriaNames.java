@@ -8,6 +8,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.SortedMap;
 import java.util.function.BiFunction;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -23,6 +24,7 @@ import rafter.core.criteria.Field;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.OwnField;
 import rafter.core.criteria.Sentence;
+import rafter.core.text.MailKind;
 import rafter.core.ticket.Priority;
 import rafter.core.ticket.Turn;
 import rafter.core.ticket.Work;
@@ -87,7 +89,7 @@ public class CriteriaNames {
     /** Everything that lists can ask about, of own fields only what is shown. */
     public List<Field> all() {
         return Stream.concat(
-                        Arrays.stream(KnownField.values()).filter(KnownField.ofLists()::contains),
+                        KnownField.ofLists().stream(),
                         fields.all().stream().filter(AddedField::shown).map(AddedField::field))
                 .toList();
     }
@@ -95,7 +97,7 @@ public class CriteriaNames {
     /** Everything that rules can ask about. */
     public List<Field> ofRules() {
         return Stream.concat(
-                        Arrays.stream(KnownField.values()),
+                        KnownField.ofTickets().stream(),
                         fields.all().stream().filter(AddedField::shown).map(AddedField::field))
                 .toList();
     }
@@ -157,9 +159,13 @@ public class CriteriaNames {
         return switch (field) {
             case PLAN -> List.of(new Option("Anchor", "Anchor"), new Option("Harbour", "Harbour"));
             case COMPANY -> companies();
-            case CHANNEL ->
-                channels.channelNames().entrySet().stream()
-                        .map(one -> new Option(one.getKey(), one.getValue()))
+            case CHANNEL -> options(channels.channelNames());
+            case MAILBOX -> options(channels.ourAddresses());
+            case SENDER_KNOWN -> List.of(new Option("known", "known"), new Option("unknown", "unknown"));
+            case WRITTEN_BY ->
+                Arrays.stream(MailKind.values())
+                        .filter(kind -> kind != MailKind.BOUNCE)
+                        .map(kind -> new Option(kind.name(), words(kind)))
                         .toList();
             case TEAM, HELPING_TEAMS ->
                 with(
@@ -207,7 +213,31 @@ public class CriteriaNames {
                     NEXT_REPLY,
                     RESOLUTION,
                     PICK_UP,
-                    REGULAR_UPDATE -> List.of();
+                    REGULAR_UPDATE,
+                    SENDER,
+                    SENDER_NAME,
+                    RECIPIENT,
+                    HEADER,
+                    MAIL_SIZE,
+                    MAIL_FILES,
+                    JUNK_SCORE,
+                    OPEN_TICKETS -> List.of();
+        };
+    }
+
+    private static List<Option> options(SortedMap<String, String> names) {
+        return names.entrySet().stream()
+                .map(one -> new Option(one.getKey(), one.getValue()))
+                .toList();
+    }
+
+    private static String words(MailKind kind) {
+        return switch (kind) {
+            case PERSON -> "a person";
+            case AUTO_REPLY -> "an automatic reply";
+            case AUTO_GENERATED -> "a machine";
+            case LIST -> "a mailing list";
+            case BOUNCE -> "a mail server";
         };
     }
 

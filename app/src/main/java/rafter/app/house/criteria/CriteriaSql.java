@@ -149,8 +149,22 @@ public final class CriteriaSql {
 
     private static Condition known(KnownField known, Criteria.Test test) {
         return switch (known) {
-            // What is counted for rules, no list asks.
-            case CUSTOMER_MESSAGES, OUR_MESSAGES, REOPENINGS, EARLIER_TICKETS -> DSL.falseCondition();
+            // What is counted for rules, and what is asked of mail that is no ticket yet, no list asks.
+            case CUSTOMER_MESSAGES,
+                    OUR_MESSAGES,
+                    REOPENINGS,
+                    EARLIER_TICKETS,
+                    SENDER,
+                    SENDER_NAME,
+                    SENDER_KNOWN,
+                    RECIPIENT,
+                    MAILBOX,
+                    WRITTEN_BY,
+                    HEADER,
+                    MAIL_SIZE,
+                    MAIL_FILES,
+                    JUNK_SCORE,
+                    OPEN_TICKETS -> DSL.falseCondition();
             case PLAN -> text(test, DSL.coalesce(company(COMPANY.PLAN), DSL.inline("")));
             case COMPANY ->
                 id(

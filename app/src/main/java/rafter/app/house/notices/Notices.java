@@ -77,9 +77,11 @@ public class Notices {
     private final DSLContext sql;
     private final LiveNews news;
     private final Persons persons;
+    private final NoticeRules rules;
     private final Clock clock;
 
-    Notices(DSLContext sql, LiveNews news, Persons persons, Clock clock) {
+    Notices(DSLContext sql, LiveNews news, Persons persons, NoticeRules rules, Clock clock) {
+        this.rules = rules;
         this.persons = persons;
         this.sql = sql;
         this.news = news;
@@ -90,6 +92,8 @@ public class Notices {
     @Transactional(propagation = Propagation.MANDATORY)
     public void tell(Collection<Told> all) {
         List<Told> wanted = all.stream()
+                .filter(one -> rules.get(one.kind()).active())
+                .map(one -> rules.get(one.kind()).worded(one))
                 .filter(one -> choices(one.person()).get(one.kind().ordinal()).bell())
                 .toList();
         if (wanted.isEmpty()) {

@@ -160,6 +160,53 @@ public class Companies {
                 .execute();
     }
 
+    /** Who of us looks after a company; nothing when nobody in particular does. */
+    public Optional<PersonId> agent(CompanyId company) {
+        return sql.select(COMPANY.OWNER_ID)
+                .from(COMPANY)
+                .where(COMPANY.ID.eq(company))
+                .fetchOptional(COMPANY.OWNER_ID);
+    }
+
+    /** Who of us looks after the company of a contact. */
+    public Optional<PersonId> agentOf(ContactId contact) {
+        return sql.select(COMPANY.OWNER_ID)
+                .from(CONTACT)
+                .join(COMPANY)
+                .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .where(CONTACT.ID.eq(contact))
+                .fetchOptional(COMPANY.OWNER_ID);
+    }
+
+    /** Saves a company, and who of us looks after it; nothing: nobody in particular. */
+    @Transactional
+    public CompanyId saveLookedAfter(
+            Optional<PersonId> agent,
+            Optional<CompanyId> id,
+            String name,
+            String plan,
+            String domains,
+            Map<String, String> own,
+            OptionalInt seen,
+            PersonId by) {
+        CompanyId company = save(id, name, plan, domains, own, seen, by);
+        lookedAfter(company, agent, by);
+        return company;
+    }
+
+    /** Says who of us looks after a company from now on; nothing: nobody in particular. */
+    @Transactional
+    public void lookedAfter(CompanyId company, Optional<PersonId> agent, PersonId by) {
+        guard.houseRules(by);
+        if (!agent(company).equals(agent)) {
+            sql.update(COMPANY)
+                    .set(COMPANY.OWNER_ID, agent.orElse(null))
+                    .where(COMPANY.ID.eq(company))
+                    .execute();
+            audit.note(by, "changed who looks after a company", company.toString());
+        }
+    }
+
     /** Whether anybody can have an address at this domain; a change of another node's is seen within a second. */
     public boolean isPublic(String domain) {
         return publicOnes.get().contains(domain);

@@ -15,6 +15,7 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.house.access.Access;
+import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
 import rafter.app.house.fields.FieldInputs;
 import rafter.app.house.fields.OwnFields;
@@ -39,6 +40,7 @@ class CompaniesController {
             String name,
             String plan,
             String domains,
+            @Nullable PersonId agent,
             @Nullable Integer version) {
 
         /** A form that lacks a field is that of a new company with nothing in it. */
@@ -47,16 +49,22 @@ class CompaniesController {
                 @Nullable String name,
                 @Nullable String plan,
                 @Nullable String domains,
+                @Nullable PersonId agent,
                 @Nullable Integer version) {
             this.id = id == null ? NEW : id;
             this.name = Say.orBlank(name);
             this.plan = Say.orBlank(plan);
             this.domains = Say.orBlank(domains);
+            this.agent = agent;
             this.version = version;
         }
 
-        static Form of(Company c) {
-            return new Form(c.id(), c.name(), c.plan(), String.join(" ", c.domains()), c.version());
+        static Form of(Company c, Optional<PersonId> agent) {
+            return new Form(c.id(), c.name(), c.plan(), String.join(" ", c.domains()), agent.orElse(null), c.version());
+        }
+
+        private Optional<PersonId> chosen() {
+            return Optional.ofNullable(agent).filter(person -> !person.none());
         }
     }
 
@@ -64,9 +72,11 @@ class CompaniesController {
     private final FieldInputs inputs;
 
     private final Companies companies;
+    private final Persons persons;
     private final Access access;
 
-    CompaniesController(OwnFields fields, FieldInputs inputs, Companies companies, Access access) {
+    CompaniesController(OwnFields fields, FieldInputs inputs, Companies companies, Persons persons, Access access) {
+        this.persons = persons;
         this.fields = fields;
         this.inputs = inputs;
         this.companies = companies;
@@ -87,8 +97,11 @@ class CompaniesController {
     String edit(@PathVariable CompanyId id, Model model) {
         access.require(Right.HOUSE_RULES);
         Form form = id.none()
-                ? new Form(NEW, "", "", "", 0)
-                : companies.find(id).map(Form::of).orElseThrow(() -> new Problem.NotFound("There is no such company."));
+                ? new Form(NEW, "", "", "", null, 0)
+                : companies
+                        .find(id)
+                        .map(one -> Form.of(one, companies.agent(id)))
+                        .orElseThrow(() -> new Problem.NotFound("There is no such company."));
         return form(
                 form,
                 companies.find(id).map(Company::own).orElseGet(() -> inputs.presets(OwnField.Bearer.COMPANY)),
@@ -99,6 +112,7 @@ class CompaniesController {
         model.addAttribute("form", form);
         model.addAttribute("own", inputs.of(OwnField.Bearer.COMPANY, values));
         model.addAttribute("plans", PLANS);
+        model.addAttribute("people", persons.active());
         return "house/people/company";
     }
 
@@ -131,7 +145,8 @@ class CompaniesController {
                 typed,
                 companies.find(form.id()).map(Company::own).orElse(Map.of()));
         try {
-            companies.save(
+            companies.saveLookedAfter(
+                    form.chosen(),
                     form.id().none() ? Optional.empty() : Optional.of(form.id()),
                     form.name(),
                     form.plan(),

@@ -38,6 +38,8 @@ public class Contacts {
 
     private static final ContactAddress ONE = CONTACT_ADDRESS.as("one");
 
+    private static final String STRANGERS = "Unknown senders";
+
     private final DSLContext sql;
     private final Companies companies;
     private final Writes writes;
@@ -103,7 +105,7 @@ public class Contacts {
     public Contact get(ContactId id) {
         return one(sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS)
                         .from(CONTACT)
-                        .join(CONTACT_ADDRESS)
+                        .leftJoin(CONTACT_ADDRESS)
                         .on(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID))
                         .where(CONTACT.ID.eq(id))
                         .fetch())
@@ -116,7 +118,9 @@ public class Contacts {
             return Optional.empty();
         }
         var first = rows.getFirst();
-        Set<String> addresses = rows.stream().map(Record4::value4).collect(Collectors.toUnmodifiableSet());
+        Set<String> addresses = rows.stream()
+                .flatMap(row -> Optional.ofNullable(row.value4()).stream())
+                .collect(Collectors.toUnmodifiableSet());
         return Optional.of(new Contact(first.value1(), first.value2(), Optional.ofNullable(first.value3()), addresses));
     }
 
@@ -158,6 +162,24 @@ public class Contacts {
                 .set(CONTACT_ADDRESS.CONTACT_ID, id)
                 .execute();
         return new Contact(id, name, company, Set.of(address));
+    }
+
+    /** The one contact that stands for senders who are to become none; made when first wanted. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public Contact strangers(Instant now) {
+        sql.execute("select pg_advisory_xact_lock(7412)");
+        ContactId id = sql.select(CONTACT.ID)
+                .from(CONTACT)
+                .where(CONTACT.STRANGER)
+                .fetchOptional(CONTACT.ID)
+                .orElseGet(() -> sql.insertInto(CONTACT)
+                        .set(CONTACT.NAME, STRANGERS)
+                        .set(CONTACT.NAME_WORDS, Words.of(STRANGERS).stored())
+                        .set(CONTACT.CREATED_AT, now)
+                        .set(CONTACT.STRANGER, true)
+                        .returning(CONTACT.ID)
+                        .fetchSingle(CONTACT.ID));
+        return new Contact(id, STRANGERS, Optional.empty(), Set.of());
     }
 
     /**

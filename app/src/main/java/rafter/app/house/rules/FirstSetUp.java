@@ -16,23 +16,12 @@ import rafter.app.platform.Secrets;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
 
-/** Makes an empty database usable: an acknowledgement, and the first administrator from the settings. */
+/** Makes an empty database usable: the workspace, and the first administrator from the settings. */
 @Component
 public class FirstSetUp implements InitializingBean {
 
     private static final Logger LOG = LoggerFactory.getLogger(FirstSetUp.class);
     private static final Duration REOPEN_FOR = Duration.ofDays(7);
-    private static final String ACK_SUBJECT = "We have your request, number {ticket}";
-    private static final String ACK_BODY = """
-            Hello {first name},
-
-            thank you for writing to {workspace}. Your request “{subject}” has reached us and has the number {ticket}.
-
-            A person will read it and answer you. To add something, just answer this mail.
-
-            {workspace}
-            """;
-
     private final Workspaces workspaces;
     private final Persons persons;
     private final Secrets secrets;
@@ -56,8 +45,7 @@ public class FirstSetUp implements InitializingBean {
     public void afterPropertiesSet() {
         transaction.executeWithoutResult(status -> {
             if (!workspaces.exists()) {
-                workspaces.create(new Workspace(
-                        "Our service", REOPEN_FOR, true, ACK_SUBJECT, ACK_BODY, secrets.randomBytes(32), 0));
+                workspaces.create(new Workspace("Our service", REOPEN_FOR, true, secrets.randomBytes(32), 0));
             }
             if (!persons.any() && !settings.firstAdministrator().isEmpty()) {
                 persons.save(

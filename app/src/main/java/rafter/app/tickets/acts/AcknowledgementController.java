@@ -1,6 +1,5 @@
 package rafter.app.tickets.acts;
 
-import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Controller;
@@ -17,31 +16,18 @@ import rafter.app.platform.Audit;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
-import rafter.core.id.TicketNumber;
-import rafter.core.text.Placeholder;
 
-/** What customers are told by itself, and how long resolved tickets take answers. */
+/** Whether requests are acknowledged, and how long resolved tickets take answers. */
 @Controller
 @RequestMapping("/house-rules/acknowledgement")
 class AcknowledgementController {
 
-    private static final MailPreview PREVIEW = new MailPreview(
-            Placeholder.forAcknowledgements(),
-            Acknowledgements.values(
-                    new TicketNumber(4471),
-                    "Freight slot for Thursday shows as cancelled",
-                    "Dov Reiss",
-                    "Tern Passage Ferries",
-                    "https://help.ternpassage.example/request/4471-1f9c…"));
     private static final int LONGEST_WAIT = 365;
 
     /** What is typed into the form; a box that is not ticked is not sent at all. */
-    record Form(
-            int version, String name, @Nullable Boolean acknowledge, String subject, String body, String reopenDays) {
+    record Form(int version, String name, @Nullable Boolean acknowledge, String reopenDays) {
         Form {
             name = Objects.requireNonNullElse(name, "");
-            subject = Objects.requireNonNullElse(subject, "");
-            body = Objects.requireNonNullElse(body, "");
             reopenDays = Objects.requireNonNullElse(reopenDays, "");
         }
     }
@@ -67,24 +53,13 @@ class AcknowledgementController {
                         w.version(),
                         w.name(),
                         w.acknowledge(),
-                        w.ackSubject(),
-                        w.ackBody(),
                         Long.toString(w.reopenFor().toDays())),
                 model);
     }
 
     private static String form(Form form, Model model) {
         model.addAttribute("form", form);
-        PREVIEW.put(form.subject(), form.body(), model);
         return "tickets/acts/acknowledgement";
-    }
-
-    /** How the acknowledgement would read, while it is typed. */
-    @PostMapping("/preview")
-    String preview(Model model, Form form) {
-        access.require(Right.HOUSE_RULES);
-        PREVIEW.put(form.subject(), form.body(), model);
-        return "tickets/acts/acknowledgement :: preview";
     }
 
     @PostMapping
@@ -96,8 +71,6 @@ class AcknowledgementController {
                 workspaces.change(
                         form.name().strip(),
                         Boolean.TRUE.equals(form.acknowledge()),
-                        form.subject().strip(),
-                        form.body(),
                         Integer.parseInt(form.reopenDays().strip()),
                         form.version(),
                         me.id());
@@ -116,13 +89,6 @@ class AcknowledgementController {
 
     private static void check(Form form) {
         require(!form.name().isBlank(), "The organisation's name is missing.");
-        require(
-                !form.subject().isBlank() && !form.body().isBlank(),
-                "The acknowledgement needs a subject and a text. To send none, untick it.");
-        List<String> unknown = PREVIEW.unknown(form.subject(), form.body());
-        require(
-                unknown.isEmpty(),
-                "There is no placeholder {" + String.join("}, {", unknown) + "}. Choose from those listed.");
         boolean days = form.reopenDays().strip().matches("\\d{1,3}")
                 && Integer.parseInt(form.reopenDays().strip()) <= LONGEST_WAIT;
         require(days, "The days of reopening are a number from 0 to " + LONGEST_WAIT + ".");

@@ -1,7 +1,11 @@
 package rafter.app.tickets.acts;
 
 import static rafter.database.Tables.ACKNOWLEDGEMENT;
+import static rafter.database.Tables.ACKNOWLEDGEMENT_DUE;
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.MESSAGE;
 
+import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
@@ -13,16 +17,32 @@ import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.people.Companies;
+import rafter.app.house.people.Contact;
+import rafter.app.house.people.Contacts;
 import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Workspace;
+import rafter.app.platform.Workspaces;
 import rafter.app.platform.Writes;
+import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.channel.Channels;
+import rafter.app.tickets.channel.OurAddress;
+import rafter.app.tickets.wording.Templates;
+import rafter.core.criteria.Criteria;
+import rafter.core.criteria.Facts;
+import rafter.core.criteria.KnownField;
+import rafter.core.id.ContactId;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
+import rafter.core.target.TicketFacts;
 import rafter.core.text.MailAddress;
 import rafter.core.text.Placeholder;
-import rafter.core.text.Placeholders;
+import rafter.core.ticket.Actor;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketEvent;
+import rafter.core.wording.Purpose;
+import rafter.core.wording.Template;
 
 /** Tells customers once that their request arrived; never when that could become a loop. */
 @Component
@@ -34,6 +54,12 @@ public class Acknowledgements {
     private static final int A_DOMAIN = 100;
 
     private static final Duration HOUR = Duration.ofHours(1);
+
+    /** So long the rules have time to be read before an acknowledgement that waits for them goes out without. */
+    private static final Duration PATIENCE = Duration.ofMinutes(2);
+
+    private static final Writes.Form LATER = Writes.insertIfNew(
+            Writes.Stage.DEPENDENTS, ACKNOWLEDGEMENT_DUE, ACKNOWLEDGEMENT_DUE.TICKET, ACKNOWLEDGEMENT_DUE.DUE_AT);
 
     private static final Writes.Form SENT = Writes.insertIfNew(
             Writes.Stage.DEPENDENTS,
@@ -52,19 +78,48 @@ public class Acknowledgements {
 
     private final DSLContext sql;
     private final Writes writes;
+    private final TicketStore store;
     private final OwnWords words;
+    private final Templates templates;
     private final Channels channels;
     private final Companies companies;
+    private final Contacts contacts;
+    private final CustomerFacts customers;
     private final RequestPages pages;
+    private final Causes causes;
+    private final Targets targets;
+    private final Workspaces workspaces;
+    private final Clock clock;
 
     Acknowledgements(
-            DSLContext sql, Writes writes, OwnWords words, Channels channels, Companies companies, RequestPages pages) {
-        this.pages = pages;
+            DSLContext sql,
+            Writes writes,
+            TicketStore store,
+            OwnWords words,
+            Templates templates,
+            Channels channels,
+            Companies companies,
+            Contacts contacts,
+            CustomerFacts customers,
+            RequestPages pages,
+            Causes causes,
+            Targets targets,
+            Workspaces workspaces,
+            Clock clock) {
         this.sql = sql;
         this.writes = writes;
+        this.store = store;
         this.words = words;
+        this.templates = templates;
         this.channels = channels;
         this.companies = companies;
+        this.contacts = contacts;
+        this.customers = customers;
+        this.pages = pages;
+        this.causes = causes;
+        this.targets = targets;
+        this.workspaces = workspaces;
+        this.clock = clock;
     }
 
     /** Why an address cannot be told of a ticket, in words for the ticket; nothing when it can, and that is noted then. */
@@ -117,41 +172,150 @@ public class Acknowledgements {
     }
 
     /**
-     * Sends it.
+     * Sends it, or leaves it until the rules have been read, when which mail they get depends on the ticket.
      *
      * @param seq the number that the event which tells of it will have
-     * @return the entry that shows it
+     * @return the entry that shows it; nothing when it is sent later, or no mail fits
      */
-    MessageId send(TicketNumber number, int seq, Arrivals.Request request, Workspace workspace) {
+    Optional<MessageId> send(TicketNumber number, int seq, Arrivals.Request request, Workspace workspace) {
         NewMessage asked = request.message();
-        Map<String, String> values =
-                values(number, request.subject(), request.contact().name(), workspace.name(), pages.address(number));
-        String text = Placeholders.fill(workspace.ackBody(), values);
-        var letter = new OwnWords.Letter(
+        if (waitForRules()) {
+            writes.write(LATER, number, asked.at());
+            return Optional.empty();
+        }
+        var to = new To(
                 asked.envelope().from(),
-                Placeholders.fill(workspace.ackSubject(), values),
-                SafeHtml.fromText(text),
-                text,
-                asked.envelope().messageId().map(List::of).orElse(List.of()),
-                asked.at());
-        return words.send(number, seq, channels.of(request.way().channel()), request.ours(), letter);
+                request.contact(),
+                request.subject(),
+                asked.envelope().messageId(),
+                request.ours(),
+                request.way().channel());
+        return send(number, seq, to, Facts.none(), workspace.name(), asked.at());
     }
 
-    /** The placeholders that an acknowledgement may hold, with their values. */
-    public static Map<String, String> values(
-            TicketNumber number, String subject, String customer, String workspace, String page) {
-        return Placeholder.named(Map.of(
-                Placeholder.TICKET,
-                number.toString(),
-                Placeholder.SUBJECT,
-                subject,
-                Placeholder.CUSTOMER,
-                customer,
-                Placeholder.FIRST_NAME,
-                Placeholder.firstName(customer),
-                Placeholder.WORKSPACE,
-                workspace,
-                Placeholder.REQUEST_PAGE,
-                page));
+    private boolean waitForRules() {
+        return templates.of(Purpose.ACKNOWLEDGEMENT).stream()
+                .anyMatch(one -> one.on() && !one.criteria().equals(Criteria.everything()));
+    }
+
+    /** Whom it goes to, and what it follows. */
+    private record To(
+            String address,
+            Contact contact,
+            String subject,
+            Optional<String> messageId,
+            OurAddress ours,
+            String channel) {}
+
+    private Optional<MessageId> send(TicketNumber number, int seq, To to, Facts ticket, String workspace, Instant now) {
+        boolean open = targets.terms().hours().isOpen(now);
+        return Template.choose(templates.all(), Purpose.ACKNOWLEDGEMENT, ticket, open)
+                .map(template -> {
+                    String language = template.versions().size() > 1
+                            ? language(to.contact().id())
+                            : "";
+                    Map<String, String> values = Placeholder.named(Map.of(
+                            Placeholder.TICKET, number.toString(),
+                            Placeholder.SUBJECT, to.subject(),
+                            Placeholder.CUSTOMER, to.contact().name(),
+                            Placeholder.FIRST_NAME,
+                                    Placeholder.firstName(to.contact().name()),
+                            Placeholder.WORKSPACE, workspace,
+                            Placeholder.REQUEST_PAGE, pages.address(number),
+                            Placeholder.OPENS, OpensWords.of(targets.terms().hours(), now, targets.zone())));
+                    Templates.Filled filled = Templates.Filled.of(template.words(language), values);
+                    var letter = new OwnWords.Letter(
+                            to.address(),
+                            filled.subject(),
+                            SafeHtml.fromText(filled.body()),
+                            filled.body(),
+                            to.messageId().map(List::of).orElse(List.of()),
+                            now);
+                    return words.send(number, seq, channels.of(to.channel()), to.ours(), letter);
+                });
+    }
+
+    private String language(ContactId contact) {
+        return sql.select(CONTACT.LANGUAGE)
+                .from(CONTACT)
+                .where(CONTACT.ID.eq(contact))
+                .fetchOptional(CONTACT.LANGUAGE)
+                .orElse("");
+    }
+
+    // ------------------------------------------------------------------ once the rules have been read
+
+    /** Sends what was left until the rules had been read for a ticket; nothing when nothing was. */
+    @Transactional
+    public void late(TicketNumber number) {
+        // What waits although nothing asks any more is sent with what no reading has sent.
+        if (waitForRules()) {
+            sendLate(number);
+        }
+    }
+
+    private void sendLate(TicketNumber number) {
+        writes.settle(List.of(number));
+        boolean due = sql.deleteFrom(ACKNOWLEDGEMENT_DUE)
+                        .where(ACKNOWLEDGEMENT_DUE.TICKET.eq(number))
+                        .execute()
+                > 0;
+        if (due) {
+            sendLate(store.hold(number), clock.instant());
+        }
+    }
+
+    private void sendLate(TicketStore.Held held, Instant now) {
+        Ticket ticket = held.ticket();
+        Optional<OurAddress> ours = channels.ours(ticket.way());
+        Optional<To> to = ours.flatMap(from -> sql.select(MESSAGE.FROM_ADDRESS, MESSAGE.MESSAGE_ID)
+                .from(MESSAGE)
+                .where(MESSAGE.TICKET.eq(held.number()))
+                .and(MESSAGE.KIND.eq(NewMessage.Kind.CUSTOMER.name()))
+                .orderBy(MESSAGE.SEQ)
+                .limit(1)
+                .fetchOptional(r -> new To(
+                        r.value1(),
+                        contacts.get(ticket.contact()),
+                        ticket.subject(),
+                        Optional.ofNullable(r.value2()),
+                        from,
+                        ticket.channel())));
+        if (to.isEmpty()) {
+            return;
+        }
+        Facts facts = TicketFacts.of(
+                customers
+                        .customers(List.of(held.number()), KnownField.ofPromises())
+                        .getOrDefault(held.number(), Facts.none()),
+                ticket);
+        send(
+                        held.number(),
+                        held.nextSeq(),
+                        to.get(),
+                        facts,
+                        workspaces.current().name(),
+                        now)
+                .ifPresent(sent ->
+                        store.append(held, List.of(new TicketEvent.WeWrote(now, Actor.system(), sent, true)), now));
+    }
+
+    /**
+     * Sends what no reading of rules has sent, because there are none or they could not be read.
+     *
+     * @return how many were looked at
+     */
+    @Transactional
+    public int sendDue(int most) {
+        List<TicketNumber> due = sql.select(ACKNOWLEDGEMENT_DUE.TICKET)
+                .from(ACKNOWLEDGEMENT_DUE)
+                .where(ACKNOWLEDGEMENT_DUE.DUE_AT.le(clock.instant().minus(causes.wanted() ? PATIENCE : Duration.ZERO)))
+                .orderBy(ACKNOWLEDGEMENT_DUE.DUE_AT)
+                .limit(most)
+                .forUpdate()
+                .skipLocked()
+                .fetch(ACKNOWLEDGEMENT_DUE.TICKET);
+        due.forEach(this::sendLate);
+        return due.size();
     }
 }

@@ -12,6 +12,7 @@ import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
@@ -352,6 +353,12 @@ public class Acts {
             case Decision.Done done -> new Tried(apply(held, act, done.events(), now, "Rafter"), Optional.empty());
             case Decision.Refused refused -> new Tried(held, Optional.of(refused.words()));
         };
+    }
+
+    /** Does something to a ticket by a standing instruction; why it cannot be done, when it cannot. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public Optional<String> byItself(TicketNumber number, Act act) {
+        return tried(store.hold(number), act, clock.instant()).refused();
     }
 
     /** Why an act could be done to no ticket by a standing instruction; nothing when it could. */

@@ -1,5 +1,6 @@
 package rafter.app.tickets.acts;
 
+import static rafter.database.Tables.CONTACT;
 import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.PARTICIPANT;
 import static rafter.database.Tables.TICKET;
@@ -24,6 +25,7 @@ import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Writes;
 import rafter.app.tickets.channel.OurAddress;
+import rafter.core.id.ContactId;
 import rafter.core.id.MessageId;
 import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
@@ -114,6 +116,7 @@ public class Arrivals {
                 Priority.P3,
                 team);
         TicketStore.Held held = store.begin(opened);
+        writes.pendingFor(contact.id());
         boolean wanted = !request.unanswered() && workspace.acknowledge();
         Optional<String> hindrance = wanted
                 ? acknowledgements.hindrance(
@@ -127,8 +130,9 @@ public class Arrivals {
         request.linkedTo()
                 .ifPresent(earlier -> events.add(new TicketEvent.Linked(now, Actor.system(), earlier, request.why())));
         if (hindrance.isEmpty()) {
-            MessageId told = acknowledgements.send(held.number(), held.nextSeq() + events.size(), request, workspace);
-            events.add(new TicketEvent.WeWrote(now, Actor.system(), told, true));
+            acknowledgements
+                    .send(held.number(), held.nextSeq() + events.size(), request, workspace)
+                    .ifPresent(told -> events.add(new TicketEvent.WeWrote(now, Actor.system(), told, true)));
         }
         store.append(held, events, now);
         takePart(held.number(), message, true);
@@ -265,6 +269,27 @@ public class Arrivals {
                 states.current().of(row.get(TICKET.STATE), Turn.valueOf(row.get(TICKET.TURN)), row.get(TICKET.OPEN)),
                 Optional.ofNullable(row.get(TICKET.RESOLVED_AT)),
                 Set.copyOf(participants.getOrDefault(number, List.of())));
+    }
+
+    /** The open tickets of a contact, the one that was opened last first; a few. */
+    public List<TicketNumber> openOf(ContactId contact) {
+        writes.settle(List.of(contact));
+        return sql.select(TICKET.NUMBER)
+                .from(TICKET)
+                .where(TICKET.CONTACT_ID.eq(contact))
+                .and(TICKET.OPEN)
+                .and(TICKET.DISCARDED.isFalse())
+                .and(TICKET.JOINED_INTO.isNull())
+                .orderBy(TICKET.NUMBER.desc())
+                .limit(100)
+                .fetch(TICKET.NUMBER);
+    }
+
+    /** Whether the customer of a ticket is nobody in particular. */
+    public boolean ofStranger(TicketNumber number) {
+        return sql.fetchExists(
+                TICKET.join(CONTACT).on(CONTACT.ID.eq(TICKET.CONTACT_ID)),
+                TICKET.NUMBER.eq(number).and(CONTACT.STRANGER));
     }
 
     /**

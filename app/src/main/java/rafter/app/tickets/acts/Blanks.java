@@ -28,6 +28,7 @@ import rafter.app.platform.RafterSettings;
 import rafter.app.platform.Say;
 import rafter.app.platform.Workspaces;
 import rafter.app.promises.targets.Targets;
+import rafter.core.id.ContactId;
 import rafter.core.id.TicketNumber;
 import rafter.core.target.Objective;
 import rafter.core.target.Reckoning;
@@ -36,7 +37,6 @@ import rafter.core.text.Placeholder;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
-import rafter.core.time.WorkingTime;
 
 /** What stands for each placeholder in what is written on a ticket: one catalogue for answers, notes, phrases and macros. */
 @Component
@@ -121,6 +121,15 @@ public class Blanks {
         return Placeholders.fillKnown(text, values);
     }
 
+    /** The language in which somebody is written to; blank when nobody knows. */
+    public String language(ContactId contact) {
+        return sql.select(CONTACT.LANGUAGE)
+                .from(CONTACT)
+                .where(CONTACT.ID.eq(contact))
+                .fetchOptional(CONTACT.LANGUAGE)
+                .orElse("");
+    }
+
     /** The values for what Rafter itself writes by a rule, on a ticket with these events. */
     public Map<String, String> ofRafter(TicketNumber number, List<TicketEvent> events) {
         Ticket ticket = Ticket.replay(events);
@@ -130,14 +139,7 @@ public class Blanks {
                 Placeholder.OWNER,
                 ticket.owner().flatMap(persons::find).map(Person::name).orElse("nobody"));
         values.put(Placeholder.LINK, settings.address() + "/tickets/" + number);
-        WorkingTime hours = targets.terms().hours();
-        values.put(
-                Placeholder.OPENS,
-                hours.isOpen(now)
-                        ? "now"
-                        : hours.nextOpen(now)
-                                .map(at -> Say.when(at, now, targets.zone()))
-                                .orElse("later"));
+        values.put(Placeholder.OPENS, OpensWords.of(targets.terms().hours(), now, targets.zone()));
         var all = new HashMap<>(known(number, events, Optional.empty(), true).values());
         all.putAll(Placeholder.named(values));
         return all;

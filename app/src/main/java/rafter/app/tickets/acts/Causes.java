@@ -5,7 +5,9 @@ import static rafter.database.Tables.TICKET;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -49,12 +51,12 @@ public class Causes {
 
     private final DSLContext sql;
     private final Writes writes;
-    private final ObjectProvider<Reader> reader;
+    private final ObjectProvider<Reader> readers;
 
-    Causes(DSLContext sql, Writes writes, ObjectProvider<Reader> reader) {
+    Causes(DSLContext sql, Writes writes, ObjectProvider<Reader> readers) {
         this.sql = sql;
         this.writes = writes;
-        this.reader = reader;
+        this.readers = readers;
     }
 
     /** Notes that a ticket became what it is after it. */
@@ -72,10 +74,9 @@ public class Causes {
         }
     }
 
-    private boolean wanted() {
-        return Optional.ofNullable(reader.getIfAvailable())
-                .filter(Reader::reads)
-                .isPresent();
+    /** Whether anything is read at all. */
+    boolean wanted() {
+        return readers.stream().anyMatch(Reader::reads);
     }
 
     /** When the next is to be read, if any waits. */
@@ -111,18 +112,20 @@ public class Causes {
                 .toList();
     }
 
-    /** What waits of a ticket that is held, in its order. */
-    public List<Cause> of(TicketNumber number) {
+    /** What waits of tickets that are held, in its order. */
+    public Map<TicketNumber, List<Cause>> of(Collection<TicketNumber> numbers) {
         return sql.selectFrom(RULE_CAUSE)
-                .where(RULE_CAUSE.TICKET.eq(number))
+                .where(RULE_CAUSE.TICKET.in(numbers))
                 .orderBy(RULE_CAUSE.ID)
-                .fetch(r ->
-                        new Cause(r.getId(), r.getTicket(), r.getFirstSeq(), r.getLastSeq(), r.getCame(), r.getStep()));
+                .fetchGroups(
+                        RULE_CAUSE.TICKET,
+                        r -> new Cause(
+                                r.getId(), r.getTicket(), r.getFirstSeq(), r.getLastSeq(), r.getCame(), r.getStep()));
     }
 
-    /** Takes away all that waits of a ticket that is held, what its reading itself added included. */
-    public void read(TicketNumber number) {
-        sql.deleteFrom(RULE_CAUSE).where(RULE_CAUSE.TICKET.eq(number)).execute();
+    /** Takes away all that waits of tickets that are held, what their reading itself added included. */
+    public void read(Collection<TicketNumber> numbers) {
+        sql.deleteFrom(RULE_CAUSE).where(RULE_CAUSE.TICKET.in(numbers)).execute();
     }
 
     /**

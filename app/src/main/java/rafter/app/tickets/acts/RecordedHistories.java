@@ -13,6 +13,7 @@ import java.util.function.Consumer;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.Table;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import rafter.app.platform.Ids;
@@ -105,10 +106,20 @@ class RecordedHistories implements Histories {
     /** The events that clocks know of; notes and links change none. */
     private Map<TicketNumber, List<TicketEvent>> clockEvents(List<TicketNumber> numbers, int most) {
         var found = new HashMap<TicketNumber, List<TicketEvent>>();
+        var first = TICKET_EVENT.as("first");
+        boolean beginnings = most < Integer.MAX_VALUE;
+        // Of beginnings what happened at the instant of the first event.
+        Condition which = beginnings
+                ? Ids.among(first.TICKET, numbers).and(first.SEQ.eq(1)).and(TICKET_EVENT.SEQ.le(most))
+                : Ids.among(TICKET_EVENT.TICKET, numbers);
+        Table<?> from = beginnings
+                ? first.join(TICKET_EVENT)
+                        .on(TICKET_EVENT.TICKET.eq(first.TICKET))
+                        .and(TICKET_EVENT.AT.eq(first.AT))
+                : TICKET_EVENT;
         try (var cursor = sql.select(TicketStore.KEPT)
-                .from(TICKET_EVENT)
-                .where(Ids.among(TICKET_EVENT.TICKET, numbers))
-                .and(most == Integer.MAX_VALUE ? DSL.trueCondition() : TICKET_EVENT.SEQ.le(most))
+                .from(from)
+                .where(which)
                 .and(TICKET_EVENT.KIND.notIn(
                         DSL.inline(EventKind.NOTE.word()),
                         DSL.inline(EventKind.LINKED.word()),

@@ -7,6 +7,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -162,6 +163,16 @@ public class TicketStore {
         }
         List<TicketEvent> events = events(number);
         return new Held(number, events, Ticket.replay(events), events.size(), false);
+    }
+
+    /** Tickets whose rows the transaction holds already. */
+    public Map<TicketNumber, Held> heldAlready(Collection<TicketNumber> numbers) {
+        writes.settle(numbers);
+        var all = new HashMap<TicketNumber, Held>();
+        events(numbers)
+                .forEach((number, events) ->
+                        all.put(number, new Held(number, events, Ticket.replay(events), events.size(), false)));
+        return all;
     }
 
     /** Adds events to a ticket that is held, and brings its row and clocks up to date. */

@@ -30,6 +30,13 @@ class TicketTimers {
                 "bring-back", Duration.ofSeconds(10), AT_ONCE, () -> times.broughtBack(clock.instant(), AT_ONCE));
     }
 
+    /** Acknowledges what waited for rules that were not read. */
+    @Bean
+    RecurringTask<Void> acknowledgeLate(Acknowledgements acknowledgements) {
+        return DueWork.inParts(
+                "acknowledge-late", Duration.ofSeconds(10), AT_ONCE, () -> acknowledgements.sendDue(AT_ONCE));
+    }
+
     /** Clears away the files of drafts that were discarded. */
     @Bean
     RecurringTask<Void> clearFiles(Files files) {

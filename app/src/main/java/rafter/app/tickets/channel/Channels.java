@@ -71,4 +71,13 @@ public class Channels implements ChannelNames {
         byKey.forEach((key, channel) -> names.put(key, channel.name()));
         return names;
     }
+
+    @Override
+    public SortedMap<String, String> ourAddresses() {
+        var all = new TreeMap<String, String>();
+        byKey.values()
+                .forEach(channel -> channel.addresses()
+                        .forEach(address -> all.put(Long.toString(address.id()), address.address())));
+        return all;
+    }
 }

@@ -12,6 +12,7 @@ import rafter.app.platform.FileSafety;
 import rafter.app.platform.Files;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
+import rafter.app.platform.Writes;
 import rafter.app.tickets.acts.EntryStore;
 import rafter.app.tickets.acts.NewMessage;
 import rafter.app.tickets.acts.TicketStore;
@@ -26,14 +27,19 @@ import rafter.core.id.PersonId;
 @Component
 class Post {
 
+    private static final Writes.Form BELONGS =
+            Writes.insert(Writes.Stage.DEPENDENTS, OUTSIDE_ENTRY, OUTSIDE_ENTRY.MESSAGE_ID, OUTSIDE_ENTRY.THREAD_ID);
+
     private final DSLContext sql;
+    private final Writes writes;
     private final EntryStore entries;
     private final Channels channels;
     private final Files stored;
     private final FileSafety safety;
 
-    Post(DSLContext sql, EntryStore entries, Channels channels, Files stored, FileSafety safety) {
+    Post(DSLContext sql, Writes writes, EntryStore entries, Channels channels, Files stored, FileSafety safety) {
         this.safety = safety;
+        this.writes = writes;
         this.stored = stored;
         this.sql = sql;
         this.entries = entries;
@@ -108,10 +114,7 @@ class Post {
 
     /** Notes to which conversation an entry belongs. */
     void belongs(MessageId message, long thread) {
-        sql.insertInto(OUTSIDE_ENTRY)
-                .set(OUTSIDE_ENTRY.MESSAGE_ID, message)
-                .set(OUTSIDE_ENTRY.THREAD_ID, thread)
-                .execute();
+        writes.write(BELONGS, message, thread);
     }
 
     private List<String> identities(long thread) {

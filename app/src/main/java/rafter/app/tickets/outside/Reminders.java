@@ -6,7 +6,9 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -15,29 +17,46 @@ import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.access.Viewers;
 import rafter.app.platform.SafeHtml;
+import rafter.app.platform.Workspaces;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.TicketStore;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
-import rafter.app.tickets.channel.Outgoing;
+import rafter.app.tickets.wording.Templates;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
+import rafter.core.text.Placeholder;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Conduct;
+import rafter.core.wording.Purpose;
 import rafter.database.tables.records.OutsideThreadRecord;
 
 /** Reminds third parties of whom an answer is wanted, after working time, so often and no more. */
 @Component
 public class Reminders {
 
+    private static final Pattern RE = Pattern.compile("^(re:\\s*)+", Pattern.CASE_INSENSITIVE);
+
     private final DSLContext sql;
     private final TicketStore store;
     private final Post post;
     private final Channels channels;
     private final Targets targets;
+    private final Templates templates;
+    private final Workspaces workspaces;
     private final Viewers viewers;
 
-    Reminders(DSLContext sql, TicketStore store, Post post, Channels channels, Targets targets, Viewers viewers) {
+    Reminders(
+            DSLContext sql,
+            TicketStore store,
+            Post post,
+            Channels channels,
+            Targets targets,
+            Templates templates,
+            Workspaces workspaces,
+            Viewers viewers) {
+        this.templates = templates;
+        this.workspaces = workspaces;
         this.sql = sql;
         this.store = store;
         this.post = post;
@@ -74,19 +93,7 @@ public class Reminders {
         TicketStore.Held held = store.hold(row.getTicket());
         boolean wanted = held.ticket().open() && row.getNudgesLeft() > 0 && !row.getAnswered();
         if (wanted) {
-            String html = SafeHtml.fromText("Hello,\n\nthis is a reminder of our message “" + row.getSubject()
-                    + "”. We still need your answer.\n\nThank you");
-            MessageId sent = post.send(
-                    held,
-                    row.getId(),
-                    Arrays.asList(row.getAddresses()),
-                    Outgoing.re(row.getSubject()),
-                    html,
-                    channels.ours(held.ticket().way()).map(OurAddress::name).orElse("Rafter"),
-                    Optional.empty(),
-                    List.of(),
-                    now);
-            store.append(held, Conduct.wroteOutside(held.ticket(), now, Actor.system(), sent, row.getId(), false), now);
+            remind(held, row, now);
         }
         int left = wanted ? row.getNudgesLeft() - 1 : 0;
         sql.update(OUTSIDE_THREAD)
@@ -99,6 +106,28 @@ public class Reminders {
                                 : null)
                 .where(OUTSIDE_THREAD.ID.eq(row.getId()))
                 .execute();
+    }
+
+    /** Writes a reminder; the ticket after it. */
+    TicketStore.Held remind(TicketStore.Held held, OutsideThreadRecord row, Instant now) {
+        Templates.Filled words = Templates.Filled.of(
+                templates.the(Purpose.REMINDER).words(""),
+                Placeholder.named(Map.of(
+                        Placeholder.SUBJECT, RE.matcher(row.getSubject()).replaceFirst(""),
+                        Placeholder.TICKET, held.number().toString(),
+                        Placeholder.WORKSPACE, workspaces.current().name())));
+        MessageId sent = post.send(
+                held,
+                row.getId(),
+                Arrays.asList(row.getAddresses()),
+                words.subject(),
+                SafeHtml.fromText(words.body()),
+                channels.ours(held.ticket().way()).map(OurAddress::name).orElse("Rafter"),
+                Optional.empty(),
+                List.of(),
+                now);
+        return store.append(
+                held, Conduct.wroteOutside(held.ticket(), now, Actor.system(), sent, row.getId(), false), now);
     }
 
     /** Reminds nobody of a conversation any more. */

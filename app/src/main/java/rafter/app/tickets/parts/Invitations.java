@@ -8,6 +8,7 @@ import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import net.fortuna.ical4j.data.CalendarOutputter;
 import net.fortuna.ical4j.model.Calendar;
@@ -33,6 +34,7 @@ import rafter.app.platform.Files;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Say;
+import rafter.app.platform.Workspaces;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.NewMessage;
@@ -41,14 +43,17 @@ import rafter.app.tickets.acts.TicketStore;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
 import rafter.app.tickets.channel.Outgoing;
+import rafter.app.tickets.wording.Templates;
 import rafter.app.tickets.writing.Recipients;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
+import rafter.core.text.Placeholder;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Meeting;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
+import rafter.core.wording.Purpose;
 
 /** Invites to meetings, and tells those who are invited of changes, each time with an iCalendar file (RFC 5545, RFC 5546). */
 @Component
@@ -59,6 +64,8 @@ class Invitations {
     private final Acts acts;
     private final TicketStore store;
     private final OwnWords words;
+    private final Templates templates;
+    private final Workspaces workspaces;
     private final Channels channels;
     private final Recipients recipients;
     private final Files files;
@@ -69,6 +76,8 @@ class Invitations {
             Acts acts,
             TicketStore store,
             OwnWords words,
+            Templates templates,
+            Workspaces workspaces,
             Channels channels,
             Recipients recipients,
             Files files,
@@ -77,6 +86,8 @@ class Invitations {
         this.acts = acts;
         this.store = store;
         this.words = words;
+        this.templates = templates;
+        this.workspaces = workspaces;
         this.channels = channels;
         this.recipients = recipients;
         this.files = files;
@@ -127,18 +138,25 @@ class Invitations {
         Instant now = clock.instant();
         Meeting.Plan plan = meeting.plan();
         String when = Say.exactly(plan.at(), targets.zone());
-        String text = (off ? "This meeting does not take place:" : "You are invited:") + "\n\n" + plan.title() + "\n"
-                + when + (plan.place().isEmpty() ? "" : "\n" + plan.place())
-                + "\n\nThe file that comes with this message puts it into your calendar.";
+        Purpose purpose =
+                off ? Purpose.MEETING_OFF : meeting.version() == 0 ? Purpose.INVITATION : Purpose.MEETING_CHANGED;
+        Templates.Filled filled = Templates.Filled.of(
+                templates.the(purpose).words(""),
+                Placeholder.named(Map.of(
+                        Placeholder.TICKET, held.number().toString(),
+                        Placeholder.SUBJECT, held.ticket().subject(),
+                        Placeholder.WORKSPACE, workspaces.current().name(),
+                        Placeholder.MEETING, plan.title(),
+                        Placeholder.MEETING_TIME, when,
+                        Placeholder.MEETING_PLACE, plan.place())));
         byte[] calendar =
                 calendar(meeting, ours.address(), held.number(), to, off).getBytes(StandardCharsets.UTF_8);
         String type = MEDIA_TYPE + (off ? "CANCEL" : "REQUEST");
         var letter = new OwnWords.Letter(
                 to,
-                (off ? "Called off: " : meeting.version() == 0 ? "Invitation: " : "Changed: ") + plan.title() + ", "
-                        + when,
-                SafeHtml.fromText(text),
-                text,
+                filled.subject(),
+                SafeHtml.fromText(filled.body()),
+                filled.body(),
                 List.of(),
                 List.of(new Outgoing.FilePart("meeting.ics", type, calendar, "")),
                 List.of(new NewMessage.FileRef(

@@ -26,17 +26,18 @@ import rafter.app.tickets.acts.OwnWords;
 import rafter.app.tickets.acts.TicketStore;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
+import rafter.app.tickets.wording.Templates;
 import rafter.app.tickets.writing.Recipients;
 import rafter.core.id.ContactId;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
 import rafter.core.text.MailAddress;
 import rafter.core.text.Placeholder;
-import rafter.core.text.Placeholders;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.Work;
+import rafter.core.wording.Purpose;
 
 /** Asks customers how they were helped, once the time since their ticket was resolved has gone by. */
 @Component
@@ -54,6 +55,7 @@ public class RatingRequests {
     private final RatingRules rules;
     private final TicketStore store;
     private final OwnWords words;
+    private final Templates templates;
     private final Recipients recipients;
     private final Channels channels;
     private final Workspaces workspaces;
@@ -65,6 +67,7 @@ public class RatingRequests {
             RatingRules rules,
             TicketStore store,
             OwnWords words,
+            Templates templates,
             Recipients recipients,
             Channels channels,
             Workspaces workspaces,
@@ -74,6 +77,7 @@ public class RatingRequests {
         this.rules = rules;
         this.store = store;
         this.words = words;
+        this.templates = templates;
         this.recipients = recipients;
         this.channels = channels;
         this.workspaces = workspaces;
@@ -135,8 +139,7 @@ public class RatingRequests {
         }
         String token = secrets.randomWord(TOKEN_BYTES);
         note(one, ticket.contact(), now, "", Optional.of(token));
-        var event = new TicketEvent.WeWrote(
-                now, Actor.system(), send(held, ours.orElseThrow(), to, token, rule, now), true);
+        var event = new TicketEvent.WeWrote(now, Actor.system(), send(held, ours.orElseThrow(), to, token, now), true);
         store.append(held, List.of(event), now);
     }
 
@@ -182,26 +185,32 @@ public class RatingRequests {
         return Files.sha256(token.getBytes(StandardCharsets.UTF_8));
     }
 
-    private MessageId send(
-            TicketStore.Held held, OurAddress ours, String to, String token, RatingRules.Rule rule, Instant now) {
-        Map<String, String> values = values(held, token);
-        String text = rule.filled(values);
+    private MessageId send(TicketStore.Held held, OurAddress ours, String to, String token, Instant now) {
+        Asked asked = asked(held.ticket().contact());
+        Templates.Filled filled = Templates.Filled.of(
+                templates.the(Purpose.RATING).words(asked.language()), values(held, asked.name(), token));
         var letter = new OwnWords.Letter(
                 to,
-                Placeholders.fill(rule.subject(), values),
-                SafeHtml.fromText(text),
-                text,
+                filled.subject(),
+                SafeHtml.fromText(filled.body()),
+                filled.body(),
                 words.thread(held.number()),
                 now);
         return words.send(
                 held.number(), held.nextSeq(), channels.of(held.ticket().channel()), ours, letter);
     }
 
-    private Map<String, String> values(TicketStore.Held held, String token) {
-        String customer = sql.select(CONTACT.NAME)
+    /** Who is asked. */
+    private record Asked(String name, String language) {}
+
+    private Asked asked(ContactId contact) {
+        return sql.select(CONTACT.NAME, CONTACT.LANGUAGE)
                 .from(CONTACT)
-                .where(CONTACT.ID.eq(held.ticket().contact()))
-                .fetchSingle(CONTACT.NAME);
+                .where(CONTACT.ID.eq(contact))
+                .fetchSingle(r -> new Asked(r.value1(), r.value2()));
+    }
+
+    private Map<String, String> values(TicketStore.Held held, String customer, String token) {
         String links = Arrays.stream(Work.Rating.values())
                 .map(rating -> rating.word() + ": " + link(token, rating))
                 .collect(Collectors.joining("\n"));

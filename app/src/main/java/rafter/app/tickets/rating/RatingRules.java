@@ -5,8 +5,6 @@ import static rafter.database.Tables.RATING_RULE;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.List;
-import java.util.Map;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
@@ -16,27 +14,13 @@ import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.Audit;
 import rafter.app.platform.Problem;
-import rafter.app.tickets.acts.MailPreview;
-import rafter.core.text.Placeholder;
-import rafter.core.text.Placeholders;
 
-/** The house rule on whether, when and in which words customers are asked how they were helped. */
+/** The house rule on whether and when customers are asked how they were helped. */
 @Component
 public class RatingRules {
 
     static final Duration LONGEST_WAIT = Duration.ofDays(30);
     static final Duration LONGEST_REST = Duration.ofDays(365);
-
-    /** How the question reads while it is typed. */
-    static final MailPreview PREVIEW = new MailPreview(
-            Placeholder.forRating(),
-            Placeholder.named(Map.of(
-                    Placeholder.TICKET, "4471",
-                    Placeholder.SUBJECT, "Freight slot for Thursday shows as cancelled",
-                    Placeholder.CUSTOMER, "Dov Reiss",
-                    Placeholder.FIRST_NAME, "Dov",
-                    Placeholder.WORKSPACE, "Tern Passage Ferries",
-                    Placeholder.RATING, "Good, fair or poor: three links")));
 
     /**
      * The rule.
@@ -44,20 +28,9 @@ public class RatingRules {
      * @param after so long after a ticket was resolved
      * @param rest a customer is asked at most once in so long
      */
-    public record Rule(int version, boolean asks, Duration after, Duration rest, String subject, String body) {
+    public record Rule(int version, boolean asks, Duration after, Duration rest) {
 
         private Rule checked() {
-            require(!subject.isBlank() && !body.isBlank(), "The question needs a subject and a text.");
-            require(
-                    subject.length() <= 200 && body.length() <= 5000,
-                    "The subject has at most 200 letters, the text 5,000.");
-            List<String> unknown = PREVIEW.unknown(subject, body);
-            require(
-                    unknown.isEmpty(),
-                    "There is no placeholder {" + String.join("}, {", unknown) + "}. Choose from those listed.");
-            require(
-                    body.contains("{" + Placeholder.RATING.key() + "}"),
-                    "The text has to have {rating} in it: there the customer finds what to press.");
             require(after.compareTo(LONGEST_WAIT) <= 0, "They are asked after 0 to 720 hours.");
             require(rest.compareTo(LONGEST_REST) <= 0, "A customer is left alone for 0 to 365 days.");
             return this;
@@ -67,11 +40,6 @@ public class RatingRules {
             if (!fine) {
                 throw new Problem.Invalid(words + " Nothing was saved yet; what you typed is still here.");
             }
-        }
-
-        /** The text as a customer reads it who is meant by these values. */
-        String filled(Map<String, String> values) {
-            return Placeholders.fill(body, values);
         }
     }
 
@@ -92,9 +60,7 @@ public class RatingRules {
                         r.getVersion(),
                         r.getAsks(),
                         Duration.ofHours(r.getAfterHours()),
-                        Duration.ofDays(r.getRestDays()),
-                        r.getSubject(),
-                        r.getBody()));
+                        Duration.ofDays(r.getRestDays())));
     }
 
     /**
@@ -115,8 +81,6 @@ public class RatingRules {
                 .set(RATING_RULE.ASKS, rule.asks())
                 .set(RATING_RULE.AFTER_HOURS, (int) rule.after().toHours())
                 .set(RATING_RULE.REST_DAYS, (int) rule.rest().toDays())
-                .set(RATING_RULE.SUBJECT, rule.subject().strip())
-                .set(RATING_RULE.BODY, rule.body())
                 .where(RATING_RULE.VERSION.eq(rule.version()))
                 .execute();
         if (changed == 0) {

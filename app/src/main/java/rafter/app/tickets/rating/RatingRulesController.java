@@ -13,7 +13,7 @@ import rafter.app.house.access.Right;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 
-/** The house rule on ratings, with how the question reads. */
+/** The house rule on ratings. */
 @Controller
 @RequestMapping("/house-rules/rating")
 class RatingRulesController {
@@ -23,18 +23,14 @@ class RatingRulesController {
             int version,
             @Nullable Boolean asks,
             @Nullable String afterHours,
-            @Nullable String restDays,
-            @Nullable String subject,
-            @Nullable String body) {
+            @Nullable String restDays) {
 
         private RatingRules.Rule rule() {
             return new RatingRules.Rule(
                     version,
                     Boolean.TRUE.equals(asks),
                     Duration.ofHours(number(afterHours, "hours after which they are asked")),
-                    Duration.ofDays(number(restDays, "days for which a customer is left alone")),
-                    Say.orBlank(subject),
-                    Say.orBlank(body));
+                    Duration.ofDays(number(restDays, "days for which a customer is left alone")));
         }
 
         private static int number(@Nullable String typed, String what) {
@@ -64,28 +60,13 @@ class RatingRulesController {
                         rule.version(),
                         rule.asks(),
                         Long.toString(rule.after().toHours()),
-                        Long.toString(rule.rest().toDays()),
-                        rule.subject(),
-                        rule.body()),
+                        Long.toString(rule.rest().toDays())),
                 model);
     }
 
     private static String form(Form form, Model model) {
         model.addAttribute("form", form);
-        preview(form, model);
         return "tickets/rating/rule";
-    }
-
-    private static void preview(Form form, Model model) {
-        RatingRules.PREVIEW.put(Say.orBlank(form.subject()), Say.orBlank(form.body()), model);
-    }
-
-    /** How the question would read, while it is typed. */
-    @PostMapping("/preview")
-    String preview(Model model, Form form) {
-        access.require(Right.HOUSE_RULES);
-        preview(form, model);
-        return "tickets/rating/rule :: preview";
     }
 
     @PostMapping

@@ -1,6 +1,7 @@
 package rafter.app.tickets.rules;
 
 import static rafter.database.Tables.MESSAGE;
+import static rafter.database.Tables.RULE_RUN;
 import static rafter.database.Tables.TICKET;
 
 import java.util.Comparator;
@@ -14,6 +15,8 @@ import org.springframework.stereotype.Component;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Team;
+import rafter.app.house.people.Companies;
+import rafter.app.platform.Writes;
 import rafter.app.tickets.acts.TicketStore;
 import rafter.core.id.PersonId;
 import rafter.core.rule.Deed;
@@ -25,10 +28,14 @@ import rafter.core.ticket.TicketEvent;
 class Choosing {
 
     private final DSLContext sql;
+    private final Writes writes;
     private final Persons persons;
+    private final Companies companies;
     private final RuleLog log;
 
-    Choosing(DSLContext sql, Persons persons, RuleLog log) {
+    Choosing(DSLContext sql, Writes writes, Persons persons, Companies companies, RuleLog log) {
+        this.companies = companies;
+        this.writes = writes;
         this.sql = sql;
         this.persons = persons;
         this.log = log;
@@ -43,6 +50,7 @@ class Choosing {
         return switch (by) {
             case PREVIOUS -> previous(held);
             case AGENT -> agent(held);
+            case COMPANY -> ofCompany(held);
             case ROTATION -> team.flatMap(one -> nextInTurn(one, rule));
             case LEAST -> team.flatMap(this::leastLoaded);
         };
@@ -80,6 +88,11 @@ class Choosing {
                 .findFirst();
     }
 
+    /** Who looks after the company of the customer. */
+    private Optional<PersonId> ofCompany(TicketStore.Held held) {
+        return companies.agentOf(held.ticket().contact()).filter(this::works);
+    }
+
     private List<PersonId> members(Team team) {
         return persons.membersOf(team.id()).stream()
                 .filter(this::works)
@@ -97,6 +110,8 @@ class Choosing {
     }
 
     private Optional<PersonId> leastLoaded(Team team) {
+        // What was handed out in the same transaction counts.
+        writes.settle(List.of(RULE_RUN));
         List<PersonId> members = members(team);
         Map<PersonId, Integer> load = new HashMap<>(sql.select(TICKET.OWNER_ID, DSL.count())
                 .from(TICKET)

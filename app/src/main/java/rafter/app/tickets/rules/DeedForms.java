@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Team;
@@ -18,11 +19,13 @@ import rafter.app.tickets.acts.TicketTimes;
 import rafter.app.tickets.acts.Workplace;
 import rafter.app.tickets.macros.Macro;
 import rafter.app.tickets.macros.Macros;
+import rafter.app.tickets.wording.Templates;
 import rafter.core.id.Id;
 import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 import rafter.core.rule.Deed;
 import rafter.core.rule.RuleTrial;
+import rafter.core.text.MailAddress;
 import rafter.core.text.Placeholder;
 import rafter.core.text.Placeholders;
 import rafter.core.ticket.Act;
@@ -35,17 +38,25 @@ import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.TicketState;
 import rafter.core.time.Amount;
+import rafter.core.wording.Purpose;
+import rafter.core.wording.Template;
 
 /** What rules can do in this workspace: read from their forms, said in words, found fault with before it comes to it, and tried. */
 @Component
 class DeedForms {
 
     private static final Set<String> PLACEHOLDERS = Placeholder.names(Placeholder.forRules());
+    /** Those of a letter to somebody outside: not the page that is the customer’s alone. */
+    private static final Set<String> OUTSIDE = PLACEHOLDERS.stream()
+            .filter(name -> !name.equals(Placeholder.REQUEST_PAGE.key()))
+            .collect(Collectors.toUnmodifiableSet());
+
     private static final String UNCHANGED = "Nothing was changed";
 
     private final Acts acts;
     private final Persons persons;
     private final Macros macros;
+    private final Templates templates;
     private final Targets targets;
     private final TicketTimes times;
     private final Workplace workplace;
@@ -55,6 +66,7 @@ class DeedForms {
             Acts acts,
             Persons persons,
             Macros macros,
+            Templates templates,
             Targets targets,
             TicketTimes times,
             Workplace workplace,
@@ -62,6 +74,7 @@ class DeedForms {
         this.acts = acts;
         this.persons = persons;
         this.macros = macros;
+        this.templates = templates;
         this.targets = targets;
         this.times = times;
         this.workplace = workplace;
@@ -92,7 +105,14 @@ class DeedForms {
                 boolean lacks = by.ofTeam() && team(deed).isEmpty();
                 yield lacks ? Optional.of("Choose a team that there is.") : Optional.empty();
             }
-            case MAIL -> mailFault(deed);
+            case MAIL -> mailFault(deed, PLACEHOLDERS);
+            case OUTSIDE ->
+                MailAddress.of(deed.typed("address").strip())
+                                .filter(MailAddress::writable)
+                                .isEmpty()
+                        ? Optional.of("Say to which address it goes.")
+                        : mailFault(deed, OUTSIDE);
+            case REMIND -> Optional.empty();
             case CLOSE -> Optional.empty();
             case CALL -> RuleCalls.fault(deed.typed("address"));
             case MACRO ->
@@ -102,12 +122,18 @@ class DeedForms {
         };
     }
 
-    private static Optional<String> mailFault(Deed deed) {
-        if (deed.typed("text").isBlank()) {
-            return Optional.of("Write what the customer is to read.");
+    private Optional<String> mailFault(Deed deed, Set<String> placeholders) {
+        if (!deed.typed("template").isBlank() && template(deed).isEmpty()) {
+            return Optional.of("The template is gone. Choose another one.");
         }
-        var unknown = new TreeSet<>(Placeholders.unknown(deed.typed("text"), PLACEHOLDERS));
-        unknown.addAll(Placeholders.unknown(deed.typed("subject"), PLACEHOLDERS));
+        List<Template.Version> all = template(deed)
+                .map(Template::versions)
+                .orElseGet(() -> List.of(new Template.Version("", deed.typed("subject"), deed.typed("text"))));
+        if (all.stream().anyMatch(one -> one.body().isBlank())) {
+            return Optional.of("Write what they are to read, or choose a template.");
+        }
+        var unknown = new TreeSet<String>();
+        all.forEach(one -> unknown.addAll(Placeholders.unknown(one.subject() + " " + one.body(), placeholders)));
         return unknown.isEmpty()
                 ? Optional.empty()
                 : Optional.of("Nobody knows what {" + String.join("}, {", unknown) + "} stands for.");
@@ -130,6 +156,13 @@ class DeedForms {
                 yield "Hand to " + (by.ofTeam() ? by.words().replace("a team", team) : by.words());
             }
             case MAIL -> "Write to the customer" + about(deed);
+            case OUTSIDE ->
+                "Write to "
+                        + (deed.typed("address").isBlank()
+                                ? "somebody outside"
+                                : deed.typed("address").strip())
+                        + about(deed);
+            case REMIND -> special.get().words();
             case CLOSE -> special.get().words();
             case CALL ->
                 "Call "
@@ -141,7 +174,10 @@ class DeedForms {
         };
     }
 
-    private static String about(Deed deed) {
+    private String about(Deed deed) {
+        if (!deed.typed("template").isBlank()) {
+            return ": “" + template(deed).map(Template::name).orElse("a template that is gone") + "”";
+        }
         return deed.typed("subject").isBlank()
                 ? ""
                 : ": “" + deed.typed("subject").strip() + "”";
@@ -159,6 +195,14 @@ class DeedForms {
                 .flatMap(id -> persons.teams().stream()
                         .filter(team -> team.id().equals(id))
                         .findFirst());
+    }
+
+    /** The template by which a mail is written; nothing when its words stand in the rule. */
+    Optional<Template> template(Deed deed) {
+        String id = deed.typed("template");
+        return id.matches("\\d{1,15}")
+                ? templates.find(Long.parseLong(id)).filter(one -> one.purpose() == Purpose.OWN)
+                : Optional.empty();
     }
 
     Optional<Macro> macro(Deed deed) {

@@ -14,6 +14,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Stream;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
 import org.jooq.impl.DSL;
@@ -26,8 +27,10 @@ import rafter.app.platform.BrieflyCached;
 import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Causes;
+import rafter.app.tickets.wording.TemplateUse;
 import rafter.core.criteria.KnownField;
 import rafter.core.id.PersonId;
+import rafter.core.notice.NoticeChoice;
 import rafter.core.rule.PhraseScan;
 import rafter.core.rule.Rule;
 import rafter.core.rule.RuleBook;
@@ -35,7 +38,7 @@ import rafter.core.rule.RuleBookJson;
 
 /** The book of rules in force, as it is being changed, and as it was. */
 @Component
-class RuleBooks implements Causes.Reader {
+class RuleBooks implements Causes.Reader, TemplateUse {
 
     /**
      * The book in force, ready for reading.
@@ -107,7 +110,18 @@ class RuleBooks implements Causes.Reader {
         return current().any();
     }
 
-    private InForce newest() {
+    @Override
+    public boolean uses(long template) {
+        String id = Long.toString(template);
+        Draft draft = draft();
+        return Stream.of(draft.book(), draft.inForce())
+                .flatMap(book -> book.rules().stream())
+                .flatMap(rule -> rule.deeds().stream())
+                .anyMatch(deed -> deed.typed("template").equals(id));
+    }
+
+    /** The book in force, looked up now. */
+    InForce newest() {
         long latest = sql.select(DSL.max(RULE_EDITION.ID)).from(RULE_EDITION).fetchSingle(r -> r.value1());
         InForce known = compiled;
         if (known == null || known.edition() != latest) {
@@ -240,20 +254,47 @@ class RuleBooks implements Causes.Reader {
             throw new Problem.Invalid("It cannot come into force yet. " + String.join(" ", faults));
         }
         RuleBook book = draft.book().comingIntoForce(draft.inForce(), clock.instant());
-        JSONB document = JSONB.valueOf(RuleBookJson.write(book));
+        long edition = newEdition(book, book, by);
+        audit.note(by, "put rules into force", "version " + edition);
+        return edition;
+    }
+
+    /**
+     * Puts the choice who is told of something into force at once; other changes go on waiting.
+     *
+     * @param seen the version that it was chosen from
+     * @throws Problem.Stale when another one came into force since
+     */
+    @Transactional
+    public void choose(NoticeChoice choice, long seen, PersonId by) {
+        guard.houseRules(by);
+        sql.execute("select pg_advisory_xact_lock(7413)");
+        if (newest().edition() != seen) {
+            throw new Problem.Stale(
+                    "Somebody else put rules into force meanwhile. Nothing of yours was saved; choose again.");
+        }
+        Draft draft = draft();
+        RuleBook inForce = choice.in(draft.inForce()).comingIntoForce(draft.inForce(), clock.instant());
+        newEdition(inForce, draft.changed() ? choice.in(draft.book()) : inForce, by);
+        audit.note(
+                by,
+                "changed a notice",
+                choice.event().words() + ", " + choice.audience().words());
+    }
+
+    private long newEdition(RuleBook inForce, RuleBook goesOn, PersonId by) {
         long edition = sql.insertInto(RULE_EDITION)
                 .set(RULE_EDITION.FROM_AT, clock.instant())
-                .set(RULE_EDITION.DOCUMENT, document)
+                .set(RULE_EDITION.DOCUMENT, JSONB.valueOf(RuleBookJson.write(inForce)))
                 .set(RULE_EDITION.PERSON_ID, by)
                 .returning(RULE_EDITION.ID)
                 .fetchSingle(RULE_EDITION.ID);
         sql.update(RULE_DRAFT)
                 .set(RULE_DRAFT.EDITION_ID, edition)
-                .set(RULE_DRAFT.DOCUMENT, document)
+                .set(RULE_DRAFT.DOCUMENT, JSONB.valueOf(RuleBookJson.write(goesOn)))
                 .set(RULE_DRAFT.VERSION, RULE_DRAFT.VERSION.plus(1))
                 .setNull(RULE_DRAFT.DISCARDED)
                 .execute();
-        audit.note(by, "put rules into force", "version " + edition);
         current.forget();
         work.begin(RuleTimers.KIND, edition, sql.fetchCount(TICKET, DSL.condition(TICKET.OPEN)), Optional.of(by));
         return edition;

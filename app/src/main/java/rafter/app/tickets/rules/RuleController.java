@@ -25,6 +25,7 @@ import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.macros.Macros;
+import rafter.app.tickets.wording.Templates;
 import rafter.core.criteria.Formula;
 import rafter.core.criteria.OwnField;
 import rafter.core.id.PersonId;
@@ -36,6 +37,7 @@ import rafter.core.rule.RuleBook;
 import rafter.core.text.Placeholder;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
+import rafter.core.wording.Purpose;
 
 /** The page on which a rule is written. */
 @Controller
@@ -63,6 +65,7 @@ class RuleController {
     private final TicketStates states;
     private final OwnFields fields;
     private final Macros macros;
+    private final Templates templates;
     private final Targets targets;
     private final Access access;
     private final Clock clock;
@@ -78,6 +81,7 @@ class RuleController {
             TicketStates states,
             OwnFields fields,
             Macros macros,
+            Templates templates,
             Targets targets,
             Access access,
             Clock clock) {
@@ -91,6 +95,7 @@ class RuleController {
         this.states = states;
         this.fields = fields;
         this.macros = macros;
+        this.templates = templates;
         this.targets = targets;
         this.access = access;
         this.clock = clock;
@@ -132,6 +137,7 @@ class RuleController {
         model.addAttribute("priorities", Priority.values());
         model.addAttribute("fields", fields.shown(OwnField.Bearer.TICKET));
         model.addAttribute("macros", macros.shared());
+        model.addAttribute("templates", templates.of(Purpose.OWN));
         model.addAttribute("placeholders", Placeholder.forRules());
         model.addAttribute("callKey", calls.key());
         model.addAttribute("names", Formula.names());

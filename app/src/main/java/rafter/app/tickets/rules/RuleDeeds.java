@@ -23,6 +23,7 @@ import rafter.app.tickets.acts.TicketStore;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
 import rafter.app.tickets.macros.Macro;
+import rafter.app.tickets.outside.LettersOutside;
 import rafter.app.tickets.writing.Recipients;
 import rafter.core.id.MessageId;
 import rafter.core.id.PersonId;
@@ -37,6 +38,7 @@ import rafter.core.ticket.Actor;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.TicketState;
+import rafter.core.wording.Template;
 
 /** Does what a rule does on a ticket, and says what of it cannot be done. */
 @Component
@@ -57,6 +59,7 @@ class RuleDeeds {
     private final Blanks blanks;
     private final RafterNotes notes;
     private final OwnWords words;
+    private final LettersOutside letters;
     private final Recipients recipients;
     private final Channels channels;
     private final Notices notices;
@@ -72,6 +75,7 @@ class RuleDeeds {
             Blanks blanks,
             RafterNotes notes,
             OwnWords words,
+            LettersOutside letters,
             Recipients recipients,
             Channels channels,
             Notices notices,
@@ -85,6 +89,7 @@ class RuleDeeds {
         this.blanks = blanks;
         this.notes = notes;
         this.words = words;
+        this.letters = letters;
         this.recipients = recipients;
         this.channels = channels;
         this.notices = notices;
@@ -145,7 +150,9 @@ class RuleDeeds {
         private Optional<String> special(Deed.Special special, Deed deed) {
             return switch (special) {
                 case HAND_BY -> handBy(DeedForms.by(deed), deed);
-                case MAIL -> mail(deed.typed("subject"), deed.typed("text"));
+                case MAIL -> mail(deed);
+                case OUTSIDE -> outside(deed);
+                case REMIND -> remind();
                 case CLOSE -> act(new Act.MoveTo(TicketState.CLOSED.key()));
                 case CALL -> call(deed.typed("address"));
                 case MACRO ->
@@ -192,7 +199,7 @@ class RuleDeeds {
         private Optional<String> tell(Act.Notify notify) {
             String message = filled(notify.message());
             if (notify.whom() == Act.Whom.ADDRESS) {
-                Optional<String> capped = log.capped(held.number(), notify.address(), now);
+                Optional<String> capped = capped(notify.address());
                 if (capped.isEmpty()) {
                     Receivers.mail(
                             channels,
@@ -203,7 +210,7 @@ class RuleDeeds {
                             message,
                             now);
                 }
-                return capped.map(why -> "it was not sent, for " + why);
+                return capped;
             }
             Map<PersonId, Person> people =
                     persons.active().stream().collect(Collectors.toMap(Person::id, Function.identity()));
@@ -216,7 +223,55 @@ class RuleDeeds {
             return told.isEmpty() ? Optional.of(notify.whom().words() + " is nobody just now") : Optional.empty();
         }
 
-        private Optional<String> mail(String subject, String text) {
+        /** The words of a mail, in the language of its reader where that is the customer. */
+        private Template.Version wording(Deed deed, boolean toCustomer) {
+            return forms.template(deed)
+                    .map(template -> template.words(
+                            toCustomer && template.versions().size() > 1
+                                    ? blanks.language(held.ticket().contact())
+                                    : ""))
+                    .orElseGet(() -> new Template.Version("", deed.typed("subject"), deed.typed("text")));
+        }
+
+        private Optional<String> outside(Deed deed) {
+            String address = deed.typed("address").strip();
+            Template.Version wording = wording(deed, false);
+            Map<String, String> values = blanks.ofRafter(held.number(), held.events());
+            Optional<String> hindered = empty(wording, values).or(() -> capped(address));
+            if (hindered.isEmpty()) {
+                String subject = wording.subject().isBlank() ? held.ticket().subject() : wording.subject();
+                held = letters.write(
+                        held,
+                        address,
+                        Placeholders.fillKnown(subject, values),
+                        Placeholders.fillKnown(wording.body(), values),
+                        now);
+            }
+            return hindered;
+        }
+
+        private Optional<String> remind() {
+            TicketStore.Held before = held;
+            held = letters.remind(held, address -> capped(address).isEmpty(), now);
+            return held.events().size() == before.events().size()
+                    ? Optional.of("there is nobody outside whose answer we wait for")
+                    : Optional.empty();
+        }
+
+        private Optional<String> empty(Template.Version wording, Map<String, String> values) {
+            List<String> empty = Placeholders.gaps(wording.subject() + " " + wording.body(), values)
+                    .empty();
+            return empty.isEmpty()
+                    ? Optional.empty()
+                    : Optional.of("{" + String.join("}, {", empty) + "} has no value on this ticket");
+        }
+
+        private Optional<String> capped(String address) {
+            return log.capped(held.number(), address, now).map(why -> "it was not sent, for " + why);
+        }
+
+        private Optional<String> mail(Deed deed) {
+            Template.Version wording = wording(deed, true);
             Ticket ticket = held.ticket();
             Optional<OurAddress> ours = channels.ours(ticket.way());
             String to = recipients.proposed(held.number(), ticket).to();
@@ -225,19 +280,17 @@ class RuleDeeds {
                 return Optional.of("nothing can be sent to the customer");
             }
             Map<String, String> values = blanks.ofRafter(held.number(), held.events());
-            List<String> empty = Placeholders.gaps(text, values).empty();
-            if (!empty.isEmpty()) {
-                return Optional.of("{" + String.join("}, {", empty) + "} has no value on this ticket");
+            Optional<String> hindered =
+                    empty(wording, values).or(() -> capped(address.get().plain().toString()));
+            if (hindered.isPresent()) {
+                return hindered;
             }
-            Optional<String> capped =
-                    log.capped(held.number(), address.get().plain().toString(), now);
-            if (capped.isPresent()) {
-                return capped.map(why -> "it was not sent, for " + why);
-            }
-            String written = Placeholders.fillKnown(text, values);
+            String written = Placeholders.fillKnown(wording.body(), values);
             var letter = new OwnWords.Letter(
                     to,
-                    subject.isBlank() ? "Re: " + ticket.subject() : Placeholders.fillKnown(subject, values),
+                    wording.subject().isBlank()
+                            ? "Re: " + ticket.subject()
+                            : Placeholders.fillKnown(wording.subject(), values),
                     SafeHtml.fromText(written),
                     written,
                     words.thread(held.number()),

@@ -4,6 +4,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Problem;
 import rafter.core.id.PersonId;
+import rafter.core.notice.NoticeChoice;
 import rafter.core.rule.RuleBook;
 
 /** What others do with rules as a whole: put a book into force, have it read, have it rehearsed. */
@@ -34,6 +35,11 @@ public class RuleDesk {
         int version = books.draft().version();
         books.save(book, version, by, "wrote rules");
         books.putIntoForce(version + 1, words.faults(book), by);
+    }
+
+    /** Chooses at once who is told of something. */
+    public void choose(NoticeChoice choice, PersonId by) {
+        books.choose(choice, books.newest().edition(), by);
     }
 
     /** Reads the rules for all that happened and came due until now; how much that was. */

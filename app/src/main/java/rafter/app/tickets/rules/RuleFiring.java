@@ -9,22 +9,25 @@ import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jooq.DSLContext;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.dao.DataAccessResourceFailureException;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import rafter.app.house.notices.Notices;
 import rafter.app.platform.Writes;
 import rafter.app.promises.targets.Targets;
+import rafter.app.tickets.acts.Acknowledgements;
 import rafter.app.tickets.acts.Causes;
 import rafter.app.tickets.acts.CustomerFacts;
+import rafter.app.tickets.acts.Looks;
 import rafter.app.tickets.acts.TicketStore;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Facts;
@@ -65,6 +68,9 @@ class RuleFiring {
     private final RuleTimers timers;
     private final RuleLog log;
     private final Notices notices;
+    private final Acknowledgements acknowledgements;
+    private final ObjectProvider<Looks.After> after;
+    private final Looks looks;
     private final Clock clock;
 
     RuleFiring(
@@ -80,6 +86,9 @@ class RuleFiring {
             RuleTimers timers,
             RuleLog log,
             Notices notices,
+            Acknowledgements acknowledgements,
+            ObjectProvider<Looks.After> after,
+            Looks looks,
             Clock clock) {
         this.sql = sql;
         this.writes = writes;
@@ -93,6 +102,9 @@ class RuleFiring {
         this.timers = timers;
         this.log = log;
         this.notices = notices;
+        this.acknowledgements = acknowledgements;
+        this.after = after;
+        this.looks = looks;
         this.clock = clock;
     }
 
@@ -123,53 +135,83 @@ class RuleFiring {
     /** A few tickets in one transaction, in the order of their numbers, as whoever holds several does; when one fails, each by itself. */
     private int read(List<TicketNumber> some) {
         try {
-            return Optional.ofNullable(transaction.execute(status -> some.stream()
-                            .sorted()
-                            .mapToInt(number -> held(number) ? 1 : 0)
-                            .sum()))
+            return Optional.ofNullable(transaction.execute(status -> held(some)))
                     .orElse(0);
         } catch (DataAccessResourceFailureException databaseIsAway) {
             throw databaseIsAway;
         } catch (RuntimeException oneOfThem) {
             LOG.info("The rules are read one by one for {} tickets: {}", some.size(), oneOfThem.toString());
-            return some.stream().mapToInt(number -> alone(number) ? 1 : 0).sum();
+            return some.stream().mapToInt(this::alone).sum();
         }
     }
 
-    private boolean held(TicketNumber number) {
-        if (!taken(number)) {
-            return false;
+    private int held(List<TicketNumber> some) {
+        List<TicketNumber> taken = taken(some);
+        if (taken.isEmpty()) {
+            return 0;
         }
         writes.gather(() -> {
-            new Round(number).read();
+            var ahead = new Ahead(taken);
+            taken.forEach(number -> new Round(number, ahead).read());
             return true;
         });
-        causes.read(number);
-        return true;
+        causes.read(taken);
+        taken.forEach(acknowledgements::late);
+        after.stream().filter(Looks.After::reads).forEach(one -> one.read(looks.hold(taken, one.asks())));
+        return taken.size();
     }
 
-    private boolean alone(TicketNumber number) {
+    private int alone(TicketNumber number) {
         try {
-            return Boolean.TRUE.equals(transaction.execute(status -> held(number)));
+            return Optional.ofNullable(transaction.execute(status -> held(List.of(number))))
+                    .orElse(0);
         } catch (DataAccessResourceFailureException databaseIsAway) {
             throw databaseIsAway;
         } catch (RuntimeException e) {
             LOG.warn("The rules could not be read for ticket {}", number, e);
             transaction.executeWithoutResult(status -> giveUp(number, e));
-            return false;
+            return 0;
         }
     }
 
-    /** Holds the ticket, unless somebody else works on it just now or a newer version of Rafter wrote to it. */
-    private boolean taken(TicketNumber number) {
+    /** Holds those on which nobody else works just now and to which no newer version of Rafter wrote. */
+    private List<TicketNumber> taken(List<TicketNumber> some) {
         return sql.select(TICKET.NUMBER)
                 .from(TICKET)
-                .where(TICKET.NUMBER.eq(number))
+                .where(TICKET.NUMBER.in(some))
                 .and(TicketStore.understood())
+                .orderBy(TICKET.NUMBER)
                 .forUpdate()
                 .skipLocked()
-                .fetchOptional()
-                .isPresent();
+                .fetch(TICKET.NUMBER);
+    }
+
+    /** What reading for several tickets asks, asked for all of them at once. */
+    private final class Ahead {
+        private final Map<TicketNumber, TicketStore.Held> tickets;
+        private final Map<TicketNumber, List<Causes.Cause>> causes;
+        private final Map<TicketNumber, Set<RuleLog.Due>> dealt;
+        private final Supplier<Map<TicketNumber, Facts>> customers;
+
+        Ahead(List<TicketNumber> numbers) {
+            this.tickets = store.heldAlready(numbers);
+            this.causes = RuleFiring.this.causes.of(numbers);
+            this.dealt = log.dealtWith(numbers);
+            this.customers = once(() -> RuleFiring.this.customers.customers(numbers, asked(books.current())));
+        }
+
+        /** A ticket as it is; one that something was done to meanwhile is looked at anew. */
+        TicketStore.Held held(TicketNumber number) {
+            TicketStore.Held known = tickets.get(number);
+            return known == null || writes.waitsFor(number) ? store.hold(number) : known;
+        }
+    }
+
+    private Set<KnownField> asked(RuleBooks.InForce book) {
+        var asked = EnumSet.noneOf(KnownField.class);
+        asked.addAll(book.asked());
+        asked.addAll(targets.asked());
+        return asked;
     }
 
     private void giveUp(TicketNumber number, RuntimeException e) {
@@ -184,16 +226,6 @@ class RuleFiring {
                     "The rules could not be read for ticket " + number + ": "
                             + e.getClass().getSimpleName() + ".");
         }
-    }
-
-    /** What of a ticket an event is about: the tags that it puts on, or the field. */
-    static Set<String> about(Ticket before, TicketEvent event) {
-        return switch (event) {
-            case TicketEvent.TagsChanged tags ->
-                tags.tags().stream().filter(tag -> !before.tags().contains(tag)).collect(Collectors.toSet());
-            case TicketEvent.FieldSet field -> Set.of(field.field());
-            default -> Set.of();
-        };
     }
 
     /** What is read for next: the events from here to there, and how deep in the chain of causes that is. */
@@ -226,23 +258,19 @@ class RuleFiring {
         private final RuleBooks.InForce book = books.current();
         private final TicketNumber number;
         private final Supplier<Facts> customer;
+        private final List<Causes.Cause> causes;
+        private final Set<RuleLog.Due> dealt;
         private TicketStore.Held held;
         private Supplier<List<TargetClock>> clocks = List::of;
         private Supplier<Looked> looked = Looked::nothing;
 
-        Round(TicketNumber number) {
+        Round(TicketNumber number, Ahead ahead) {
             this.number = number;
-            this.held = store.hold(number);
-            this.customer =
-                    once(() -> customers.customers(List.of(number), asked()).getOrDefault(number, Facts.none()));
+            this.causes = ahead.causes.getOrDefault(number, List.of());
+            this.dealt = new HashSet<>(ahead.dealt.getOrDefault(number, Set.of()));
+            this.held = ahead.held(number);
+            this.customer = once(() -> ahead.customers.get().getOrDefault(number, Facts.none()));
             look();
-        }
-
-        private Set<KnownField> asked() {
-            var asked = EnumSet.noneOf(KnownField.class);
-            asked.addAll(book.asked());
-            asked.addAll(targets.asked());
-            return asked;
         }
 
         /** The ticket is looked at anew when it is next asked about, for something changed it. */
@@ -256,7 +284,7 @@ class RuleFiring {
         }
 
         void read() {
-            for (Causes.Cause cause : causes.of(number)) {
+            for (Causes.Cause cause : causes) {
                 var done = new HashSet<String>();
                 int before = held.events().size();
                 if (cause.step()) {
@@ -268,18 +296,19 @@ class RuleFiring {
                                 : new Next(cause.firstSeq(), cause.lastSeq(), cause.came(), 0),
                         done);
             }
-            for (RuleTimers.Time time : timers.times(held, book.book(), clocks)) {
+            for (RuleTimers.Time time : timers.times(held, book.book(), clocks, dealt)) {
                 if (!time.at().isAfter(now)) {
                     come(time);
                 }
             }
-            timers.set(held, book.book(), clocks);
+            timers.set(held, book.book(), clocks, dealt);
         }
 
         private void come(RuleTimers.Time time) {
             var trigger = new Reading.Trigger.Time(time.rule().id());
             int before = held.events().size();
             var done = new HashSet<String>();
+            dealt.add(time.due());
             boolean fired = read(trigger, before, 0, done, Optional.of(time.due()));
             if (!fired) {
                 log.passed(number, time.due());
@@ -322,10 +351,7 @@ class RuleFiring {
                     seq++) {
                 TicketEvent event = held.events().get(seq - 1);
                 int at = seq;
-                Ticket was = before;
-                Happening.of(was, event)
-                        .ifPresent(what ->
-                                all.add(new Trigger(new Reading.Trigger.Happened(what, about(was, event)), at)));
+                Reading.Trigger.of(before, event).ifPresent(trigger -> all.add(new Trigger(trigger, at)));
                 before = before.after(event);
             }
             return all;
@@ -349,8 +375,8 @@ class RuleFiring {
         }
 
         private void fire(Rule rule, long reading, Optional<RuleLog.Due> due) {
-            boolean told = log.failedOfLate(rule.id(), now);
             RuleDeeds.Came came = deeds.perform(held, rule, now);
+            boolean told = !came.failed().isEmpty() && log.failedOfLate(rule.id(), now);
             held = came.held();
             look();
             log.ran(

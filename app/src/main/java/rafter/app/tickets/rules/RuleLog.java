@@ -7,7 +7,7 @@ import static rafter.database.Tables.RULE_RUN;
 
 import java.time.Duration;
 import java.time.Instant;
-import java.util.HashSet;
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -16,6 +16,7 @@ import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
+import rafter.app.platform.Writes;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
 import rafter.core.rule.Happening;
@@ -62,28 +63,68 @@ class RuleLog {
     private static final int MAILS = 1_000;
     private static final Duration HOUR = Duration.ofHours(1);
 
-    private final DSLContext sql;
+    /** What was done in a reading refers to it, so readings go before. */
+    private static final Writes.Form READING = Writes.insert(
+            Writes.Stage.MESSAGES,
+            RULE_READING,
+            RULE_READING.ID,
+            RULE_READING.TICKET,
+            RULE_READING.AT,
+            RULE_READING.EDITION_ID,
+            RULE_READING.TRIGGER,
+            RULE_READING.ABOUT,
+            RULE_READING.RULE_ID,
+            RULE_READING.OF_SEQ,
+            RULE_READING.READ_SEQ,
+            RULE_READING.DEPTH);
 
-    RuleLog(DSLContext sql) {
+    private static final Writes.Form RUN = Writes.insert(
+            Writes.Stage.DEPENDENTS,
+            RULE_RUN,
+            RULE_RUN.READING_ID,
+            RULE_RUN.TICKET,
+            RULE_RUN.RULE_ID,
+            RULE_RUN.AT,
+            RULE_RUN.BASE_AT,
+            RULE_RUN.NTH,
+            RULE_RUN.AFTER_SEQ,
+            RULE_RUN.HANDED_TO,
+            RULE_RUN.DONE,
+            RULE_RUN.FAILED);
+    private static final Writes.Form PASSED = Writes.insertIfNew(
+            Writes.Stage.DEPENDENTS,
+            RULE_PASSED,
+            RULE_PASSED.TICKET,
+            RULE_PASSED.RULE_ID,
+            RULE_PASSED.BASE_AT,
+            RULE_PASSED.NTH);
+
+    private final DSLContext sql;
+    private final Writes writes;
+
+    RuleLog(DSLContext sql, Writes writes) {
         this.sql = sql;
+        this.writes = writes;
     }
 
     // ------------------------------------------------------------------ readings
 
     long reading(
             TicketNumber ticket, Instant at, long edition, Reading.Trigger trigger, int ofSeq, int readSeq, int depth) {
-        return sql.insertInto(RULE_READING)
-                .set(RULE_READING.TICKET, ticket)
-                .set(RULE_READING.AT, at)
-                .set(RULE_READING.EDITION_ID, edition)
-                .set(RULE_READING.TRIGGER, word(trigger))
-                .set(RULE_READING.ABOUT, about(trigger).toArray(String[]::new))
-                .set(RULE_READING.RULE_ID, trigger instanceof Reading.Trigger.Time(String rule) ? rule : "")
-                .set(RULE_READING.OF_SEQ, ofSeq)
-                .set(RULE_READING.READ_SEQ, readSeq)
-                .set(RULE_READING.DEPTH, (short) depth)
-                .returning(RULE_READING.ID)
-                .fetchSingle(RULE_READING.ID);
+        long id = writes.number(RULE_READING);
+        writes.write(
+                READING,
+                id,
+                ticket,
+                at,
+                edition,
+                word(trigger),
+                about(trigger).toArray(String[]::new),
+                trigger instanceof Reading.Trigger.Time(String rule) ? rule : "",
+                ofSeq,
+                readSeq,
+                (short) depth);
+        return id;
     }
 
     private static String word(Reading.Trigger trigger) {
@@ -126,22 +167,24 @@ class RuleLog {
     // ------------------------------------------------------------------ what was done
 
     void ran(Run run, Optional<Due> due, Optional<PersonId> handedTo) {
-        sql.insertInto(RULE_RUN)
-                .set(RULE_RUN.READING_ID, run.reading())
-                .set(RULE_RUN.TICKET, run.ticket())
-                .set(RULE_RUN.RULE_ID, run.rule())
-                .set(RULE_RUN.AT, run.at())
-                .set(RULE_RUN.BASE_AT, due.map(Due::base).orElse(null))
-                .set(RULE_RUN.NTH, due.map(one -> (short) one.nth()).orElse((short) 0))
-                .set(RULE_RUN.AFTER_SEQ, run.afterSeq())
-                .set(RULE_RUN.HANDED_TO, handedTo.orElse(null))
-                .set(RULE_RUN.DONE, run.done().toArray(String[]::new))
-                .set(RULE_RUN.FAILED, run.failed().toArray(String[]::new))
-                .execute();
+        writes.write(
+                RUN,
+                run.reading(),
+                run.ticket(),
+                run.rule(),
+                run.at(),
+                due.map(Due::base).orElse(null),
+                due.map(one -> (short) one.nth()).orElse((short) 0),
+                run.afterSeq(),
+                handedTo.orElse(null),
+                run.done().toArray(String[]::new),
+                run.failed().toArray(String[]::new));
+        writes.pendingFor(RULE_RUN);
     }
 
     /** Whether a rule could not do something within the last hour before a time, so that nobody is told of each. */
     boolean failedOfLate(String rule, Instant now) {
+        writes.settle(List.of(RULE_RUN));
         return sql.fetchExists(
                 RULE_RUN,
                 RULE_RUN.RULE_ID.eq(rule),
@@ -196,6 +239,7 @@ class RuleLog {
 
     /** To whom a rule handed last; the next in turn comes after them. */
     Optional<PersonId> lastHanded(String rule) {
+        writes.settle(List.of(RULE_RUN));
         return sql.select(RULE_RUN.HANDED_TO)
                 .from(RULE_RUN)
                 .where(RULE_RUN.RULE_ID.eq(rule))
@@ -207,29 +251,25 @@ class RuleLog {
 
     // ------------------------------------------------------------------ the clock
 
-    /** The times on a ticket that are dealt with. */
-    Set<Due> dealtWith(TicketNumber ticket) {
-        var found = new HashSet<Due>();
-        sql.select(RULE_RUN.RULE_ID, RULE_RUN.BASE_AT, RULE_RUN.NTH)
+    /** The times on tickets that are dealt with, by ticket; of one with none nothing. */
+    Map<TicketNumber, Set<Due>> dealtWith(Collection<TicketNumber> tickets) {
+        return sql
+                .select(RULE_RUN.TICKET, RULE_RUN.RULE_ID, RULE_RUN.BASE_AT, RULE_RUN.NTH)
                 .from(RULE_RUN)
-                .where(RULE_RUN.TICKET.eq(ticket))
+                .where(RULE_RUN.TICKET.in(tickets))
                 .and(RULE_RUN.BASE_AT.isNotNull())
-                .unionAll(DSL.select(RULE_PASSED.RULE_ID, RULE_PASSED.BASE_AT, RULE_PASSED.NTH)
+                .unionAll(DSL.select(RULE_PASSED.TICKET, RULE_PASSED.RULE_ID, RULE_PASSED.BASE_AT, RULE_PASSED.NTH)
                         .from(RULE_PASSED)
-                        .where(RULE_PASSED.TICKET.eq(ticket)))
-                .forEach(r -> found.add(new Due(r.value1(), r.value2(), r.value3())));
-        return found;
+                        .where(RULE_PASSED.TICKET.in(tickets)))
+                .stream()
+                .collect(Collectors.groupingBy(
+                        r -> r.value1(),
+                        Collectors.mapping(r -> new Due(r.value2(), r.value3(), r.value4()), Collectors.toSet())));
     }
 
     /** Notes that a time passed by without the rule matching. */
     void passed(TicketNumber ticket, Due due) {
-        sql.insertInto(RULE_PASSED)
-                .set(RULE_PASSED.TICKET, ticket)
-                .set(RULE_PASSED.RULE_ID, due.rule())
-                .set(RULE_PASSED.BASE_AT, due.base())
-                .set(RULE_PASSED.NTH, (short) due.nth())
-                .onConflictDoNothing()
-                .execute();
+        writes.write(PASSED, ticket, due.rule(), due.base(), (short) due.nth());
     }
 
     /** Forgets what passed by on a ticket that takes part in rules no more. */

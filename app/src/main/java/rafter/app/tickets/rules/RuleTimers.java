@@ -8,6 +8,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
@@ -16,6 +17,7 @@ import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import rafter.app.platform.BackgroundWork;
+import rafter.app.platform.Writes;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.CustomerFacts;
 import rafter.app.tickets.acts.TicketStore;
@@ -39,7 +41,18 @@ class RuleTimers implements BackgroundWork.InParts {
     /** A time of a rule on a ticket. */
     record Time(Instant at, Rule rule, RuleLog.Due due) {}
 
+    private static final Writes.Form SET = Writes.form(
+            Writes.Stage.DEPENDENTS,
+            sql -> Writes.rowOf(sql, RULE_TIMER, RULE_TIMER.TICKET, RULE_TIMER.DUE_AT)
+                    .onConflict(RULE_TIMER.TICKET)
+                    .doUpdate()
+                    .setAllToExcluded());
+    private static final Writes.Form TAKE_AWAY = Writes.form(
+            Writes.Stage.DEPENDENTS,
+            sql -> sql.deleteFrom(RULE_TIMER).where(RULE_TIMER.TICKET.eq(DSL.val(null, RULE_TIMER.TICKET))));
+
     private final DSLContext sql;
+    private final Writes writes;
     private final TicketStore store;
     private final CustomerFacts customers;
     private final Targets targets;
@@ -49,6 +62,7 @@ class RuleTimers implements BackgroundWork.InParts {
 
     RuleTimers(
             DSLContext sql,
+            Writes writes,
             TicketStore store,
             CustomerFacts customers,
             Targets targets,
@@ -56,6 +70,7 @@ class RuleTimers implements BackgroundWork.InParts {
             RuleLog log,
             Clock clock) {
         this.sql = sql;
+        this.writes = writes;
         this.store = store;
         this.customers = customers;
         this.targets = targets;
@@ -64,13 +79,16 @@ class RuleTimers implements BackgroundWork.InParts {
         this.clock = clock;
     }
 
-    /** The times of a ticket that are not dealt with, in their order; none of what was due before its rule was in force. */
-    List<Time> times(TicketStore.Held held, RuleBook book, Supplier<List<TargetClock>> clocks) {
+    /**
+     * The times of a ticket that are not dealt with, in their order; none of what was due before its rule was in force.
+     *
+     * @param dealt those that are dealt with
+     */
+    List<Time> times(TicketStore.Held held, RuleBook book, Supplier<List<TargetClock>> clocks, Set<RuleLog.Due> dealt) {
         List<Rule> rules = book.onTheClock();
         if (rules.isEmpty() || !RuleFacts.readFor(held.ticket())) {
             return List.of();
         }
-        Set<RuleLog.Due> dealt = log.dealtWith(held.number());
         WorkingTime hours = targets.terms().hours();
         var times = new ArrayList<Time>();
         for (Rule rule : rules) {
@@ -102,24 +120,17 @@ class RuleTimers implements BackgroundWork.InParts {
     }
 
     /** Sets the timer of a ticket that is held for its next time, or takes it away. */
-    void set(TicketStore.Held held, RuleBook book, Supplier<List<TargetClock>> clocks) {
-        Optional<Instant> next = times(held, book, clocks).stream().findFirst().map(Time::at);
-        if (next.isEmpty()) {
-            sql.deleteFrom(RULE_TIMER)
-                    .where(RULE_TIMER.TICKET.eq(held.number()))
-                    .execute();
-            if (!RuleFacts.readFor(held.ticket())) {
-                log.forgetPassed(held.number());
-            }
+    void set(TicketStore.Held held, RuleBook book, Supplier<List<TargetClock>> clocks, Set<RuleLog.Due> dealt) {
+        Optional<Instant> next =
+                times(held, book, clocks, dealt).stream().findFirst().map(Time::at);
+        if (next.isPresent()) {
+            writes.write(SET, held.number(), next.get());
             return;
         }
-        sql.insertInto(RULE_TIMER)
-                .set(RULE_TIMER.TICKET, held.number())
-                .set(RULE_TIMER.DUE_AT, next.get())
-                .onConflict(RULE_TIMER.TICKET)
-                .doUpdate()
-                .set(RULE_TIMER.DUE_AT, next.get())
-                .execute();
+        writes.write(TAKE_AWAY, held.number());
+        if (!RuleFacts.readFor(held.ticket())) {
+            log.forgetPassed(held.number());
+        }
     }
 
     /** When the next timer is due, if any is set. */
@@ -184,9 +195,14 @@ class RuleTimers implements BackgroundWork.InParts {
                 .orderBy(TICKET.NUMBER)
                 .limit(most)
                 .fetch(TICKET.NUMBER);
+        Map<TicketNumber, Set<RuleLog.Due>> dealt = log.dealtWith(numbers);
         for (TicketNumber number : numbers) {
             TicketStore.Held held = store.hold(number);
-            set(held, book, () -> targets.reckon(held.events(), customers.customer(number), now));
+            set(
+                    held,
+                    book,
+                    () -> targets.reckon(held.events(), customers.customer(number), now),
+                    dealt.getOrDefault(number, Set.of()));
         }
         return new BackgroundWork.Part(
                 numbers.size(),

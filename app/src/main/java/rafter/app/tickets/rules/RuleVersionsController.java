@@ -25,6 +25,7 @@ import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
 import rafter.core.id.PersonId;
+import rafter.core.json.Unreadable;
 import rafter.core.rule.RuleBook;
 import rafter.core.rule.RuleBookJson;
 
@@ -142,7 +143,7 @@ class RuleVersionsController {
                     "said",
                     book.rules().size() + " rules are imported, in place of what was here. They are not in force yet.");
             return "redirect:" + RulesController.HERE;
-        } catch (RuleBookJson.Unreadable e) {
+        } catch (Unreadable e) {
             model.addAttribute("problem", e.getMessage() + " Nothing was imported; what you pasted is still here.");
         } catch (Problem.Stale e) {
             model.addAttribute(

@@ -14,7 +14,6 @@ import rafter.app.promises.policies.Histories;
 import rafter.core.criteria.Facts;
 import rafter.core.criteria.KnownField;
 import rafter.core.id.TicketNumber;
-import rafter.core.rule.Happening;
 import rafter.core.rule.Moment;
 import rafter.core.rule.Occasion;
 import rafter.core.rule.Reading;
@@ -128,10 +127,9 @@ final class RuleWalk {
                 continue;
             }
             Ticket before = Ticket.replay(events.subList(0, i));
-            Optional<Happening> what = Happening.of(before, event);
-            if (what.isPresent()) {
-                var trigger = new Reading.Trigger.Happened(what.get(), RuleFiring.about(before, event));
-                differs |= read(history, trigger, events.subList(0, i + 1), said, event.at());
+            Optional<Reading.Trigger> trigger = Reading.Trigger.of(before, event);
+            if (trigger.isPresent()) {
+                differs |= read(history, trigger.get(), events.subList(0, i + 1), said, event.at());
             }
         }
         boolean timed = times(history, said);

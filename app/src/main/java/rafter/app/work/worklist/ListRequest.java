@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.CriteriaJson;
+import rafter.core.json.Unreadable;
 
 /**
  * What a list is to show: a view, and what was changed of it for the moment. All of it stands in the address, so that a link shows the
@@ -94,7 +95,7 @@ public record ListRequest(
         try {
             Criteria criteria = CriteriaJson.read(json);
             return Criteria.faults(criteria).isEmpty() ? Optional.of(criteria) : Optional.empty();
-        } catch (CriteriaJson.Unreadable e) {
+        } catch (Unreadable e) {
             return Optional.empty();
         }
     }

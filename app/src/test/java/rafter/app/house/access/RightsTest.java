@@ -61,7 +61,7 @@ class RightsTest {
                 act("set aside brought back", () -> bean(Inbox.class).bringBack(1, lead)),
                 act("company", () -> bean(Companies.class).save(Optional.empty(), "C", "", "", Map.of(), lead)),
                 act("public domains", () -> bean(Companies.class).savePublicDomains("post.example", lead)),
-                act("workspace", () -> bean(Workspaces.class).change("W", true, "S", "B", 7, 0, lead)),
+                act("workspace", () -> bean(Workspaces.class).change("W", true, 7, 0, lead)),
                 act(
                         "person",
                         () -> bean(Persons.class)

@@ -150,13 +150,9 @@ class WebTest extends Browsing {
                 "Tern",
                 "acknowledge",
                 "true",
-                "subject",
-                "Hi {nobody}",
-                "body",
-                "Typed text",
                 "reopenDays",
-                "7");
-        assertThat(page.body()).contains("There is no placeholder {nobody}").contains("Typed text");
+                "a week");
+        assertThat(page.body()).contains("The days of reopening are a number").contains("a week");
         HttpResponse<String> company = post(
                 "/house-rules/companies/save",
                 token,

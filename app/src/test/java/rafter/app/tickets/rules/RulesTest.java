@@ -27,27 +27,19 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.concurrent.Executors;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
-import rafter.app.Browsing;
 import rafter.app.RunningApp;
 import rafter.app.house.access.Holder;
 import rafter.app.house.access.Persons;
 import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
-import rafter.app.tickets.acts.Acts;
-import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.macros.Macro;
-import rafter.app.tickets.macros.Macros;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.Formula;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
-import rafter.core.rule.Deed;
 import rafter.core.rule.Happening;
 import rafter.core.rule.Moment;
 import rafter.core.rule.Occasion;
@@ -62,109 +54,7 @@ import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Turn;
 
 /** The rulebook at work: what arrives, changes and comes due is read for, once; what was done is explained; what would be is rehearsed. */
-@ExtendWith(RunningApp.class)
-class RulesTest extends Browsing {
-
-    private final RuleBooks books = bean(RuleBooks.class);
-    private final RuleFiring firing = bean(RuleFiring.class);
-    private final RuleWhy why = bean(RuleWhy.class);
-    private final RuleRehearsals rehearsals = bean(RuleRehearsals.class);
-    private final RuleTimers timers = bean(RuleTimers.class);
-    private final Acts acts = bean(Acts.class);
-    private final Tickets tickets = bean(Tickets.class);
-    private final Macros macros = bean(Macros.class);
-    private final String word = "word" + unique();
-
-    @BeforeEach
-    void at_nine_on_monday() {
-        clock().set(RunningApp.MONDAY.plus(Duration.ofMinutes(unique())));
-    }
-
-    @AfterEach
-    void no_rules() {
-        if (books.draft().changed() || books.current().any()) {
-            force();
-        }
-        sql().deleteFrom(RULE_CAUSE).execute();
-        sql().deleteFrom(RULE_TIMER).execute();
-        // Other classes look into lists of what is open.
-        mails.stream()
-                .filter(number -> ticket(number).open())
-                .forEach(number -> acts.perform(number, new Act.MoveTo(TicketState.CLOSED.key()), odile()));
-        joined.forEach(team -> sql().deleteFrom(rafter.database.Tables.TEAM_MEMBER)
-                .where(rafter.database.Tables.TEAM_MEMBER.TEAM_ID.eq(team))
-                .execute());
-    }
-
-    private void force(Rule... rules) {
-        RuleBook book = new RuleBook(List.of(new RuleBook.Section("s", "All", List.of(rules))));
-        RuleBooks.Draft draft = books.draft();
-        books.save(book, draft.version(), ravi().id(), "a test");
-        if (books.draft().changed()) {
-            long edition = books.putIntoForce(draft.version() + 1, List.of(), ravi().id());
-            bean(rafter.app.platform.BackgroundWork.class).run(RuleTimers.KIND, edition);
-        }
-    }
-
-    private Rule rule(Occasion occasion, Criteria criteria, boolean carriesOn, Deed... deeds) {
-        String id = "rule-" + unique();
-        return new Rule(
-                id, "Rule " + id, "For a test.", true, occasion, criteria, List.of(deeds), carriesOn, Instant.EPOCH);
-    }
-
-    private Rule arrival(Deed... deeds) {
-        return rule(new Occasion.Arrival(), about(), true, deeds);
-    }
-
-    private Rule when(Happening happening, Deed... deeds) {
-        return rule(new Occasion.Change(Set.of(happening), ""), about(), true, deeds);
-    }
-
-    /** Tickets of this test alone. */
-    private Criteria about() {
-        return Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, word);
-    }
-
-    private static Deed deed(String form, String... typed) {
-        var map = new java.util.HashMap<String, String>();
-        for (int i = 0; i < typed.length; i += 2) {
-            map.put(typed[i], typed[i + 1]);
-        }
-        return new Deed(form, map);
-    }
-
-    private String address = "";
-    private int mail;
-    private final List<TicketNumber> mails = new ArrayList<>();
-    private final List<TeamId> joined = new ArrayList<>();
-
-    private TicketNumber mail(String text) {
-        int one = unique();
-        mail = one;
-        address = "ida" + one + "@rule" + one + ".example";
-        String raw = "From: Ida Quay <" + address + ">\nMessage-ID: <r" + one + "@post.example>\nSubject: About " + word
-                + "\n\n" + text;
-        TicketNumber number = RunningApp.ticketOf(
-                RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
-        mails.add(number);
-        return number;
-    }
-
-    private void read() {
-        while (firing.readDue(100) > 0) {
-            // More.
-        }
-    }
-
-    private TicketNumber arrived(String text) {
-        TicketNumber number = mail(text);
-        read();
-        return number;
-    }
-
-    private Ticket ticket(TicketNumber number) {
-        return tickets.find(number, odile()).orElseThrow();
-    }
+class RulesTest extends RulesAtWork {
 
     private HttpResponse<String> as(String who, String path) {
         try {

@@ -1,0 +1,5 @@
+/** Decides nothing; lists whose order people change. */
+@NullMarked
+package rafter.core.order;
+
+import org.jspecify.annotations.NullMarked;
