@@ -4,7 +4,7 @@ import { byId } from "./page.js";
 import { ask } from "./server.js";
 
 const TICKET = /^\/tickets\/\d+$/;
-const BESIDE = /^\/(tickets\/\d+(\/(history|alike|files))?|contacts\/\d+|people\/companies\/\d+)$/;
+const BESIDE = /^\/(tickets\/\d+(\/(history|alike|files|fit))?|contacts\/\d+|people\/companies\/\d+)$/;
 const trail = [];
 let opener = null;
 
@@ -53,6 +53,12 @@ document.addEventListener("click", e => {
 });
 document.addEventListener("keydown", e => {
   if (e.key === "Escape" && e.target.closest("#beside") && byId("menu").hidden) { e.stopPropagation(); closeBeside(); }
+});
+// A figure hands the ticket over to who stands at that place.
+document.addEventListener("keydown", e => {
+  const figure = /^[1-9]$/.test(e.key) && !e.ctrlKey && !e.metaKey && !e.altKey && !e.target.closest("input, textarea, select");
+  const to = figure && document.querySelector("[data-fit='" + e.key + "']");
+  if (to && to.offsetParent) { e.preventDefault(); to.click(); }
 });
 // A form there is sent from there, and what comes of it is shown there.
 document.addEventListener("submit", e => {

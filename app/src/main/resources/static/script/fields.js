@@ -65,13 +65,36 @@ function drawTrees() { document.querySelectorAll("select[data-tree]:not([data-dr
 new MutationObserver(drawTrees).observe(document.documentElement, { childList: true, subtree: true });
 document.addEventListener("DOMContentLoaded", drawTrees);
 
-// Fields that are asked for anew keep the focus where it was, also in what is drawn here.
+// Fields that are asked for anew keep the focus where it was, also in what is drawn here, unless somebody has gone on meanwhile;
+// and what was typed since they were asked for.
 let stood = "";
-document.addEventListener("htmx:beforeSwap", e => { stood = e.target.id === "own-fields" ? document.activeElement.id : ""; });
+let sent = new Map();
+let typed = new Map();
+function filled(fields) {
+  return new Map(Array.from(fields.querySelectorAll("[name]")).map(one => {
+    const box = one.type === "checkbox" || one.type === "radio";
+    return [box ? one.name + "=" + one.value : one.name, box ? one.checked : one.value];
+  }));
+}
+document.addEventListener("htmx:beforeRequest", e => { if (e.target.id === "own-fields") { sent = filled(e.target); } });
+document.addEventListener("htmx:beforeSwap", e => {
+  if (e.target.id !== "own-fields") { return; }
+  stood = document.activeElement.id;
+  typed = new Map(Array.from(filled(e.target)).filter(one => sent.get(one[0]) !== one[1]));
+});
+document.addEventListener("htmx:afterSwap", e => {
+  if (e.target.id !== "own-fields" || !typed.size) { return; }
+  e.target.querySelectorAll("[name]").forEach(one => {
+    const box = typed.get(one.name + "=" + one.value);
+    if (box !== undefined) { one.checked = box; } else if (typed.has(one.name)) { one.value = typed.get(one.name); }
+  });
+  typed = new Map();
+  e.target.dispatchEvent(new Event("change", { bubbles: true }));
+});
 document.addEventListener("htmx:afterSettle", () => {
-  const there = stood && document.getElementById(stood);
+  const there = stood && document.activeElement === document.body && document.getElementById(stood);
   stood = "";
-  if (there && there !== document.activeElement) { there.focus({ preventScroll: true }); }
+  if (there) { there.focus({ preventScroll: true }); }
 });
 
 // ---------------------------------------------------------------- lines that are moved

@@ -8,6 +8,7 @@ import { bell } from "./notices.js";
 import { listen } from "./live.js";
 import "./reshaping.js";
 import "./fields.js";
+import "./offers.js";
 
 document.addEventListener("htmx:configRequest", e => { e.detail.headers["X-CSRF-TOKEN"] = csrfToken(); });
 document.addEventListener("htmx:responseError", e => {

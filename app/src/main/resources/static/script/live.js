@@ -16,6 +16,8 @@ export function listen() {
       document.dispatchEvent(new CustomEvent("rafter:" + topic, { detail: Number(e.data) }));
     });
   });
+  source.addEventListener("offer", () => { document.dispatchEvent(new CustomEvent("rafter:offer")); });
+  source.addEventListener("floor", () => { document.dispatchEvent(new CustomEvent("rafter:floor")); });
   source.addEventListener("notice", e => { if (e.data === document.querySelector("meta[name=me]").content) { bell(true); } });
   source.onerror = () => {
     byId("live-lost").classList.add("on");

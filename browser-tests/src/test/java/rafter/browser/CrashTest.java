@@ -26,6 +26,11 @@ class CrashTest {
             "carriesOn": true, "occasion": {"when": "arrival"}, "criteria": {"all": []},
             "deeds": [{"do": "tag", "tag": "read"}, {"do": "note", "text": "Read for {ticket}"}]}]}]}')""";
 
+    /** So that ten kills fall into the middle of it also on a fast machine: each message takes at least this long to be done. */
+    private static final String SLOWLY = """
+            create function slowly() returns trigger language plpgsql as $$begin perform pg_sleep(0.02); return new; end$$;
+            create trigger slowly before update on inbound for each row when (new.state = 'DONE') execute function slowly()""";
+
     @Test
     void nothing_is_lost_and_nothing_happens_twice() throws Exception {
         String database = Processes.freshDatabase("rafter_crash_test");
@@ -49,6 +54,7 @@ class CrashTest {
             try (Connection sql = DriverManager.getConnection(database, "rafter", "rafter")) {
                 try (var statement = sql.createStatement()) {
                     statement.execute(RULES);
+                    statement.execute(SLOWLY);
                 }
                 for (int kill = 1; kill <= KILLS; kill++) {
                     int before = count(sql, "select count(*) from inbound where state = 'DONE'");
@@ -59,6 +65,9 @@ class CrashTest {
                 }
                 int after = count(sql, "select count(*) from inbound where state = 'DONE'");
                 assertThat(after).as("killed in the middle of it").isLessThan(MESSAGES);
+                try (var statement = sql.createStatement()) {
+                    statement.execute("drop trigger slowly on inbound");
+                }
                 Process rafter = Processes.rafter("crash", database, Processes.freePort(), "--logging.level.root=warn");
                 await(sql, MESSAGES, rafter);
                 awaitNone(sql, "select count(*) from outbox where state <> 'SENT'");

@@ -90,7 +90,7 @@ class FormsBrowserTest {
         assertThat(page.locator("#side")).containsText("207");
         close(page);
         ravi.navigate(World.url("/house-rules/forms"));
-        ravi.getByLabel("Take the rule of Cabin number away").click();
+        ravi.getByLabel("Take away the rule of Cabin number").click();
         takeAway(ravi, "Cabin number");
         takeAway(ravi, "Service wanted");
         assertThat(World.complaints()).isEmpty();
@@ -121,7 +121,7 @@ class FormsBrowserTest {
         ravi.getByLabel("Name of the section").fill("Where it stands");
         ravi.locator("main button.pri").last().click();
         assertThat(ravi.locator("main")).containsText("Where it stands: Lane wanted, Deck wanted");
-        ravi.getByLabel("Take For nobody away").click();
+        ravi.getByLabel("Take away For nobody").click();
         assertThat(ravi.locator(".said")).containsText("is taken away");
         takeAway(ravi, "Deck wanted");
         takeAway(ravi, "Lane wanted");

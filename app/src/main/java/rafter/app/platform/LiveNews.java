@@ -42,6 +42,16 @@ public class LiveNews {
         tell("notice", person.value());
     }
 
+    /** Somebody is asked whether they take a ticket, or is not any more. */
+    public void offered(PersonId person) {
+        tell("offer", person.value());
+    }
+
+    /** Who is here, or what is asked of them, changed. */
+    public void floorChanged() {
+        tell("floor", 0);
+    }
+
     /** Sessions of a person ended. */
     public void sessionsEnded(PersonId person) {
         tell("sessions", person.value());

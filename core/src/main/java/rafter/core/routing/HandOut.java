@@ -42,20 +42,20 @@ public final class HandOut {
         if (queue.way() == Handing.HAND || queue.way() == Handing.PULL) {
             return new Decision.Wait(queue.way().meaning());
         }
-        List<BestFit.Candidate> able = BestFit.rank(question, people).stream()
-                .filter(BestFit.Candidate::can)
-                .toList();
+        List<BestFit.Candidate> ranked = BestFit.rank(question, people);
+        Optional<BestFit.Candidate> awaited = awaited(queue, question, ranked, passed);
+        if (awaited.isPresent()) {
+            return new Decision.Wait(awaited.get().worker().name()
+                    + " knows this customer or this ticket, and comes first for a while.");
+        }
+        List<BestFit.Candidate> able =
+                ranked.stream().filter(BestFit.Candidate::can).toList();
         if (able.isEmpty()) {
             return new Decision.Wait("Nobody can take it just now.");
         }
         List<BestFit.Candidate> fresh =
                 able.stream().filter(one -> !passed.contains(one.worker().id())).toList();
-        Optional<BestFit.Candidate> own = queue.ownFirst()
-                ? fresh.stream()
-                        .filter(one ->
-                                question.knowledge().apply(one.worker().id()).ownAgent())
-                        .findFirst()
-                : Optional.empty();
+        Optional<BestFit.Candidate> own = own(queue, question, fresh);
         if (queue.way() == Handing.OFFERS) {
             return own.or(() -> fresh.stream().findFirst())
                     .<Decision>map(one -> new Decision.Ask(one, why(queue, one, own.isPresent())))
@@ -63,6 +63,32 @@ public final class HandOut {
         }
         BestFit.Candidate chosen = own.orElseGet(() -> chosen(queue.way(), able, last));
         return new Decision.Give(chosen, why(queue, chosen, own.isPresent()));
+    }
+
+    private static Optional<BestFit.Candidate> own(
+            Queue queue, BestFit.Question question, List<BestFit.Candidate> among) {
+        return queue.ownFirst().isEmpty()
+                ? Optional.empty()
+                : among.stream()
+                        .filter(one ->
+                                question.knowledge().apply(one.worker().id()).ownAgent())
+                        .findFirst();
+    }
+
+    /** Who knows the customer, cannot take it just now, and is waited for; nobody waits for who is off or did not take it. */
+    private static Optional<BestFit.Candidate> awaited(
+            Queue queue, BestFit.Question question, List<BestFit.Candidate> ranked, Set<PersonId> passed) {
+        boolean over = queue.ownFirst()
+                .filter(time ->
+                        question.now().isBefore(question.ticket().since().plus(time)))
+                .isEmpty();
+        return over
+                ? Optional.empty()
+                : own(queue, question, ranked)
+                        .filter(one -> !one.can()
+                                && one.worker().presence() != Presence.OFF
+                                && BestFit.covers(one.worker(), question.needs())
+                                && !passed.contains(one.worker().id()));
     }
 
     private static BestFit.Candidate chosen(Handing way, List<BestFit.Candidate> able, Optional<PersonId> last) {

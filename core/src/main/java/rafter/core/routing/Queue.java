@@ -26,7 +26,8 @@ import rafter.core.id.TeamId;
  * @param skills that each of its tickets needs besides its own
  * @param way how they are handed out
  * @param answerWithin how long somebody who is asked has to take one
- * @param ownFirst whether who looks after the customer, or answered them last, comes first if they are here
+ * @param ownFirst how long a ticket waits for who looks after the customer, or answered them last, before others come into question; none: they do
+ *     not come first; zero: they do while they can take it
  * @param overflow where it looks further, in order
  */
 public record Queue(
@@ -39,13 +40,14 @@ public record Queue(
         Set<SkillId> skills,
         Handing way,
         Duration answerWithin,
-        boolean ownFirst,
+        Optional<Duration> ownFirst,
         List<Overflow> overflow) {
 
     public static final int LONGEST_NAME = 60;
     public static final int MOST_STEPS = 5;
     public static final Duration SHORTEST = Duration.ofSeconds(10);
     public static final Duration LONGEST = Duration.ofHours(2);
+    public static final Duration LONGEST_OWN = Duration.ofDays(3);
 
     public Queue {
         teams = Set.copyOf(teams);
@@ -54,14 +56,19 @@ public record Queue(
     }
 
     /**
-     * Where a ticket waits: in the first that is on and whose criteria match. A ticket is in one queue at most.
+     * Where a ticket waits: in the queue that it was put into, if that is on; else in the first that is on and whose criteria match. A ticket
+     * is in one queue at most.
      *
      * @param asking at what time
+     * @param put the queue that it was put into
      */
-    public static Optional<Queue> of(List<Queue> queues, Facts ticket, Asking asking) {
-        return queues.stream()
-                .filter(queue -> queue.on && Matching.matches(asking.resolve(queue.criteria), ticket))
-                .findFirst();
+    public static Optional<Queue> of(List<Queue> queues, Facts ticket, Asking asking, Optional<QueueId> put) {
+        return put.flatMap(id -> queues.stream()
+                        .filter(queue -> queue.on && queue.id.equals(id))
+                        .findFirst())
+                .or(() -> queues.stream()
+                        .filter(queue -> queue.on && Matching.matches(asking.resolve(queue.criteria), ticket))
+                        .findFirst());
     }
 
     /**
@@ -79,6 +86,22 @@ public record Queue(
             pool.addAll(step.teams());
         }
         return pool;
+    }
+
+    /** The same, with all its steps taken for every ticket. */
+    public Queue opened() {
+        var all = new HashSet<>(teams);
+        overflow.forEach(step -> all.addAll(step.teams()));
+        return with(all, List.of());
+    }
+
+    /** The same, which looks no further than its own teams. */
+    public Queue closed() {
+        return with(teams, List.of());
+    }
+
+    private Queue with(Set<TeamId> whose, List<Overflow> steps) {
+        return new Queue(id, name, on, criteria, order, whose, skills, way, answerWithin, ownFirst, steps);
     }
 
     /** All that a ticket of it needs. */
@@ -100,6 +123,10 @@ public record Queue(
         }
         if (answerWithin.compareTo(SHORTEST) < 0 || answerWithin.compareTo(LONGEST) > 0) {
             faults.add("Who is asked has 10 seconds to 2 hours to answer.");
+        }
+        if (ownFirst.filter(own -> own.isNegative() || own.compareTo(LONGEST_OWN) > 0)
+                .isPresent()) {
+            faults.add("A ticket waits for who knows the customer at most three days.");
         }
         if (overflow.size() > MOST_STEPS) {
             faults.add("A queue looks further in at most " + MOST_STEPS + " steps.");

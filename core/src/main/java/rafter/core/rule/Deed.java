@@ -28,6 +28,9 @@ public record Deed(String form, Map<String, String> typed) {
             ActForm.TAG,
             ActForm.UNTAG,
             ActForm.FIELD,
+            ActForm.QUEUE,
+            ActForm.SKILL,
+            ActForm.POLICY,
             ActForm.NOTE,
             ActForm.TASK,
             ActForm.WATCH,
@@ -116,6 +119,8 @@ public record Deed(String form, Map<String, String> typed) {
             case "priority", "raise" -> "the priority";
             case "state", "close" -> "the state";
             case "topic" -> "the topic";
+            case "queue" -> "the queue";
+            case "policy" -> "the policy";
             case "tag", "untag" -> "the tag “" + typed("tag").strip() + "”";
             case "field" -> "the field " + typed("field");
             default -> "";

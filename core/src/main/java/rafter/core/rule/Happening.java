@@ -104,7 +104,10 @@ public enum Happening {
                     AWAITS,
                     SIDE_ASKED,
                     SIDE_ANSWERED,
-                    SIDE_DROPPED -> Optional.empty();
+                    SIDE_DROPPED,
+                    POLICY_PUT,
+                    QUEUE_PUT,
+                    SKILL_PUT -> Optional.empty();
         };
     }
 

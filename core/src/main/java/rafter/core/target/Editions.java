@@ -64,8 +64,19 @@ public final class Editions {
             return risk;
         }
 
-        /** The first policy in order that matches. O(p) tests for p policies. */
-        Optional<InForce> match(Facts facts) {
+        /**
+         * The policy that was put on a ticket, if it is in force; else the first in order that matches. O(p) tests for p policies.
+         *
+         * @param put the key of the one that was put on it; blank for none
+         */
+        Optional<InForce> match(Facts facts, String put) {
+            if (!put.isEmpty()) {
+                for (InForce one : policies) {
+                    if (one.policy().id().equals(put)) {
+                        return Optional.of(one);
+                    }
+                }
+            }
             for (InForce one : policies) {
                 if (Matching.matches(one.policy().criteria(), facts)) {
                     return Optional.of(one);
@@ -148,9 +159,17 @@ public final class Editions {
         return editions.getLast();
     }
 
-    /** The policy that holds for a ticket at an instant. */
+    /** The policy that holds for a ticket at an instant, on which none was put. */
     public Optional<InForce> match(Instant at, Facts facts) {
-        return compiled.get(index(at)).match(facts);
+        return compiled.get(index(at)).match(facts, "");
+    }
+
+    /** The policy that was put on a ticket, if it is in force at that instant; nothing for a blank key. */
+    public Optional<Policy> put(Instant at, String key) {
+        return compiled.get(index(at)).policies.stream()
+                .map(InForce::policy)
+                .filter(policy -> policy.id().equals(key))
+                .findFirst();
     }
 
     /** All policies up to the one that matches, in order, with their answers. */

@@ -181,6 +181,7 @@ public final class Reckoning {
             case TicketEvent.CustomerIs e -> {}
             case TicketEvent.OutsideWrote e -> {}
             case TicketEvent.OfWork e -> {}
+            case TicketEvent.OfSteering e -> {}
             case TicketEvent.SplitOff e -> {}
             // What they took back was left out before the walk began.
             case TicketEvent.Restored e -> {}
@@ -209,6 +210,10 @@ public final class Reckoning {
             return;
         }
         ticket.take(event);
+        if (event instanceof TicketEvent.PolicyPut) {
+            match(at, ClockChange.Why.FACTS);
+            return;
+        }
         List<KnownField> changed = seen.changed(event);
         facts = TicketFacts.ofCustomer(facts, event);
         for (KnownField field : changed) {
@@ -230,7 +235,8 @@ public final class Reckoning {
     }
 
     private void match(Instant at, ClockChange.Why why) {
-        Optional<Editions.InForce> next = editions.compiled(edition).match(facts);
+        Optional<Editions.InForce> next =
+                editions.compiled(edition).match(facts, ticket.steering().policy());
         keepTheTimeAgreed(at, next);
         policy = next;
         promise(at, why);

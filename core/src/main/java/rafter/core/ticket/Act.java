@@ -9,6 +9,8 @@ import java.util.OptionalInt;
 import java.util.Set;
 import rafter.core.id.MessageId;
 import rafter.core.id.PersonId;
+import rafter.core.id.QueueId;
+import rafter.core.id.SkillId;
 import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 
@@ -64,7 +66,10 @@ import rafter.core.id.TicketNumber;
     @JsonSubTypes.Type(value = Act.WaitFor.class, name = "wait-for"),
     @JsonSubTypes.Type(value = Act.AskBeside.class, name = "ask-beside"),
     @JsonSubTypes.Type(value = Act.AnswerBeside.class, name = "answer-beside"),
-    @JsonSubTypes.Type(value = Act.DropBeside.class, name = "drop-beside")
+    @JsonSubTypes.Type(value = Act.DropBeside.class, name = "drop-beside"),
+    @JsonSubTypes.Type(value = Act.PutPolicy.class, name = "put-policy"),
+    @JsonSubTypes.Type(value = Act.PutIntoQueue.class, name = "put-into-queue"),
+    @JsonSubTypes.Type(value = Act.PutSkill.class, name = "put-skill")
 })
 public sealed interface Act {
 
@@ -201,6 +206,18 @@ public sealed interface Act {
                     acts.stream().map(act -> new One(act, Optional.empty())).toList());
         }
     }
+
+    /** What is put on the ticket over what follows from its facts, see {@link Steering}. */
+    sealed interface OfSteering extends Act {}
+
+    /** A policy promises, by its key; blank: the first whose criteria match. */
+    record PutPolicy(String policy) implements OfSteering {}
+
+    /** It waits in a queue; empty: in the first whose criteria match. */
+    record PutIntoQueue(Optional<QueueId> queue) implements OfSteering {}
+
+    /** It needs a skill, does not need it, or says so by itself. */
+    record PutSkill(SkillId skill, Steering.Need need) implements OfSteering {}
 
     /** What is done about the parts of the work; it changes neither whose move it is nor any clock. */
     sealed interface OfWork extends Act {}

@@ -13,6 +13,8 @@ import java.util.function.Function;
 import java.util.function.LongFunction;
 import rafter.core.id.Id;
 import rafter.core.id.PersonId;
+import rafter.core.id.QueueId;
+import rafter.core.id.SkillId;
 import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 import rafter.core.text.MailAddress;
@@ -62,6 +64,15 @@ public enum ActForm {
             "person",
             filled -> new Act.Watch(filled.id("person", PersonId::new, "Choose who watches."), true)),
     TIME("Write down time", "amount kind note billable", ActForm::time),
+    POLICY("Have another policy promise", "policy", filled -> new Act.PutPolicy(filled.text("policy"))),
+    QUEUE(
+            "Put into a queue",
+            "queue",
+            filled -> new Act.PutIntoQueue(Optional.of(filled.id("queue", QueueId::new, "Choose a queue.")))),
+    SKILL(
+            "Say that it needs a skill",
+            "skill",
+            filled -> new Act.PutSkill(filled.id("skill", SkillId::new, "Choose a skill."), Steering.Need.NEEDED)),
     CONCLUDE(
             "Write down how it was resolved",
             "was done cause",

@@ -67,6 +67,16 @@ public final class ActWords {
             case Act.Split a -> "Split a message off";
             case Act.PutBack a -> "Put the message back";
             case Act.OfWork a -> work(a, house, when);
+            case Act.PutPolicy a ->
+                a.policy().isEmpty()
+                        ? "Let the first policy promise that fits"
+                        : "Have “" + house.policy(a.policy()).orElse("a policy that is gone") + "” promise";
+            case Act.PutIntoQueue a ->
+                a.queue()
+                        .map(queue -> "Put into “" + house.queue(queue).orElse("a queue that is gone") + "”")
+                        .orElse("Have it wait in the first queue that fits");
+            case Act.PutSkill a ->
+                "Say that it " + a.need().words() + " " + house.skill(a.skill()).orElse("a skill that is gone");
         };
     }
 

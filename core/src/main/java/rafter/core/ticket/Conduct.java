@@ -84,6 +84,7 @@ public final class Conduct {
             case Act.Split a -> Optional.empty();
             case Act.PutBack a -> Optional.empty();
             case Act.OfWork a -> WorkDeciding.standing(ticket.work(), a);
+            case Act.OfSteering a -> Optional.of(SteeringDeciding.standing(ticket.steering(), a));
         };
     }
 

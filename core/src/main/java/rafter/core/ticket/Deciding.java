@@ -63,6 +63,7 @@ final class Deciding {
             case Act.Restore a -> restore();
             case Act.Several a -> several(a);
             case Act.OfWork a -> new WorkDeciding(number, ticket.work(), doer, house, now).decide(a);
+            case Act.OfSteering a -> new SteeringDeciding(ticket.steering(), doer, house, now).decide(a);
             // Which message it is, only who has the conversation can tell; here it is decided whether one may be split
             // off at all.
             case Act.Split a -> new Decision.Done(List.of(), Optional.empty());
@@ -142,6 +143,9 @@ final class Deciding {
             case Act.Split a -> somebody;
             case Act.PutBack a -> somebody;
             case Act.OfWork a -> somebody;
+            case Act.PutPolicy a -> "Somebody else said which policy promises meanwhile.";
+            case Act.PutIntoQueue a -> "Somebody else said where it waits meanwhile.";
+            case Act.PutSkill a -> "Somebody else said what it needs meanwhile.";
         };
         return Optional.of(new Decision.Refused(Decision.Why.STALE, words + LOOK_AGAIN));
     }

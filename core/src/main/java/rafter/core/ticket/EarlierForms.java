@@ -77,7 +77,10 @@ final class EarlierForms {
                     AWAITS,
                     SIDE_ASKED,
                     SIDE_ANSWERED,
-                    SIDE_DROPPED -> throw new IllegalStateException("there is but one form of " + kind.word());
+                    SIDE_DROPPED,
+                    POLICY_PUT,
+                    QUEUE_PUT,
+                    SKILL_PUT -> throw new IllegalStateException("there is but one form of " + kind.word());
         }
     }
 

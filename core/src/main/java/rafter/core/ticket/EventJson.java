@@ -38,7 +38,7 @@ public final class EventJson {
      * The forms of events that this version of Rafter knows, counted: it grows by one whenever a kind is added or gets another version. A
      * ticket remembers the greatest one by which it was written.
      */
-    public static final int FORM = 7;
+    public static final int FORM = 8;
 
     private static final JsonMapper JSON = StrictJson.mapper(new SimpleModule()
             .addSerializer(Actor.class, new ActorWriter())

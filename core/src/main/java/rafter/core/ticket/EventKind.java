@@ -62,7 +62,10 @@ public enum EventKind {
     AWAITS("awaits", 1, TicketEvent.Awaits.class),
     SIDE_ASKED("side-asked", 1, TicketEvent.SideAsked.class),
     SIDE_ANSWERED("side-answered", 1, TicketEvent.SideAnswered.class),
-    SIDE_DROPPED("side-dropped", 1, TicketEvent.SideDropped.class);
+    SIDE_DROPPED("side-dropped", 1, TicketEvent.SideDropped.class),
+    POLICY_PUT("policy-put", 1, TicketEvent.PolicyPut.class),
+    QUEUE_PUT("queue-put", 1, TicketEvent.QueuePut.class),
+    SKILL_PUT("skill-put", 1, TicketEvent.SkillPut.class);
 
     private static final Map<String, EventKind> BY_NAME =
             Arrays.stream(values()).collect(Collectors.toUnmodifiableMap(EventKind::word, Function.identity()));

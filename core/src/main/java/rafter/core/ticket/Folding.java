@@ -47,6 +47,7 @@ public final class Folding implements Standing {
     private Optional<Instant> broughtBackAt;
     private Map<String, String> own;
     private Work work;
+    private Steering steering;
     private int settings;
 
     /** Begins with the opening, which is the first event. */
@@ -78,6 +79,7 @@ public final class Folding implements Standing {
         this.broughtBackAt = Optional.empty();
         this.own = Map.of();
         this.work = Work.NONE;
+        this.steering = Steering.NONE;
     }
 
     /** Goes on from a ticket. */
@@ -109,6 +111,7 @@ public final class Folding implements Standing {
         this.broughtBackAt = was.broughtBackAt();
         this.own = was.own();
         this.work = was.work();
+        this.steering = was.steering();
     }
 
     /**
@@ -154,6 +157,7 @@ public final class Folding implements Standing {
             case TicketEvent.SplitOff e -> link(e.into());
             case TicketEvent.SplitBack e -> unlinked(e.from());
             case TicketEvent.OfWork e -> work = work.after(e);
+            case TicketEvent.OfSteering e -> steering = steering.after(e);
         }
     }
 
@@ -191,7 +195,13 @@ public final class Folding implements Standing {
                 bringBackAt,
                 broughtBackAt,
                 own,
-                work);
+                work,
+                steering);
+    }
+
+    /** What was put on it over what follows from its facts. */
+    public Steering steering() {
+        return steering;
     }
 
     @Override

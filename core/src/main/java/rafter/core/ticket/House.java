@@ -4,6 +4,8 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import rafter.core.id.PersonId;
+import rafter.core.id.QueueId;
+import rafter.core.id.SkillId;
 import rafter.core.id.TeamId;
 
 /** What must be known of the workspace to decide whether something can be done to a ticket. */
@@ -52,6 +54,21 @@ public interface House {
 
     /** An own field and what can stand in it, in words, such as “Metres”, which holds a number. */
     String holds(String key);
+
+    /** What a policy is called that is in force, by its key, if there is one. */
+    default Optional<String> policy(String key) {
+        return Optional.empty();
+    }
+
+    /** What a queue is called, if there is one. */
+    default Optional<String> queue(QueueId queue) {
+        return Optional.empty();
+    }
+
+    /** What a skill is called, if there is one. */
+    default Optional<String> skill(SkillId skill) {
+        return Optional.empty();
+    }
 
     /** The furthest time ahead that can be set for a ticket. */
     default Duration furthest() {

@@ -28,6 +28,7 @@ import rafter.core.id.TicketNumber;
  * @param bringBackAt when it is to come back, should nothing be heard before
  * @param broughtBackAt when it last came back
  * @param work the parts of the work on it
+ * @param steering what was put on it over what follows from its facts
  * @param own what it has in own fields, by their key; those without a value are left out
  */
 public record Ticket(
@@ -57,7 +58,8 @@ public record Ticket(
         Optional<Instant> bringBackAt,
         Optional<Instant> broughtBackAt,
         Map<String, String> own,
-        Work work)
+        Work work,
+        Steering steering)
         implements Standing {
 
     public Ticket {

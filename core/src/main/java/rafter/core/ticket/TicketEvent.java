@@ -8,6 +8,8 @@ import rafter.core.id.CompanyId;
 import rafter.core.id.ContactId;
 import rafter.core.id.MessageId;
 import rafter.core.id.PersonId;
+import rafter.core.id.QueueId;
+import rafter.core.id.SkillId;
 import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 
@@ -54,6 +56,7 @@ public sealed interface TicketEvent {
             case SplitOff e -> Optional.empty();
             case SplitBack e -> Optional.empty();
             case OfWork e -> Optional.empty();
+            case OfSteering e -> Optional.empty();
         };
     }
 
@@ -229,6 +232,18 @@ public sealed interface TicketEvent {
      * @param from the ticket that it had become
      */
     record SplitBack(Instant at, Actor actor, MessageId message, TicketNumber from) implements TicketEvent {}
+
+    /** Something was put on the ticket over what follows from its facts, see {@link Steering}. */
+    sealed interface OfSteering extends TicketEvent {}
+
+    /** Which policy promises; blank: the first whose criteria match. */
+    record PolicyPut(Instant at, Actor actor, String policy) implements OfSteering {}
+
+    /** In which queue it waits for somebody; empty: in the first whose criteria match. */
+    record QueuePut(Instant at, Actor actor, Optional<QueueId> queue) implements OfSteering {}
+
+    /** Whether it needs a skill. */
+    record SkillPut(Instant at, Actor actor, SkillId skill, Steering.Need need) implements OfSteering {}
 
     /** Something about the parts of the work: it changes neither whose move it is nor any clock. */
     sealed interface OfWork extends TicketEvent {}

@@ -120,13 +120,35 @@ class HandOutTest {
                 Set.of(),
                 Handing.LEAST,
                 plain.answerWithin(),
-                true,
+                Optional.of(Duration.ofMinutes(30)),
                 List.of());
         Map<PersonId, Knowledge> known = Map.of(new PersonId(2), new Knowledge(0, true, new Share(0, 0), 0));
         List<Worker> people = List.of(worker(1), worker(2, FREIGHT, 4, 5, Map.of()));
         Decision decision = HandOut.decide(own, question(own, ticket(1), known), people, Optional.empty(), Set.of());
         assertThat(given(decision)).isEqualTo(2);
         assertThat(decision).asString().contains("knows this customer");
+        List<Worker> full = List.of(worker(1), worker(2, FREIGHT, 5, 5, Map.of()));
+        assertThat(HandOut.decide(
+                        own,
+                        question(own, ticket(1, Priority.P3, 29, Optional.empty()), known),
+                        full,
+                        Optional.empty(),
+                        Set.of()))
+                .asString()
+                .contains("comes first for a while");
+        assertThat(given(HandOut.decide(
+                        own,
+                        question(own, ticket(1, Priority.P3, 30, Optional.empty()), known),
+                        full,
+                        Optional.empty(),
+                        Set.of())))
+                .as("it waited long enough")
+                .isEqualTo(1);
+        Worker off = new Worker(new PersonId(2), "P2", Set.of(FREIGHT), Map.of(), Presence.OFF, true, 0, 5, Set.of());
+        assertThat(given(HandOut.decide(
+                        own, question(own, ticket(1), known), List.of(worker(1), off), Optional.empty(), Set.of())))
+                .as("nobody waits for who has gone home")
+                .isEqualTo(1);
     }
 
     // ------------------------------------------------------------------ queues and their order
@@ -145,13 +167,23 @@ class HandOutTest {
                 Set.of(),
                 Handing.PULL,
                 Duration.ofMinutes(1),
-                false,
+                Optional.empty(),
                 List.of());
-        assertThat(Queue.of(List.of(first, all), Facts.none().with(KnownField.PRIORITY, "P1"), Asking.ofNobody(NOW)))
+        Facts urgently = Facts.none().with(KnownField.PRIORITY, "P1");
+        Asking asking = Asking.ofNobody(NOW);
+        assertThat(Queue.of(List.of(first, all), urgently, asking, Optional.empty()))
                 .contains(first);
-        assertThat(Queue.of(List.of(first, all), Facts.none().with(KnownField.PRIORITY, "P2"), Asking.ofNobody(NOW)))
+        assertThat(Queue.of(
+                        List.of(first, all), Facts.none().with(KnownField.PRIORITY, "P2"), asking, Optional.empty()))
                 .contains(all);
-        assertThat(Queue.of(List.of(first), Facts.none(), Asking.ofNobody(NOW))).isEmpty();
+        assertThat(Queue.of(List.of(first), Facts.none(), asking, Optional.empty()))
+                .isEmpty();
+        assertThat(Queue.of(List.of(first, all), urgently, asking, Optional.of(all.id())))
+                .as("put into another one")
+                .contains(all);
+        assertThat(Queue.of(List.of(first, all), urgently, asking, Optional.of(new QueueId(77))))
+                .as("put into one that is gone")
+                .contains(first);
     }
 
     @Test

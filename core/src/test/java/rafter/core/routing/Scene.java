@@ -90,7 +90,7 @@ final class Scene {
                 Set.of(),
                 way,
                 Duration.ofMinutes(1),
-                false,
+                Optional.empty(),
                 List.of(overflow));
     }
 

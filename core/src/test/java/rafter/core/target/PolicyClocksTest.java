@@ -222,6 +222,23 @@ class PolicyClocksTest {
     }
 
     @Test
+    void a_policy_that_was_put_on_a_ticket_holds_whatever_it_asks_until_it_is_taken_off_or_gone() {
+        customer = Facts.none();
+        Policy anchor = policy("anchor", ANCHOR, Map.of(Objective.FIRST_REPLY, 1));
+        Policy all = policy("all", Criteria.everything(), Map.of(Objective.FIRST_REPLY, 4));
+        opened("01T08:00");
+        events.add(new TicketEvent.PolicyPut(at("01T08:10"), IMANI, "anchor"));
+        assertThat(clock(always(all, anchor), Objective.FIRST_REPLY, "01T08:30").dueMark())
+                .hasValue(at("01T09:00"));
+        assertThat(clock(always(all), Objective.FIRST_REPLY, "01T08:30").dueMark())
+                .as("it is gone")
+                .hasValue(at("01T12:00"));
+        events.add(new TicketEvent.PolicyPut(at("01T08:20"), IMANI, ""));
+        assertThat(clock(always(all, anchor), Objective.FIRST_REPLY, "01T08:30").dueMark())
+                .hasValue(at("01T12:00"));
+    }
+
+    @Test
     void a_plan_bought_in_mid_course_keeps_what_was_used_and_counts_from_the_same_start() {
         customer = Facts.none().with(KnownField.PLAN, "Anchor");
         Editions editions = always(

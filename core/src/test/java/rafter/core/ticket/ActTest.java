@@ -19,6 +19,8 @@ import rafter.core.Seeds;
 import rafter.core.id.ContactId;
 import rafter.core.id.MessageId;
 import rafter.core.id.PersonId;
+import rafter.core.id.QueueId;
+import rafter.core.id.SkillId;
 import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 import rafter.core.target.Step;
@@ -72,6 +74,21 @@ class ActTest {
         @Override
         public String holds(String key) {
             return "metres, which hold a number";
+        }
+
+        @Override
+        public Optional<String> policy(String key) {
+            return Optional.of("Gold").filter(name -> key.equals("gold"));
+        }
+
+        @Override
+        public Optional<String> queue(QueueId queue) {
+            return Optional.of("Queue " + queue).filter(name -> queue.value() <= 3);
+        }
+
+        @Override
+        public Optional<String> skill(SkillId skill) {
+            return Optional.of("Skill " + skill).filter(name -> skill.value() <= 4);
         }
     };
 
@@ -139,7 +156,13 @@ class ActTest {
             new Act.Part(new TicketNumber(7)),
             new Act.NoRequest(true),
             new Act.Delete(),
-            new Act.Restore());
+            new Act.Restore(),
+            new Act.PutPolicy("gold"),
+            new Act.PutPolicy(""),
+            new Act.PutIntoQueue(Optional.of(new QueueId(3))),
+            new Act.PutIntoQueue(Optional.empty()),
+            new Act.PutSkill(new SkillId(4), Steering.Need.NEEDED),
+            new Act.PutSkill(new SkillId(4), Steering.Need.BY_ITSELF));
 
     private static Ticket opened(TicketEvent... more) {
         var events = new ArrayList<TicketEvent>();
@@ -188,7 +211,7 @@ class ActTest {
 
     @Test
     void every_act_there_is_is_tried_here() {
-        Stream<Class<?>> all = Stream.of(Act.class, Act.Automatic.class, Act.OfWork.class)
+        Stream<Class<?>> all = Stream.of(Act.class, Act.Automatic.class, Act.OfWork.class, Act.OfSteering.class)
                 .flatMap(of -> Stream.of(of.getPermittedSubclasses()))
                 .filter(Class::isRecord);
         assertThat(ALL.stream().map(Object::getClass).distinct()).containsExactlyInAnyOrderElementsOf(all.toList());
@@ -310,6 +333,31 @@ class ActTest {
                         NOW,
                         Optional.of("P1")))
                 .isInstanceOf(Decision.Done.class);
+    }
+
+    @Test
+    void a_policy_a_queue_and_skills_are_put_on_it_and_only_such_as_there_are() {
+        Ticket ticket = opened();
+        Ticket put = after(ticket, decide(ticket, new Act.PutPolicy("gold"), ODILE));
+        put = after(put, decide(put, new Act.PutIntoQueue(Optional.of(new QueueId(3))), IMANI));
+        put = after(put, decide(put, new Act.PutSkill(new SkillId(4), Steering.Need.NEEDED), IMANI));
+        put = after(put, decide(put, new Act.PutSkill(new SkillId(2), Steering.Need.SPARED), IMANI));
+        assertThat(put.steering())
+                .isEqualTo(new Steering(
+                        "gold", Optional.of(new QueueId(3)), Set.of(new SkillId(4)), Set.of(new SkillId(2))));
+        put = after(put, decide(put, new Act.PutSkill(new SkillId(4), Steering.Need.SPARED), IMANI));
+        assertThat(put.steering().need(new SkillId(4))).isEqualTo(Steering.Need.SPARED);
+        assertThat(put.steering().need(new SkillId(9))).isEqualTo(Steering.Need.BY_ITSELF);
+        refuses(decide(ticket, new Act.PutPolicy("gold"), IMANI), Decision.Why.NO_RIGHT, "for leads");
+        refuses(decide(ticket, new Act.PutPolicy("silver"), ODILE), Decision.Why.INVALID, "no such policy");
+        refuses(
+                decide(ticket, new Act.PutIntoQueue(Optional.of(new QueueId(9))), ODILE),
+                Decision.Why.INVALID,
+                "no such queue");
+        refuses(
+                decide(ticket, new Act.PutSkill(new SkillId(9), Steering.Need.NEEDED), ODILE),
+                Decision.Why.INVALID,
+                "no such skill");
     }
 
     @Test

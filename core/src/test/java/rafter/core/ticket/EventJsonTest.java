@@ -24,6 +24,8 @@ import rafter.core.id.CompanyId;
 import rafter.core.id.ContactId;
 import rafter.core.id.MessageId;
 import rafter.core.id.PersonId;
+import rafter.core.id.QueueId;
+import rafter.core.id.SkillId;
 import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 import rafter.core.json.NewerVersion;
@@ -164,7 +166,11 @@ class EventJsonTest {
             new TicketEvent.SideAsked(AT, IMANI, 1, Optional.of(new PersonId(2)), Optional.empty(), "Is it free?"),
             new TicketEvent.SideAnswered(AT, IMANI, 1, "It is"),
             new TicketEvent.SideDropped(AT, IMANI, 2),
-            new TicketEvent.PublicNoteAdded(AT, IMANI, new MessageId(12)));
+            new TicketEvent.PublicNoteAdded(AT, IMANI, new MessageId(12)),
+            new TicketEvent.PolicyPut(AT, RAFTER, "gold"),
+            new TicketEvent.QueuePut(AT, IMANI, Optional.of(new QueueId(3))),
+            new TicketEvent.QueuePut(AT, IMANI, Optional.empty()),
+            new TicketEvent.SkillPut(AT, IMANI, new SkillId(4), Steering.Need.SPARED));
 
     private static List<EventJson.Kept> file() {
         try (var in = EventJsonTest.class.getResourceAsStream("/recorded/events.jsonl")) {

@@ -1,13 +1,19 @@
 package rafter.outside.demo;
 
+import static rafter.database.Tables.WORKING;
+
 import java.time.Duration;
+import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.jooq.DSLContext;
 import org.springframework.context.ApplicationContext;
 import rafter.app.handout.people.Skills;
+import rafter.app.handout.people.Whereabouts;
 import rafter.app.handout.people.Workforce;
 import rafter.app.handout.queues.Queues;
 import rafter.app.house.access.Persons;
@@ -34,6 +40,8 @@ final class DemoQueues {
     private final Queues queues;
     private final Skills skills;
     private final Workforce workforce;
+    private final Whereabouts whereabouts;
+    private final DSLContext sql;
     private final DemoPeople people;
     private final PersonId ravi;
     private final Map<String, TeamId> teams;
@@ -42,6 +50,8 @@ final class DemoQueues {
         this.queues = context.getBean(Queues.class);
         this.skills = context.getBean(Skills.class);
         this.workforce = context.getBean(Workforce.class);
+        this.whereabouts = context.getBean(Whereabouts.class);
+        this.sql = context.getBean(DSLContext.class);
         this.people = people;
         this.ravi = people.named("Ravi Nand").id();
         this.teams = context.getBean(Persons.class).teams().stream().collect(Collectors.toMap(Team::name, Team::id));
@@ -86,12 +96,14 @@ final class DemoQueues {
                 Criteria.test(KnownField.PRIORITY, Operator.AT_LEAST, "P2"),
                 new Ordering.Due(),
                 Set.of("Passengers", "Freight desk"),
+                Handing.OFFERS,
                 List.of());
         queue(
                 "Freight",
                 Criteria.test(KnownField.TEAM, Operator.IS, team("Freight desk").toString()),
                 new Ordering.Due(),
                 Set.of("Freight desk"),
+                Handing.PULL,
                 List.of(new Overflow(new Overflow.When.Waited(Duration.ofHours(2)), Set.of(team("Key accounts")))));
         queue(
                 "Lost property",
@@ -99,12 +111,14 @@ final class DemoQueues {
                         KnownField.TEAM, Operator.IS, team("Lost property").toString()),
                 new Ordering.Oldest(),
                 Set.of("Lost property"),
+                Handing.LEAST,
                 List.of());
         queue(
                 "Passengers",
                 Criteria.everything(),
                 new Ordering.Weighted(10, 5, 2),
                 Set.of("Passengers"),
+                Handing.PULL,
                 List.of(new Overflow(new Overflow.When.NobodyFree(), Set.of(team("Lost property")))));
     }
 
@@ -112,7 +126,8 @@ final class DemoQueues {
         return teams.getOrDefault(name, new TeamId(0));
     }
 
-    private void queue(String name, Criteria criteria, Ordering order, Set<String> whose, List<Overflow> overflow) {
+    private void queue(
+            String name, Criteria criteria, Ordering order, Set<String> whose, Handing way, List<Overflow> overflow) {
         queues.save(
                 new Queue(
                         new QueueId(0),
@@ -122,9 +137,9 @@ final class DemoQueues {
                         order,
                         whose.stream().map(this::team).collect(Collectors.toSet()),
                         Set.of(),
-                        Handing.PULL,
-                        Duration.ofMinutes(1),
-                        false,
+                        way,
+                        Duration.ofMinutes(2),
+                        Optional.of(Duration.ZERO),
                         overflow),
                 0,
                 ravi);
@@ -132,9 +147,13 @@ final class DemoQueues {
 
     private void here() {
         for (String name : List.of("Imani Okoro", "Jonas Weir", "Sefa Tui", "Odile Bran")) {
-            workforce.say(Presence.HERE, "", true, viewer(name));
+            whereabouts.say(Presence.HERE, "", true, viewer(name));
         }
-        workforce.say(Presence.AWAY, "on the pier until two", true, viewer("Marta Kowal"));
+        whereabouts.say(Presence.AWAY, "on the pier until two", true, viewer("Marta Kowal"));
+        // Nobody sits at most of their pages, so that what a page would renew is lent for a day.
+        sql.update(WORKING)
+                .set(WORKING.SEEN_UNTIL, Instant.now().plus(Duration.ofHours(24)))
+                .execute();
     }
 
     private Viewer viewer(String name) {

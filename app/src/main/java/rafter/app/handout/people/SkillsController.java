@@ -14,6 +14,7 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.house.access.Access;
+import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
 import rafter.app.platform.Problem;
@@ -31,7 +32,8 @@ class SkillsController {
     static final String HERE = "/house-rules/skills";
 
     /** A person as the table shows them. */
-    record Line(PersonId id, String name, int units, Map<SkillId, SkillLevel> levels) {
+    record Line(
+            PersonId id, String name, int units, String calendar, String languages, Map<SkillId, SkillLevel> levels) {
         /** How well they have a skill; blank when not at all. */
         public String level(SkillId skill) {
             SkillLevel level = levels.get(skill);
@@ -41,10 +43,15 @@ class SkillsController {
 
     private final Skills skills;
     private final Workforce workforce;
+    private final Whereabouts whereabouts;
+    private final Hours hours;
     private final Persons persons;
     private final Access access;
 
-    SkillsController(Skills skills, Workforce workforce, Persons persons, Access access) {
+    SkillsController(
+            Skills skills, Workforce workforce, Whereabouts whereabouts, Hours hours, Persons persons, Access access) {
+        this.whereabouts = whereabouts;
+        this.hours = hours;
         this.skills = skills;
         this.workforce = workforce;
         this.persons = persons;
@@ -58,18 +65,26 @@ class SkillsController {
         var standings = workforce.standings();
         model.addAttribute("skills", skills.kept());
         model.addAttribute("levels", SkillLevel.values());
+        model.addAttribute("calendars", hours.calendars());
         model.addAttribute(
                 "people",
                 persons.active().stream()
-                        .map(person -> new Line(
-                                person.id(),
-                                person.name(),
-                                standings
-                                        .getOrDefault(person.id(), Workforce.Standing.OFF)
-                                        .units(),
+                        .map(person -> line(
+                                person,
+                                standings.getOrDefault(person.id(), Workforce.Standing.OFF),
                                 levels.getOrDefault(person.id(), Map.of())))
                         .toList());
         return "handout/people/skills";
+    }
+
+    private static Line line(Person person, Workforce.Standing standing, Map<SkillId, SkillLevel> levels) {
+        return new Line(
+                person.id(),
+                person.name(),
+                standing.units(),
+                standing.calendar(),
+                String.join(", ", standing.languages()),
+                levels);
     }
 
     @GetMapping("/{id}")
@@ -140,6 +155,8 @@ class SkillsController {
         String units = Say.orBlank(typed.getFirst("units")).strip();
         try {
             workforce.limit(person, units.matches("\\d{1,3}") ? Integer.parseInt(units) : -1, me);
+            workforce.languages(person, Say.orBlank(typed.getFirst("languages")), me);
+            whereabouts.calendar(person, Say.orBlank(typed.getFirst("calendar")), me);
             skills.level(person, levels, me);
             redirect.addFlashAttribute("said", "Saved.");
         } catch (Problem.Invalid e) {

@@ -1,83 +1,113 @@
 package rafter.app.handout.people;
 
+import static rafter.database.Tables.OFFER;
 import static rafter.database.Tables.TICKET;
 import static rafter.database.Tables.WORKING;
 
 import java.time.Clock;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
-import rafter.app.house.access.Access;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
-import rafter.app.house.access.Right;
 import rafter.app.house.access.Team;
-import rafter.app.house.access.Viewer;
 import rafter.app.platform.Audit;
 import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
 import rafter.core.id.PersonId;
 import rafter.core.id.SkillId;
 import rafter.core.id.TeamId;
+import rafter.core.routing.Attendance;
+import rafter.core.routing.HandOutRules;
 import rafter.core.routing.Presence;
 import rafter.core.routing.SkillLevel;
 import rafter.core.routing.Worker;
 import rafter.core.ticket.Turn;
 
-/** Who is here, takes work, and how much they have and take at once. */
+/** Everybody who works here, with where they are, what they can, and how much they have and take at once. */
 @Component
 public class Workforce {
 
     public static final int FEWEST = 0;
     public static final int MOST = 100;
     private static final int USUAL = 8;
-    private static final int LONGEST_REASON = 60;
+    private static final int MOST_LANGUAGES = 10;
 
     /**
      * How somebody stands.
      *
+     * @param where where they are now, whoever or whatever says so
      * @param units how much they take at once
+     * @param calendar of their own hours; blank: their team's
+     * @param languages that they write, as tags
      */
-    public record Standing(Presence presence, String reason, boolean taking, int units, Optional<Instant> since) {
-        static final Standing OFF = new Standing(Presence.OFF, "", true, USUAL, Optional.empty());
+    public record Standing(Attendance.Where where, boolean taking, int units, String calendar, List<String> languages) {
+        static final Standing OFF = new Standing(new Attendance.Where(Presence.OFF, ""), true, USUAL, "", List.of());
+
+        public Presence presence() {
+            return where.presence();
+        }
+
+        public String reason() {
+            return where.reason();
+        }
     }
 
     private final DSLContext sql;
     private final Persons persons;
     private final Skills skills;
+    private final Whereabouts whereabouts;
+    private final HandOutSettings settings;
     private final Audit audit;
     private final Guard guard;
     private final Clock clock;
 
-    Workforce(DSLContext sql, Persons persons, Skills skills, Audit audit, Guard guard, Clock clock) {
+    Workforce(
+            DSLContext sql,
+            Persons persons,
+            Skills skills,
+            Whereabouts whereabouts,
+            HandOutSettings settings,
+            Audit audit,
+            Guard guard,
+            Clock clock) {
         this.sql = sql;
         this.persons = persons;
         this.skills = skills;
+        this.whereabouts = whereabouts;
+        this.settings = settings;
         this.audit = audit;
         this.guard = guard;
         this.clock = clock;
     }
 
-    /** How everybody stands who ever said so. */
+    /** How everybody stands of whom anything is known. */
     public Map<PersonId, Standing> standings() {
-        return sql.selectFrom(WORKING)
-                .fetchMap(
-                        WORKING.PERSON_ID,
-                        r -> new Standing(
-                                Presence.valueOf(r.getPresence()),
-                                r.getReason(),
+        Instant now = clock.instant();
+        var all = new HashMap<PersonId, Standing>();
+        whereabouts
+                .all()
+                .forEach((person, attendance) ->
+                        all.put(person, new Standing(attendance.at(now), true, USUAL, "", List.of())));
+        sql.selectFrom(WORKING)
+                .forEach(r -> all.computeIfPresent(
+                        r.getPersonId(),
+                        (person, standing) -> new Standing(
+                                standing.where(),
                                 r.getTaking(),
                                 r.getUnits(),
-                                Optional.of(r.getSince())));
+                                r.getCalendar(),
+                                List.of(r.getLanguages()))));
+        return all;
     }
 
     /** How somebody stands. */
@@ -85,24 +115,27 @@ public class Workforce {
         return standings().getOrDefault(person, Standing.OFF);
     }
 
-    /** Everybody who works here, with what they have just now: of each open ticket of theirs on which it is our turn one unit. */
+    /**
+     * Everybody who works here, with what they have just now: of each open ticket of theirs on which it is our turn, and of each that they are
+     * asked about, so much as its channel takes.
+     */
     public List<Worker> workers() {
         Map<PersonId, Standing> standings = standings();
         Map<PersonId, Map<SkillId, SkillLevel>> levels = skills.levels();
-        Map<PersonId, Integer> used = used();
+        Map<PersonId, Double> used = used();
         Map<PersonId, Set<TeamId>> teams = teams();
         return persons.active().stream()
                 .map(person -> worker(
                         person,
                         standings.getOrDefault(person.id(), Standing.OFF),
                         levels.getOrDefault(person.id(), Map.of()),
-                        used.getOrDefault(person.id(), 0),
+                        used.getOrDefault(person.id(), 0.0),
                         teams.getOrDefault(person.id(), Set.of())))
                 .toList();
     }
 
     private static Worker worker(
-            Person person, Standing standing, Map<SkillId, SkillLevel> levels, int used, Set<TeamId> teams) {
+            Person person, Standing standing, Map<SkillId, SkillLevel> levels, double used, Set<TeamId> teams) {
         return new Worker(
                 person.id(),
                 person.name(),
@@ -112,7 +145,7 @@ public class Workforce {
                 standing.taking(),
                 used,
                 standing.units(),
-                Set.of());
+                Set.copyOf(standing.languages()));
     }
 
     private Map<PersonId, Set<TeamId>> teams() {
@@ -125,30 +158,40 @@ public class Workforce {
         return all;
     }
 
-    /** How much each has: what waits for the customer or a partner takes nobody's time. */
-    private Map<PersonId, Integer> used() {
-        return new TreeMap<>(sql.select(TICKET.OWNER_ID, DSL.count())
+    /** A channel with what somebody has of it. */
+    public record OfChannel(String channel, int tickets, double units) {}
+
+    /** How much each has, by channel: what waits for the customer or a partner takes nobody's time. */
+    public Map<PersonId, List<OfChannel>> loads() {
+        HandOutRules rules = settings.rules();
+        return sql.select(TICKET.OWNER_ID, TICKET.CHANNEL, DSL.count())
                 .from(TICKET)
                 .where(TICKET.OPEN)
                 .and(TICKET.OWNER_ID.isNotNull())
                 .and(TICKET.TURN.eq(Turn.OURS.name()))
                 .and(TICKET.DISCARDED.isFalse())
-                .groupBy(TICKET.OWNER_ID)
-                .fetchMap(TICKET.OWNER_ID, DSL.count()));
+                .groupBy(TICKET.OWNER_ID, TICKET.CHANNEL)
+                .orderBy(TICKET.OWNER_ID, TICKET.CHANNEL)
+                .fetchGroups(
+                        r -> r.value1(),
+                        r -> new OfChannel(r.value2(), r.value3(), r.value3() * rules.units(r.value2())));
+    }
+
+    private Map<PersonId, Double> used() {
+        HandOutRules rules = settings.rules();
+        var used = new HashMap<PersonId, Double>();
+        loads().forEach((person, all) ->
+                used.put(person, all.stream().mapToDouble(OfChannel::units).sum()));
+        sql.select(OFFER.PERSON_ID, TICKET.CHANNEL)
+                .from(OFFER)
+                .join(TICKET)
+                .on(TICKET.NUMBER.eq(OFFER.TICKET))
+                .where(OFFER.STATE.eq("OPEN"))
+                .forEach(r -> used.merge(r.value1(), rules.units(r.value2()), Double::sum));
+        return used;
     }
 
     // ------------------------------------------------------------------ changing it
-
-    /** Somebody says whether they are here and take work. */
-    @Transactional
-    public void say(Presence presence, String reason, boolean taking, Viewer me) {
-        Access.require(me, Right.WORK);
-        if (reason.strip().length() > LONGEST_REASON) {
-            throw new Problem.Invalid("A reason has at most " + LONGEST_REASON + " letters.");
-        }
-        var row = standing(me.id());
-        write(me.id(), presence, presence == Presence.AWAY ? reason.strip() : "", taking, row.units());
-    }
 
     /** Says how much somebody takes at once. */
     @Transactional
@@ -158,22 +201,45 @@ public class Workforce {
             throw new Problem.Invalid(
                     "How much somebody takes at once is a number from " + FEWEST + " to " + MOST + ".");
         }
-        Standing was = standing(person);
-        write(person, was.presence(), was.reason(), was.taking(), units);
+        sql.insertInto(WORKING)
+                .set(WORKING.PERSON_ID, person)
+                .set(WORKING.UNITS, units)
+                .set(WORKING.SINCE, Instant.EPOCH)
+                .onConflict(WORKING.PERSON_ID)
+                .doUpdate()
+                .set(WORKING.UNITS, units)
+                .execute();
         audit.note(by, "changed how much somebody takes at once", person + ": " + units);
     }
 
-    private void write(PersonId person, Presence presence, String reason, boolean taking, int units) {
+    /**
+     * Says which languages somebody writes.
+     *
+     * @param typed tags such as “en” and “de-CH”, with commas or spaces between them
+     * @throws Problem.Invalid when one is no tag
+     */
+    @Transactional
+    public void languages(PersonId person, String typed, PersonId by) {
+        guard.houseRules(by);
+        String[] tags = Arrays.stream(typed.split("[,\\s]+"))
+                .map(String::strip)
+                .filter(one -> !one.isEmpty())
+                .distinct()
+                .toArray(String[]::new);
+        Optional<String> wrong = Arrays.stream(tags)
+                .filter(tag -> !tag.matches("[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8}){0,3}"))
+                .findFirst();
+        if (wrong.isPresent() || tags.length > MOST_LANGUAGES) {
+            throw new Problem.Invalid(
+                    "“" + wrong.orElse(typed) + "” does not name languages. Write tags with commas, like en, de.");
+        }
         sql.insertInto(WORKING)
                 .set(WORKING.PERSON_ID, person)
-                .set(WORKING.PRESENCE, presence.name())
-                .set(WORKING.REASON, reason)
-                .set(WORKING.TAKING, taking)
-                .set(WORKING.UNITS, units)
-                .set(WORKING.SINCE, clock.instant())
+                .set(WORKING.LANGUAGES, tags)
+                .set(WORKING.SINCE, Instant.EPOCH)
                 .onConflict(WORKING.PERSON_ID)
                 .doUpdate()
-                .setAllToExcluded()
+                .set(WORKING.LANGUAGES, tags)
                 .execute();
     }
 }

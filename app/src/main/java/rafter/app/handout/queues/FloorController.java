@@ -5,6 +5,7 @@ import static rafter.database.Tables.QUEUE_ENTRY;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
@@ -12,9 +13,12 @@ import java.util.Optional;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+import rafter.app.handout.people.HandOutSettings;
 import rafter.app.handout.people.Workforce;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
@@ -22,10 +26,11 @@ import rafter.app.house.access.Viewer;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Whens;
 import rafter.core.id.QueueId;
+import rafter.core.id.TicketNumber;
+import rafter.core.routing.Pace;
 import rafter.core.routing.Presence;
 import rafter.core.routing.Queue;
 import rafter.core.routing.Waiting;
-import rafter.core.routing.Worker;
 
 /** The floor: who is here and how loaded, and what waits in which queue. */
 @Controller
@@ -34,19 +39,42 @@ class FloorController {
 
     private static final int SHOWN = 5;
 
-    /** Somebody who works here; {@code share} is what they have of what they take, of a hundred at most. */
-    record Person(String name, String presence, boolean here, String load, long share) {}
+    /** A ticket that waits; {@code needs} are the skills it needs, {@code asked} who is asked about it. */
+    record Ticket(TicketNumber number, int place, String since, String due, String needs, boolean asked) {}
 
-    /** A ticket that waits; {@code needs} are the skills it needs. */
-    record Ticket(String number, int place, String since, String due, String needs) {}
+    /** A part of the last hour: how high it is drawn, of {@value #HIGH}. */
+    record Bar(int x, int in, int out) {}
 
-    /** A queue as the page shows it. */
-    record Line(String name, String way, String order, int waiting, String oldest, List<Ticket> first) {}
+    private static final int HIGH = 12;
+
+    /**
+     * A queue as the page shows it.
+     *
+     * @param late from which place on tickets will be late at the pace of the last hour; blank: none will
+     */
+    record Line(
+            QueueId id,
+            String name,
+            String way,
+            String order,
+            int waiting,
+            String oldest,
+            String late,
+            int in,
+            int out,
+            List<Bar> bars,
+            Queues.ByHand overflow,
+            boolean further,
+            List<Ticket> first) {}
 
     private final Queues queues;
     private final Places places;
+    private final Offers offers;
+    private final Flow flow;
+    private final FloorPeople people;
     private final HandingOut handing;
     private final Workforce workforce;
+    private final HandOutSettings settings;
     private final Access access;
     private final Whens whens;
     private final Clock clock;
@@ -54,15 +82,23 @@ class FloorController {
     FloorController(
             Queues queues,
             Places places,
+            Offers offers,
+            Flow flow,
+            FloorPeople people,
             HandingOut handing,
             Workforce workforce,
+            HandOutSettings settings,
             Access access,
             Whens whens,
             Clock clock) {
         this.queues = queues;
         this.places = places;
+        this.offers = offers;
+        this.flow = flow;
+        this.people = people;
         this.handing = handing;
         this.workforce = workforce;
+        this.settings = settings;
         this.access = access;
         this.whens = whens;
         this.clock = clock;
@@ -71,42 +107,56 @@ class FloorController {
     @GetMapping
     String floor(Model model) {
         Viewer me = access.require(Right.WORK);
-        Map<QueueId, List<Waiting>> waiting = places.waiting(me.sees(QUEUE_ENTRY.TICKET));
+        boolean lead = me.role().has(Right.HAND_OVER_ANY);
+        boolean sees = lead || settings.rules().floorForAll();
         model.addAttribute("me", workforce.standing(me.id()));
+        model.addAttribute("mine", me.id());
+        model.addAttribute("lead", lead);
+        model.addAttribute("sees", sees);
         model.addAttribute("presences", Presence.values());
+        model.addAttribute("reasons", settings.rules().reasons());
+        List<FloorPeople.Person> all = people.people(me, lead);
         model.addAttribute(
                 "people",
-                workforce.workers().stream()
-                        .sorted(Comparator.comparing((Worker one) -> one.presence())
-                                .thenComparing(Worker::name))
-                        .map(FloorController::person)
-                        .toList());
-        Instant now = clock.instant();
+                all.stream().filter(one -> sees || one.id().equals(me.id())).toList());
         model.addAttribute(
-                "queues",
-                queues.all().stream()
-                        .filter(Queue::on)
-                        .map(queue -> line(queue, waiting.getOrDefault(queue.id(), List.of()), now))
+                "absences",
+                all.stream()
+                        .filter(one -> one.id().equals(me.id()))
+                        .flatMap(one -> one.absences().stream())
                         .toList());
+        model.addAttribute("queues", sees ? lines(me) : List.of());
         return "handout/queues/floor";
     }
 
-    private static Person person(Worker one) {
-        boolean here = one.presence() == Presence.HERE;
-        return new Person(
-                one.name(),
-                one.presence().words() + (here && !one.taking() ? ", takes no work" : ""),
-                here,
-                Math.round(one.used()) + " of " + Math.round(one.limit()),
-                Math.min(100, Math.round(100 * Math.min(1, one.load()))));
+    private List<Line> lines(Viewer me) {
+        Instant now = clock.instant();
+        Map<QueueId, List<Waiting>> waiting = places.waiting(me.sees(QUEUE_ENTRY.TICKET));
+        Map<QueueId, Flow.OfHour> flows = flow.ofHour();
+        Map<TicketNumber, Offers.Offer> asked = offers.open();
+        return queues.kept().stream()
+                .filter(kept -> kept.queue().on())
+                .map(kept -> line(
+                        kept,
+                        waiting.getOrDefault(kept.queue().id(), List.of()),
+                        flows.getOrDefault(kept.queue().id(), Flow.OfHour.none()),
+                        asked,
+                        now))
+                .toList();
     }
 
-    private Line line(Queue queue, List<Waiting> waiting, Instant now) {
+    private Line line(
+            Queues.Kept kept,
+            List<Waiting> waiting,
+            Flow.OfHour flowed,
+            Map<TicketNumber, Offers.Offer> asked,
+            Instant now) {
+        Queue queue = kept.queue();
         List<Waiting> sorted = queue.order().sorted(waiting, now);
         var first = new ArrayList<Ticket>();
         for (Waiting one : sorted.subList(0, Math.min(SHOWN, sorted.size()))) {
             first.add(new Ticket(
-                    one.number().toString(),
+                    one.number(),
                     first.size() + 1,
                     whens.say(one.since()),
                     one.due().map(whens::say).orElse(""),
@@ -114,16 +164,59 @@ class FloorController {
                             ", ",
                             one.needs().stream()
                                     .map(need -> need.skill().name())
-                                    .toList())));
+                                    .toList()),
+                    asked.containsKey(one.number())));
         }
         Optional<Waiting> oldest = waiting.stream().min(Comparator.comparing(Waiting::since));
+        int out = Arrays.stream(flowed.out()).sum();
         return new Line(
+                queue.id(),
                 queue.name(),
                 queue.way().words(),
                 queue.order().words(),
                 waiting.size(),
                 oldest.map(one -> whens.say(one.since())).orElse(""),
+                Pace.late(sorted, out, now).stream()
+                        .mapToObj(Integer::toString)
+                        .findFirst()
+                        .orElse(""),
+                Arrays.stream(flowed.in()).sum(),
+                out,
+                bars(flowed),
+                kept.overflow(),
+                !queue.overflow().isEmpty(),
                 first);
+    }
+
+    private static List<Bar> bars(Flow.OfHour flowed) {
+        int most = Math.max(
+                1,
+                Math.max(
+                        Arrays.stream(flowed.in()).max().orElse(0),
+                        Arrays.stream(flowed.out()).max().orElse(0)));
+        var bars = new ArrayList<Bar>();
+        for (int i = 0; i < Flow.PARTS; i++) {
+            bars.add(new Bar(i * 8, HIGH * flowed.in()[i] / most, HIGH * flowed.out()[i] / most));
+        }
+        return bars;
+    }
+
+    /** A lead opens the overflow of a queue, closes it, or leaves it to its steps. */
+    @PostMapping("/queues/{queue}/overflow")
+    String overflow(@PathVariable QueueId queue, @RequestParam String by, RedirectAttributes redirect) {
+        Queues.ByHand byHand = Arrays.stream(Queues.ByHand.values())
+                .filter(one -> one.name().equals(by))
+                .findFirst()
+                .orElseThrow(() -> new Problem.Invalid("An overflow is open, closed, or as its steps say."));
+        queues.overflow(queue, byHand, access.require(Right.WORK));
+        redirect.addFlashAttribute(
+                "said",
+                switch (byHand) {
+                    case OPEN -> "The overflow is open: all its steps are taken for every ticket.";
+                    case CLOSED -> "The overflow is closed.";
+                    case STEPS -> "The overflow goes by its steps again.";
+                });
+        return "redirect:/floor";
     }
 
     /** Gives the best ticket that somebody can take, and opens it. */

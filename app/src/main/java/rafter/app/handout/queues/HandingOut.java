@@ -6,6 +6,8 @@ import static rafter.database.Tables.QUEUE_ENTRY;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -16,6 +18,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.handout.people.HandOutSettings;
 import rafter.app.handout.people.Workforce;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
@@ -31,7 +34,6 @@ import rafter.core.routing.BestFit;
 import rafter.core.routing.Factor;
 import rafter.core.routing.HandOut;
 import rafter.core.routing.Handing;
-import rafter.core.routing.Knowledge;
 import rafter.core.routing.Queue;
 import rafter.core.routing.Waiting;
 import rafter.core.routing.Worker;
@@ -43,15 +45,36 @@ public class HandingOut {
 
     private static final Logger LOG = LoggerFactory.getLogger(HandingOut.class);
     private static final int LOCK = 7420;
+    private static final int LONGEST_REASON = 200;
+    /** So many at once: who passes or asks for the next one waits no longer. */
+    static final int PART = 50;
 
     private final DSLContext sql;
     private final Queues queues;
     private final Places places;
     private final Workforce workforce;
+    private final Offers offers;
+    private final Flow flow;
+    private final Knowing knowing;
+    private final HandOutSettings settings;
     private final Acts acts;
     private final Clock clock;
 
-    HandingOut(DSLContext sql, Queues queues, Places places, Workforce workforce, Acts acts, Clock clock) {
+    HandingOut(
+            DSLContext sql,
+            Queues queues,
+            Places places,
+            Workforce workforce,
+            Offers offers,
+            Flow flow,
+            Knowing knowing,
+            HandOutSettings settings,
+            Acts acts,
+            Clock clock) {
+        this.offers = offers;
+        this.flow = flow;
+        this.knowing = knowing;
+        this.settings = settings;
         this.sql = sql;
         this.queues = queues;
         this.places = places;
@@ -86,7 +109,7 @@ public class HandingOut {
             throw new Problem.Invalid("Say first that you are at work and take work: you are set to "
                     + worker.presence().words() + (worker.taking() ? "." : ", and take no work."));
         }
-        if (!worker.hasRoom(1)) {
+        if (worker.load() >= 1) {
             throw new Problem.Invalid("You have " + Math.round(worker.used()) + " of the " + Math.round(worker.limit())
                     + " tickets that you take at once. Finish one first.");
         }
@@ -103,60 +126,234 @@ public class HandingOut {
         return found.map(next -> new Got(next.ticket().number(), next.queue().name()));
     }
 
-    private void leaves(TicketNumber number) {
-        sql.deleteFrom(QUEUE_ENTRY).where(QUEUE_ENTRY.TICKET.eq(number)).execute();
+    /** What somebody is asked just now. */
+    @Transactional(readOnly = true)
+    public Optional<Asked> asked(Viewer me) {
+        return offers.of(me.id()).map(offer -> new Asked(offer.id(), offer.ticket(), offer.why(), offer.until()));
+    }
+
+    /** What somebody is asked: to take a ticket, and why they. */
+    public record Asked(long id, TicketNumber ticket, String why, Instant until) {}
+
+    /**
+     * Somebody takes what they are asked about. As long as it was not passed on it is theirs, whatever a clock says: the one who asks next decides by
+     * the same rows.
+     *
+     * @throws Problem.Stale when it was passed on, or somebody has the ticket
+     */
+    @Transactional
+    public TicketNumber take(long offer, Viewer me) {
+        Access.require(me, Right.WORK);
+        oneAtATime();
+        Offers.Offer mine = mine(offer, me);
+        offers.end(mine, "TAKEN", "");
+        acts.perform(mine.ticket(), new Act.HandToPerson(Optional.of(me.id())), Optional.of(""), me);
+        leaves(mine.ticket());
+        return mine.ticket();
     }
 
     /**
-     * Gives what waits in queues that give to people in turn or by their load.
+     * Somebody passes what they are asked about; the next one is asked at once.
      *
-     * @return how many tickets found somebody
+     * @throws Problem.Stale when they are not asked any more
+     * @throws Problem.Invalid when the workspace wants to know why, and nothing is said
+     */
+    @Transactional
+    public void pass(long offer, String reason, Viewer me) {
+        Access.require(me, Right.WORK);
+        if (settings.rules().passAsksWhy() && reason.isBlank()) {
+            throw new Problem.Invalid("Say in a word why you pass it. You are still asked.");
+        }
+        if (reason.strip().length() > LONGEST_REASON) {
+            throw new Problem.Invalid("A reason has at most " + LONGEST_REASON + " letters. You are still asked.");
+        }
+        oneAtATime();
+        offers.end(mine(offer, me), "PASSED", reason.strip());
+        handOut(PART);
+    }
+
+    private Offers.Offer mine(long offer, Viewer me) {
+        return offers.of(me.id())
+                .filter(one -> one.id() == offer)
+                .orElseThrow(() -> new Problem.Stale(
+                        "You are not asked about this ticket any more: the time was over, or somebody has it."));
+    }
+
+    private void leaves(TicketNumber number) {
+        flow.leaves(number);
+        sql.deleteFrom(QUEUE_ENTRY).where(QUEUE_ENTRY.TICKET.eq(number)).execute();
+        offers.withdraw(number);
+    }
+
+    /**
+     * Hands out a part of what waits in queues that do so by themselves: to people in turn, by their load or by how they fit, or by asking them.
+     *
+     * @return how many tickets found somebody or are asked about; a part is full with {@link #PART}
      */
     @Transactional
     public int giveOut() {
-        List<Queue> giving = queues.all().stream()
-                .filter(queue -> queue.on() && queue.way().gives())
-                .toList();
-        if (giving.isEmpty()) {
+        boolean any = queues.all().stream().anyMatch(HandingOut::byItself);
+        if (!any) {
             return 0;
         }
         oneAtATime();
-        List<Worker> people = new ArrayList<>(workforce.workers());
+        offers.runOut();
+        return handOut(PART);
+    }
+
+    private static boolean byItself(Queue queue) {
+        return queue.on() && (queue.way().gives() || queue.way() == Handing.OFFERS);
+    }
+
+    private int handOut(int most) {
+        List<Queue> by = queues.all().stream().filter(HandingOut::byItself).toList();
+        var round = new Round(new ArrayList<>(workforce.workers()), offers.open(), most);
         Map<QueueId, List<Waiting>> waiting = places.waiting(DSL.noCondition());
-        Instant now = clock.instant();
-        int given = 0;
-        for (Queue queue : giving) {
+        for (Queue queue : by) {
+            List<Waiting> line = waiting.getOrDefault(queue.id(), List.of());
+            if (!line.isEmpty() && round.goesOn()) {
+                round.through(queue, line);
+            }
+        }
+        return round.done;
+    }
+
+    /** One look through the queues, in which everybody's load grows with what they get. */
+    private final class Round {
+        private final List<Worker> people;
+        private final Map<TicketNumber, Offers.Offer> open;
+        private final Set<PersonId> busy = new HashSet<>();
+        private final Instant now = clock.instant();
+        private final Map<Factor, Integer> weights = settings.rules().weights();
+        private int left;
+        private int done;
+
+        Round(List<Worker> people, Map<TicketNumber, Offers.Offer> open, int most) {
+            this.people = people;
+            this.open = open;
+            this.left = most;
+            open.values().forEach(offer -> busy.add(offer.person()));
+        }
+
+        boolean goesOn() {
+            return left > 0 && people.stream().anyMatch(one -> one.unavailable().isEmpty() && one.load() < 1);
+        }
+
+        void through(Queue queue, List<Waiting> line) {
             Optional<PersonId> last = lastOf(queue.id());
-            for (Waiting ticket : queue.order().sorted(waiting.getOrDefault(queue.id(), List.of()), now)) {
-                Optional<Worker> to = give(queue, ticket, people, last, now);
+            Map<TicketNumber, Asking> asking = queue.way() == Handing.OFFERS ? asking(queue.id()) : Map.of();
+            for (Waiting ticket : queue.order().sorted(line, now)) {
+                if (!goesOn()) {
+                    break;
+                }
+                if (open.containsKey(ticket.number())) {
+                    continue;
+                }
+                Optional<PersonId> to = one(queue, ticket, last, asking.getOrDefault(ticket.number(), Asking.FIRST));
                 if (to.isPresent()) {
-                    last = to.map(Worker::id);
-                    people.replaceAll(one -> one.id().equals(to.get().id()) ? one.with(ticket.units()) : one);
-                    given++;
+                    last = to;
+                    left--;
+                    done++;
                 }
             }
             last.ifPresent(person -> remember(queue.id(), person));
         }
-        return given;
+
+        /** Who gets the ticket, or is asked. */
+        private Optional<PersonId> one(Queue queue, Waiting ticket, Optional<PersonId> last, Asking asking) {
+            if (asking.pause().filter(now::isBefore).isPresent()) {
+                return Optional.empty();
+            }
+            Set<PersonId> asked = asking.asked();
+            List<Worker> free = people.stream()
+                    .filter(one -> !asked.contains(one.id()))
+                    .filter(one -> queue.way() != Handing.OFFERS || !busy.contains(one.id()))
+                    .toList();
+            HandOut.Free among = HandOut.among(free, queue);
+            Set<TeamId> pool = queue.pool(ticket, teams -> among.of(ticket, teams), now);
+            if (!among.of(ticket, pool) && queue.ownFirst().isEmpty()) {
+                // Nobody can, whoever knows what, so that need not be asked.
+                return nobody(queue, ticket, asking, pool);
+            }
+            Knowing.Known known = knows(queue) ? knowing.of(ticket) : new Knowing.Known(new Share(0, 0), Map.of());
+            var question =
+                    new BestFit.Question(ticket, pool, queue.needs(ticket), weights, known.topic(), known::of, now);
+            return switch (HandOut.decide(
+                    queue, question, queue.way() == Handing.OFFERS ? free : people, last, asked)) {
+                case HandOut.Decision.Give(BestFit.Candidate to, String why) -> give(ticket, to.worker());
+                case HandOut.Decision.Ask(BestFit.Candidate whom, String why) ->
+                    ask(queue, ticket, whom.worker(), asking.round(), why);
+                case HandOut.Decision.Wait wait -> nobody(queue, ticket, asking, pool);
+            };
+        }
+
+        private Optional<PersonId> give(Waiting ticket, Worker to) {
+            Optional<String> refused = acts.byItself(ticket.number(), new Act.HandToPerson(Optional.of(to.id())));
+            if (refused.isPresent()) {
+                LOG.info("Ticket {} could not be handed out: {}", ticket.number(), refused.get());
+                return Optional.empty();
+            }
+            leaves(ticket.number());
+            loaded(to, ticket.units());
+            return Optional.of(to.id());
+        }
+
+        private Optional<PersonId> ask(Queue queue, Waiting ticket, Worker whom, int round, String why) {
+            offers.make(ticket.number(), queue.id(), whom.id(), round, why, queue.answerWithin());
+            busy.add(whom.id());
+            loaded(whom, ticket.units());
+            return Optional.of(whom.id());
+        }
+
+        private void loaded(Worker who, double units) {
+            people.replaceAll(one -> one.id().equals(who.id()) ? one.with(units) : one);
+        }
+
+        /** When everybody was asked who could take it, a new round begins after a pause. */
+        private Optional<PersonId> nobody(Queue queue, Waiting ticket, Asking asking, Set<TeamId> pool) {
+            boolean over = queue.way() == Handing.OFFERS
+                    && !asking.asked().isEmpty()
+                    && people.stream()
+                            .filter(one -> one.teams().stream().anyMatch(pool::contains))
+                            .filter(one -> one.unavailable().isEmpty() && BestFit.covers(one, queue.needs(ticket)))
+                            .allMatch(one -> asking.asked().contains(one.id()));
+            if (over) {
+                sql.update(QUEUE_ENTRY)
+                        .set(QUEUE_ENTRY.ROUND, asking.round() + 1)
+                        .set(QUEUE_ENTRY.PAUSE_UNTIL, now.plus(queue.answerWithin()))
+                        .where(QUEUE_ENTRY.TICKET.eq(ticket.number()))
+                        .execute();
+            }
+            return Optional.empty();
+        }
     }
 
-    private Optional<Worker> give(
-            Queue queue, Waiting ticket, List<Worker> people, Optional<PersonId> last, Instant now) {
-        HandOut.Free free = HandOut.among(people, queue);
-        Set<TeamId> pool = queue.pool(ticket, teams -> free.of(ticket, teams), now);
-        var question = new BestFit.Question(
-                ticket, pool, queue.needs(ticket), Factor.weights(), new Share(0, 0), person -> Knowledge.NOTHING, now);
-        if (!(HandOut.decide(queue, question, people, last, Set.of()) instanceof HandOut.Decision.Give give)) {
-            return Optional.empty();
-        }
-        Worker to = give.to().worker();
-        Optional<String> refused = acts.byItself(ticket.number(), new Act.HandToPerson(Optional.of(to.id())));
-        if (refused.isPresent()) {
-            LOG.info("Ticket {} could not be handed out: {}", ticket.number(), refused.get());
-            return Optional.empty();
-        }
-        leaves(ticket.number());
-        return Optional.of(to);
+    /** How far the asking about a ticket is: its round, whom it asked, and until when it pauses. */
+    private record Asking(int round, Optional<Instant> pause, Set<PersonId> asked) {
+        static final Asking FIRST = new Asking(1, Optional.empty(), Set.of());
+    }
+
+    private Map<TicketNumber, Asking> asking(QueueId queue) {
+        var rows = sql.select(QUEUE_ENTRY.TICKET, QUEUE_ENTRY.ROUND, QUEUE_ENTRY.PAUSE_UNTIL)
+                .from(QUEUE_ENTRY)
+                .where(QUEUE_ENTRY.QUEUE_ID.eq(queue.value()))
+                .fetch();
+        Map<TicketNumber, Map<Integer, List<PersonId>>> asked =
+                offers.asked(Set.copyOf(rows.getValues(QUEUE_ENTRY.TICKET)));
+        var all = new HashMap<TicketNumber, Asking>();
+        rows.forEach(r -> all.put(
+                r.value1(),
+                new Asking(
+                        r.value2(),
+                        Optional.ofNullable(r.value3()),
+                        Set.copyOf(asked.getOrDefault(r.value1(), Map.of()).getOrDefault(r.value2(), List.of())))));
+        return all;
+    }
+
+    private static boolean knows(Queue queue) {
+        return queue.way() == Handing.FIT
+                || queue.way() == Handing.OFFERS
+                || queue.ownFirst().isPresent();
     }
 
     private Optional<PersonId> lastOf(QueueId queue) {

@@ -29,7 +29,7 @@ class LookingThrough implements BackgroundWork.InParts {
     static class Timer {
         @Bean
         RecurringTask<Void> handOut(HandingOut handing) {
-            return DueWork.inParts("hand-out", Duration.ofSeconds(5), Integer.MAX_VALUE, handing::giveOut);
+            return DueWork.inParts("hand-out", Duration.ofSeconds(1), HandingOut.PART, handing::giveOut);
         }
     }
 

@@ -14,19 +14,24 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.handout.people.HandOutSettings;
 import rafter.app.handout.people.Skills;
+import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Looks;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Fact;
 import rafter.core.criteria.KnownField;
 import rafter.core.id.QueueId;
 import rafter.core.id.SkillId;
+import rafter.core.id.TicketNumber;
+import rafter.core.routing.HandOutRules;
 import rafter.core.routing.Need;
 import rafter.core.routing.Queue;
 import rafter.core.routing.Skill;
@@ -43,9 +48,22 @@ class Places implements Looks.After {
     private final DSLContext sql;
     private final Queues queues;
     private final Skills skills;
+    private final Offers offers;
+    private final Flow flow;
+    private final HandOutSettings settings;
     private final Clock clock;
 
-    Places(DSLContext sql, Queues queues, Skills skills, Clock clock) {
+    Places(
+            DSLContext sql,
+            Queues queues,
+            Skills skills,
+            Offers offers,
+            Flow flow,
+            HandOutSettings settings,
+            Clock clock) {
+        this.flow = flow;
+        this.offers = offers;
+        this.settings = settings;
         this.sql = sql;
         this.queues = queues;
         this.skills = skills;
@@ -80,9 +98,16 @@ class Places implements Looks.After {
                 && ticket.owner().isEmpty()
                 && !ticket.discarded()
                 && ticket.joined().isEmpty();
-        Optional<Queue> queue =
-                waits ? Queue.of(all, looked.facts(), Asking.ofNobody(clock.instant())) : Optional.empty();
+        Optional<Queue> queue = waits
+                ? Queue.of(
+                        all,
+                        looked.facts(),
+                        Asking.ofNobody(clock.instant()),
+                        ticket.steering().queue())
+                : Optional.empty();
         if (queue.isEmpty()) {
+            flow.leaves(looked.number());
+            offers.withdraw(looked.number());
             sql.deleteFrom(QUEUE_ENTRY)
                     .where(QUEUE_ENTRY.TICKET.eq(looked.number()))
                     .execute();
@@ -90,8 +115,13 @@ class Places implements Looks.After {
         }
         String first =
                 String.join(" ", looked.facts().of(KnownField.FIRST_MESSAGE).plain());
-        List<Need> needs =
-                Need.of(catalogue, ticket.topic(), Words.of(ticket.subject() + " " + first), Set.of(), Set.of());
+        List<Need> needs = Need.of(
+                catalogue,
+                ticket.topic(),
+                Words.of(ticket.subject() + " " + first),
+                ticket.steering().needed(),
+                ticket.steering().spared());
+        flow.comes(looked.number(), queue.get().id());
         // Whatever queue it comes into, it has waited since it became our turn.
         Instant since = looked.facts()
                 .of(KnownField.IN_TURN, Fact.Since.class)
@@ -118,44 +148,82 @@ class Places implements Looks.After {
 
     // ------------------------------------------------------------------ what waits
 
+    /** A ticket as though it waited, whether it does or not; its callers have asked whether it is seen. */
+    Waiting asWaiting(TicketNumber ticket) {
+        return rows(TICKET.NUMBER.eq(ticket)).stream()
+                .findFirst()
+                .map(row -> row.waiting())
+                .orElseThrow(() -> new Problem.NotFound("There is no ticket " + ticket + "."));
+    }
+
+    /** All that a ticket needs: its own, and what its queue asks of all. */
+    Set<SkillId> needs(Waiting ticket) {
+        Optional<Queue> queue = sql.select(QUEUE_ENTRY.QUEUE_ID)
+                .from(QUEUE_ENTRY)
+                .where(QUEUE_ENTRY.TICKET.eq(ticket.number()))
+                .fetchOptional(QUEUE_ENTRY.QUEUE_ID)
+                .flatMap(id -> queues.all().stream()
+                        .filter(one -> one.id().equals(new QueueId(id)))
+                        .findFirst());
+        return queue.map(one -> one.needs(ticket))
+                .orElseGet(() ->
+                        ticket.needs().stream().map(need -> need.skill().id()).collect(Collectors.toSet()));
+    }
+
+    /** A ticket, and in which queue it waits, if it does. */
+    private record Row(Optional<QueueId> queue, Waiting waiting) {}
+
     /**
      * What waits in each queue.
      *
      * @param which of the tickets, such as those that somebody sees
      */
     Map<QueueId, List<Waiting>> waiting(Condition which) {
+        return rows(QUEUE_ENTRY.TICKET.isNotNull().and(TICKET.OWNER_ID.isNull()).and(which)).stream()
+                .collect(Collectors.groupingBy(
+                        row -> row.queue().orElseThrow(), Collectors.mapping(Row::waiting, Collectors.toList())));
+    }
+
+    private List<Row> rows(Condition which) {
+        HandOutRules rules = settings.rules();
         Map<SkillId, Skill> catalogue = new HashMap<>();
         skills.all().forEach(skill -> catalogue.put(skill.id(), skill));
         return sql.select(
-                        QUEUE_ENTRY.asterisk(),
+                        TICKET.NUMBER,
+                        QUEUE_ENTRY.QUEUE_ID,
+                        QUEUE_ENTRY.SINCE,
+                        QUEUE_ENTRY.NEEDS,
                         TICKET.PRIORITY,
                         TICKET.TOPIC,
                         TICKET.CONTACT_ID,
+                        TICKET.CHANNEL,
+                        TICKET.TURN_SINCE,
                         TICKET.NEXT_DUE,
                         COMPANY.PLAN,
                         CONTACT.LANGUAGE)
-                .from(QUEUE_ENTRY)
-                .join(TICKET)
-                .on(TICKET.NUMBER.eq(QUEUE_ENTRY.TICKET))
+                .from(TICKET)
+                .leftJoin(QUEUE_ENTRY)
+                .on(QUEUE_ENTRY.TICKET.eq(TICKET.NUMBER))
                 .join(CONTACT)
                 .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                 .leftJoin(COMPANY)
                 .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
-                .where(TICKET.OWNER_ID.isNull())
-                .and(which)
-                .fetchGroups(
-                        r -> new QueueId(r.get(QUEUE_ENTRY.QUEUE_ID)),
-                        r -> new Waiting(
-                                r.get(QUEUE_ENTRY.TICKET),
+                .where(which)
+                .fetch(r -> new Row(
+                        Optional.ofNullable(r.get(QUEUE_ENTRY.QUEUE_ID)).map(QueueId::new),
+                        new Waiting(
+                                r.get(TICKET.NUMBER),
                                 Priority.valueOf(r.get(TICKET.PRIORITY)),
                                 Optional.ofNullable(r.get(COMPANY.PLAN)).orElse(""),
                                 r.get(TICKET.TOPIC),
                                 r.get(TICKET.CONTACT_ID),
-                                r.get(QUEUE_ENTRY.SINCE),
+                                Optional.ofNullable(r.get(QUEUE_ENTRY.SINCE)).orElse(r.get(TICKET.TURN_SINCE)),
                                 Optional.<Instant>ofNullable(r.get(TICKET.NEXT_DUE)),
-                                1,
+                                rules.units(r.get(TICKET.CHANNEL)),
                                 r.get(CONTACT.LANGUAGE),
-                                needs(r.get(QUEUE_ENTRY.NEEDS), catalogue)));
+                                Optional.ofNullable(r.get(QUEUE_ENTRY.NEEDS))
+                                        .map(needs -> needs(needs, catalogue))
+                                        .orElse(List.of()))));
     }
 
     private static List<Need> needs(Long[] ids, Map<SkillId, Skill> catalogue) {

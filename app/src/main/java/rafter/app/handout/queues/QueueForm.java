@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.LongFunction;
 import org.springframework.util.MultiValueMap;
@@ -34,12 +35,14 @@ record QueueForm(
         Set<TeamId> teams,
         Set<SkillId> skills,
         Handing way,
+        String answer,
+        String own,
         List<Step> steps) {
 
-    /** The ways that a queue can have. */
-    static final List<Handing> WAYS = List.of(Handing.HAND, Handing.PULL, Handing.ROTATION, Handing.LEAST);
+    private static final String NOT_AT_ALL = "0 m";
 
-    private static final Duration ANSWER = Duration.ofMinutes(1);
+    /** The ways that a queue can have. */
+    static final List<Handing> WAYS = List.of(Handing.values());
 
     /** A step of the overflow as it was typed. */
     record Step(String when, String time, Set<TeamId> teams) {}
@@ -58,6 +61,8 @@ record QueueForm(
                 Set.of(),
                 Set.of(),
                 Handing.PULL,
+                "1 m",
+                "",
                 List.of());
     }
 
@@ -83,6 +88,8 @@ record QueueForm(
                 queue.teams(),
                 queue.skills(),
                 queue.way(),
+                written(queue.answerWithin()),
+                queue.ownFirst().map(Amount::written).orElse(""),
                 queue.overflow().stream().map(QueueForm::step).toList());
     }
 
@@ -118,6 +125,8 @@ record QueueForm(
                         .filter(way -> way.name().equals(text(typed, "way")))
                         .findFirst()
                         .orElse(Handing.HAND),
+                text(typed, "answer"),
+                typed.containsKey("own-first") ? text(typed, "own").isEmpty() ? "0 m" : text(typed, "own") : "",
                 steps);
     }
 
@@ -158,6 +167,8 @@ record QueueForm(
                 teams,
                 skills,
                 way,
+                answer,
+                own,
                 changed);
     }
 
@@ -181,8 +192,8 @@ record QueueForm(
                 teams,
                 skills,
                 way,
-                ANSWER,
-                false,
+                answer.isEmpty() ? Duration.ofMinutes(1) : answer(answer),
+                own.isEmpty() ? Optional.empty() : Optional.of(own.equals(NOT_AT_ALL) ? Duration.ZERO : time(own)),
                 steps.stream()
                         .map(step -> new Overflow(when(step), step.teams()))
                         .toList());
@@ -195,13 +206,28 @@ record QueueForm(
         return Integer.parseInt(typed);
     }
 
+    /** Who is asked answers within seconds or minutes. */
+    private static Duration answer(String typed) {
+        return typed.matches("\\d{1,4} ?s")
+                ? Duration.ofSeconds(Long.parseLong(typed.replaceAll("\\D", "")))
+                : time(typed);
+    }
+
+    private static String written(Duration time) {
+        return time.toSecondsPart() == 0 ? Amount.written(time) : time.toSeconds() + " s";
+    }
+
+    private static Duration time(String typed) {
+        return Amount.read(typed)
+                .orElseThrow(
+                        () -> new Problem.Invalid("“" + typed + "” is no length of time. Write it like 30 m or 4 h."));
+    }
+
     private static Overflow.When when(Step step) {
         if (step.when().equals("nobody-free")) {
             return new Overflow.When.NobodyFree();
         }
-        Duration time = Amount.read(step.time())
-                .orElseThrow(() ->
-                        new Problem.Invalid("“" + step.time() + "” is no length of time. Write it like 30 m or 4 h."));
+        Duration time = time(step.time());
         return step.when().equals("due-within") ? new Overflow.When.DueWithin(time) : new Overflow.When.Waited(time);
     }
 }

@@ -13,9 +13,13 @@ import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.handout.people.HandoutChanged;
+import rafter.app.house.access.Access;
+import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
 import rafter.app.platform.Audit;
 import rafter.app.platform.BrieflyCached;
 import rafter.app.platform.Guard;
+import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.CriteriaJson;
 import rafter.core.id.PersonId;
@@ -34,8 +38,29 @@ import tools.jackson.databind.json.JsonMapper;
 @Component
 public class Queues {
 
+    /** Whether somebody opened or closed an overflow by hand. */
+    public enum ByHand {
+        STEPS(""),
+        OPEN("OPEN"),
+        CLOSED("CLOSED");
+
+        private final String kept;
+
+        ByHand(String kept) {
+            this.kept = kept;
+        }
+    }
+
     /** A queue as it is kept; {@code version} rises with every change. */
-    public record Kept(Queue queue, int version) {}
+    public record Kept(Queue queue, int version, ByHand overflow) {
+        Queue inForce() {
+            return switch (overflow) {
+                case STEPS -> queue;
+                case OPEN -> queue.opened();
+                case CLOSED -> queue.closed();
+            };
+        }
+    }
 
     /** A step of an overflow as it is kept. */
     private record Step(String when, long minutes, List<Long> teams) {
@@ -65,18 +90,20 @@ public class Queues {
     private final Audit audit;
     private final Guard guard;
     private final ApplicationEventPublisher events;
+    private final LiveNews news;
     private final BrieflyCached<List<Kept>> current = new BrieflyCached<>(Duration.ofSeconds(1), this::read);
 
-    Queues(DSLContext sql, Audit audit, Guard guard, ApplicationEventPublisher events) {
+    Queues(DSLContext sql, Audit audit, Guard guard, LiveNews news, ApplicationEventPublisher events) {
+        this.news = news;
         this.events = events;
         this.sql = sql;
         this.audit = audit;
         this.guard = guard;
     }
 
-    /** All queues, in their order; a change of another node's is seen within a second. */
+    /** All queues, in their order, with their overflow as it was opened or closed by hand; a change of another node's is seen within a second. */
     public List<Queue> all() {
-        return current.get().stream().map(Kept::queue).toList();
+        return current.get().stream().map(Kept::inForce).toList();
     }
 
     /** All queues as they are kept, looked up now. */
@@ -106,9 +133,13 @@ public class Queues {
                         Arrays.stream(r.getSkills()).map(SkillId::new).collect(Collectors.toSet()),
                         Handing.valueOf(r.getWay()),
                         Duration.ofSeconds(r.getAnswerSeconds()),
-                        r.getOwnFirst(),
+                        Optional.ofNullable(r.getOwnWaitMinutes()).map(Duration::ofMinutes),
                         Arrays.stream(steps).map(Step::step).toList()),
-                r.getVersion());
+                r.getVersion(),
+                Arrays.stream(ByHand.values())
+                        .filter(one -> one.kept.equals(r.getOverflowByHand()))
+                        .findFirst()
+                        .orElse(ByHand.STEPS));
     }
 
     private static Ordering ordering(QueueRecord r) {
@@ -148,7 +179,9 @@ public class Queues {
         row.setSkills(queue.skills().stream().map(SkillId::value).sorted().toArray(Long[]::new));
         row.setWay(queue.way().name());
         row.setAnswerSeconds((int) queue.answerWithin().toSeconds());
-        row.setOwnFirst(queue.ownFirst());
+        row.set(
+                QUEUE.OWN_WAIT_MINUTES,
+                queue.ownFirst().map(time -> (int) time.toMinutes()).orElse(null));
         row.setOverflow(JSONB.valueOf(
                 JSON.writeValueAsString(queue.overflow().stream().map(Step::of).toList())));
         if (queue.id().none()) {
@@ -168,6 +201,25 @@ public class Queues {
         }
         audit.note(by, "changed a queue", queue.name());
         changed();
+    }
+
+    /** A lead opens or closes the overflow of a queue, or leaves it to its steps again. */
+    @Transactional
+    public void overflow(QueueId id, ByHand byHand, Viewer lead) {
+        Access.require(lead, Right.HAND_OVER_ANY);
+        int changed = sql.update(QUEUE)
+                .set(QUEUE.OVERFLOW_BY_HAND, byHand.kept)
+                .where(QUEUE.ID.eq(id.value()))
+                .execute();
+        if (changed == 0) {
+            throw new Problem.NotFound("There is no such queue any more.");
+        }
+        audit.note(
+                lead.id(),
+                "opened or closed an overflow",
+                id + ": " + byHand.name().toLowerCase(java.util.Locale.ROOT));
+        current.forget();
+        news.floorChanged();
     }
 
     /** Puts one so many places further down; up for less than nothing. */

@@ -23,7 +23,7 @@ class LiveReach implements Audience {
         Viewer viewer = access.me();
         return news -> switch (news.topic()) {
             case "ticket", "writing" -> viewers.maySee(viewer, new TicketNumber(news.number()));
-            case "notice" -> news.number() == viewer.id().value();
+            case "notice", "offer" -> news.number() == viewer.id().value();
             default -> true;
         };
     }

@@ -272,6 +272,7 @@ public class Acts {
             case Act.BringBack a -> true;
             case Act.PutUnder a -> false;
             case Act.OfWork a -> true;
+            case Act.OfSteering a -> true;
             case Act.AgreeTime a -> false;
             case Act.Note a -> true;
             case Act.TakeNoteBack a -> false;

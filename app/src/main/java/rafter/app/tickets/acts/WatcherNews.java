@@ -210,6 +210,7 @@ class WatcherNews {
             case TicketEvent.SplitOff e -> Optional.empty();
             case TicketEvent.SplitBack e -> Optional.empty();
             case TicketEvent.OfWork e -> Optional.empty();
+            case TicketEvent.OfSteering e -> Optional.empty();
         };
     }
 

@@ -10,6 +10,8 @@ import rafter.app.house.fields.OwnFields;
 import rafter.app.house.states.TicketStates;
 import rafter.core.criteria.OwnField;
 import rafter.core.id.PersonId;
+import rafter.core.id.QueueId;
+import rafter.core.id.SkillId;
 import rafter.core.id.TeamId;
 import rafter.core.ticket.House;
 import rafter.core.ticket.Ticket;
@@ -23,8 +25,15 @@ public class Workplace implements House {
     private final OwnFields fields;
     private final TicketStates states;
     private final TicketFields ticketFields;
+    private final SteeringChoices choices;
 
-    Workplace(Persons persons, OwnFields fields, TicketStates states, TicketFields ticketFields) {
+    Workplace(
+            Persons persons,
+            OwnFields fields,
+            TicketStates states,
+            TicketFields ticketFields,
+            SteeringChoices choices) {
+        this.choices = choices;
         this.ticketFields = ticketFields;
         this.states = states;
         this.persons = persons;
@@ -89,5 +98,20 @@ public class Workplace implements House {
         return fields.asked(OwnField.Bearer.TICKET, key)
                 .map(field -> "“" + field.name() + "”, which holds " + field.holds())
                 .orElse("a field that is gone");
+    }
+
+    @Override
+    public Optional<String> policy(String key) {
+        return SteeringChoices.name(choices.policies(), key);
+    }
+
+    @Override
+    public Optional<String> queue(QueueId queue) {
+        return SteeringChoices.name(choices.queues(), queue.toString());
+    }
+
+    @Override
+    public Optional<String> skill(SkillId skill) {
+        return SteeringChoices.name(choices.skills(), skill.toString());
     }
 }

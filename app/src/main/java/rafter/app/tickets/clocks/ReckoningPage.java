@@ -37,9 +37,11 @@ import rafter.core.id.TicketNumber;
 import rafter.core.target.ClockChange;
 import rafter.core.target.ClockState;
 import rafter.core.target.Editions;
+import rafter.core.target.Policy;
 import rafter.core.target.Segment;
 import rafter.core.target.TargetClock;
 import rafter.core.target.TicketFacts;
+import rafter.core.ticket.Steering;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.Turn;
@@ -183,6 +185,10 @@ class ReckoningPage {
     private List<String> because(TargetClock c, List<TicketEvent> events, Facts customer, Terms terms) {
         Instant at =
                 c.changes().stream().map(ClockChange::at).reduce((a, b) -> b).orElse(c.started());
+        Optional<Policy> put = terms.editions().put(at, steering(events, at).policy());
+        if (put.isPresent()) {
+            return List.of("“" + put.get().name() + "” was put on the ticket by hand or by a rule, whatever it asks.");
+        }
         Facts facts = TicketFacts.at(at, customer, events);
         Sentence sentence = names.sentence();
         var because = new ArrayList<String>();
@@ -200,6 +206,13 @@ class ReckoningPage {
             because.add("No policy matched.");
         }
         return because.reversed();
+    }
+
+    private static Steering steering(List<TicketEvent> events, Instant at) {
+        return Ticket.replay(events.stream()
+                        .takeWhile(event -> !event.at().isAfter(at))
+                        .toList())
+                .steering();
     }
 
     private static List<Row> rows(TargetClock c, Optional<Duration> allowed, ZoneId zone) {

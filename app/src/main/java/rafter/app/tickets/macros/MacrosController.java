@@ -31,6 +31,7 @@ import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Done;
 import rafter.app.platform.Ids;
 import rafter.app.platform.Problem;
+import rafter.app.tickets.acts.SteeringChoices;
 import rafter.core.criteria.OwnField;
 import rafter.core.text.PhraseMatch;
 import rafter.core.text.Placeholder;
@@ -51,12 +52,20 @@ class MacrosController {
     private final Macros macros;
     private final Holders holders;
     private final Persons persons;
+    private final SteeringChoices steers;
     private final TicketStates states;
     private final OwnFields fields;
     private final Access access;
 
     MacrosController(
-            Macros macros, Holders holders, Persons persons, TicketStates states, OwnFields fields, Access access) {
+            Macros macros,
+            Holders holders,
+            Persons persons,
+            SteeringChoices steers,
+            TicketStates states,
+            OwnFields fields,
+            Access access) {
+        this.steers = steers;
         this.macros = macros;
         this.holders = holders;
         this.persons = persons;
@@ -130,6 +139,7 @@ class MacrosController {
         model.addAttribute("fields", fields.shown(OwnField.Bearer.TICKET));
         model.addAttribute("people", persons.active());
         model.addAttribute("teams", persons.teams());
+        model.addAttribute("steers", steers);
         model.addAttribute("states", states.all());
         model.addAttribute("priorities", Priority.values());
         return "tickets/macros/macro";

@@ -12,6 +12,7 @@ import rafter.core.id.PersonId;
 import rafter.core.id.TeamId;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Await;
+import rafter.core.ticket.House;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.Turn;
 
@@ -21,7 +22,12 @@ import rafter.core.ticket.Turn;
  * @param teams their names by their ids
  */
 record ChangeWords(
-        Map<PersonId, Person> people, Map<TeamId, String> teams, OwnFields fields, ZoneId zone, Instant now) {
+        Map<PersonId, Person> people,
+        Map<TeamId, String> teams,
+        OwnFields fields,
+        House house,
+        ZoneId zone,
+        Instant now) {
 
     /** A change as it reads; nothing when it is told otherwise, or need not be. */
     Optional<String> of(TicketEvent event) {
@@ -79,6 +85,7 @@ record ChangeWords(
             case TicketEvent.SplitBack e ->
                 Optional.of(who + " put back the message that had become ticket " + e.from());
             case TicketEvent.OfWork e -> Optional.of(work(e, who));
+            case TicketEvent.OfSteering e -> Optional.of(steering(e, who));
             case TicketEvent.Opened e -> Optional.empty();
             case TicketEvent.CustomerWrote e -> Optional.empty();
             case TicketEvent.WeWrote e -> Optional.empty();
@@ -87,6 +94,23 @@ record ChangeWords(
             case TicketEvent.Bounced e -> Optional.empty();
             case TicketEvent.WroteOutside e -> Optional.empty();
             case TicketEvent.OutsideWrote e -> Optional.empty();
+        };
+    }
+
+    private String steering(TicketEvent.OfSteering event, String who) {
+        return switch (event) {
+            case TicketEvent.PolicyPut e ->
+                e.policy().isEmpty()
+                        ? who + " let the first policy promise that fits"
+                        : who + " had the policy " + house.policy(e.policy()).orElse("that is gone now") + " promise";
+            case TicketEvent.QueuePut e ->
+                e.queue()
+                        .map(queue -> who + " put it into the queue "
+                                + house.queue(queue).orElse("that is gone now"))
+                        .orElse(who + " had it wait in the first queue that fits");
+            case TicketEvent.SkillPut e ->
+                who + " said that it " + e.need().words() + " "
+                        + house.skill(e.skill()).orElse("a skill that is gone now");
         };
     }
 

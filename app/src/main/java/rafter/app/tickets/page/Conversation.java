@@ -33,6 +33,7 @@ import rafter.app.house.access.Team;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Say;
 import rafter.app.tickets.acts.TicketStore;
+import rafter.app.tickets.acts.Workplace;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.Delivery;
 import rafter.app.tickets.clocks.FiredSteps;
@@ -134,6 +135,7 @@ class Conversation {
     private final Channels channels;
     private final FiredSteps firedSteps;
     private final OwnFields fields;
+    private final Workplace workplace;
 
     Conversation(
             DSLContext sql,
@@ -141,7 +143,9 @@ class Conversation {
             Persons persons,
             Channels channels,
             FiredSteps firedSteps,
-            OwnFields fields) {
+            OwnFields fields,
+            Workplace workplace) {
+        this.workplace = workplace;
         this.sql = sql;
         this.store = store;
         this.persons = persons;
@@ -203,6 +207,7 @@ class Conversation {
                 persons.all().stream().collect(Collectors.toMap(Person::id, Function.identity())),
                 persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name)),
                 fields,
+                workplace,
                 zone,
                 now);
         return new Telling(

@@ -25,6 +25,7 @@ import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.TicketStore;
+import rafter.app.tickets.acts.Workplace;
 import rafter.app.tickets.clocks.FiredSteps;
 import rafter.core.id.PersonId;
 import rafter.core.id.TeamId;
@@ -78,6 +79,7 @@ class History {
     private final OwnFields fields;
     private final Targets targets;
     private final Viewers viewers;
+    private final Workplace workplace;
     private final Clock clock;
 
     History(
@@ -87,7 +89,9 @@ class History {
             OwnFields fields,
             Targets targets,
             Viewers viewers,
+            Workplace workplace,
             Clock clock) {
+        this.workplace = workplace;
         this.store = store;
         this.fired = fired;
         this.persons = persons;
@@ -113,7 +117,7 @@ class History {
         Map<TeamId, String> teams = persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name));
         Map<PersonId, Person> people =
                 persons.all().stream().collect(Collectors.toMap(Person::id, Function.identity()));
-        var words = new ChangeWords(people, teams, fields, zone, clock.instant());
+        var words = new ChangeWords(people, teams, fields, workplace, zone, clock.instant());
         var lines = new ArrayList<Line>();
         lines.add(new Line(
                 opened.at(),
@@ -213,6 +217,7 @@ class History {
             case TicketEvent.WroteOutside e -> new Change(About.WRITTEN, "wrote outside");
             case TicketEvent.OutsideWrote e -> new Change(About.WRITTEN, "an answer came from outside");
             case TicketEvent.OfWork e -> new Change(About.WORK, said(event, words));
+            case TicketEvent.OfSteering e -> new Change(About.HANDS, said(event, words));
             case TicketEvent.Opened e -> link(event, words);
             case TicketEvent.SplitOff e -> link(event, words);
             case TicketEvent.SplitBack e -> link(event, words);

@@ -8,6 +8,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Viewer;
@@ -44,9 +45,11 @@ class Readers {
                 .set(TICKET_READER.TICKET, number)
                 .set(TICKET_READER.PERSON_ID, me.id())
                 .set(TICKET_READER.SEEN_AT, now)
+                .set(TICKET_READER.SINCE_AT, now)
                 .onConflict(TICKET_READER.TICKET, TICKET_READER.PERSON_ID)
                 .doUpdate()
                 .set(TICKET_READER.SEEN_AT, now)
+                .set(TICKET_READER.SINCE_AT, since ? TICKET_READER.SINCE_AT : DSL.val(now))
                 .execute();
         sql.deleteFrom(TICKET_READER)
                 .where(TICKET_READER.SEEN_AT.lt(now.minus(OPEN.multipliedBy(10))))

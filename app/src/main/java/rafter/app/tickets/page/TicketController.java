@@ -84,6 +84,7 @@ class TicketController {
     private final Blanks blanks;
     private final Parts parts;
     private final Outside outside;
+    private final Waits waits;
     private final Salutations salutations;
     private final Sending sending;
     private final Ratings ratings;
@@ -107,6 +108,7 @@ class TicketController {
             Blanks blanks,
             Parts parts,
             Outside outside,
+            Waits waits,
             Salutations salutations,
             Sending sending,
             Ratings ratings,
@@ -121,6 +123,7 @@ class TicketController {
         this.blanks = blanks;
         this.parts = parts;
         this.outside = outside;
+        this.waits = waits;
         this.salutations = salutations;
         this.channels = channels;
         this.states = states;
@@ -190,6 +193,8 @@ class TicketController {
         model.addAttribute(
                 "outside", outside.of(number, me).stream().map(this::line).toList());
         model.addAttribute("parts", parts.of(number, view.ticket(), me));
+        model.addAttribute("place", waits.place(number, view.ticket(), me));
+        model.addAttribute("needLines", waits.needs(number, view.ticket(), me));
         readers.reads(number, me);
         model.addAttribute("readers", readers.others(number, me));
         model.addAttribute("notAsked", ratings.notAsked(number));

@@ -5,6 +5,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import rafter.core.id.PersonId;
+import rafter.core.id.QueueId;
+import rafter.core.id.SkillId;
 import rafter.core.id.TeamId;
 import rafter.core.ticket.House;
 import rafter.core.ticket.Ticket;
@@ -18,6 +20,9 @@ final class MemoHouse implements House {
     private final Map<TeamId, Optional<String>> teams = new HashMap<>();
     private final Map<String, Optional<TicketState>> states = new HashMap<>();
     private final Map<String, Boolean> asks = new HashMap<>();
+    private final Map<String, Optional<String>> policies = new HashMap<>();
+    private final Map<QueueId, Optional<String>> queues = new HashMap<>();
+    private final Map<SkillId, Optional<String>> skills = new HashMap<>();
 
     MemoHouse(House house) {
         this.house = house;
@@ -71,5 +76,20 @@ final class MemoHouse implements House {
     @Override
     public String holds(String key) {
         return house.holds(key);
+    }
+
+    @Override
+    public Optional<String> policy(String key) {
+        return policies.computeIfAbsent(key, house::policy);
+    }
+
+    @Override
+    public Optional<String> queue(QueueId queue) {
+        return queues.computeIfAbsent(queue, house::queue);
+    }
+
+    @Override
+    public Optional<String> skill(SkillId skill) {
+        return skills.computeIfAbsent(skill, house::skill);
     }
 }

@@ -24,6 +24,7 @@ import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
+import rafter.app.tickets.acts.SteeringChoices;
 import rafter.app.tickets.macros.Macros;
 import rafter.app.tickets.wording.Templates;
 import rafter.core.criteria.Formula;
@@ -62,6 +63,7 @@ class RuleController {
     private final RuleCalls calls;
     private final CriteriaNames names;
     private final Persons persons;
+    private final SteeringChoices steers;
     private final TicketStates states;
     private final OwnFields fields;
     private final Macros macros;
@@ -78,6 +80,7 @@ class RuleController {
             RuleCalls calls,
             CriteriaNames names,
             Persons persons,
+            SteeringChoices steers,
             TicketStates states,
             OwnFields fields,
             Macros macros,
@@ -85,6 +88,7 @@ class RuleController {
             Targets targets,
             Access access,
             Clock clock) {
+        this.steers = steers;
         this.books = books;
         this.words = words;
         this.deeds = deeds;
@@ -132,6 +136,7 @@ class RuleController {
         model.addAttribute("bys", Deed.By.values());
         model.addAttribute("whoms", Act.Whom.values());
         model.addAttribute("teams", persons.teams());
+        model.addAttribute("steers", steers);
         model.addAttribute("people", persons.active());
         model.addAttribute("states", states.all());
         model.addAttribute("priorities", Priority.values());

@@ -20,6 +20,7 @@ import rafter.app.house.fields.OwnFields;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Ids;
 import rafter.app.platform.Problem;
+import rafter.app.tickets.acts.SteeringChoices;
 import rafter.app.tickets.acts.TicketTimes;
 import rafter.app.tickets.macros.Macros;
 import rafter.app.work.worklist.ChosenTickets;
@@ -44,6 +45,7 @@ class BatchController {
     private final Batches batches;
     private final ChosenTickets chosen;
     private final Persons persons;
+    private final SteeringChoices steers;
     private final Access access;
     private final OwnFields fields;
     private final TicketTimes times;
@@ -54,11 +56,13 @@ class BatchController {
             Batches batches,
             ChosenTickets chosen,
             Persons persons,
+            SteeringChoices steers,
             Access access,
             OwnFields fields,
             TicketTimes times,
             TicketStates states,
             Macros macros) {
+        this.steers = steers;
         this.macros = macros;
         this.states = states;
         this.times = times;
@@ -113,6 +117,7 @@ class BatchController {
         model.addAttribute("fields", fields.shown(OwnField.Bearer.TICKET));
         model.addAttribute("people", persons.active());
         model.addAttribute("teams", persons.teams());
+        model.addAttribute("steers", steers);
         model.addAttribute("states", states.all());
         model.addAttribute("priorities", Priority.values());
         model.addAttribute("macros", macros.of(me));

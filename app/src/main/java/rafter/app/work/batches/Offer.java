@@ -24,7 +24,10 @@ enum Offer {
     DELETE(ActForm.DELETE, "x"),
     TASK(ActForm.TASK, "i"),
     WATCH(ActForm.WATCH, "w"),
-    RESTORE(ActForm.RESTORE, "r");
+    RESTORE(ActForm.RESTORE, "r"),
+    QUEUE(ActForm.QUEUE, "y"),
+    SKILL(ActForm.SKILL, "l"),
+    POLICY(ActForm.POLICY, "b");
 
     private final ActForm form;
     private final String letter;

@@ -5,49 +5,31 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.clock;
 import static rafter.app.RunningApp.imani;
-import static rafter.app.RunningApp.odile;
 import static rafter.app.RunningApp.ravi;
 import static rafter.app.RunningApp.sefa;
 import static rafter.app.RunningApp.sql;
-import static rafter.app.RunningApp.unique;
 import static rafter.database.Tables.QUEUE_ENTRY;
-import static rafter.database.Tables.RULE_CAUSE;
-import static rafter.database.Tables.TEAM_MEMBER;
-import static rafter.database.Tables.WORKING;
 
-import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Random;
 import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.concurrent.Executors;
 import org.jooq.impl.DSL;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
-import rafter.app.Browsing;
 import rafter.app.RunningApp;
-import rafter.app.handout.people.Skills;
-import rafter.app.handout.people.Workforce;
-import rafter.app.house.access.Persons;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.BackgroundWork;
-import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
-import rafter.app.tickets.acts.Acts;
-import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.rules.RuleDesk;
-import rafter.core.criteria.Criteria;
-import rafter.core.criteria.KnownField;
-import rafter.core.criteria.Operator;
 import rafter.core.id.QueueId;
 import rafter.core.id.SkillId;
-import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 import rafter.core.routing.Handing;
 import rafter.core.routing.Ordering;
@@ -57,88 +39,11 @@ import rafter.core.routing.Skill;
 import rafter.core.routing.SkillLevel;
 import rafter.core.routing.Waiting;
 import rafter.core.ticket.Act;
-import rafter.core.ticket.TicketState;
+import rafter.core.ticket.Priority;
+import rafter.core.ticket.Steering;
 
 /** Queues at work: where tickets wait and why, who gets the next one, and that nobody gets too much or twice. */
-@ExtendWith(RunningApp.class)
-class QueuesTest extends Browsing {
-
-    private final String word = "queue" + unique();
-    private final Queues queues = bean(Queues.class);
-    private final Places places = bean(Places.class);
-    private final HandingOut handing = bean(HandingOut.class);
-    private final Workforce workforce = bean(Workforce.class);
-    private final Skills skills = bean(Skills.class);
-    private final Acts acts = bean(Acts.class);
-    private final List<TicketNumber> mails = new ArrayList<>();
-    private final TeamId team = bean(Persons.class).addTeam("Team " + word, Guard.ITSELF);
-
-    @BeforeEach
-    void here() {
-        clock().set(RunningApp.MONDAY.plus(Duration.ofMinutes(unique())));
-        for (Viewer one : List.of(imani(), sefa())) {
-            sql().insertInto(TEAM_MEMBER, TEAM_MEMBER.TEAM_ID, TEAM_MEMBER.PERSON_ID)
-                    .values(team, one.id())
-                    .execute();
-            workforce.say(Presence.HERE, "", true, one);
-            workforce.limit(one.id(), 100, ravi().id());
-        }
-    }
-
-    @AfterEach
-    void as_it_was() {
-        skills.all().forEach(skill -> skills.remove(skill.id(), ravi().id()));
-        queues.kept().forEach(one -> queues.remove(one.queue().id(), ravi().id()));
-        sql().deleteFrom(WORKING).execute();
-        sql().deleteFrom(TEAM_MEMBER).where(TEAM_MEMBER.TEAM_ID.eq(team)).execute();
-        mails.forEach(number -> acts.perform(number, new Act.MoveTo(TicketState.CLOSED.key()), odile()));
-        sql().deleteFrom(RULE_CAUSE).execute();
-    }
-
-    private Queue queue(String name, Handing way, Criteria criteria) {
-        return new Queue(
-                new QueueId(0),
-                name + word,
-                true,
-                criteria,
-                new Ordering.Oldest(),
-                Set.of(team),
-                Set.of(),
-                way,
-                Duration.ofMinutes(1),
-                false,
-                List.of());
-    }
-
-    private QueueId saved(Queue queue) {
-        queues.save(queue, 0, ravi().id());
-        return queues.kept().getLast().queue().id();
-    }
-
-    private Criteria about(String what) {
-        return Criteria.test(KnownField.SUBJECT, Operator.HAS_ANY, what + word);
-    }
-
-    private TicketNumber mail(String subject, String text) {
-        String raw = "From: Ida <ida" + unique() + "@" + word + ".example>\nSubject: " + subject + word + "\n\n" + text;
-        TicketNumber number = RunningApp.ticketOf(
-                RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
-        mails.add(number);
-        clock().tick(Duration.ofSeconds(1));
-        bean(RuleDesk.class).readAll();
-        return number;
-    }
-
-    private List<TicketNumber> waiting(QueueId queue) {
-        return places.waiting(DSL.noCondition()).getOrDefault(queue, List.of()).stream()
-                .map(Waiting::number)
-                .sorted()
-                .toList();
-    }
-
-    private Optional<Long> owner(TicketNumber number) {
-        return bean(Tickets.class).find(number, odile()).orElseThrow().owner().map(owner -> owner.value());
-    }
+class QueuesTest extends QueuesAtWork {
 
     @Test
     void a_ticket_waits_in_the_first_queue_it_fits_and_leaves_it_when_somebody_owns_it() {
@@ -172,6 +77,83 @@ class QueuesTest extends Browsing {
         assertThat(sql().fetchCount(QUEUE_ENTRY, QUEUE_ENTRY.TICKET.eq(number))).isZero();
     }
 
+    @Test
+    void a_ticket_is_put_into_a_queue_and_needs_a_skill_by_hand_and_its_page_says_so() throws Exception {
+        skills.save(new Skill(new SkillId(0), "Customs " + word, "", List.of(), List.of()), 0, ravi().id());
+        SkillId customs = skills.all().getFirst().id();
+        QueueId first = saved(queue("A", Handing.PULL, about("put")));
+        QueueId second = saved(queue("B", Handing.PULL, about("other")));
+        TicketNumber number = mail("put", "Help");
+        acts.perform(number, new Act.PutIntoQueue(Optional.of(second)), imani());
+        acts.perform(number, new Act.PutSkill(customs, Steering.Need.NEEDED), imani());
+        bean(RuleDesk.class).readAll();
+        assertThat(waiting(first)).isEmpty();
+        assertThat(waiting(second)).containsExactly(number);
+        assertThat(handing.next(imani())).as("they lack the skill").isEmpty();
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        assertThat(get("/tickets/" + number).body())
+                .contains("1 of 1 in B" + word)
+                .contains("Customs " + word + ", put there by hand or by a rule");
+        String token = token(get("/tickets/" + number + "/choose/queue"));
+        post("/tickets/" + number + "/queue", token, "queue", "", "was", second.toString());
+        post("/tickets/" + number + "/skill", token, "skill", customs.toString(), "need", "SPARED", "was", "NEEDED");
+        bean(RuleDesk.class).readAll();
+        assertThat(waiting(first)).containsExactly(number);
+        assertThat(post("/tickets/" + number + "/queue", token, "queue", second.toString(), "was", second.toString())
+                        .body())
+                .contains("Somebody else said where it waits meanwhile");
+        assertThat(handing.next(imani()).orElseThrow().number()).isEqualTo(number);
+        assertThat(get("/tickets/" + number + "/history").body()).contains("put it into the queue B" + word);
+    }
+
+    @Test
+    void the_place_that_a_ticket_page_says_is_that_in_which_the_queue_hands_out() {
+        QueueId id = saved(queue("A", Handing.PULL, about("place")));
+        var random = new Random(7);
+        for (int i = 0; i < 8; i++) {
+            TicketNumber number = mail("place", "Number " + i);
+            acts.perform(number, new Act.SetPriority(Priority.values()[random.nextInt(4)]), imani());
+            clock().tick(Duration.ofMinutes(random.nextInt(90)));
+        }
+        bean(RuleDesk.class).readAll();
+        for (Ordering order : List.of(
+                new Ordering.Due(),
+                new Ordering.Oldest(),
+                new Ordering.Weighted(3, 2, 1),
+                new Ordering.Weighted(0, 5, 0))) {
+            Queues.Kept kept = queues.find(id).orElseThrow();
+            Queue was = kept.queue();
+            queues.save(
+                    new Queue(
+                            id,
+                            was.name(),
+                            true,
+                            was.criteria(),
+                            order,
+                            was.teams(),
+                            Set.of(),
+                            was.way(),
+                            was.answerWithin(),
+                            Optional.empty(),
+                            List.of()),
+                    kept.version(),
+                    ravi().id());
+            List<TicketNumber> said = mails.stream()
+                    .sorted(Comparator.comparingInt(number -> bean(Desk.class)
+                            .place(number, imani())
+                            .orElseThrow()
+                            .place()))
+                    .toList();
+            List<TicketNumber> handed =
+                    order
+                            .sorted(places.waiting(DSL.noCondition()).getOrDefault(id, List.of()), clock().instant())
+                            .stream()
+                            .map(Waiting::number)
+                            .toList();
+            assertThat(said).as(order.words()).isEqualTo(handed);
+        }
+    }
+
     private void runAll() {
         long last = sql().select(DSL.max(rafter.database.Tables.BACKGROUND_WORK.ABOUT))
                 .from(rafter.database.Tables.BACKGROUND_WORK)
@@ -202,11 +184,11 @@ class QueuesTest extends Browsing {
     void who_is_away_takes_no_work_or_is_full_gets_nothing_and_is_told_why() {
         saved(queue("A", Handing.PULL, about("pull")));
         mail("pull", "Hello");
-        workforce.say(Presence.AWAY, "lunch", true, imani());
+        whereabouts.say(Presence.AWAY, "lunch", true, imani());
         assertThatThrownBy(() -> handing.next(imani())).hasMessageContaining("away");
-        workforce.say(Presence.HERE, "", false, imani());
+        whereabouts.say(Presence.HERE, "", false, imani());
         assertThatThrownBy(() -> handing.next(imani())).hasMessageContaining("take no work");
-        workforce.say(Presence.HERE, "", true, imani());
+        whereabouts.say(Presence.HERE, "", true, imani());
         workforce.limit(imani().id(), 0, ravi().id());
         assertThatThrownBy(() -> handing.next(imani())).hasMessageContaining("Finish one first");
         assertThatThrownBy(() -> workforce.limit(imani().id(), 101, ravi().id()))
@@ -253,11 +235,11 @@ class QueuesTest extends Browsing {
                 .hasSize(1);
         assertThat(waiting(queue)).isEmpty();
         assertThat(handing.giveOut()).isZero();
-        workforce.say(Presence.OFF, "", true, sefa());
+        whereabouts.say(Presence.OFF, "", true, sefa());
         TicketNumber late = mail("turn", "Nobody is there");
         assertThat(handing.giveOut()).isZero();
         assertThat(waiting(queue)).containsExactly(late);
-        workforce.say(Presence.HERE, "", true, sefa());
+        whereabouts.say(Presence.HERE, "", true, sefa());
         assertThat(handing.giveOut()).isEqualTo(1);
     }
 

@@ -31,6 +31,7 @@ import rafter.app.house.notices.Notices;
 import rafter.app.house.people.Companies;
 import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
+import rafter.app.tickets.acts.SteeringChoices;
 import rafter.app.tickets.outside.Outside;
 import rafter.app.tickets.outside.OutsideThread;
 import rafter.app.tickets.wording.Templates;
@@ -103,6 +104,20 @@ class LettersByRulesTest extends RulesAtWork {
                 .execute();
         writesAgain(number);
         assertThat(lastSubject(address)).isEqualTo("Verspätung " + number);
+    }
+
+    @Test
+    void a_rule_puts_a_policy_a_queue_and_a_skill_on_a_ticket_and_one_that_is_gone_is_a_fault() {
+        String policy = bean(SteeringChoices.class).policies().getFirst().id();
+        force(arrival(deed("policy", "policy", policy)));
+        TicketNumber number = arrived("Hello");
+        assertThat(ticket(number).steering().policy()).isEqualTo(policy);
+        assertThat(bean(RuleWords.class).faults(arrival(deed("policy", "policy", "none-such"))))
+                .anyMatch(fault -> fault.contains("no such policy"));
+        assertThat(bean(RuleWords.class).faults(arrival(deed("queue", "queue", "999999"))))
+                .anyMatch(fault -> fault.contains("no such queue"));
+        assertThat(bean(RuleWords.class).faults(arrival(deed("skill", "skill", ""))))
+                .anyMatch(fault -> fault.contains("Choose a skill"));
     }
 
     private void writesAgain(TicketNumber number) {

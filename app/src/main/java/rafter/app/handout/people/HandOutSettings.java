@@ -1,0 +1,127 @@
+package rafter.app.handout.people;
+
+import static rafter.database.Tables.HANDOUT_RULES;
+
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import org.jooq.DSLContext;
+import org.jooq.JSONB;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.platform.Audit;
+import rafter.app.platform.BrieflyCached;
+import rafter.app.platform.Guard;
+import rafter.app.platform.Problem;
+import rafter.core.id.PersonId;
+import rafter.core.routing.Factor;
+import rafter.core.routing.HandOutRules;
+import tools.jackson.databind.json.JsonMapper;
+
+/** How this workspace hands out, whatever the queue. */
+@Component
+public class HandOutSettings {
+
+    /** The rules as they are kept; {@code version} rises with every change. */
+    public record Kept(HandOutRules rules, int version) {}
+
+    /** The document; a factor that it does not know yet counts what it usually does. */
+    private record Document(
+            Map<String, Integer> weights,
+            Map<String, Double> units,
+            long idleMinutes,
+            List<String> reasons,
+            boolean passAsksWhy,
+            boolean floorForAll) {
+
+        static Document of(HandOutRules rules) {
+            var weights = new TreeMap<String, Integer>();
+            rules.weights().forEach((factor, weight) -> weights.put(factor.name(), weight));
+            return new Document(
+                    weights,
+                    new TreeMap<>(rules.units()),
+                    rules.idleAfter().map(Duration::toMinutes).orElse(0L),
+                    rules.reasons(),
+                    rules.passAsksWhy(),
+                    rules.floorForAll());
+        }
+
+        HandOutRules rules() {
+            Map<Factor, Integer> all = new TreeMap<>(Factor.weights());
+            all.replaceAll((factor, usual) -> weights.getOrDefault(factor.name(), usual));
+            return new HandOutRules(
+                    all,
+                    units,
+                    idleMinutes == 0 ? Optional.empty() : Optional.of(Duration.ofMinutes(idleMinutes)),
+                    reasons,
+                    passAsksWhy,
+                    floorForAll);
+        }
+    }
+
+    private static final short ONLY = 1;
+    private static final JsonMapper JSON = JsonMapper.builder().build();
+
+    private final DSLContext sql;
+    private final Audit audit;
+    private final Guard guard;
+    private final ApplicationEventPublisher events;
+    private final BrieflyCached<HandOutRules> current =
+            new BrieflyCached<>(Duration.ofSeconds(1), () -> kept().rules());
+
+    HandOutSettings(DSLContext sql, Audit audit, Guard guard, ApplicationEventPublisher events) {
+        this.sql = sql;
+        this.audit = audit;
+        this.guard = guard;
+        this.events = events;
+    }
+
+    /** The rules; a change of another node's is seen within a second. */
+    public HandOutRules rules() {
+        return current.get();
+    }
+
+    /** The rules as they are kept, looked up now. */
+    public Kept kept() {
+        return sql.selectFrom(HANDOUT_RULES)
+                .fetchOptional(r -> new Kept(
+                        JSON.readValue(r.getDocument().data(), Document.class).rules(), r.getVersion()))
+                .orElse(new Kept(HandOutRules.usual(), 0));
+    }
+
+    /**
+     * Changes them.
+     *
+     * @throws Problem.Invalid when something is wrong with them
+     * @throws Problem.Stale when somebody changed them since
+     */
+    @Transactional
+    public void save(HandOutRules rules, int version, PersonId by) {
+        guard.houseRules(by);
+        List<String> faults = rules.faults();
+        if (!faults.isEmpty()) {
+            throw new Problem.Invalid(String.join(" ", faults));
+        }
+        JSONB document = JSONB.valueOf(JSON.writeValueAsString(Document.of(rules)));
+        int changed = sql.insertInto(HANDOUT_RULES)
+                .set(HANDOUT_RULES.ID, ONLY)
+                .set(HANDOUT_RULES.DOCUMENT, document)
+                .set(HANDOUT_RULES.VERSION, version + 1)
+                .onConflict(HANDOUT_RULES.ID)
+                .doUpdate()
+                .set(HANDOUT_RULES.DOCUMENT, document)
+                .set(HANDOUT_RULES.VERSION, version + 1)
+                .where(HANDOUT_RULES.VERSION.eq(version))
+                .execute();
+        if (changed == 0) {
+            throw new Problem.Stale(
+                    "Somebody changed these rules while you were editing. Nothing of yours was saved; it is still in the form.");
+        }
+        audit.note(by, "changed how tickets are handed out", "");
+        current.forget();
+        events.publishEvent(new HandoutChanged());
+    }
+}

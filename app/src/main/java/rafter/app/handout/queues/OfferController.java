@@ -1,0 +1,105 @@
+package rafter.app.handout.queues;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.util.Optional;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+import rafter.app.handout.people.HandOutSettings;
+import rafter.app.house.access.Access;
+import rafter.app.house.access.Right;
+import rafter.app.house.access.Viewer;
+import rafter.app.platform.Problem;
+import rafter.app.platform.Whens;
+import rafter.app.tickets.acts.Tickets;
+import rafter.core.id.TicketNumber;
+import rafter.core.ticket.Ticket;
+
+/** What somebody is asked to take, on every page: what, why they, and how long they have. */
+@Controller
+@RequestMapping("/offer")
+class OfferController {
+
+    /** An offer as the page shows it; {@code seconds} are left of {@code of}. */
+    record Shown(long id, TicketNumber ticket, String subject, String priority, String due, String why, long seconds) {}
+
+    private final HandingOut handing;
+    private final Tickets tickets;
+    private final HandOutSettings settings;
+    private final NextDues dues;
+    private final Whens whens;
+    private final Access access;
+    private final Clock clock;
+
+    OfferController(
+            HandingOut handing,
+            Tickets tickets,
+            HandOutSettings settings,
+            NextDues dues,
+            Whens whens,
+            Access access,
+            Clock clock) {
+        this.handing = handing;
+        this.tickets = tickets;
+        this.settings = settings;
+        this.dues = dues;
+        this.whens = whens;
+        this.access = access;
+        this.clock = clock;
+    }
+
+    /** What is asked of who looks; nothing at all when nothing is. */
+    @GetMapping
+    String offer(Model model) {
+        return shown(access.require(Right.WORK), model);
+    }
+
+    private String shown(Viewer me, Model model) {
+        Optional<Shown> shown = handing.asked(me)
+                .flatMap(asked -> tickets.find(asked.ticket(), me).map(ticket -> shown(asked, ticket)));
+        model.addAttribute("offer", shown.orElse(null));
+        model.addAttribute("asksWhy", settings.rules().passAsksWhy());
+        return "handout/queues/offer :: offer";
+    }
+
+    private Shown shown(HandingOut.Asked asked, Ticket ticket) {
+        return new Shown(
+                asked.id(),
+                asked.ticket(),
+                ticket.subject(),
+                ticket.priority() + " " + ticket.priority().word(),
+                dues.of(asked.ticket()).map(whens::say).orElse(""),
+                asked.why(),
+                Math.max(0, Duration.between(clock.instant(), asked.until()).toSeconds()));
+    }
+
+    @PostMapping("/{id}/take")
+    String take(@PathVariable long id, RedirectAttributes redirect) {
+        Viewer me = access.require(Right.WORK);
+        try {
+            return "redirect:/tickets/" + handing.take(id, me);
+        } catch (Problem.Stale e) {
+            redirect.addFlashAttribute("problem", e.words());
+            return "redirect:/floor";
+        }
+    }
+
+    /** Passes it, and shows what is asked then; nothing, most often. */
+    @PostMapping("/{id}/pass")
+    String pass(@PathVariable long id, @RequestParam(defaultValue = "") String reason, Model model) {
+        Viewer me = access.require(Right.WORK);
+        try {
+            handing.pass(id, reason, me);
+        } catch (Problem.Invalid | Problem.Stale e) {
+            model.addAttribute("problem", e.words());
+            model.addAttribute("reason", reason);
+        }
+        return shown(me, model);
+    }
+}

@@ -1,0 +1,38 @@
+package rafter.app.tickets.page;
+
+import java.util.List;
+import java.util.Optional;
+import org.springframework.beans.factory.ObjectProvider;
+import org.springframework.stereotype.Component;
+import rafter.app.house.access.Viewer;
+import rafter.app.tickets.acts.HandOutDesk;
+import rafter.core.id.TicketNumber;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.Turn;
+
+/** Where a ticket waits for somebody, and what it needs; asked for only while it can wait. */
+@Component
+class Waits {
+
+    private final ObjectProvider<HandOutDesk> desk;
+
+    Waits(ObjectProvider<HandOutDesk> desk) {
+        this.desk = desk;
+    }
+
+    private static boolean waits(Ticket ticket) {
+        return ticket.open() && ticket.owner().isEmpty() && ticket.turn() == Turn.OURS;
+    }
+
+    Optional<HandOutDesk.Place> place(TicketNumber number, Ticket ticket, Viewer me) {
+        return waits(ticket)
+                ? desk.stream().flatMap(one -> one.place(number, me).stream()).findFirst()
+                : Optional.empty();
+    }
+
+    List<HandOutDesk.NeedLine> needs(TicketNumber number, Ticket ticket, Viewer me) {
+        return waits(ticket)
+                ? desk.stream().flatMap(one -> one.needs(number, me).stream()).toList()
+                : List.of();
+    }
+}

@@ -1,0 +1,78 @@
+package rafter.core.routing;
+
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+
+/**
+ * How a workspace hands out, whatever the queue.
+ *
+ * @param weights what each factor of a best fit counts
+ * @param units how much of a person a ticket takes, by the key of its channel; one where nothing is said
+ * @param idleAfter after how long of touching nothing somebody counts as away; empty: never
+ * @param reasons why people are away, for choosing
+ * @param passAsksWhy whether who passes an offer says why
+ * @param floorForAll whether everybody sees the floor, or leads alone
+ */
+public record HandOutRules(
+        Map<Factor, Integer> weights,
+        Map<String, Double> units,
+        Optional<Duration> idleAfter,
+        List<String> reasons,
+        boolean passAsksWhy,
+        boolean floorForAll) {
+
+    public static final int MOST_UNITS = 100;
+    public static final int MOST_REASONS = 20;
+    public static final int LONGEST_REASON = 60;
+    private static final Duration SHORTEST_IDLE = Duration.ofMinutes(2);
+    private static final Duration LONGEST_IDLE = Duration.ofHours(8);
+
+    public HandOutRules {
+        weights = Map.copyOf(weights);
+        units = Map.copyOf(units);
+        reasons = List.copyOf(reasons);
+    }
+
+    /** Before anybody chose otherwise. */
+    public static HandOutRules usual() {
+        return new HandOutRules(
+                Factor.weights(),
+                new TreeMap<>(),
+                Optional.of(Duration.ofMinutes(15)),
+                List.of("a break", "a meeting", "training"),
+                false,
+                true);
+    }
+
+    /** How much of a person a ticket of a channel takes. */
+    public double units(String channel) {
+        return units.getOrDefault(channel, 1.0);
+    }
+
+    /** What keeps them from being used, in words. */
+    public List<String> faults() {
+        var faults = new ArrayList<String>();
+        if (weights.values().stream().anyMatch(weight -> weight < 0 || weight > Factor.MOST)) {
+            faults.add("A weight is a number from 0 to " + Factor.MOST + ".");
+        }
+        if (weights.values().stream().mapToInt(Integer::intValue).sum() == 0) {
+            faults.add("At least one weight must be more than 0.");
+        }
+        if (units.values().stream().anyMatch(one -> !(one >= 0 && one <= MOST_UNITS))) {
+            faults.add("A ticket takes from 0 to " + MOST_UNITS + " of what a person takes at once.");
+        }
+        if (idleAfter
+                .filter(time -> time.compareTo(SHORTEST_IDLE) < 0 || time.compareTo(LONGEST_IDLE) > 0)
+                .isPresent()) {
+            faults.add("Who touches nothing counts as away after 2 minutes to 8 hours.");
+        }
+        if (reasons.size() > MOST_REASONS || reasons.stream().anyMatch(one -> one.length() > LONGEST_REASON)) {
+            faults.add("At most " + MOST_REASONS + " reasons of at most " + LONGEST_REASON + " letters each.");
+        }
+        return faults;
+    }
+}
