@@ -86,3 +86,12 @@ alter table queue add column overflow_by_hand text not null default '' check (ov
 
 -- Since when somebody has a ticket open.
 alter table ticket_reader add column since_at timestamptz not null default now();
+
+-- Hand-outs anew that somebody put into force, to be taken back as a whole.
+create table rebalancing (
+    id bigint generated always as identity primary key,
+    at timestamptz not null,
+    person_id bigint not null references person,
+    moves jsonb not null,
+    undone_at timestamptz
+);

@@ -109,7 +109,7 @@ public final class BestFit {
                         .isPresent());
     }
 
-    private static double skills(Worker worker, Set<SkillId> needed) {
+    static double skills(Worker worker, Set<SkillId> needed) {
         return needed.stream()
                 .mapToDouble(skill -> Optional.ofNullable(worker.skills().get(skill))
                         .map(SkillLevel::worth)
@@ -118,7 +118,7 @@ public final class BestFit {
                 .orElse(1);
     }
 
-    private static double language(Worker worker, String language) {
+    static double language(Worker worker, String language) {
         if (language.isBlank() || worker.languages().isEmpty()) {
             return 0.5;
         }

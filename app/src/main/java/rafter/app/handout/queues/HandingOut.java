@@ -86,6 +86,24 @@ public class HandingOut {
     /** A ticket that somebody got, and out of which queue. */
     public record Got(TicketNumber number, String queue) {}
 
+    /**
+     * Hands one ticket over, or back to nobody.
+     *
+     * @param from who must have it still
+     * @throws Problem.Stale when somebody else has it
+     */
+    @Transactional
+    public void move(TicketNumber number, Optional<PersonId> from, Optional<PersonId> to, Viewer lead) {
+        Access.require(lead, Right.HAND_OVER_ANY);
+        oneAtATime();
+        acts.perform(
+                number,
+                new Act.HandToPerson(to),
+                Optional.of(from.map(PersonId::toString).orElse("")),
+                lead);
+        leaves(number);
+    }
+
     private void oneAtATime() {
         sql.execute("select pg_advisory_xact_lock(?)", LOCK);
     }

@@ -28,8 +28,10 @@ import rafter.app.tickets.acts.Looks;
 import rafter.core.criteria.Asking;
 import rafter.core.criteria.Fact;
 import rafter.core.criteria.KnownField;
+import rafter.core.id.PersonId;
 import rafter.core.id.QueueId;
 import rafter.core.id.SkillId;
+import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 import rafter.core.routing.HandOutRules;
 import rafter.core.routing.Need;
@@ -170,8 +172,13 @@ class Places implements Looks.After {
                         ticket.needs().stream().map(need -> need.skill().id()).collect(Collectors.toSet()));
     }
 
-    /** A ticket, and in which queue it waits, if it does. */
-    private record Row(Optional<QueueId> queue, Waiting waiting) {}
+    /** A ticket as though it waited, in which queue it does, and who has it. */
+    private record Row(
+            Optional<QueueId> queue,
+            Waiting waiting,
+            Optional<PersonId> owner,
+            Optional<TeamId> team,
+            String subject) {}
 
     /**
      * What waits in each queue.
@@ -184,12 +191,33 @@ class Places implements Looks.After {
                         row -> row.queue().orElseThrow(), Collectors.mapping(Row::waiting, Collectors.toList())));
     }
 
+    /** A ticket that somebody has, on which it is our turn. */
+    record Owned(Waiting waiting, PersonId owner, Optional<TeamId> team, String subject) {}
+
+    /**
+     * What people have, on which it is our turn.
+     *
+     * @param which of the tickets
+     */
+    List<Owned> owned(Condition which) {
+        Condition theirs = DSL.condition(TICKET.OPEN)
+                .and(TICKET.OWNER_ID.isNotNull())
+                .and(TICKET.TURN.eq(Turn.OURS.name()))
+                .and(TICKET.DISCARDED.isFalse());
+        return rows(theirs.and(which)).stream()
+                .map(row -> new Owned(row.waiting(), row.owner().orElseThrow(), row.team(), row.subject()))
+                .toList();
+    }
+
     private List<Row> rows(Condition which) {
         HandOutRules rules = settings.rules();
         Map<SkillId, Skill> catalogue = new HashMap<>();
         skills.all().forEach(skill -> catalogue.put(skill.id(), skill));
         return sql.select(
                         TICKET.NUMBER,
+                        TICKET.OWNER_ID,
+                        TICKET.TEAM_ID,
+                        TICKET.SUBJECT,
                         QUEUE_ENTRY.QUEUE_ID,
                         QUEUE_ENTRY.SINCE,
                         QUEUE_ENTRY.NEEDS,
@@ -223,7 +251,10 @@ class Places implements Looks.After {
                                 r.get(CONTACT.LANGUAGE),
                                 Optional.ofNullable(r.get(QUEUE_ENTRY.NEEDS))
                                         .map(needs -> needs(needs, catalogue))
-                                        .orElse(List.of()))));
+                                        .orElse(List.of())),
+                        Optional.ofNullable(r.get(TICKET.OWNER_ID)),
+                        Optional.ofNullable(r.get(TICKET.TEAM_ID)),
+                        r.get(TICKET.SUBJECT)));
     }
 
     private static List<Need> needs(Long[] ids, Map<SkillId, Skill> catalogue) {

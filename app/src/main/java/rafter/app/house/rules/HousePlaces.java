@@ -35,6 +35,7 @@ class HousePlaces implements Place.Source {
             rule("Try a message with the rules", "rules/try"),
             rule("What rules did", "rules/share"),
             rule("Queues", "queues"),
+            rule("Handing out", "handing-out"),
             rule("Skills", "skills"),
             rule("Automatic mails", "mails"),
             rule("Who is told", "notices"),
