@@ -103,6 +103,8 @@ class AccessibilityTest {
                 "/choose/about",
                 "/parts/call",
                 "/parts/meeting",
+                "/choose/queue",
+                "/fit",
                 "/macros")) {
             checkInTheLight(page, ticket + more);
         }
@@ -196,6 +198,8 @@ class AccessibilityTest {
         check(ravi, "/house-rules/arriving");
         check(ravi, "/house-rules/notices");
         check(ravi, "/floor");
+        check(ravi, "/floor/anew");
+        check(ravi, "/floor/then");
         for (String path : List.of(
                 "/arriving/new",
                 "/mails",
@@ -203,6 +207,7 @@ class AccessibilityTest {
                 "/notices/resolved/customer",
                 "/queues",
                 "/queues/0",
+                "/handing-out",
                 "/skills",
                 "/skills/0")) {
             checkInTheLight(ravi, "/house-rules" + path);

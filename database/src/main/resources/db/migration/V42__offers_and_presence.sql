@@ -95,3 +95,9 @@ create table rebalancing (
     moves jsonb not null,
     undone_at timestamptz
 );
+
+-- What was removed can be brought back.
+alter table queue add column removed_at timestamptz;
+alter table skill add column removed_at timestamptz;
+drop index skill_name;
+create unique index skill_name on skill (lower(name)) where removed_at is null;

@@ -11,18 +11,18 @@ public final class Pace {
     private Pace() {}
 
     /**
-     * The first place whose ticket will be late when it is its turn, should the queue go on as it did; nothing when none will. At no pace at all,
-     * whatever is due some time will be. O(n).
+     * The first place whose ticket will be late when it is its turn, should the queue go on as it did; nothing when none will, or when
+     * nothing left it, for of that nothing follows. O(n).
      *
      * @param line what waits, in its order
      * @param perHour how many left in the last hour
      */
     public static OptionalInt late(List<Waiting> line, int perHour, Instant now) {
-        for (int i = 0; i < line.size(); i++) {
+        for (int i = 0; perHour > 0 && i < line.size(); i++) {
             int place = i;
             boolean late = line.get(i)
                     .due()
-                    .filter(due -> perHour == 0 || due.isBefore(now.plus(turn(place, perHour))))
+                    .filter(due -> due.isBefore(now.plus(turn(place, perHour))))
                     .isPresent();
             if (late) {
                 return OptionalInt.of(i + 1);

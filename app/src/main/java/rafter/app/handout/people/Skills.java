@@ -3,6 +3,7 @@ package rafter.app.handout.people;
 import static rafter.database.Tables.PERSON_SKILL;
 import static rafter.database.Tables.SKILL;
 
+import java.time.Clock;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -31,8 +32,10 @@ public class Skills {
     private final Audit audit;
     private final Guard guard;
     private final ApplicationEventPublisher events;
+    private final Clock clock;
 
-    Skills(DSLContext sql, Audit audit, Guard guard, ApplicationEventPublisher events) {
+    Skills(DSLContext sql, Audit audit, Guard guard, ApplicationEventPublisher events, Clock clock) {
+        this.clock = clock;
         this.events = events;
         this.sql = sql;
         this.audit = audit;
@@ -49,6 +52,7 @@ public class Skills {
         var people = DSL.field(DSL.select(DSL.count()).from(PERSON_SKILL).where(PERSON_SKILL.SKILL_ID.eq(SKILL.ID)));
         return sql.select(SKILL.asterisk(), people)
                 .from(SKILL)
+                .where(SKILL.REMOVED_AT.isNull())
                 .orderBy(DSL.lower(SKILL.NAME))
                 .fetch(r -> new Kept(
                         new Skill(
@@ -111,13 +115,41 @@ public class Skills {
         events.publishEvent(new HandoutChanged());
     }
 
-    /** Removes one, from the people who have it, too. */
+    /** Removes one: nobody has it and no ticket needs it until it is brought back. */
     @Transactional
     public void remove(SkillId id, PersonId by) {
         guard.houseRules(by);
         Kept gone = find(id).orElseThrow(() -> new Problem.NotFound("There is no such skill any more."));
-        sql.deleteFrom(SKILL).where(SKILL.ID.eq(id.value())).execute();
+        sql.update(SKILL)
+                .set(SKILL.REMOVED_AT, clock.instant())
+                .where(SKILL.ID.eq(id.value()))
+                .execute();
         audit.note(by, "removed a skill", gone.skill().name());
+        events.publishEvent(new HandoutChanged());
+    }
+
+    /**
+     * Brings one back that was removed, with those who had it.
+     *
+     * @throws Problem.Stale when it is there already, or another one has its name now
+     */
+    @Transactional
+    public void bringBack(SkillId id, PersonId by) {
+        guard.houseRules(by);
+        String name = sql.select(SKILL.NAME)
+                .from(SKILL)
+                .where(SKILL.ID.eq(id.value()))
+                .and(SKILL.REMOVED_AT.isNotNull())
+                .fetchOptional(SKILL.NAME)
+                .orElseThrow(() -> new Problem.Stale("That skill is there already. Nothing was changed."));
+        if (all().stream().anyMatch(one -> one.name().equalsIgnoreCase(name))) {
+            throw new Problem.Stale("There is another skill of this name by now. Nothing was changed.");
+        }
+        sql.update(SKILL)
+                .setNull(SKILL.REMOVED_AT)
+                .where(SKILL.ID.eq(id.value()))
+                .execute();
+        audit.note(by, "brought a skill back", name);
         events.publishEvent(new HandoutChanged());
     }
 
@@ -127,6 +159,7 @@ public class Skills {
     public Map<PersonId, Map<SkillId, SkillLevel>> levels() {
         var all = new HashMap<PersonId, Map<SkillId, SkillLevel>>();
         sql.selectFrom(PERSON_SKILL)
+                .where(PERSON_SKILL.SKILL_ID.in(DSL.select(SKILL.ID).from(SKILL).where(SKILL.REMOVED_AT.isNull())))
                 .forEach(r -> all.computeIfAbsent(r.getPersonId(), id -> new HashMap<>())
                         .put(new SkillId(r.getSkillId()), SkillLevel.valueOf(r.getLevel())));
         return all;

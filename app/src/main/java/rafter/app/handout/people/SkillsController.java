@@ -136,6 +136,18 @@ class SkillsController {
     String remove(@PathVariable SkillId id, RedirectAttributes redirect) {
         skills.remove(id, access.require(Right.HOUSE_RULES).id());
         redirect.addFlashAttribute("said", "The skill is removed.");
+        redirect.addFlashAttribute("removedSkill", id.toString());
+        return "redirect:" + HERE;
+    }
+
+    @PostMapping("/{id}/bring-back")
+    String bringBack(@PathVariable SkillId id, RedirectAttributes redirect) {
+        try {
+            skills.bringBack(id, access.require(Right.HOUSE_RULES).id());
+            redirect.addFlashAttribute("said", "The skill is back.");
+        } catch (Problem.Stale e) {
+            redirect.addFlashAttribute("problem", e.words());
+        }
         return "redirect:" + HERE;
     }
 

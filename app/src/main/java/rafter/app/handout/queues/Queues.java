@@ -1,7 +1,9 @@
 package rafter.app.handout.queues;
 
 import static rafter.database.Tables.QUEUE;
+import static rafter.database.Tables.QUEUE_ENTRY;
 
+import java.time.Clock;
 import java.time.Duration;
 import java.util.Arrays;
 import java.util.List;
@@ -91,10 +93,12 @@ public class Queues {
     private final Guard guard;
     private final ApplicationEventPublisher events;
     private final LiveNews news;
+    private final Clock clock;
     private final BrieflyCached<List<Kept>> current = new BrieflyCached<>(Duration.ofSeconds(1), this::read);
 
-    Queues(DSLContext sql, Audit audit, Guard guard, LiveNews news, ApplicationEventPublisher events) {
+    Queues(DSLContext sql, Audit audit, Guard guard, LiveNews news, Clock clock, ApplicationEventPublisher events) {
         this.news = news;
+        this.clock = clock;
         this.events = events;
         this.sql = sql;
         this.audit = audit;
@@ -117,7 +121,10 @@ public class Queues {
     }
 
     private List<Kept> read() {
-        return sql.selectFrom(QUEUE).orderBy(QUEUE.POSITION, QUEUE.ID).fetch(Queues::kept);
+        return sql.selectFrom(QUEUE)
+                .where(QUEUE.REMOVED_AT.isNull())
+                .orderBy(QUEUE.POSITION, QUEUE.ID)
+                .fetch(Queues::kept);
     }
 
     private static Kept kept(QueueRecord r) {
@@ -246,8 +253,28 @@ public class Queues {
     public void remove(QueueId id, PersonId by) {
         guard.houseRules(by);
         Kept gone = find(id).orElseThrow(() -> new Problem.NotFound("There is no such queue any more."));
-        sql.deleteFrom(QUEUE).where(QUEUE.ID.eq(id.value())).execute();
+        sql.update(QUEUE)
+                .set(QUEUE.REMOVED_AT, clock.instant())
+                .where(QUEUE.ID.eq(id.value()))
+                .execute();
+        sql.deleteFrom(QUEUE_ENTRY).where(QUEUE_ENTRY.QUEUE_ID.eq(id.value())).execute();
         audit.note(by, "removed a queue", gone.queue().name());
+        changed();
+    }
+
+    /** Brings one back that was removed, at its place. */
+    @Transactional
+    public void bringBack(QueueId id, PersonId by) {
+        guard.houseRules(by);
+        int back = sql.update(QUEUE)
+                .setNull(QUEUE.REMOVED_AT)
+                .where(QUEUE.ID.eq(id.value()))
+                .and(QUEUE.REMOVED_AT.isNotNull())
+                .execute();
+        if (back == 0) {
+            throw new Problem.Stale("That queue is there already. Nothing was changed.");
+        }
+        audit.note(by, "brought a queue back", id.toString());
         changed();
     }
 

@@ -24,6 +24,7 @@ import rafter.core.criteria.Sentence;
 import rafter.core.id.PersonId;
 import rafter.core.id.QueueId;
 import rafter.core.routing.Queue;
+import rafter.core.rule.Logic;
 
 /** The pages on which queues are set up. */
 @Controller
@@ -34,7 +35,15 @@ class QueuesController {
 
     /** A queue as the list shows it. */
     record Line(
-            QueueId id, int order, String name, boolean on, String sentence, String teams, String way, int waiting) {}
+            QueueId id,
+            int order,
+            String name,
+            boolean on,
+            String sentence,
+            String teams,
+            String way,
+            int waiting,
+            String unreached) {}
 
     private final Queues queues;
     private final Places places;
@@ -72,9 +81,26 @@ class QueuesController {
                                         .map(Team::name)
                                         .collect(Collectors.joining(", ")),
                                 queue.way().words(),
-                                waiting.getOrDefault(queue.id(), List.of()).size()))
+                                waiting.getOrDefault(queue.id(), List.of()).size(),
+                                unreached(queue, all)))
                         .toList());
         return "handout/queues/queues";
+    }
+
+    /** Why no ticket reaches a queue: its sentence cannot be true, or those before it take all of its. Blank when some may. */
+    private static String unreached(Queue queue, List<Queue> all) {
+        if (!queue.on()) {
+            return "";
+        }
+        if (Logic.together(List.of(queue.criteria())) == Logic.Answer.IMPOSSIBLE) {
+            return "No ticket reaches it: its sentence cannot be true.";
+        }
+        List<Queue> before =
+                all.subList(0, all.indexOf(queue)).stream().filter(Queue::on).toList();
+        return Logic.implies(
+                        queue.criteria(), before.stream().map(Queue::criteria).toList())
+                ? "No ticket reaches it: those before it take all of its. Move it up, or narrow them."
+                : "";
     }
 
     @GetMapping("/{id}")
@@ -131,6 +157,18 @@ class QueuesController {
     String remove(@PathVariable QueueId id, RedirectAttributes redirect) {
         queues.remove(id, access.require(Right.HOUSE_RULES).id());
         redirect.addFlashAttribute("said", "The queue is removed; its tickets are looked through for the others.");
+        redirect.addFlashAttribute("removedQueue", id.toString());
+        return "redirect:" + HERE;
+    }
+
+    @PostMapping("/{id}/bring-back")
+    String bringBack(@PathVariable QueueId id, RedirectAttributes redirect) {
+        try {
+            queues.bringBack(id, access.require(Right.HOUSE_RULES).id());
+            redirect.addFlashAttribute("said", "The queue is back.");
+        } catch (Problem.Stale e) {
+            redirect.addFlashAttribute("problem", e.words());
+        }
         return "redirect:" + HERE;
     }
 }

@@ -28,6 +28,7 @@ import rafter.app.house.access.Viewer;
 import rafter.app.platform.BackgroundWork;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.rules.RuleDesk;
+import rafter.core.criteria.Criteria;
 import rafter.core.id.QueueId;
 import rafter.core.id.SkillId;
 import rafter.core.id.TicketNumber;
@@ -304,5 +305,32 @@ class QueuesTest extends QueuesAtWork {
                         .body())
                 .contains("You are at work.");
         assertThat(post("/floor/next", token).body()).contains("Nothing waits that you can take.");
+    }
+
+    @Test
+    void a_queue_that_no_ticket_reaches_is_told_and_what_was_removed_is_brought_back() throws Exception {
+        QueueId all = saved(queue("All", Handing.PULL, Criteria.everything()));
+        saved(queue("Behind", Handing.PULL, about("behind")));
+        signIn("ravi@ternpassage.example", RunningApp.PASSWORD);
+        var page = get("/house-rules/queues");
+        assertThat(page.body()).contains("those before it take all of its");
+        String token = token(page);
+        assertThat(post("/house-rules/queues/" + all + "/remove", token).body())
+                .contains("The queue is removed")
+                .contains("/house-rules/queues/" + all + "/bring-back")
+                .doesNotContain("those before it take all");
+        assertThat(post("/house-rules/queues/" + all + "/bring-back", token).body())
+                .contains("The queue is back", "those before it take all of its");
+        assertThat(post("/house-rules/queues/" + all + "/bring-back", token).body())
+                .contains("there already");
+        skills.save(new Skill(new SkillId(0), "Gone " + word, "", List.of(), List.of()), 0, ravi().id());
+        SkillId skill = skills.all().getFirst().id();
+        skills.level(imani().id(), Map.of(skill, SkillLevel.ABLE), ravi().id());
+        assertThat(post("/house-rules/skills/" + skill + "/remove", token).body())
+                .contains("Bring it back");
+        assertThat(skills.levels().getOrDefault(imani().id(), Map.of())).isEmpty();
+        assertThat(post("/house-rules/skills/" + skill + "/bring-back", token).body())
+                .contains("The skill is back");
+        assertThat(skills.levels().getOrDefault(imani().id(), Map.of())).containsKey(skill);
     }
 }

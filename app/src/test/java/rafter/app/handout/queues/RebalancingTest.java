@@ -75,6 +75,20 @@ class RebalancingTest extends QueuesAtWork {
     }
 
     @Test
+    void the_floor_of_a_day_is_looked_at_as_it_stood_by_leads() throws Exception {
+        saved(queue("Then", Handing.HAND, about("then")));
+        mail("then", "Help");
+        signIn("odile@ternpassage.example", RunningApp.PASSWORD);
+        String page = get("/floor/then").body();
+        assertThat(page).contains("As it stood", "Then" + word, "Imani Okoro");
+        assertThat(page).containsPattern("data-counts=\"[0,]*1\"");
+        assertThat(get("/floor/then?day=2019-01-01").body()).contains("kept for ninety days");
+        assertThat(get("/floor/then?day=someday").body()).contains("is no day");
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        assertThat(get("/floor/then").statusCode()).isEqualTo(403);
+    }
+
+    @Test
     void the_page_shows_what_moves_why_and_what_it_saves_and_does_what_is_ticked() throws Exception {
         saved(queue("R", Handing.HAND, about("anew")));
         TicketNumber number = mail("anew", "Help");

@@ -1,0 +1,66 @@
+package rafter.app.handout.queues;
+
+import static rafter.database.Tables.PRESENCE_LOG;
+import static rafter.database.Tables.QUEUE_FLOW;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.core.id.PersonId;
+import rafter.core.id.QueueId;
+import rafter.core.routing.Presence;
+import rafter.core.routing.Replay;
+
+/** What is written down of how the floor stood. */
+@Component
+class Past {
+
+    private final DSLContext sql;
+    private final Flow flow;
+
+    Past(DSLContext sql, Flow flow) {
+        this.sql = sql;
+        this.flow = flow;
+    }
+
+    /** The floor from an instant on, every so often. */
+    @Transactional(readOnly = true)
+    List<Replay.Frame> frames(Instant from, Instant to, Duration step, int many) {
+        Map<QueueId, Integer> waiting = new HashMap<>();
+        flow.waitedAt(from).forEach((queue, tickets) -> waiting.put(queue, tickets.size()));
+        List<Replay.Flowed> flowed = sql.select(QUEUE_FLOW.AT, QUEUE_FLOW.QUEUE_ID, QUEUE_FLOW.CAME)
+                .from(QUEUE_FLOW)
+                .where(QUEUE_FLOW.AT.gt(from))
+                .and(QUEUE_FLOW.AT.le(to))
+                .orderBy(QUEUE_FLOW.AT, QUEUE_FLOW.ID)
+                .fetch(r -> new Replay.Flowed(r.value1(), new QueueId(r.value2()), r.value3()));
+        List<Replay.Went> went = sql.select(PRESENCE_LOG.AT, PRESENCE_LOG.PERSON_ID, PRESENCE_LOG.PRESENCE)
+                .from(PRESENCE_LOG)
+                .where(PRESENCE_LOG.AT.gt(from))
+                .and(PRESENCE_LOG.AT.le(to))
+                .orderBy(PRESENCE_LOG.AT, PRESENCE_LOG.ID)
+                .fetch(r -> new Replay.Went(r.value1(), r.value2(), r.value3().equals(Presence.HERE.name())));
+        return Replay.frames(new Replay.Frame(from, waiting, hereAt(from)), flowed, went, step, many);
+    }
+
+    private Set<PersonId> hereAt(Instant at) {
+        return new HashSet<>(sql
+                .select(PRESENCE_LOG.PERSON_ID, PRESENCE_LOG.PRESENCE)
+                .distinctOn(PRESENCE_LOG.PERSON_ID)
+                .from(PRESENCE_LOG)
+                .where(PRESENCE_LOG.AT.le(at))
+                .orderBy(PRESENCE_LOG.PERSON_ID, PRESENCE_LOG.ID.desc())
+                .fetch()
+                .stream()
+                .filter(r -> r.value2().equals(Presence.HERE.name()))
+                .map(r -> r.value1())
+                .toList());
+    }
+}
