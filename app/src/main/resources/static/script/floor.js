@@ -31,7 +31,7 @@ function refresh() {
   }).catch(() => {});
 }
 function later() { if (!waits) { waits = setTimeout(refresh, GATHERED); } }
-["rafter:floor", "rafter:ticket", "rafter:offer"].forEach(what => { document.addEventListener(what, later); });
+["rafter:all", "rafter:floor", "rafter:ticket", "rafter:offer"].forEach(what => { document.addEventListener(what, later); });
 document.addEventListener("done", later);
 
 function move(url, fields, words) {

@@ -265,7 +265,7 @@ class OffersTest extends QueuesAtWork {
         String offer = get("/offer").body();
         assertThat(offer).contains("Can you take this?", number.toString(), "fits best");
         String token = token(get("/floor"));
-        assertThat(get("/tickets/" + number + "/fit").body()).contains("of 100", "Hand over to");
+        assertThat(get("/tickets/" + number + "/fit").body()).contains("of 100", "Hand over 1 to");
         assertThat(post("/presence/beat", token, "idle", "3").body()).contains("here");
         long asked = handing.asked(first).orElseThrow().id();
         post("/offer/" + asked + "/take", token);

@@ -55,6 +55,8 @@ class RebalancingTest extends QueuesAtWork {
         assertThat(rebalancing.undo(done.id(), odile()).moved()).isEqualTo(moves.size());
         assertThat(owner(waits)).isEmpty();
         assertThat(owner(left)).contains(imani().id().value());
+        bean(rafter.app.tickets.rules.RuleDesk.class).readAll();
+        assertThat(waiting(queues.kept().getLast().queue().id())).contains(waits);
         assertThatThrownBy(() -> rebalancing.undo(done.id(), odile())).isInstanceOf(Problem.Stale.class);
     }
 
