@@ -40,6 +40,7 @@ public final class Bench {
                                     .include(WorkingTimeBenchmark.class.getSimpleName())
                                     .include(ClockBenchmark.class.getSimpleName())
                                     .include(RulesBenchmark.class.getSimpleName())
+                                    .include(RoutingBenchmark.class.getSimpleName())
                                     .build())
                             .run();
                 case "intake" -> new IntakeBench(port).run();
@@ -56,6 +57,11 @@ public final class Bench {
                             .run();
                     new RulesBench(port).run();
                 }
+                case "routing" ->
+                    new Runner(new OptionsBuilder()
+                                    .include(RoutingBenchmark.class.getSimpleName())
+                                    .build())
+                            .run();
                 case "rulebook" -> new RulesBench(port).run();
                 case "rehearsal" -> new RehearsalBench(port).run();
                 default -> System.out.println("There is no benchmark called " + name + ".");
