@@ -14,6 +14,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
@@ -176,7 +177,7 @@ public class Whereabouts {
                 .set(WORKING.SINCE, now)
                 .set(WORKING.IDLE, false)
                 // Demo worlds and leads lend further than a page does.
-                .set(WORKING.SEEN_UNTIL, org.jooq.impl.DSL.greatest(WORKING.SEEN_UNTIL, org.jooq.impl.DSL.val(seen)))
+                .set(WORKING.SEEN_UNTIL, DSL.greatest(WORKING.SEEN_UNTIL, DSL.val(seen)))
                 .execute();
         log(person, presence, taking);
         news.floorChanged();

@@ -11,6 +11,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.springframework.context.annotation.Bean;
@@ -72,21 +73,37 @@ class Flow {
                 .map(QueueId::new);
     }
 
-    /** A ticket is about to wait in a queue; says what that changes. */
+    /** A ticket is about to wait in a queue; whether it waited in another one, or in none, before. */
     @Transactional(propagation = Propagation.MANDATORY)
-    void comes(TicketNumber ticket, QueueId into) {
+    boolean comes(TicketNumber ticket, QueueId into) {
         Optional<QueueId> was = at(ticket);
         if (was.equals(Optional.of(into))) {
-            return;
+            return false;
         }
         was.ifPresent(from -> note(ticket, from, false));
         note(ticket, into, true);
+        return true;
     }
 
-    /** A ticket is about to wait nowhere. */
+    /** A ticket waits nowhere any more; whether it did. */
     @Transactional(propagation = Propagation.MANDATORY)
-    void leaves(TicketNumber ticket) {
-        at(ticket).ifPresent(from -> note(ticket, from, false));
+    boolean leaves(TicketNumber ticket) {
+        return !taken(QUEUE_ENTRY.TICKET.eq(ticket)).isEmpty();
+    }
+
+    /** Nothing waits in a queue any more; what did. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    List<TicketNumber> empties(QueueId queue) {
+        return taken(QUEUE_ENTRY.QUEUE_ID.eq(queue.value()));
+    }
+
+    private List<TicketNumber> taken(Condition which) {
+        var gone = sql.deleteFrom(QUEUE_ENTRY)
+                .where(which)
+                .returning(QUEUE_ENTRY.TICKET, QUEUE_ENTRY.QUEUE_ID)
+                .fetch();
+        gone.forEach(r -> note(r.getTicket(), new QueueId(r.getQueueId()), false));
+        return gone.getValues(QUEUE_ENTRY.TICKET);
     }
 
     private void note(TicketNumber ticket, QueueId queue, boolean came) {

@@ -16,8 +16,10 @@ import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.dao.ConcurrencyFailureException;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 import rafter.app.handout.people.HandOutSettings;
 import rafter.app.handout.people.Workforce;
 import rafter.app.house.access.Access;
@@ -58,6 +60,7 @@ public class HandingOut {
     private final Knowing knowing;
     private final HandOutSettings settings;
     private final Acts acts;
+    private final TransactionTemplate transaction;
     private final Clock clock;
 
     HandingOut(
@@ -70,7 +73,9 @@ public class HandingOut {
             Knowing knowing,
             HandOutSettings settings,
             Acts acts,
+            TransactionTemplate transaction,
             Clock clock) {
+        this.transaction = transaction;
         this.offers = offers;
         this.flow = flow;
         this.knowing = knowing;
@@ -164,8 +169,9 @@ public class HandingOut {
         Access.require(me, Right.WORK);
         oneAtATime();
         Offers.Offer mine = mine(offer, me);
-        offers.end(mine, "TAKEN", "");
+        // The ticket first, then the offer: who reads the rules for it holds them in this order, too.
         acts.perform(mine.ticket(), new Act.HandToPerson(Optional.of(me.id())), Optional.of(""), me);
+        end(mine, "TAKEN", "");
         leaves(mine.ticket());
         return mine.ticket();
     }
@@ -176,7 +182,6 @@ public class HandingOut {
      * @throws Problem.Stale when they are not asked any more
      * @throws Problem.Invalid when the workspace wants to know why, and nothing is said
      */
-    @Transactional
     public void pass(long offer, String reason, Viewer me) {
         Access.require(me, Right.WORK);
         if (settings.rules().passAsksWhy() && reason.isBlank()) {
@@ -185,22 +190,36 @@ public class HandingOut {
         if (reason.strip().length() > LONGEST_REASON) {
             throw new Problem.Invalid("A reason has at most " + LONGEST_REASON + " letters. You are still asked.");
         }
-        oneAtATime();
-        offers.end(mine(offer, me), "PASSED", reason.strip());
-        handOut(PART);
+        transaction.executeWithoutResult(status -> {
+            oneAtATime();
+            end(mine(offer, me), "PASSED", reason.strip());
+        });
+        try {
+            giveOut();
+        } catch (ConcurrencyFailureException e) {
+            LOG.info("Who passed is done; the next one is asked a second later: {}", e.getMessage());
+        }
+    }
+
+    private void end(Offers.Offer offer, String state, String reason) {
+        if (!offers.end(offer, state, reason)) {
+            throw over();
+        }
+    }
+
+    private static Problem.Stale over() {
+        return new Problem.Stale(
+                "You are not asked about this ticket any more: the time was over, or somebody has it.");
     }
 
     private Offers.Offer mine(long offer, Viewer me) {
-        return offers.of(me.id())
-                .filter(one -> one.id() == offer)
-                .orElseThrow(() -> new Problem.Stale(
-                        "You are not asked about this ticket any more: the time was over, or somebody has it."));
+        return offers.of(me.id()).filter(one -> one.id() == offer).orElseThrow(HandingOut::over);
     }
 
     private void leaves(TicketNumber number) {
-        flow.leaves(number);
-        sql.deleteFrom(QUEUE_ENTRY).where(QUEUE_ENTRY.TICKET.eq(number)).execute();
-        offers.withdraw(number);
+        if (flow.leaves(number)) {
+            offers.withdraw(number);
+        }
     }
 
     /**
@@ -208,15 +227,21 @@ public class HandingOut {
      *
      * @return how many tickets found somebody or are asked about; a part is full with {@link #PART}
      */
-    @Transactional
     public int giveOut() {
         boolean any = queues.all().stream().anyMatch(HandingOut::byItself);
         if (!any) {
             return 0;
         }
-        oneAtATime();
-        offers.runOut();
-        return handOut(PART);
+        // Each by itself: what ended is let go before tickets are held.
+        transaction.executeWithoutResult(status -> {
+            oneAtATime();
+            offers.runOut();
+        });
+        return Optional.ofNullable(transaction.execute(status -> {
+                    oneAtATime();
+                    return handOut(PART);
+                }))
+                .orElse(0);
     }
 
     private static boolean byItself(Queue queue) {
@@ -333,7 +358,9 @@ public class HandingOut {
                     && !asking.asked().isEmpty()
                     && people.stream()
                             .filter(one -> one.teams().stream().anyMatch(pool::contains))
-                            .filter(one -> one.unavailable().isEmpty() && BestFit.covers(one, queue.needs(ticket)))
+                            .filter(one -> one.unavailable().isEmpty()
+                                    && one.hasRoom(ticket.units())
+                                    && BestFit.covers(one, queue.needs(ticket)))
                             .allMatch(one -> asking.asked().contains(one.id()));
             if (over) {
                 sql.update(QUEUE_ENTRY)

@@ -138,12 +138,12 @@ class Offers {
         return whom.size();
     }
 
-    /** When the next that is open runs out. */
-    Optional<Instant> next() {
-        return sql.select(DSL.min(OFFER.UNTIL_AT))
+    /** How many rounds of asking there were about a ticket, wherever it waited. */
+    int rounds(TicketNumber ticket) {
+        return sql.select(DSL.coalesce(DSL.max(OFFER.ROUND), 0))
                 .from(OFFER)
-                .where(OFFER.STATE.eq(OPEN))
-                .fetchOptional(r -> r.value1());
+                .where(OFFER.TICKET.eq(ticket))
+                .fetchSingle(r -> r.value1());
     }
 
     /** How each answered what they were asked since then. */

@@ -108,11 +108,9 @@ class Places implements Looks.After {
                         ticket.steering().queue())
                 : Optional.empty();
         if (queue.isEmpty()) {
-            flow.leaves(looked.number());
-            offers.withdraw(looked.number());
-            sql.deleteFrom(QUEUE_ENTRY)
-                    .where(QUEUE_ENTRY.TICKET.eq(looked.number()))
-                    .execute();
+            if (flow.leaves(looked.number())) {
+                offers.withdraw(looked.number());
+            }
             return;
         }
         String first =
@@ -123,13 +121,18 @@ class Places implements Looks.After {
                 Words.of(ticket.subject() + " " + first),
                 ticket.steering().needed(),
                 ticket.steering().spared());
-        flow.comes(looked.number(), queue.get().id());
+        boolean anew = flow.comes(looked.number(), queue.get().id());
+        if (anew) {
+            offers.withdraw(looked.number());
+        }
+        int round = anew ? offers.rounds(looked.number()) + 1 : 1;
         // Whatever queue it comes into, it has waited since it became our turn.
         Instant since = looked.facts()
                 .of(KnownField.IN_TURN, Fact.Since.class)
                 .map(Fact.Since::at)
                 .orElseGet(clock::instant);
         sql.insertInto(QUEUE_ENTRY)
+                .set(QUEUE_ENTRY.ROUND, round)
                 .set(QUEUE_ENTRY.TICKET, looked.number())
                 .set(QUEUE_ENTRY.QUEUE_ID, queue.get().id().value())
                 .set(QUEUE_ENTRY.SINCE, since)
@@ -145,6 +148,10 @@ class Places implements Looks.After {
                 .set(QUEUE_ENTRY.QUEUE_ID, queue.get().id().value())
                 .set(QUEUE_ENTRY.NEEDS, DSL.excluded(QUEUE_ENTRY.NEEDS))
                 .set(QUEUE_ENTRY.WHYS, DSL.excluded(QUEUE_ENTRY.WHYS))
+                .set(QUEUE_ENTRY.ROUND, anew ? DSL.val(round) : QUEUE_ENTRY.ROUND)
+                .set(
+                        QUEUE_ENTRY.PAUSE_UNTIL,
+                        anew ? DSL.val((Instant) null, QUEUE_ENTRY.PAUSE_UNTIL) : QUEUE_ENTRY.PAUSE_UNTIL)
                 .execute();
     }
 

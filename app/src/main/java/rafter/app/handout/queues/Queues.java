@@ -1,7 +1,6 @@
 package rafter.app.handout.queues;
 
 import static rafter.database.Tables.QUEUE;
-import static rafter.database.Tables.QUEUE_ENTRY;
 
 import java.time.Clock;
 import java.time.Duration;
@@ -93,11 +92,23 @@ public class Queues {
     private final Guard guard;
     private final ApplicationEventPublisher events;
     private final LiveNews news;
+    private final Flow flow;
+    private final Offers offers;
     private final Clock clock;
     private final BrieflyCached<List<Kept>> current = new BrieflyCached<>(Duration.ofSeconds(1), this::read);
 
-    Queues(DSLContext sql, Audit audit, Guard guard, LiveNews news, Clock clock, ApplicationEventPublisher events) {
+    Queues(
+            DSLContext sql,
+            Audit audit,
+            Guard guard,
+            LiveNews news,
+            Flow flow,
+            Offers offers,
+            Clock clock,
+            ApplicationEventPublisher events) {
         this.news = news;
+        this.flow = flow;
+        this.offers = offers;
         this.clock = clock;
         this.events = events;
         this.sql = sql;
@@ -257,7 +268,7 @@ public class Queues {
                 .set(QUEUE.REMOVED_AT, clock.instant())
                 .where(QUEUE.ID.eq(id.value()))
                 .execute();
-        sql.deleteFrom(QUEUE_ENTRY).where(QUEUE_ENTRY.QUEUE_ID.eq(id.value())).execute();
+        flow.empties(id).forEach(offers::withdraw);
         audit.note(by, "removed a queue", gone.queue().name());
         changed();
     }

@@ -140,6 +140,24 @@ class OffersTest extends QueuesAtWork {
     }
 
     @Test
+    void what_comes_back_into_a_queue_is_asked_about_anew_and_a_queue_that_is_removed_asks_nobody() {
+        QueueId queue = saved(queue("O", Handing.OFFERS, about("offer")));
+        TicketNumber number = mail("offer", "Help");
+        handing.giveOut();
+        Viewer first = whoIsAsked();
+        handing.take(handing.asked(first).orElseThrow().id(), first);
+        acts.perform(number, new Act.HandToPerson(Optional.empty()), first);
+        bean(rafter.app.tickets.rules.RuleDesk.class).readAll();
+        assertThat(handing.giveOut()).as("who had it may be asked, too").isEqualTo(1);
+        Viewer second = whoIsAsked();
+        handing.pass(handing.asked(second).orElseThrow().id(), "", second);
+        assertThat(asked(other(second))).contains(number);
+        queues.remove(queue, ravi().id());
+        assertThat(asked(other(second))).isEmpty();
+        assertThat(waiting(queue)).isEmpty();
+    }
+
+    @Test
     void who_closes_the_browser_is_asked_no_more_and_what_they_were_asked_is_not_lost() {
         saved(queue("O", Handing.OFFERS, about("offer")));
         TicketNumber number = mail("offer", "Help");
