@@ -31,7 +31,9 @@ export function openMenu(link) {
     const at = link.getBoundingClientRect();
     menu.style.left = Math.max(8, Math.min(at.left, innerWidth - menu.offsetWidth - 8)) + "px";
     const below = at.bottom + 4;
-    menu.style.top = (below + menu.offsetHeight > innerHeight ? Math.max(8, at.top - menu.offsetHeight - 4) : below) + "px";
+    const wanted = below + menu.offsetHeight > innerHeight ? at.top - menu.offsetHeight - 4 : below;
+    // The link itself may have been pushed out of sight by what loaded meanwhile.
+    menu.style.top = Math.max(8, Math.min(wanted, innerHeight - menu.offsetHeight - 8)) + "px";
     (menu.querySelector("[aria-checked=true]") || menu.querySelector("button, input:not([type=hidden]), a, textarea") || menu).focus();
   });
 }
