@@ -20,6 +20,9 @@ class CrashTest {
 
     private static final int MESSAGES = 300;
     private static final int KILLS = 10;
+    private static final String DONE = "select count(*) from inbound where state = 'DONE'";
+    private static final String WITHIN =
+            "select count(*) from pg_stat_activity where datname = current_database() and wait_event = 'PgSleep'";
     private static final String RULES = """
             insert into rule_edition (from_at, document) values ('epoch', '{"rulebook": 1, "sections": [{"id": "s", "name": "All",
             "rules": [{"id": "all", "name": "All", "description": "For the test.", "on": true, "since": "1970-01-01T00:00:00Z",
@@ -57,13 +60,18 @@ class CrashTest {
                     statement.execute(SLOWLY);
                 }
                 for (int kill = 1; kill <= KILLS; kill++) {
-                    int before = count(sql, "select count(*) from inbound where state = 'DONE'");
+                    int before = count(sql, DONE);
                     Process rafter =
                             Processes.rafter("crash", database, Processes.freePort(), "--logging.level.root=warn");
-                    await(sql, Math.min(MESSAGES - 1, before + 10), rafter);
+                    // In turn in the middle of a transaction, which is lost, and right after one, which is not.
+                    if (kill % 2 == 0) {
+                        awaitWithin(sql, rafter);
+                    } else {
+                        await(sql, Math.min(MESSAGES - 1, before + 1), rafter);
+                    }
                     rafter.destroyForcibly().waitFor(10, TimeUnit.SECONDS);
                 }
-                int after = count(sql, "select count(*) from inbound where state = 'DONE'");
+                int after = count(sql, DONE);
                 assertThat(after).as("killed in the middle of it").isLessThan(MESSAGES);
                 try (var statement = sql.createStatement()) {
                     statement.execute("drop trigger slowly on inbound");
@@ -129,8 +137,18 @@ class CrashTest {
 
     private static void await(Connection sql, int wanted, Process rafter) throws Exception {
         Instant end = Instant.now().plus(Duration.ofSeconds(120));
-        while (count(sql, "select count(*) from inbound where state = 'DONE'") < wanted) {
+        while (count(sql, DONE) < wanted) {
             assertThat(Instant.now()).as("waiting for " + wanted).isBefore(end);
+            assertThat(rafter.isAlive()).isTrue();
+            Thread.sleep(3);
+        }
+    }
+
+    /** Waits until messages are being done in a transaction that has not ended. */
+    private static void awaitWithin(Connection sql, Process rafter) throws Exception {
+        Instant end = Instant.now().plus(Duration.ofSeconds(120));
+        while (count(sql, WITHIN) == 0) {
+            assertThat(Instant.now()).as("waiting for a transaction").isBefore(end);
             assertThat(rafter.isAlive()).isTrue();
             Thread.sleep(3);
         }
