@@ -29,14 +29,14 @@ final class HandOutFlow {
     private static final int MOST_ROUNDS = 5;
     private static final int MOST_PRICINGS = 60;
 
-    private final Rebalance.Costs costs;
+    private final HandOutCosts costs;
     private final int tickets;
     private final int people;
     private final List<int[]> among = new ArrayList<>();
     /** Which tickets stay with who has them beyond what they take. */
     private final boolean[] kept;
 
-    private HandOutFlow(Rebalance.Costs costs) {
+    private HandOutFlow(HandOutCosts costs) {
         this.costs = costs;
         this.tickets = costs.tickets();
         this.people = costs.people();
@@ -51,7 +51,7 @@ final class HandOutFlow {
      */
     record Solution(int[] to, long bound) {}
 
-    static Solution solve(Rebalance.Costs costs) {
+    static Solution solve(HandOutCosts costs) {
         if (costs.tickets() == 0) {
             return new Solution(new int[0], 0);
         }
@@ -102,7 +102,7 @@ final class HandOutFlow {
             for (int p : among.get(t)) {
                 gives.put(edge(graph, capacities, t, tickets + p, costs.of(t, p), 1), new int[] {t, p, 0});
             }
-            if (costs.stays(t) < Rebalance.Costs.NEVER) {
+            if (costs.stays(t) < HandOutCosts.NEVER) {
                 int has = costs.owner(t);
                 gives.put(edge(graph, capacities, t, tickets + people + has, costs.stays(t), 1), new int[] {t, has, 1});
             }
@@ -110,7 +110,7 @@ final class HandOutFlow {
         }
         for (int p = 0; p < people; p++) {
             for (int k = 0; k < costs.slots(p); k++) {
-                edge(graph, capacities, tickets + p, sink, Rebalance.Costs.oneMore(k), 1);
+                edge(graph, capacities, tickets + p, sink, HandOutCosts.oneMore(k), 1);
             }
             if (costs.over(p) > 0) {
                 edge(graph, capacities, tickets + people + p, sink, 0, costs.over(p));
@@ -146,8 +146,8 @@ final class HandOutFlow {
         }
         var prices = new Prices(new double[people], new double[people]);
         for (int p = 0; p < people; p++) {
-            prices.taken()[p] = taken[p] < costs.slots(p) ? Rebalance.Costs.oneMore(taken[p]) : Rebalance.Costs.NEVER;
-            prices.kept()[p] = keeps[p] < costs.over(p) ? 0 : Rebalance.Costs.NEVER;
+            prices.taken()[p] = taken[p] < costs.slots(p) ? HandOutCosts.oneMore(taken[p]) : HandOutCosts.NEVER;
+            prices.kept()[p] = keeps[p] < costs.over(p) ? 0 : HandOutCosts.NEVER;
         }
         for (int round = 0; round < MOST_PRICINGS && cheaper(to, prices); round++) {
             // Until nothing is.
@@ -181,7 +181,7 @@ final class HandOutFlow {
     /** What a ticket costs at least that goes away from where it is at somebody. */
     private double elsewhere(int t, int from, Prices prices) {
         double least = nobody(t);
-        if (!kept[t] && costs.stays(t) < Rebalance.Costs.NEVER) {
+        if (!kept[t] && costs.stays(t) < HandOutCosts.NEVER) {
             least = Math.min(least, costs.stays(t) + prices.kept()[costs.owner(t)]);
         }
         for (int p = 0; p < people; p++) {
@@ -195,7 +195,7 @@ final class HandOutFlow {
     /** The cheapest way of a ticket at these prices. */
     private double least(int t, Prices prices) {
         double least = nobody(t);
-        if (costs.stays(t) < Rebalance.Costs.NEVER) {
+        if (costs.stays(t) < HandOutCosts.NEVER) {
             least = Math.min(least, costs.stays(t) + prices.kept()[costs.owner(t)]);
         }
         return least;
@@ -236,7 +236,7 @@ final class HandOutFlow {
         }
         for (int p = 0; p < people; p++) {
             for (int k = 0; k < costs.slots(p); k++) {
-                sum += Math.min(0, Rebalance.Costs.oneMore(k) - prices.taken()[p]);
+                sum += Math.min(0, HandOutCosts.oneMore(k) - prices.taken()[p]);
             }
             sum -= costs.over(p) * prices.kept()[p];
         }

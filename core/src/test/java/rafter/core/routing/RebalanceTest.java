@@ -138,8 +138,8 @@ class RebalanceTest {
             return new Scene(items, people);
         }
 
-        Rebalance.Costs costs() {
-            return new Rebalance.Costs(items, people, NOW);
+        HandOutCosts costs() {
+            return new HandOutCosts(items, people, NOW);
         }
     }
 
@@ -147,7 +147,7 @@ class RebalanceTest {
     @MethodSource("seeds")
     void no_way_to_hand_out_costs_less_than_the_bound_and_the_proposal_costs_as_much(long seed) {
         Scene scene = Scene.random(seed, 5, 3);
-        Rebalance.Costs costs = scene.costs();
+        HandOutCosts costs = scene.costs();
         HandOutFlow.Solution solution = HandOutFlow.solve(costs);
         long best = best(costs, new int[costs.tickets()], 0);
         assertThat(costs.total(solution.to())).as("the optimum").isEqualTo(best);
@@ -156,7 +156,7 @@ class RebalanceTest {
     }
 
     /** Every way there is. */
-    private static long best(Rebalance.Costs costs, int[] to, int t) {
+    private static long best(HandOutCosts costs, int[] to, int t) {
         if (t == to.length) {
             return allowed(costs, to) ? costs.total(to) : Long.MAX_VALUE;
         }
@@ -171,7 +171,7 @@ class RebalanceTest {
         return best;
     }
 
-    private static boolean allowed(Rebalance.Costs costs, int[] to) {
+    private static boolean allowed(HandOutCosts costs, int[] to) {
         for (int p = 0; p < costs.people(); p++) {
             int own = 0;
             int others = 0;
@@ -191,7 +191,7 @@ class RebalanceTest {
     void it_costs_no_more_than_handing_out_one_by_one_passes_no_capacity_and_does_not_depend_on_the_order(long seed) {
         Scene scene = Scene.random(seed, 60, 12);
         Rebalance.Plan plan = Rebalance.plan(scene.items(), scene.people(), NOW);
-        Rebalance.Costs costs = scene.costs();
+        HandOutCosts costs = scene.costs();
         assertThat(plan.cost()).isLessThanOrEqualTo(costs.total(greedy(costs)));
         assertThat(plan.bound()).isLessThanOrEqualTo(plan.cost());
         assertThat(plan.gap()).isLessThan(2);
@@ -206,7 +206,7 @@ class RebalanceTest {
         assertThat(Rebalance.plan(scene.items(), turned, NOW)).isEqualTo(plan);
     }
 
-    private static int[] greedy(Rebalance.Costs costs) {
+    private static int[] greedy(HandOutCosts costs) {
         int[] to = costs.owners();
         int[] has = new int[costs.people()];
         for (int owner : to) {

@@ -2,8 +2,8 @@ package rafter.outside.demo;
 
 import static rafter.database.Tables.WORKING;
 
+import java.time.Clock;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -42,6 +42,7 @@ final class DemoQueues {
     private final Workforce workforce;
     private final Whereabouts whereabouts;
     private final DSLContext sql;
+    private final Clock clock;
     private final DemoPeople people;
     private final PersonId ravi;
     private final Map<String, TeamId> teams;
@@ -52,6 +53,7 @@ final class DemoQueues {
         this.workforce = context.getBean(Workforce.class);
         this.whereabouts = context.getBean(Whereabouts.class);
         this.sql = context.getBean(DSLContext.class);
+        this.clock = context.getBean(Clock.class);
         this.people = people;
         this.ravi = people.named("Ravi Nand").id();
         this.teams = context.getBean(Persons.class).teams().stream().collect(Collectors.toMap(Team::name, Team::id));
@@ -152,7 +154,7 @@ final class DemoQueues {
         whereabouts.say(Presence.AWAY, "on the pier until two", true, viewer("Marta Kowal"));
         // Nobody sits at most of their pages, so that what a page would renew is lent for a day.
         sql.update(WORKING)
-                .set(WORKING.SEEN_UNTIL, Instant.now().plus(Duration.ofHours(24)))
+                .set(WORKING.SEEN_UNTIL, clock.instant().plus(Duration.ofHours(24)))
                 .execute();
     }
 

@@ -26,7 +26,7 @@ import rafter.core.ticket.Ticket;
 @RequestMapping("/offer")
 class OfferController {
 
-    /** An offer as the page shows it; {@code seconds} are left of {@code of}. */
+    /** An offer as the page shows it; {@code seconds} are left. */
     record Shown(long id, TicketNumber ticket, String subject, String priority, String due, String why, long seconds) {}
 
     private final HandingOut handing;
