@@ -6,7 +6,7 @@ import java.util.function.LongFunction;
 
 /** By what one thing is known; each kind of thing has a type of its own, so that a person is never taken for a team. */
 public sealed interface Id extends Comparable<Id>
-        permits TicketNumber, PersonId, TeamId, ContactId, CompanyId, MessageId, QueueId, SkillId {
+        permits TicketNumber, PersonId, TeamId, ContactId, CompanyId, MessageId, QueueId, ExpertId, SkillId {
 
     /** The number as it is kept, and as it stands in addresses and forms. */
     @JsonValue
