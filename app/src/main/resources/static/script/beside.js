@@ -4,7 +4,7 @@ import { byId } from "./page.js";
 import { ask } from "./server.js";
 
 const TICKET = /^\/tickets\/\d+$/;
-const BESIDE = /^\/(tickets\/\d+(\/(history|alike|files|fit))?|contacts\/\d+|people\/companies\/\d+)$/;
+const BESIDE = /^\/(tickets\/\d+(\/(history|alike|files|fit|consult))?|consults\/\d+|contacts\/\d+|people\/companies\/\d+)$/;
 const trail = [];
 let opener = null;
 
@@ -63,7 +63,7 @@ document.addEventListener("keydown", e => {
 // A form there is sent from there, and what comes of it is shown there.
 document.addEventListener("submit", e => {
   const form = e.target;
-  if (!form.closest("#beside-body") || form.matches("[hx-get], [hx-post]")) { return; }
+  if (!form.closest("#beside-body") || form.matches("[hx-get], [hx-post], [data-whole]")) { return; }
   e.preventDefault();
   const fields = new URLSearchParams(new FormData(form, e.submitter));
   ask(form.action, { method: "POST", body: fields, headers: { Accept: "text/html" } }).then(answer => answer.text().then(html => {

@@ -17,6 +17,7 @@ export function listen() {
     });
   });
   source.addEventListener("offer", () => { document.dispatchEvent(new CustomEvent("rafter:offer")); });
+  source.addEventListener("room", () => { document.dispatchEvent(new CustomEvent("rafter:room")); });
   source.addEventListener("floor", () => { document.dispatchEvent(new CustomEvent("rafter:floor")); });
   source.addEventListener("notice", e => { if (e.data === document.querySelector("meta[name=me]").content) { bell(true); } });
   source.onerror = () => {

@@ -32,7 +32,7 @@ function tick() {
   const left = document.querySelector("#offer [data-left]");
   if (!left) { return; }
   const seconds = Math.max(0, Math.round((ends - Date.now()) / 1000));
-  left.textContent = seconds + " s";
+  left.textContent = seconds < 100 ? seconds + " s" : Math.round(seconds / 60) + " m";
   if (seconds > 0) { setTimeout(tick, 1000); } else { setTimeout(look, 1500); }
 }
 function arrived() {
@@ -41,7 +41,7 @@ function arrived() {
   ends = Date.now() + Number(card.dataset.seconds) * 1000;
   if (told !== card.dataset.offer) {
     told = card.dataset.offer;
-    byId("said").textContent = "You are asked to take a ticket: " + card.dataset.subject + ". Y takes it, N passes it.";
+    byId("said").textContent = card.getAttribute("aria-label") + ": " + card.dataset.subject + ". Y takes it, N passes it.";
     beep();
     notify(card);
     tick();

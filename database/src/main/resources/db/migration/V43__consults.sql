@@ -92,7 +92,7 @@ create table consult_file (
     name text not null,
     media_type text not null,
     size bigint not null,
-    sha256 bytea not null
+    sha256 bytea not null references file
 );
 create index consult_file_line on consult_file (line_id);
 

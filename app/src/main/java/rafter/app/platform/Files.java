@@ -1,6 +1,7 @@
 package rafter.app.platform;
 
 import static rafter.database.Tables.ATTACHMENT;
+import static rafter.database.Tables.CONSULT_FILE;
 import static rafter.database.Tables.DRAFT_FILE;
 import static rafter.database.Tables.DROPPED_FILE;
 import static rafter.database.Tables.FILE;
@@ -105,6 +106,7 @@ public class Files {
                         DSL.select(DROPPED_FILE.SHA256).from(DROPPED_FILE).where(DROPPED_FILE.DROPPED_AT.lt(before))))
                 .and(FILE.CREATED_AT.lt(before))
                 .andNotExists(DSL.selectOne().from(DRAFT_FILE).where(DRAFT_FILE.SHA256.eq(FILE.SHA256)))
+                .andNotExists(DSL.selectOne().from(CONSULT_FILE).where(CONSULT_FILE.SHA256.eq(FILE.SHA256)))
                 .andNotExists(DSL.selectOne().from(ATTACHMENT).where(ATTACHMENT.SHA256.eq(FILE.SHA256)))
                 .andNotExists(DSL.selectOne().from(INBOUND).where(INBOUND.RAW.eq(FILE.SHA256)))
                 .andNotExists(DSL.selectOne().from(OUTBOX).where(OUTBOX.RAW.eq(FILE.SHA256)))

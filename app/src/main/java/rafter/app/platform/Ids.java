@@ -15,6 +15,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
 import rafter.core.id.CompanyId;
 import rafter.core.id.ContactId;
+import rafter.core.id.ExpertId;
 import rafter.core.id.Id;
 import rafter.core.id.MessageId;
 import rafter.core.id.PersonId;
@@ -37,6 +38,7 @@ public class Ids implements WebMvcConfigurer {
         registry.addConverter(String.class, ContactId.class, reading(ContactId::new));
         registry.addConverter(String.class, CompanyId.class, reading(CompanyId::new));
         registry.addConverter(String.class, QueueId.class, reading(QueueId::new));
+        registry.addConverter(String.class, ExpertId.class, reading(ExpertId::new));
         registry.addConverter(String.class, SkillId.class, reading(SkillId::new));
         registry.addConverter(String.class, MessageId.class, reading(MessageId::new));
     }

@@ -52,6 +52,11 @@ public class LiveNews {
         tell("floor", 0);
     }
 
+    /** Something was said in a room, or somebody came or went. */
+    public void roomChanged(long consult) {
+        tell("room", consult);
+    }
+
     /** Sessions of a person ended. */
     public void sessionsEnded(PersonId person) {
         tell("sessions", person.value());

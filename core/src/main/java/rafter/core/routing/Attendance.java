@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import rafter.core.time.Interval;
 import rafter.core.time.WorkingTime;
 
 /**
@@ -29,6 +30,7 @@ public record Attendance(
 
     /** Hours further back than this say nothing about today. */
     private static final Duration LOOKED_BACK = Duration.ofDays(8);
+    private static final Duration DAY = Duration.ofDays(1);
 
     public Attendance {
         absences = List.copyOf(absences);
@@ -72,6 +74,26 @@ public record Attendance(
             return byThemselves;
         }
         return open ? new Where(Presence.HERE, "") : new Where(Presence.OFF, "outside of their hours");
+    }
+
+    /**
+     * How much of their day is left: until their hours end, or an absence begins that is planned.
+     *
+     * @param unplanned what is left of somebody who has no hours
+     */
+    public Duration left(Instant now, Duration unplanned) {
+        Instant end = hours.map(open -> open.openings(now, now.plus(DAY)).stream()
+                        .findFirst()
+                        .filter(opening -> opening.startInclusive().equals(now))
+                        .map(Interval::endExclusive)
+                        .orElse(now))
+                .orElse(now.plus(unplanned));
+        Instant until = absences.stream()
+                .map(Absence::from)
+                .filter(from -> from.isAfter(now) && from.isBefore(end))
+                .min(Instant::compareTo)
+                .orElse(end);
+        return Duration.between(now, until);
     }
 
     /** When they are next at work by what is planned, after now; nothing when nothing is planned, or they are at work. */

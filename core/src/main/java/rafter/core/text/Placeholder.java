@@ -31,12 +31,15 @@ public enum Placeholder {
     RATING("rating", "the links by which the customer rates"),
     MEETING("meeting", "what the meeting is about"),
     MEETING_TIME("meeting time", "when the meeting is"),
-    MEETING_PLACE("meeting place", "where it is; nothing when nobody said");
+    MEETING_PLACE("meeting place", "where it is; nothing when nobody said"),
+    QUESTION("question", "what help is asked for"),
+    ROOM("room", "the address of the room");
 
     private static final Set<Placeholder> FOR_ACKNOWLEDGEMENTS =
             EnumSet.of(TICKET, SUBJECT, CUSTOMER, FIRST_NAME, WORKSPACE, REQUEST_PAGE, OPENS);
     private static final Set<Placeholder> FOR_MEETINGS =
             EnumSet.of(TICKET, SUBJECT, WORKSPACE, MEETING, MEETING_TIME, MEETING_PLACE);
+    private static final Set<Placeholder> FOR_CONSULTS = EnumSet.of(TICKET, SUBJECT, WORKSPACE, AGENT, QUESTION, ROOM);
     private static final Set<Placeholder> FOR_RATING =
             EnumSet.of(TICKET, SUBJECT, CUSTOMER, FIRST_NAME, WORKSPACE, RATING);
     private static final Set<Placeholder> FOR_STEPS =
@@ -87,6 +90,11 @@ public enum Placeholder {
     /** Those of which a mail about a meeting can make use. */
     public static Set<Placeholder> forMeetings() {
         return EnumSet.copyOf(FOR_MEETINGS);
+    }
+
+    /** Those of which an invitation into a room can make use. */
+    public static Set<Placeholder> forConsults() {
+        return EnumSet.copyOf(FOR_CONSULTS);
     }
 
     /** Those of which the question how somebody was helped can make use. */

@@ -21,6 +21,7 @@ public enum Purpose {
     INVITATION("Invitation to a meeting", "to everybody who is invited", Placeholder.forMeetings()),
     MEETING_CHANGED("Change of a meeting", "to everybody who is invited", Placeholder.forMeetings()),
     MEETING_OFF("Meeting called off", "to everybody who was invited", Placeholder.forMeetings()),
+    CONSULT("Invitation into a room", "to everybody whose help is asked for", Placeholder.forConsults()),
     OWN("Template", "by the rules that name it", Placeholder.forRules());
 
     private final String words;
@@ -50,7 +51,11 @@ public enum Purpose {
 
     /** Without which it would be of no use; nothing for most. */
     public Optional<Placeholder> needed() {
-        return this == RATING ? Optional.of(Placeholder.RATING) : Optional.empty();
+        return switch (this) {
+            case RATING -> Optional.of(Placeholder.RATING);
+            case CONSULT -> Optional.of(Placeholder.ROOM);
+            default -> Optional.empty();
+        };
     }
 
     /** Whether there can be several, of which one is chosen. */

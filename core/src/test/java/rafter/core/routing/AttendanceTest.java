@@ -80,6 +80,21 @@ class AttendanceTest {
     }
 
     @Test
+    void of_the_day_is_left_what_comes_before_their_hours_end_or_an_absence_begins() {
+        Duration unplanned = Duration.ofHours(3);
+        Attendance office = said(Presence.HERE, Optional.of(TEN), Optional.of(OFFICE));
+        assertThat(office.left(TEN, unplanned)).isEqualTo(Duration.ofHours(6));
+        assertThat(office.left(hours(6), unplanned)).isEqualTo(Duration.ZERO);
+        assertThat(office.left(hours(5), unplanned)).isEqualTo(Duration.ofHours(1));
+        Attendance own = said(Presence.HERE, Optional.of(TEN), Optional.empty());
+        assertThat(own.left(TEN, unplanned)).isEqualTo(unplanned);
+        var trip = new Attendance.Absence(1, hours(2), hours(24), "");
+        Attendance leaving = new Attendance(
+                Presence.HERE, "", Optional.of(TEN), false, Optional.of(hours(9)), List.of(trip), Optional.of(OFFICE));
+        assertThat(leaving.left(TEN, unplanned)).isEqualTo(Duration.ofHours(2));
+    }
+
+    @Test
     void nobody_is_at_work_of_whom_no_page_is_open() {
         var gone = new Attendance(
                 Presence.HERE, "", Optional.of(TEN), false, Optional.of(hours(1)), List.of(), Optional.empty());

@@ -20,6 +20,7 @@ import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
 import rafter.app.tickets.acts.Arrivals;
 import rafter.app.tickets.acts.NewMessage;
+import rafter.app.tickets.acts.OtherMail;
 import rafter.app.tickets.outside.OutsideAnswers;
 import rafter.app.tickets.outside.OutsideThread;
 import rafter.core.id.TicketNumber;
@@ -44,6 +45,7 @@ class Filing {
     private final Outbox outbox;
     private final Contacts contacts;
     private final OutsideAnswers outside;
+    private final List<OtherMail> others;
     private final Arrivals arrivals;
     private final Workspaces workspaces;
     private final Likenesses likenesses;
@@ -57,6 +59,7 @@ class Filing {
             Contacts contacts,
             Arrivals arrivals,
             OutsideAnswers outside,
+            List<OtherMail> others,
             Workspaces workspaces,
             Likenesses likenesses,
             Sorting sorting,
@@ -67,6 +70,7 @@ class Filing {
         this.contacts = contacts;
         this.arrivals = arrivals;
         this.outside = outside;
+        this.others = others;
         this.workspaces = workspaces;
         this.likenesses = likenesses;
         this.sorting = sorting;
@@ -98,8 +102,14 @@ class Filing {
         if (!asPerson && contacts.isUnwanted(sender)) {
             return new Inbox.Outcome.Aside("Its sender’s mail was said to be no request.", "");
         }
-        List<Threading.Candidate> candidates = arrivals.candidates(marked(scene), mail.references());
         MailKind kind = asPerson ? MailKind.PERSON : mail.kind();
+        Optional<Inbox.Outcome> taken = others.stream()
+                .flatMap(other -> toOther(scene, other, sender, kind).stream())
+                .findFirst();
+        if (taken.isPresent()) {
+            return taken.get();
+        }
+        List<Threading.Candidate> candidates = arrivals.candidates(marked(scene), mail.references());
         Optional<OutsideThread> thread = outside.belonging(mail.references(), marked(scene), sender)
                 .filter(one -> candidates.stream()
                         .noneMatch(candidate -> candidate.ticket().equals(one.ticket())
@@ -108,6 +118,19 @@ class Filing {
             return fromOutside(scene, thread.get(), kind);
         }
         return kind.automatic() ? automatic(scene, kind, candidates) : person(scene, candidates);
+    }
+
+    /** What belongs to something beside the conversation of a ticket; nothing when it does not. */
+    private Optional<Inbox.Outcome> toOther(Scene scene, OtherMail other, String sender, MailKind kind) {
+        return other.belonging(scene.mail().references(), marked(scene), sender).stream()
+                .mapToObj(belonging -> {
+                    NewMessage mail =
+                            entry(scene, NewMessage.Kind.OUTSIDE_IN, Optional.empty(), "", Earlier.NOTHING);
+                    String once = "mail-" + scene.row().getId();
+                    return (Inbox.Outcome)
+                            new Inbox.Outcome.Ignored(other.take(belonging, mail, once, kind.automatic()));
+                })
+                .findFirst();
     }
 
     /** What a third party answered; of whoever takes part in the ticket it is no outside mail, whatever it refers to. */

@@ -10,6 +10,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -109,6 +110,25 @@ public class Whereabouts {
     /** What is known of somebody. */
     public Attendance of(PersonId person) {
         return all().getOrDefault(person, NEVER_SAID);
+    }
+
+    /** The names of the calendars by which people can work, by their ids. */
+    public Map<String, String> calendars() {
+        var names = new LinkedHashMap<String, String>();
+        hours.calendars().forEach(plan -> names.put(plan.id(), plan.name()));
+        return names;
+    }
+
+    /** Of somebody who says nothing, and is there as a calendar says; blank: always. */
+    public Attendance byHours(String calendar) {
+        return new Attendance(
+                Presence.HERE,
+                "",
+                Optional.empty(),
+                false,
+                Optional.of(Instant.MAX),
+                List.of(),
+                hours.of(calendar));
     }
 
     private Map<PersonId, List<Attendance.Absence>> absences() {

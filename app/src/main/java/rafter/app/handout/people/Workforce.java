@@ -1,5 +1,7 @@
 package rafter.app.handout.people;
 
+import static rafter.database.Tables.CONSULT;
+import static rafter.database.Tables.CONSULT_GUEST;
 import static rafter.database.Tables.OFFER;
 import static rafter.database.Tables.TICKET;
 import static rafter.database.Tables.WORKING;
@@ -67,6 +69,7 @@ public class Workforce {
     private final Skills skills;
     private final Whereabouts whereabouts;
     private final HandOutSettings settings;
+    private final ConsultSettings consults;
     private final Audit audit;
     private final Guard guard;
     private final Clock clock;
@@ -77,6 +80,7 @@ public class Workforce {
             Skills skills,
             Whereabouts whereabouts,
             HandOutSettings settings,
+            ConsultSettings consults,
             Audit audit,
             Guard guard,
             Clock clock) {
@@ -85,6 +89,7 @@ public class Workforce {
         this.skills = skills;
         this.whereabouts = whereabouts;
         this.settings = settings;
+        this.consults = consults;
         this.audit = audit;
         this.guard = guard;
         this.clock = clock;
@@ -117,7 +122,7 @@ public class Workforce {
 
     /**
      * Everybody who works here, with what they have just now: of each open ticket of theirs on which it is our turn, and of each that they are
-     * asked about, so much as its channel takes.
+     * asked about, so much as its channel takes; and of each room that they are in.
      */
     public List<Worker> workers() {
         Map<PersonId, Standing> standings = standings();
@@ -188,7 +193,22 @@ public class Workforce {
                 .on(TICKET.NUMBER.eq(OFFER.TICKET))
                 .where(OFFER.STATE.eq("OPEN"))
                 .forEach(r -> used.merge(r.value1(), rules.units(r.value2()), Double::sum));
+        double room = consults.rules().units();
+        rooms().forEach((person, count) -> used.merge(person, count * room, Double::sum));
         return used;
+    }
+
+    /** In how many rooms each is just now. */
+    public Map<PersonId, Integer> rooms() {
+        return sql.select(CONSULT_GUEST.PERSON_ID, DSL.count())
+                .from(CONSULT_GUEST)
+                .join(CONSULT)
+                .on(CONSULT.ID.eq(CONSULT_GUEST.CONSULT_ID))
+                .where(CONSULT.STATE.eq("OPEN"))
+                .and(CONSULT_GUEST.STATE.eq("TAKEN"))
+                .and(CONSULT_GUEST.PERSON_ID.isNotNull())
+                .groupBy(CONSULT_GUEST.PERSON_ID)
+                .fetchMap(r -> r.value1(), r -> r.value2());
     }
 
     // ------------------------------------------------------------------ changing it

@@ -11,6 +11,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+import rafter.app.handout.consults.AskedIn;
 import rafter.app.handout.people.HandOutSettings;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
@@ -30,6 +31,7 @@ class OfferController {
     record Shown(long id, TicketNumber ticket, String subject, String priority, String due, String why, long seconds) {}
 
     private final HandingOut handing;
+    private final AskedIn rooms;
     private final Tickets tickets;
     private final HandOutSettings settings;
     private final NextDues dues;
@@ -39,6 +41,7 @@ class OfferController {
 
     OfferController(
             HandingOut handing,
+            AskedIn rooms,
             Tickets tickets,
             HandOutSettings settings,
             NextDues dues,
@@ -46,6 +49,7 @@ class OfferController {
             Access access,
             Clock clock) {
         this.handing = handing;
+        this.rooms = rooms;
         this.tickets = tickets;
         this.settings = settings;
         this.dues = dues;
@@ -64,6 +68,7 @@ class OfferController {
         Optional<Shown> shown = handing.asked(me)
                 .flatMap(asked -> tickets.find(asked.ticket(), me).map(ticket -> shown(asked, ticket)));
         model.addAttribute("offer", shown.orElse(null));
+        model.addAttribute("room", shown.isPresent() ? null : rooms.of(me).orElse(null));
         model.addAttribute("asksWhy", settings.rules().passAsksWhy());
         return "handout/queues/offer :: offer";
     }
@@ -88,6 +93,19 @@ class OfferController {
             redirect.addFlashAttribute("problem", e.words());
             return "redirect:/floor";
         }
+    }
+
+    /** Does not come into a room, and shows what is asked then. */
+    @PostMapping("/rooms/{consult}/decline")
+    String decline(@PathVariable long consult, @RequestParam(defaultValue = "") String reason, Model model) {
+        Viewer me = access.require(Right.WORK);
+        try {
+            rooms.decline(consult, reason, me);
+        } catch (Problem.Invalid | Problem.Stale e) {
+            model.addAttribute("problem", e.words());
+            model.addAttribute("reason", reason);
+        }
+        return shown(me, model);
     }
 
     /** Passes it, and shows what is asked then; nothing, most often. */

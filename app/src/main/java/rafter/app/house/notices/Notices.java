@@ -39,6 +39,7 @@ public class Notices {
         HELP_BACK("What I asked somebody to do is handed back"),
         QUESTION("Somebody asks me, or a team of mine, something beside a ticket, or answers me"),
         HELP_LATE("Help that I asked for, or was asked for, is late"),
+        CONSULT("Somebody asks me into a room"),
         WATCHED_CUSTOMER("A customer wrote to a ticket that I watch"),
         WATCHED_OURS("A colleague answered or wrote a note on a ticket that I watch"),
         WATCHED_STATE("A ticket that I watch changed its state"),

@@ -37,6 +37,7 @@ class HousePlaces implements Place.Source {
             rule("Queues", "queues"),
             rule("Handing out", "handing-out"),
             rule("Skills", "skills"),
+            rule("Consults", "consults"),
             rule("Automatic mails", "mails"),
             rule("Who is told", "notices"),
             rule("States", "states"),

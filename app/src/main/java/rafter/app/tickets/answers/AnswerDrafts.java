@@ -23,7 +23,7 @@ import rafter.core.ticket.Work;
 
 /** Keeps draft answers. Those that were made of tickets out of somebody's reach are not shown to them. */
 @Component
-class AnswerDrafts {
+public class AnswerDrafts {
 
     private static final int MOST = 500;
     private static final int LONGEST_TITLE = 200;
@@ -102,10 +102,27 @@ class AnswerDrafts {
                     + " was resolved. Write that first, then make an answer of it.");
         }
         String body = (resolution.was() + "\n\n" + resolution.done()).strip();
+        return of(number, body.isEmpty() ? resolution.cause() : body, me);
+    }
+
+    /**
+     * Makes a draft of what was found on a ticket; of each ticket there is one, and a second time it is the one that was made.
+     *
+     * @param body what the answer says
+     * @throws Problem.Invalid when that is nothing
+     */
+    @Transactional
+    public long of(TicketNumber number, String body, Viewer me) {
+        Access.require(me, Right.WORK);
+        Ticket ticket =
+                tickets.find(number, me).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        if (body.isBlank()) {
+            throw new Problem.Invalid("There is nothing yet of which an answer could be made.");
+        }
         sql.insertInto(ANSWER_DRAFT)
                 .set(ANSWER_DRAFT.TICKET, number)
                 .set(ANSWER_DRAFT.TITLE, cut(ticket.subject()))
-                .set(ANSWER_DRAFT.BODY, body.isEmpty() ? resolution.cause() : body)
+                .set(ANSWER_DRAFT.BODY, body.strip())
                 .set(ANSWER_DRAFT.PERSON_ID, me.id())
                 .set(ANSWER_DRAFT.CHANGED_AT, clock.instant())
                 .onConflictDoNothing()

@@ -194,6 +194,7 @@ class TicketController {
                 "outside", outside.of(number, me).stream().map(this::line).toList());
         model.addAttribute("parts", parts.of(number, view.ticket(), me));
         model.addAttribute("place", waits.place(number, view.ticket(), me));
+        model.addAttribute("rooms", waits.rooms(number, me));
         model.addAttribute("needLines", waits.needs(number, view.ticket(), me));
         readers.reads(number, me);
         model.addAttribute("readers", readers.others(number, me));

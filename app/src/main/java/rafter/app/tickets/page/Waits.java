@@ -6,17 +6,20 @@ import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
 import rafter.app.house.access.Viewer;
 import rafter.app.tickets.acts.HandOutDesk;
+import rafter.app.tickets.acts.RoomDesk;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.Turn;
 
-/** Where a ticket waits for somebody, and what it needs; asked for only while it can wait. */
+/** Where a ticket waits for somebody, and what it needs, asked for only while it can wait; and the rooms beside it. */
 @Component
 class Waits {
 
     private final ObjectProvider<HandOutDesk> desk;
+    private final ObjectProvider<RoomDesk> rooms;
 
-    Waits(ObjectProvider<HandOutDesk> desk) {
+    Waits(ObjectProvider<HandOutDesk> desk, ObjectProvider<RoomDesk> rooms) {
+        this.rooms = rooms;
         this.desk = desk;
     }
 
@@ -34,5 +37,9 @@ class Waits {
         return waits(ticket)
                 ? desk.stream().flatMap(one -> one.needs(number, me).stream()).toList()
                 : List.of();
+    }
+
+    List<RoomDesk.Room> rooms(TicketNumber number, Viewer me) {
+        return rooms.stream().flatMap(one -> one.rooms(number, me).stream()).toList();
     }
 }

@@ -1,0 +1,50 @@
+package rafter.app.handout.consults;
+
+import java.nio.charset.StandardCharsets;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.stereotype.Component;
+import rafter.app.platform.FileSafety;
+import rafter.app.platform.Problem;
+
+/** Gives out the files of rooms, only to be saved. */
+@Component
+class RoomFiles {
+
+    private final Rooms rooms;
+    private final Lines lines;
+    private final FileSafety safety;
+
+    RoomFiles(Rooms rooms, Lines lines, FileSafety safety) {
+        this.rooms = rooms;
+        this.lines = lines;
+        this.safety = safety;
+    }
+
+    /** A file that came into the room. */
+    ResponseEntity<byte[]> ofLine(long consult, long file) {
+        return give(lines.file(consult, file).orElseThrow(() -> new Problem.NotFound("There is no such file.")));
+    }
+
+    /** A file of its ticket. */
+    ResponseEntity<byte[]> ofTicket(Consults.Consult consult, long file) {
+        return give(rooms.ticketFile(consult, file));
+    }
+
+    private ResponseEntity<byte[]> give(Lines.Content file) {
+        safety.insist(file.content(), file.name());
+        return ResponseEntity.ok()
+                .contentType(MediaType.APPLICATION_OCTET_STREAM)
+                .header(
+                        HttpHeaders.CONTENT_DISPOSITION,
+                        ContentDisposition.attachment()
+                                .filename(file.name(), StandardCharsets.UTF_8)
+                                .build()
+                                .toString())
+                .header("X-Content-Type-Options", "nosniff")
+                .header(HttpHeaders.CACHE_CONTROL, "private, no-store")
+                .body(file.content());
+    }
+}
