@@ -7,6 +7,7 @@ import java.time.Clock;
 import java.util.HashMap;
 import java.util.Map;
 import rafter.outside.demo.Cast;
+import rafter.outside.demo.Shift;
 import rafter.outside.demo.Tide;
 
 /** The outside world as a process of its own, so that Rafter can be stopped and started against it. */
@@ -22,12 +23,14 @@ public final class OutsideApplication {
                 Integer.parseInt(settings.getOrDefault("outside.imap-port", "3143")),
                 Path.of(settings.getOrDefault("outside.spool", "target/spool")));
         Cast.PEOPLE.forEach(person -> world.mailbox(person.address()));
+        Cast.EXPERTS.forEach(expert -> world.mailbox(expert.address()));
         Cast.MAILBOXES.forEach(box -> world.mailbox(box.address()));
         var page = new OutsidePage(world, Clock.systemUTC(), settings.getOrDefault("outside.rafter", ""));
         page.start(Integer.parseInt(settings.getOrDefault("server.port", "8490")));
         if (Boolean.parseBoolean(settings.getOrDefault("outside.tide", "false"))) {
-            new Tide(world, Clock.systemUTC())
-                    .start(URI.create(settings.getOrDefault("outside.rafter", "http://127.0.0.1:8400")));
+            URI rafter = URI.create(settings.getOrDefault("outside.rafter", "http://127.0.0.1:8400"));
+            new Tide(world, Clock.systemUTC()).start(rafter);
+            new Shift(rafter).start();
         }
         System.out.println("The outside is there: SMTP " + world.smtpPort() + ", IMAP " + world.imapPort());
     }

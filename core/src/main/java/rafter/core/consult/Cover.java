@@ -95,7 +95,8 @@ public record Cover(List<Chosen> asked, List<Missing> missing) {
         long[] costs = here.stream().mapToLong(one -> cost(skills, one)).toArray();
         List<Integer> best = LeastCover.of(whole, sets, costs);
         long cost = best.stream().mapToLong(i -> costs[i]).sum();
-        List<Long> times = here.stream().map(Cover::quarters).distinct().sorted().toList();
+        List<Long> times =
+                here.stream().map(Cover::quarters).distinct().sorted().toList();
         int low = times.indexOf(together(best, here));
         int high = times.size() - 1;
         while (low < high) {
@@ -141,7 +142,8 @@ public record Cover(List<Chosen> asked, List<Missing> missing) {
 
     private static Map<SkillId, SkillLevel> levels(Candidate one, Set<SkillId> wanted) {
         return one.skills().entrySet().stream()
-                .filter(skill -> wanted.contains(skill.getKey()) && skill.getValue().covers())
+                .filter(skill ->
+                        wanted.contains(skill.getKey()) && skill.getValue().covers())
                 .collect(Collectors.toMap(
                         Map.Entry::getKey,
                         Map.Entry::getValue,
@@ -150,7 +152,8 @@ public record Cover(List<Chosen> asked, List<Missing> missing) {
     }
 
     private static List<Missing> missing(Set<SkillId> skills, Collection<Candidate> people) {
-        Comparator<Candidate> soonest = Comparator.comparing((Candidate one) -> one.next().orElse(Instant.MAX))
+        Comparator<Candidate> soonest = Comparator.comparing(
+                        (Candidate one) -> one.next().orElse(Instant.MAX))
                 .thenComparing(Candidate::who);
         return skills.stream()
                 .sorted(Comparator.comparingLong(SkillId::value))

@@ -63,8 +63,7 @@ final class LeastCover {
     /** Leaves out each set that another one replaces: which has all of it and costs no more. */
     private int[] undominated() {
         return IntStream.range(0, sets.length)
-                .filter(a -> sets[a] != 0
-                        && IntStream.range(0, sets.length).noneMatch(b -> b != a && dominates(b, a)))
+                .filter(a -> sets[a] != 0 && IntStream.range(0, sets.length).noneMatch(b -> b != a && dominates(b, a)))
                 .toArray();
     }
 

@@ -30,6 +30,7 @@ public record Attendance(
 
     /** Hours further back than this say nothing about today. */
     private static final Duration LOOKED_BACK = Duration.ofDays(8);
+
     private static final Duration DAY = Duration.ofDays(1);
 
     public Attendance {

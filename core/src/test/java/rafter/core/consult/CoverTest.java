@@ -20,10 +20,10 @@ import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import rafter.core.Seeds;
 import rafter.core.id.ExpertId;
 import rafter.core.id.PersonId;
 import rafter.core.id.SkillId;
-import rafter.core.Seeds;
 import rafter.core.routing.SkillLevel;
 
 class CoverTest {
@@ -40,10 +40,7 @@ class CoverTest {
     void one_who_knows_all_of_it_is_asked_and_not_two_who_know_a_part_each() {
         Cover cover = Cover.of(
                 Set.of(CUSTOMS, REEFER),
-                List.of(
-                        able(1, 0, CUSTOMS),
-                        able(2, 0, REEFER),
-                        able(3, 0.9, CUSTOMS, REEFER)));
+                List.of(able(1, 0, CUSTOMS), able(2, 0, REEFER), able(3, 0.9, CUSTOMS, REEFER)));
 
         assertThat(names(cover)).containsExactly("P3");
         assertThat(cover.asked().getFirst().knows()).containsOnlyKeys(CUSTOMS, REEFER);
@@ -82,8 +79,7 @@ class CoverTest {
     @Test
     void who_learns_a_skill_is_not_asked_for_it() {
         Cover cover = Cover.of(
-                Set.of(CUSTOMS),
-                List.of(person(1, 0, Map.of(CUSTOMS, SkillLevel.LEARNING), Duration.ofHours(1))));
+                Set.of(CUSTOMS), List.of(person(1, 0, Map.of(CUSTOMS, SkillLevel.LEARNING), Duration.ofHours(1))));
 
         assertThat(cover.asked()).isEmpty();
         assertThat(cover.missing()).containsExactly(new Cover.Missing(CUSTOMS, List.of()));
@@ -140,14 +136,17 @@ class CoverTest {
                 Duration.ofHours(4),
                 Optional.empty());
 
-        assertThat(names(Cover.of(Set.of(CUSTOMS), List.of(outside, able(7, 0, CUSTOMS))))).containsExactly("P7");
+        assertThat(names(Cover.of(Set.of(CUSTOMS), List.of(outside, able(7, 0, CUSTOMS)))))
+                .containsExactly("P7");
     }
 
     @ParameterizedTest
     @MethodSource("seeds")
     void it_is_what_trying_all_groups_finds(long seed) {
         var random = new Random(seed);
-        List<SkillId> skills = IntStream.rangeClosed(1, 1 + random.nextInt(6)).mapToObj(SkillId::new).toList();
+        List<SkillId> skills = IntStream.rangeClosed(1, 1 + random.nextInt(6))
+                .mapToObj(SkillId::new)
+                .toList();
         List<Candidate> people = crowd(random, 1 + random.nextInt(9), skills, 0.35);
 
         Cover cover = Cover.of(Set.copyOf(skills), people);
@@ -168,7 +167,8 @@ class CoverTest {
     @MethodSource("seeds")
     void it_does_not_depend_on_the_order_of_the_people(long seed) {
         var random = new Random(seed);
-        List<SkillId> skills = IntStream.rangeClosed(1, 12).mapToObj(SkillId::new).toList();
+        List<SkillId> skills =
+                IntStream.rangeClosed(1, 12).mapToObj(SkillId::new).toList();
         List<Candidate> people = crowd(random, 40, skills, 0.2);
         var shuffled = new ArrayList<>(people);
         Collections.shuffle(shuffled, random);
@@ -180,14 +180,16 @@ class CoverTest {
     @MethodSource("seeds")
     void nobody_of_it_can_be_left_out(long seed) {
         var random = new Random(seed);
-        List<SkillId> skills = IntStream.rangeClosed(1, 30).mapToObj(SkillId::new).toList();
+        List<SkillId> skills =
+                IntStream.rangeClosed(1, 30).mapToObj(SkillId::new).toList();
 
         List<Candidate> chosen = Cover.of(Set.copyOf(skills), crowd(random, 200, skills, 0.15)).asked().stream()
                 .map(Cover.Chosen::candidate)
                 .toList();
 
         for (Candidate one : chosen) {
-            List<Candidate> others = chosen.stream().filter(other -> other != one).toList();
+            List<Candidate> others =
+                    chosen.stream().filter(other -> other != one).toList();
             assertThat(covered(others)).isNotEqualTo(covered(chosen));
         }
     }
@@ -200,7 +202,10 @@ class CoverTest {
                 -group.stream()
                         .mapToLong(one -> needed.stream().filter(one::expert).count())
                         .sum(),
-                -group.stream().mapToLong(one -> one.left().toMinutes() / 15).min().orElse(0));
+                -group.stream()
+                        .mapToLong(one -> one.left().toMinutes() / 15)
+                        .min()
+                        .orElse(0));
     }
 
     private static List<Long> bestOfAll(List<Candidate> people, Set<SkillId> needed) {
@@ -255,8 +260,7 @@ class CoverTest {
     }
 
     private static Candidate away(Candidate one, Optional<Instant> next) {
-        return new Candidate(
-                one.who(), one.name(), one.skills(), one.load(), Optional.of("is away"), one.left(), next);
+        return new Candidate(one.who(), one.name(), one.skills(), one.load(), Optional.of("is away"), one.left(), next);
     }
 
     private static List<String> names(Cover cover) {

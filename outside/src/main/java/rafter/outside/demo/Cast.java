@@ -37,6 +37,11 @@ public final class Cast {
             new Worker("Odile Bran", "odile@ternpassage.example", "LEAD", List.of("Passengers", "Key accounts")),
             new Worker("Ravi Nand", "ravi@ternpassage.example", "ADMINISTRATOR", List.of()));
 
+    /** Who works elsewhere and knows what colleagues do not. */
+    public static final List<Someone> EXPERTS = List.of(
+            new Someone("Ilse Varga", "ilse@quaycustoms.example", "Quay Customs"),
+            new Someone("Tobin Marsh", "tobin@coldhold.example", "Coldhold Engineering"));
+
     public static final List<Firm> FIRMS = List.of(
             new Firm("Brightwater Produce", "Anchor", "brightwater.example"),
             new Firm("Vessa Brewing Co.", "Anchor", "vessabrewing.example"),

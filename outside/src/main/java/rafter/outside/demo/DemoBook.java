@@ -37,7 +37,7 @@ import rafter.core.time.Repeat;
 /** The ferry line's hours and promises. */
 final class DemoBook {
 
-    private static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
+    static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
     private static final String SHORE = "shore-office";
 
     private DemoBook() {}

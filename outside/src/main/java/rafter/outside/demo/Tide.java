@@ -23,6 +23,11 @@ public final class Tide {
 
     private static final Duration SHORTEST = Duration.ofSeconds(45);
     private static final int SPREAD_SECONDS = 90;
+    /** In these hours of the day, in the ferry line's own time, a rush comes in: mail follows on mail. */
+    private static final int RUSH_FROM = 8;
+
+    private static final int RUSH_UNTIL = 10;
+    private static final int RUSHED = 4;
     private static final List<String> REPLIES = List.of(
             "Thank you, that helps.",
             "Thanks. And is that also true on Sundays?",
@@ -71,7 +76,8 @@ public final class Tide {
         Cast.PEOPLE.forEach(person -> world.messages(person.address()).forEach(mail -> answered.add(id(mail))));
         while (true) {
             try {
-                Thread.sleep(SHORTEST.plusSeconds(random.nextInt(SPREAD_SECONDS)));
+                Thread.sleep(pause());
+                answerInvitations();
                 if (random.nextInt(3) == 0 || !answerSomething()) {
                     askSomething();
                 }
@@ -79,6 +85,26 @@ public final class Tide {
                 return;
             } catch (MessagingException | IOException | RuntimeException e) {
                 System.err.println("The tide paused: " + e);
+            }
+        }
+    }
+
+    private Duration pause() {
+        int hour = clock.instant().atZone(DemoBook.ZONE).getHour();
+        Duration usual = SHORTEST.plusSeconds(random.nextInt(SPREAD_SECONDS));
+        return hour >= RUSH_FROM && hour < RUSH_UNTIL ? usual.dividedBy(RUSHED) : usual;
+    }
+
+    /** Experts from outside take most of what they are asked into. */
+    private void answerInvitations() throws MessagingException, IOException {
+        for (Cast.Someone expert : Cast.EXPERTS) {
+            for (StoredMessage stored : world.messages(expert.address())) {
+                if (answered.add(id(stored))) {
+                    String text = random.nextInt(4) == 0
+                            ? "No, not today, sorry."
+                            : "Yes, I can look at it. Which booking is it about?";
+                    answer(expert, stored.getMimeMessage(), text);
+                }
             }
         }
     }
@@ -109,7 +135,7 @@ public final class Tide {
                 boolean ours = mail.getHeader("Auto-Submitted") == null
                         && String.valueOf(mail.getFrom()[0]).contains("ternpassage.example");
                 if (answered.add(id(stored)) && ours) {
-                    answer(person, mail);
+                    answer(person, mail, Telling.pick(REPLIES, random));
                     return true;
                 }
             }
@@ -117,12 +143,11 @@ public final class Tide {
         return false;
     }
 
-    private void answer(Cast.Someone person, MimeMessage mail) throws MessagingException, IOException {
+    private void answer(Cast.Someone person, MimeMessage mail, String words) throws MessagingException, IOException {
         String to = ((InternetAddress) mail.getReplyTo()[0]).getAddress();
         String quoted =
                 MimeMessageText.plain(mail).lines().map(line -> "> " + line).reduce("", (a, b) -> a + b + "\n");
-        String text = Telling.pick(REPLIES, random) + "\n\nOn " + mail.getSentDate() + ", " + Cast.LINE + " wrote:\n"
-                + quoted;
+        String text = words + "\n\nOn " + mail.getSentDate() + ", " + Cast.LINE + " wrote:\n" + quoted;
         send(new Letter(
                 person.name(),
                 person.address(),

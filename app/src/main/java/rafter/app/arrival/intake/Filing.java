@@ -124,8 +124,7 @@ class Filing {
     private Optional<Inbox.Outcome> toOther(Scene scene, OtherMail other, String sender, MailKind kind) {
         return other.belonging(scene.mail().references(), marked(scene), sender).stream()
                 .mapToObj(belonging -> {
-                    NewMessage mail =
-                            entry(scene, NewMessage.Kind.OUTSIDE_IN, Optional.empty(), "", Earlier.NOTHING);
+                    NewMessage mail = entry(scene, NewMessage.Kind.OUTSIDE_IN, Optional.empty(), "", Earlier.NOTHING);
                     String once = "mail-" + scene.row().getId();
                     return (Inbox.Outcome)
                             new Inbox.Outcome.Ignored(other.take(belonging, mail, once, kind.automatic()));

@@ -46,9 +46,14 @@ class AnswersByMail implements OtherMail {
 
     /** Who was asked by mail last on one of these tickets and has that address; they may be no customer of it. */
     private Optional<Guests.Guest> asked(Collection<TicketNumber> marked, String from) {
-        Condition theirs = DSL.lower(DSL.coalesce(PERSON.ADDRESS, EXPERT.ADDRESS)).eq(from.toLowerCase(Locale.ROOT));
+        Condition theirs =
+                DSL.lower(DSL.coalesce(PERSON.ADDRESS, EXPERT.ADDRESS)).eq(from.toLowerCase(Locale.ROOT));
         return guests
-                .read(CONSULT.TICKET.in(marked).and(CONSULT_GUEST.MAIL.isNotNull()).and(CONSULT.STATE.eq(Consults.OPEN)).and(theirs))
+                .read(CONSULT.TICKET
+                        .in(marked)
+                        .and(CONSULT_GUEST.MAIL.isNotNull())
+                        .and(CONSULT.STATE.eq(Consults.OPEN))
+                        .and(theirs))
                 .stream()
                 .reduce((first, second) -> second);
     }
@@ -62,8 +67,7 @@ class AnswersByMail implements OtherMail {
         store.hold(ticket);
         Consults.Consult consult = consults.hold(guest.consult());
         boolean theirs = mail.envelope().from().equalsIgnoreCase(guest.address());
-        Optional<MailedAnswer> answer =
-                automatic || !theirs ? Optional.empty() : MailedAnswer.read(mail.text());
+        Optional<MailedAnswer> answer = automatic || !theirs ? Optional.empty() : MailedAnswer.read(mail.text());
         said(guest, mail, once, automatic, theirs);
         if (consult.open()) {
             answer.ifPresent(one -> answered(one, guest));
@@ -88,7 +92,9 @@ class AnswersByMail implements OtherMail {
                 guest.consult(),
                 new Lines.Speaker(
                         theirs ? guest.name() : mail.author(),
-                        guest.who() instanceof Who.Colleague(var person) && theirs ? Optional.of(person) : Optional.empty(),
+                        guest.who() instanceof Who.Colleague(var person) && theirs
+                                ? Optional.of(person)
+                                : Optional.empty(),
                         guest.who() instanceof Who.Outside && theirs ? Optional.of(guest.id()) : Optional.empty()),
                 Lines.Kind.WORDS,
                 all.length() > Lines.LONGEST ? all.substring(0, Lines.LONGEST) : all,
@@ -98,7 +104,8 @@ class AnswersByMail implements OtherMail {
 
     private void answered(MailedAnswer answer, Guests.Guest guest) {
         boolean takes = answer == MailedAnswer.YES;
-        boolean open = guest.state().open() || (takes ? guest.state() == Guests.State.DECLINED : guest.state() == Guests.State.TAKEN);
+        boolean open = guest.state().open()
+                || (takes ? guest.state() == Guests.State.DECLINED : guest.state() == Guests.State.TAKEN);
         if (!open) {
             return;
         }

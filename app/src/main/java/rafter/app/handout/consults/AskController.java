@@ -150,13 +150,14 @@ class AskController {
     private void propose(String question, Set<SkillId> ticked, Viewer me, Model model) {
         List<Skill> all = skills.all();
         Set<SkillId> found = found(question);
-        Set<SkillId> known = all.stream().map(Skill::id).filter(ticked::contains).collect(Collectors.toSet());
+        Set<SkillId> known =
+                all.stream().map(Skill::id).filter(ticked::contains).collect(Collectors.toSet());
         Map<SkillId, String> names = candidates.names();
         model.addAttribute(
                 "skills",
                 all.stream()
-                        .map(one -> new SkillTick(
-                                one.id(), one.name(), known.contains(one.id()), found.contains(one.id())))
+                        .map(one ->
+                                new SkillTick(one.id(), one.name(), known.contains(one.id()), found.contains(one.id())))
                         .toList());
         model.addAttribute("found", found.stream().map(SkillId::toString).collect(Collectors.joining(",")));
         boolean many = known.size() > Cover.MOST_SKILLS;
@@ -187,12 +188,16 @@ class AskController {
                 .flatMap(team -> persons.membersOf(team).stream())
                 .distinct()
                 .sorted()
-                .filter(id -> !id.equals(me.id()) && all.stream().noneMatch(one -> one.id().equals(id)))
+                .filter(id -> !id.equals(me.id())
+                        && all.stream().noneMatch(one -> one.id().equals(id)))
                 .flatMap(id -> persons.find(id).stream())
                 .filter(one -> one.active() && one.role() == Role.LEAD)
                 .limit(3)
                 .forEach(one -> all.add(new GuestTick(
-                        one.id(), one.name(), "leads your team", settings.rules().lead())));
+                        one.id(),
+                        one.name(),
+                        "leads your team",
+                        settings.rules().lead())));
         return all;
     }
 

@@ -33,17 +33,21 @@ public class AskedIn {
     /** What somebody is asked, and was asked first. */
     @Transactional(readOnly = true)
     public Optional<Asked> of(Viewer me) {
-        return guests.asked(me.id()).stream().findFirst().flatMap(guest -> consults.find(guest.consult())
-                .map(consult -> new Asked(
-                        consult.id(),
-                        consult.ticket(),
-                        consult.asker(),
-                        consult.question(),
-                        guest.why(),
-                        guest.until()
-                                .map(until -> Math.max(
-                                        0, Duration.between(clock.instant(), until).toSeconds()))
-                                .orElse(0L))));
+        return guests.asked(me.id()).stream()
+                .findFirst()
+                .flatMap(guest -> consults.find(guest.consult())
+                        .map(consult -> new Asked(
+                                consult.id(),
+                                consult.ticket(),
+                                consult.asker(),
+                                consult.question(),
+                                guest.why(),
+                                guest.until()
+                                        .map(until -> Math.max(
+                                                0,
+                                                Duration.between(clock.instant(), until)
+                                                        .toSeconds()))
+                                        .orElse(0L))));
     }
 
     /**

@@ -61,11 +61,7 @@ class Asking {
     void ask(Question question, Who who, String why, boolean optional) {
         ConsultRules rules = settings.rules();
         Guests.Guest guest = guests.ask(
-                question.consult(),
-                who,
-                why,
-                optional,
-                clock.instant().plus(rules.answerWithin()));
+                question.consult(), who, why, optional, clock.instant().plus(rules.answerWithin()));
         guest.person()
                 .ifPresent(person -> notices.tell(
                         person,
@@ -86,9 +82,8 @@ class Asking {
         }
         OurAddress ours = from.get();
         Channel channel = channels.of(question.ticket().channel());
-        String room = guest.who() instanceof Who.Outside
-                ? pages.ofGuest(guest.id())
-                : pages.ofConsult(question.consult());
+        String room =
+                guest.who() instanceof Who.Outside ? pages.ofGuest(guest.id()) : pages.ofConsult(question.consult());
         Templates.Filled filled = Templates.Filled.of(
                 templates.the(Purpose.CONSULT).words(""),
                 Placeholder.named(Map.of(

@@ -117,7 +117,8 @@ class Candidates {
     /** Why somebody is asked. */
     String why(Cover.Chosen chosen, Map<SkillId, String> names) {
         String knows = chosen.knows().entrySet().stream()
-                .map(one -> names.getOrDefault(one.getKey(), "") + " (" + one.getValue().words() + ")")
+                .map(one -> names.getOrDefault(one.getKey(), "") + " ("
+                        + one.getValue().words() + ")")
                 .collect(Collectors.joining(", "));
         Candidate one = chosen.candidate();
         return "knows " + knows + "; has " + Math.round(one.load() * 100) + " % of what they take; "

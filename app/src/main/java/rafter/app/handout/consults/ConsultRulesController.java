@@ -107,8 +107,8 @@ class ConsultRulesController {
         String units = typed.getOrDefault("units", "").strip().replace(',', '.');
         try {
             Duration answer = Amount.read(typed.getOrDefault("answer", ""))
-                    .orElseThrow(() -> new Problem.Invalid(
-                            "“" + typed.getOrDefault("answer", "") + "” is no amount of time. Write it like 10 m or 1 h."));
+                    .orElseThrow(() -> new Problem.Invalid("“" + typed.getOrDefault("answer", "")
+                            + "” is no amount of time. Write it like 10 m or 1 h."));
             var rules = new ConsultRules(
                     typed.containsKey("account"),
                     typed.containsKey("lead"),

@@ -35,7 +35,7 @@ import rafter.core.ticket.Ticket;
 
 /** Asks others in, asks the next one when somebody does not come, and lets people come and go. */
 @Component
-class Consults {
+public class Consults {
 
     static final int LONGEST_QUESTION = 2_000;
     static final int LONGEST_REASON = 200;
@@ -167,7 +167,8 @@ class Consults {
             throw new Problem.Invalid("Tick at most " + Cover.MOST_SKILLS + " skills.");
         }
         if (skills.isEmpty() && guestPeople.isEmpty()) {
-            throw new Problem.Invalid("Tick at least one skill that is needed, or a guest; else nobody would be asked.");
+            throw new Problem.Invalid(
+                    "Tick at least one skill that is needed, or a guest; else nobody would be asked.");
         }
         if (of(number).stream().filter(Consult::open).count() >= MOST_OPEN) {
             throw new Problem.Invalid("This ticket has " + MOST_OPEN + " open rooms. Close one first.");
@@ -176,7 +177,9 @@ class Consults {
                 .set(CONSULT.TICKET, number)
                 .set(CONSULT.PERSON_ID, by.id())
                 .set(CONSULT.QUESTION, question)
-                .set(CONSULT.SKILLS, skills.stream().map(SkillId::value).sorted().toArray(Long[]::new))
+                .set(
+                        CONSULT.SKILLS,
+                        skills.stream().map(SkillId::value).sorted().toArray(Long[]::new))
                 .set(CONSULT.OPENED_AT, clock.instant())
                 .returning(CONSULT.ID)
                 .fetchSingle(CONSULT.ID);
@@ -191,8 +194,7 @@ class Consults {
     }
 
     private Ticket ticket(TicketNumber number, Viewer by) {
-        return tickets.find(number, by)
-                .orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        return tickets.find(number, by).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
     }
 
     private Asking.Question question(Consult consult) {
@@ -222,8 +224,7 @@ class Consults {
     private int askNext(Consult held) {
         List<Cover.Chosen> chosen = next(held).asked();
         Map<SkillId, String> names = candidates.names();
-        chosen.forEach(one ->
-                asking.ask(question(held), one.candidate().who(), candidates.why(one, names), false));
+        chosen.forEach(one -> asking.ask(question(held), one.candidate().who(), candidates.why(one, names), false));
         return chosen.size();
     }
 
@@ -282,14 +283,12 @@ class Consults {
         Consult consult = holdOpen(guest.consult());
         boolean left = guests.move(guest, List.of(Guests.State.TAKEN), Guests.State.LEFT, reason);
         boolean declined = !left
-                && guests.move(
-                        guest, List.of(Guests.State.ASKED, Guests.State.LAPSED), Guests.State.DECLINED, reason);
+                && guests.move(guest, List.of(Guests.State.ASKED, Guests.State.LAPSED), Guests.State.DECLINED, reason);
         if (!left && !declined) {
             throw new Problem.Stale("You are not asked into this room any more.");
         }
         lines.happened(
-                consult.id(),
-                guest.name() + (left ? " left" : " declined") + (reason.isEmpty() ? "." : ": " + reason));
+                consult.id(), guest.name() + (left ? " left" : " declined") + (reason.isEmpty() ? "." : ": " + reason));
         askNext(consult);
     }
 
@@ -302,8 +301,8 @@ class Consults {
         Guests.Guest guest = guests.of(id).stream()
                 .filter(one -> one.person().equals(Optional.of(me.id())))
                 .findFirst()
-                .orElseGet(() -> guests.ask(
-                        id, new Who.Colleague(me.id()), "came by themselves", true, clock.instant()));
+                .orElseGet(
+                        () -> guests.ask(id, new Who.Colleague(me.id()), "came by themselves", true, clock.instant()));
         take(guest.id());
     }
 

@@ -27,7 +27,7 @@ import rafter.core.text.MailAddress;
 
 /** People from outside who know what colleagues do not. */
 @Component
-class Experts {
+public class Experts {
 
     static final int LONGEST_NAME = 80;
 
@@ -36,14 +36,9 @@ class Experts {
      *
      * @param calendar of their hours; blank: around the clock
      */
-    record Expert(
-            ExpertId id,
-            String name,
-            String address,
-            String calendar,
-            Map<SkillId, SkillLevel> skills,
-            int version) {
-        Expert {
+    public record Expert(
+            ExpertId id, String name, String address, String calendar, Map<SkillId, SkillLevel> skills, int version) {
+        public Expert {
             skills = Map.copyOf(skills);
         }
     }
@@ -73,8 +68,7 @@ class Experts {
     private List<Expert> read(Condition which) {
         Map<Long, Map<SkillId, SkillLevel>> skills = new HashMap<>();
         sql.selectFrom(EXPERT_SKILL)
-                .where(EXPERT_SKILL.SKILL_ID.in(
-                        DSL.select(SKILL.ID).from(SKILL).where(SKILL.REMOVED_AT.isNull())))
+                .where(EXPERT_SKILL.SKILL_ID.in(DSL.select(SKILL.ID).from(SKILL).where(SKILL.REMOVED_AT.isNull())))
                 .forEach(r -> skills.computeIfAbsent(r.getExpertId(), id -> new HashMap<>())
                         .put(new SkillId(r.getSkillId()), SkillLevel.valueOf(r.getLevel())));
         return sql.selectFrom(EXPERT)
@@ -120,8 +114,8 @@ class Experts {
                 .map(MailAddress::toString)
                 .orElseThrow(() -> new Problem.Invalid("“" + expert.address() + "” is not a mail address."));
         boolean taken = all().stream()
-                .anyMatch(one -> one.address().equalsIgnoreCase(address)
-                        && !one.id().equals(expert.id()));
+                .anyMatch(one ->
+                        one.address().equalsIgnoreCase(address) && !one.id().equals(expert.id()));
         if (taken) {
             throw new Problem.Invalid("There is an expert with that address already.");
         }
@@ -134,11 +128,12 @@ class Experts {
                         .fetchSingle(EXPERT.ID)
                 : change(expert, name, address);
         sql.deleteFrom(EXPERT_SKILL).where(EXPERT_SKILL.EXPERT_ID.eq(id)).execute();
-        expert.skills().forEach((skill, level) -> sql.insertInto(EXPERT_SKILL)
-                .set(EXPERT_SKILL.EXPERT_ID, id)
-                .set(EXPERT_SKILL.SKILL_ID, skill.value())
-                .set(EXPERT_SKILL.LEVEL, level.name())
-                .execute());
+        expert.skills()
+                .forEach((skill, level) -> sql.insertInto(EXPERT_SKILL)
+                        .set(EXPERT_SKILL.EXPERT_ID, id)
+                        .set(EXPERT_SKILL.SKILL_ID, skill.value())
+                        .set(EXPERT_SKILL.LEVEL, level.name())
+                        .execute());
         audit.note(by, "changed an expert from outside", name);
     }
 

@@ -63,7 +63,8 @@ class GuestController {
                 .filter(one -> one.who() instanceof Who.Outside(var id)
                         && experts.all().stream().anyMatch(expert -> expert.id().equals(id)))
                 .orElseThrow(() -> new Problem.NotFound("This link does not work. Ask whoever sent it to you."));
-        boolean open = consults.find(guest.consult()).filter(Consults.Consult::open).isPresent();
+        boolean open =
+                consults.find(guest.consult()).filter(Consults.Consult::open).isPresent();
         if (!open || guest.state() == Guests.State.WITHDRAWN) {
             throw new Problem.NotFound("This room is closed. Thank you for your help.");
         }
@@ -126,8 +127,9 @@ class GuestController {
         return answered(response, model, m -> {
             Guests.Guest guest = guest(token);
             try {
+                // Who says something has come.
                 if (guest.state() != Guests.State.TAKEN) {
-                    throw new Problem.Invalid("Come in first. What you wrote is still here.");
+                    consults.take(guest.id());
                 }
                 talking.say(
                         guest.consult(),
@@ -155,7 +157,10 @@ class GuestController {
 
     @PostMapping("/take")
     String take(@PathVariable String token, Model model, HttpServletResponse response) {
-        return answered(response, model, m -> acted(token, m, () -> consults.take(guest(token).id())));
+        return answered(
+                response,
+                model,
+                m -> acted(token, m, () -> consults.take(guest(token).id())));
     }
 
     @PostMapping("/decline")
@@ -164,7 +169,10 @@ class GuestController {
             @RequestParam(defaultValue = "") String reason,
             Model model,
             HttpServletResponse response) {
-        return answered(response, model, m -> acted(token, m, () -> consults.decline(guest(token).id(), reason)));
+        return answered(
+                response,
+                model,
+                m -> acted(token, m, () -> consults.decline(guest(token).id(), reason)));
     }
 
     private String acted(String token, Model model, Runnable act) {

@@ -69,9 +69,7 @@ class Lines {
                 .fetchGroups(
                         r -> r.get(CONSULT_FILE.LINE_ID),
                         r -> new LineFile(
-                                r.get(CONSULT_FILE.ID),
-                                r.get(CONSULT_FILE.NAME),
-                                Say.size(r.get(CONSULT_FILE.SIZE))));
+                                r.get(CONSULT_FILE.ID), r.get(CONSULT_FILE.NAME), Say.size(r.get(CONSULT_FILE.SIZE))));
         return sql.selectFrom(CONSULT_LINE)
                 .where(CONSULT_LINE.CONSULT_ID.eq(consult))
                 .orderBy(CONSULT_LINE.ID.desc())

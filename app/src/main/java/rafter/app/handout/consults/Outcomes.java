@@ -26,12 +26,12 @@ import rafter.app.tickets.answers.AnswerDrafts;
 import rafter.app.tickets.writing.Drafts;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
-import rafter.core.ticket.Turn;
 import rafter.core.ticket.TicketEvent;
+import rafter.core.ticket.Turn;
 
 /** What comes of a room: its outcome, as a note on the ticket, which the search finds; and what is made of it. */
 @Component
-class Outcomes implements RoomDesk {
+public class Outcomes implements RoomDesk {
 
     static final int LONGEST = 4_000;
 
@@ -96,7 +96,13 @@ class Outcomes implements RoomDesk {
         String html = note(consult, found, done, guests.of(id));
         TicketEvent.NoteAdded note = notes.getObject().entry(held.number(), held.ticket(), html, by);
         store.append(held, List.of(note), now);
-        consults.end(consult, Consults.CLOSED, found, done, by.id(), Optional.of(note.message().value()));
+        consults.end(
+                consult,
+                Consults.CLOSED,
+                found,
+                done,
+                by.id(),
+                Optional.of(note.message().value()));
         lines.happened(id, by.name() + " closed the room.");
     }
 
@@ -219,11 +225,7 @@ class Outcomes implements RoomDesk {
     public List<Room> rooms(TicketNumber ticket, Viewer me) {
         return consults.of(ticket).stream()
                 .map(one -> new Room(
-                        one.id(),
-                        one.question(),
-                        state(one),
-                        one.open(),
-                        (one.found() + "\n" + one.done()).strip()))
+                        one.id(), one.question(), state(one), one.open(), (one.found() + "\n" + one.done()).strip()))
                 .toList();
     }
 
@@ -232,8 +234,10 @@ class Outcomes implements RoomDesk {
             return consult.state().equals(Consults.CLOSED) ? "closed" : "called off";
         }
         List<Guests.Guest> all = guests.of(consult.id());
-        long here = all.stream().filter(one -> one.state() == Guests.State.TAKEN).count();
-        long asked = all.stream().filter(one -> one.state() == Guests.State.ASKED).count();
+        long here =
+                all.stream().filter(one -> one.state() == Guests.State.TAKEN).count();
+        long asked =
+                all.stream().filter(one -> one.state() == Guests.State.ASKED).count();
         return here + " here, " + asked + " asked";
     }
 }

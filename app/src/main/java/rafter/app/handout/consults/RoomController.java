@@ -68,7 +68,8 @@ class RoomController {
     private Consults.Consult seen(long id, Viewer me) {
         return consults.find(id)
                 .filter(one -> tickets.find(one.ticket(), me).isPresent()
-                        || guests.of(id).stream().anyMatch(guest -> guest.person().equals(Optional.of(me.id()))))
+                        || guests.of(id).stream()
+                                .anyMatch(guest -> guest.person().equals(Optional.of(me.id()))))
                 .orElseThrow(() -> new Problem.NotFound("There is no such room."));
     }
 
@@ -89,8 +90,7 @@ class RoomController {
                                         && (guest.state() == Guests.State.ASKED
                                                 || guest.state() == Guests.State.TAKEN)))
                         .map(one -> new Choice(
-                                key(one.who()),
-                                one.name() + (one.can() ? "" : ", " + candidates.whyNot(one))))
+                                key(one.who()), one.name() + (one.can() ? "" : ", " + candidates.whyNot(one))))
                         .toList());
         return "handout/consults/room";
     }
@@ -136,6 +136,7 @@ class RoomController {
         Viewer me = access.require(Right.WORK);
         seen(id, me);
         try {
+            guests.asked(me.id()).stream().filter(one -> one.consult() == id).forEach(one -> consults.take(one.id()));
             talking.say(
                     id,
                     new Lines.Speaker(me.name(), Optional.of(me.id()), Optional.empty()),
@@ -187,8 +188,7 @@ class RoomController {
     }
 
     @PostMapping("/decline")
-    String decline(
-            @PathVariable long id, @RequestParam(defaultValue = "") String reason, RedirectAttributes redirect) {
+    String decline(@PathVariable long id, @RequestParam(defaultValue = "") String reason, RedirectAttributes redirect) {
         Viewer me = access.require(Right.WORK);
         seen(id, me);
         return done(id, "You are not in the room.", redirect, () -> consults.decline(mine(id, me), reason));

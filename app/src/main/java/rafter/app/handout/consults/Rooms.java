@@ -43,10 +43,12 @@ class Rooms {
     record Said(String who, String when, String text) {}
 
     /** Somebody who was asked. */
-    record Person(long id, String name, boolean outside, Guests.State state, String why, String reason, boolean optional) {}
+    record Person(
+            long id, String name, boolean outside, Guests.State state, String why, String reason, boolean optional) {}
 
     /** A line. */
-    record Shown(long id, String when, Lines.Kind kind, String who, String text, boolean mine, List<Lines.LineFile> files) {}
+    record Shown(
+            long id, String when, Lines.Kind kind, String who, String text, boolean mine, List<Lines.LineFile> files) {}
 
     /**
      * What changes while one looks.
@@ -101,12 +103,13 @@ class Rooms {
     /** What changes in a room while somebody looks. */
     @Transactional(readOnly = true)
     public Live live(long id, Optional<Who> looking) {
-        Consults.Consult consult =
-                consults.find(id).orElseThrow(() -> new Problem.NotFound("There is no such room."));
+        Consults.Consult consult = consults.find(id).orElseThrow(() -> new Problem.NotFound("There is no such room."));
         List<Guests.Guest> all = guests.of(id);
-        Optional<Guests.Guest> me =
-                all.stream().filter(one -> looking.equals(Optional.of(one.who()))).findFirst();
-        List<Shown> shown = lines.of(id).stream().map(line -> shown(line, looking, me)).toList();
+        Optional<Guests.Guest> me = all.stream()
+                .filter(one -> looking.equals(Optional.of(one.who())))
+                .findFirst();
+        List<Shown> shown =
+                lines.of(id).stream().map(line -> shown(line, looking, me)).toList();
         return new Live(
                 consult,
                 all.stream().map(Rooms::person).toList(),
@@ -130,16 +133,9 @@ class Rooms {
     private Shown shown(Lines.Line line, Optional<Who> looking, Optional<Guests.Guest> me) {
         Optional<Who> who = line.speaker().person().map(Who.Colleague::new);
         boolean mine = (who.isPresent() && who.equals(looking))
-                || (line.speaker().guest().isPresent()
-                        && line.speaker().guest().equals(me.map(Guests.Guest::id)));
+                || (line.speaker().guest().isPresent() && line.speaker().guest().equals(me.map(Guests.Guest::id)));
         return new Shown(
-                line.id(),
-                whens.say(line.at()),
-                line.kind(),
-                line.speaker().name(),
-                line.text(),
-                mine,
-                line.files());
+                line.id(), whens.say(line.at()), line.kind(), line.speaker().name(), line.text(), mine, line.files());
     }
 
     private List<String> missing(Consults.Consult consult) {
@@ -191,7 +187,9 @@ class Rooms {
                 .ifPresent(r -> {
                     facts.put("Customer", r.value1());
                     facts.put("Company", Say.orBlank(r.value2()));
-                    facts.put("Due", Optional.ofNullable(r.value3()).map(whens::say).orElse(""));
+                    facts.put(
+                            "Due",
+                            Optional.ofNullable(r.value3()).map(whens::say).orElse(""));
                 });
         facts.put("State", ticket.state().name());
         facts.put("Priority", ticket.priority() + " " + ticket.priority().word());

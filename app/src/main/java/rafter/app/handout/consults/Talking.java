@@ -7,16 +7,18 @@ import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.access.Viewer;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.NewMessage;
 
 /** Says things in rooms that are open; nobody says more than a person can. */
 @Component
-class Talking {
+public class Talking {
 
     private static final int MOST = 30;
     private static final Duration WITHIN = Duration.ofSeconds(30);
@@ -41,7 +43,7 @@ class Talking {
      * @throws Problem.Invalid when nothing is said, too much, or too fast
      */
     @Transactional
-    public void say(
+    void say(
             long consult,
             Lines.Speaker speaker,
             Lines.Kind kind,
@@ -57,6 +59,18 @@ class Talking {
         }
         String key = once.isBlank() || once.length() > 200 ? UUID.randomUUID().toString() : once;
         lines.say(consult, speaker, kind, text, key, with);
+    }
+
+    /** A colleague says something, or what they did. */
+    @Transactional
+    public void say(long consult, Viewer who, String text, boolean step) {
+        say(
+                consult,
+                new Lines.Speaker(who.name(), Optional.of(who.id()), Optional.empty()),
+                step ? Lines.Kind.STEP : Lines.Kind.WORDS,
+                text,
+                "",
+                List.of());
     }
 
     private boolean tooFast(String who) {

@@ -26,11 +26,7 @@ public class ConsultSettings {
     private record Document(boolean accountPerson, boolean lead, long answerMinutes, double units, boolean mail) {
         static Document of(ConsultRules rules) {
             return new Document(
-                    rules.accountPerson(),
-                    rules.lead(),
-                    rules.answerWithin().toMinutes(),
-                    rules.units(),
-                    rules.mail());
+                    rules.accountPerson(), rules.lead(), rules.answerWithin().toMinutes(), rules.units(), rules.mail());
         }
 
         ConsultRules rules() {

@@ -122,13 +122,7 @@ public class Whereabouts {
     /** Of somebody who says nothing, and is there as a calendar says; blank: always. */
     public Attendance byHours(String calendar) {
         return new Attendance(
-                Presence.HERE,
-                "",
-                Optional.empty(),
-                false,
-                Optional.of(Instant.MAX),
-                List.of(),
-                hours.of(calendar));
+                Presence.HERE, "", Optional.empty(), false, Optional.of(Instant.MAX), List.of(), hours.of(calendar));
     }
 
     private Map<PersonId, List<Attendance.Absence>> absences() {

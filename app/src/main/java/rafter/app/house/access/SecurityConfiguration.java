@@ -55,7 +55,8 @@ class SecurityConfiguration {
         tokens.setCookieName("rafter-token");
         tokens.setHeaderName("X-CSRF-TOKEN");
         tokens.setCookieCustomizer(cookie -> cookie.sameSite("Lax").httpOnly(true));
-        // Whoever rates, or is asked into a room from outside, has nothing but a link, which nobody can guess; there is no session that could be misused.
+        // Whoever rates, or is asked into a room from outside, has nothing but a link, which nobody can guess; there is
+        // no session that could be misused.
         http.csrf(csrf -> csrf.csrfTokenRepository(tokens).ignoringRequestMatchers("/rate/*", "/room/**"));
         http.authorizeHttpRequests(
                 requests -> requests.dispatcherTypeMatchers(DispatcherType.ERROR, DispatcherType.ASYNC)

@@ -91,7 +91,8 @@ class ConsultsTest extends Browsing {
     }
 
     private SkillId skill(String name) {
-        var skill = new Skill(new SkillId(0), name + " " + word, "", List.of(name.toLowerCase(Locale.ROOT) + word), List.of());
+        var skill = new Skill(
+                new SkillId(0), name + " " + word, "", List.of(name.toLowerCase(Locale.ROOT) + word), List.of());
         skills.save(skill, 0, ravi().id());
         return skills.all().stream()
                 .filter(one -> one.name().equals(skill.name()))
@@ -104,16 +105,15 @@ class ConsultsTest extends Browsing {
     void as_it_was() {
         skills.all().forEach(skill -> skills.remove(skill.id(), ravi().id()));
         experts.all().forEach(expert -> experts.remove(expert.id(), ravi().id()));
-        Stream.of(CONSULT_FILE, CONSULT_LINE, CONSULT_GUEST, CONSULT).forEach(table -> sql().deleteFrom(table).execute());
+        Stream.of(CONSULT_FILE, CONSULT_LINE, CONSULT_GUEST, CONSULT)
+                .forEach(table -> sql().deleteFrom(table).execute());
         sql().deleteFrom(WORKING).execute();
         bean(Acts.class).perform(ticket, new Act.MoveTo(TicketState.CLOSED.key()), odile());
     }
 
     private void knows(Viewer who, SkillId... what) {
         skills.level(
-                who.id(),
-                Stream.of(what).collect(Collectors.toMap(one -> one, one -> SkillLevel.ABLE)),
-                ravi().id());
+                who.id(), Stream.of(what).collect(Collectors.toMap(one -> one, one -> SkillLevel.ABLE)), ravi().id());
     }
 
     private ExpertId expert(SkillId... what) {
@@ -123,8 +123,7 @@ class ConsultsTest extends Browsing {
                         "Ivo Brand",
                         address,
                         "",
-                        Stream.of(what)
-                                .collect(Collectors.toMap(one -> one, one -> SkillLevel.EXPERT)),
+                        Stream.of(what).collect(Collectors.toMap(one -> one, one -> SkillLevel.EXPERT)),
                         0),
                 ravi().id());
         return experts.all().getFirst().id();
@@ -140,8 +139,7 @@ class ConsultsTest extends Browsing {
     }
 
     private Map<String, Guests.State> states(long room) {
-        return guests.of(room).stream()
-                .collect(Collectors.toMap(Guests.Guest::name, Guests.Guest::state));
+        return guests.of(room).stream().collect(Collectors.toMap(Guests.Guest::name, Guests.Guest::state));
     }
 
     private double used(Viewer who) {
@@ -179,7 +177,10 @@ class ConsultsTest extends Browsing {
 
         consults.decline(first.id(), "lunch");
 
-        assertThat(states(room)).containsEntry(first.name(), Guests.State.DECLINED).containsValue(Guests.State.ASKED).hasSize(2);
+        assertThat(states(room))
+                .containsEntry(first.name(), Guests.State.DECLINED)
+                .containsValue(Guests.State.ASKED)
+                .hasSize(2);
         Guests.Guest second = guests.of(room).getLast();
         consults.decline(second.id(), "");
         assertThat(guests.of(room)).hasSize(2).noneMatch(one -> one.state() == Guests.State.ASKED);
@@ -200,7 +201,9 @@ class ConsultsTest extends Browsing {
         List.of(imani(), sefa()).forEach(one -> whereabouts.say(Presence.HERE, "", true, one));
         consults.lookThrough(room);
 
-        assertThat(states(room)).containsEntry(first.name(), Guests.State.LAPSED).hasSize(2);
+        assertThat(states(room))
+                .containsEntry(first.name(), Guests.State.LAPSED)
+                .hasSize(2);
         consults.take(first.id());
         assertThat(states(room)).containsEntry(first.name(), Guests.State.TAKEN);
     }
@@ -246,13 +249,15 @@ class ConsultsTest extends Browsing {
         Guests.Guest guest = only(room);
         consults.take(guest.id());
 
-        assertThatThrownBy(() -> outcomes.close(room, " ", "", Set.of(), odile())).isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() -> outcomes.close(room, " ", "", Set.of(), odile()))
+                .isInstanceOf(Problem.Invalid.class);
         outcomes.close(room, "It is <mislaid>", "Put on anew", Set.of(guest.id()), odile());
 
         assertThat(notes()).singleElement().asString().contains("It is <mislaid>", "Put on anew", sefa().name());
         assertThat(used(sefa())).isZero();
         assertThat(guests.of(room).getFirst().helped()).isTrue();
-        assertThatThrownBy(() -> outcomes.close(room, "x", "", Set.of(), odile())).isInstanceOf(Problem.Stale.class);
+        assertThatThrownBy(() -> outcomes.close(room, "x", "", Set.of(), odile()))
+                .isInstanceOf(Problem.Stale.class);
         assertThatThrownBy(() -> say(room, "late")).isInstanceOf(Problem.Stale.class);
         assertThat(outcomes.rooms(ticket, odile())).singleElement().satisfies(one -> {
             assertThat(one.open()).isFalse();
@@ -330,7 +335,8 @@ class ConsultsTest extends Browsing {
     }
 
     @Test
-    void an_expert_from_outside_is_asked_by_mail_takes_by_mail_and_what_they_write_stands_in_the_room() throws Exception {
+    void an_expert_from_outside_is_asked_by_mail_takes_by_mail_and_what_they_write_stands_in_the_room()
+            throws Exception {
         expert(customs);
         long room = ask(customs);
         RunningApp.post();
@@ -341,7 +347,8 @@ class ConsultsTest extends Browsing {
 
         assertThat(only(room).state()).isEqualTo(Guests.State.TAKEN);
         assertThat(words(room)).singleElement().asString().startsWith("Yes, in a minute.");
-        assertThat(sql().fetchCount(MESSAGE, MESSAGE.TICKET.eq(ticket).and(MESSAGE.KIND.eq("CUSTOMER")))).isEqualTo(1);
+        assertThat(sql().fetchCount(MESSAGE, MESSAGE.TICKET.eq(ticket).and(MESSAGE.KIND.eq("CUSTOMER"))))
+                .isEqualTo(1);
         answer(invitation, address, "No, I must go after all", "");
         assertThat(only(room).state()).isEqualTo(Guests.State.LEFT);
     }
@@ -367,12 +374,15 @@ class ConsultsTest extends Browsing {
         assertThat(words(room)).hasSize(3).anyMatch(one -> one.contains("another address"));
         whereabouts.say(Presence.HERE, "", true, sefa());
         answer(invitation, address, "Nein", "");
-        assertThat(states(room)).containsEntry("Ivo Brand", Guests.State.DECLINED).containsEntry(sefa().name(), Guests.State.ASKED);
+        assertThat(states(room))
+                .containsEntry("Ivo Brand", Guests.State.DECLINED)
+                .containsEntry(sefa().name(), Guests.State.ASKED);
     }
 
     private static void answer(MimeMessage to, String from, String text, String header) throws Exception {
         String raw = "From: <" + from + ">\nTo: " + to.getFrom()[0] + "\n" + header + "Message-ID: <a" + unique()
-                + "@harbour.example>\nIn-Reply-To: " + to.getMessageID() + "\nSubject: Re: " + to.getSubject() + "\n\n" + text;
+                + "@harbour.example>\nIn-Reply-To: " + to.getMessageID() + "\nSubject: Re: " + to.getSubject() + "\n\n"
+                + text;
         RunningApp.take(raw.getBytes(StandardCharsets.UTF_8));
         RunningApp.post();
     }
@@ -387,7 +397,9 @@ class ConsultsTest extends Browsing {
         assertThat(page.statusCode()).isEqualTo(200);
         assertThat(page.body()).contains("Where is it?").containsPattern("Come\\s+in");
         assertThat(page.headers().firstValue("Referrer-Policy")).contains("no-referrer");
-        assertThat(send(path + "/lines", "text", "before").body()).contains("Come in first").contains("before");
+        assertThat(send(path + "/lines", "text", " ").body()).contains("There are no words");
+        assertThat(only(room).state()).as("who says something has come").isEqualTo(Guests.State.TAKEN);
+        consults.decline(only(room).id(), "");
         send(path + "/take");
         send(path + "/lines", "text", "It is <b>here</b>", "once", "1");
         send(path + "/lines", "text", "It is <b>here</b>", "once", "1");
@@ -433,7 +445,8 @@ class ConsultsTest extends Browsing {
         String at = "/tickets/" + ticket + "/consult";
         String token = token(get(at));
 
-        String by = post(at + "/propose", token, "question", "A customs" + word + " paper", "skill", reefer.toString()).body();
+        String by = post(at + "/propose", token, "question", "A customs" + word + " paper", "skill", reefer.toString())
+                .body();
 
         assertThat(by).contains("by your words").contains(sefa().name()).contains("nobody knows it");
         assertThat(ticked(by, customs)).isTrue();
@@ -472,8 +485,7 @@ class ConsultsTest extends Browsing {
         assertThatThrownBy(() -> experts.save(
                         new Experts.Expert(new ExpertId(0), "Ada", "no address", "", Map.of(), 0), ravi().id()))
                 .isInstanceOf(Problem.Invalid.class);
-        assertThatThrownBy(() -> experts.save(
-                        new Experts.Expert(ivo, "Ivo", address, "", Map.of(), 7), ravi().id()))
+        assertThatThrownBy(() -> experts.save(new Experts.Expert(ivo, "Ivo", address, "", Map.of(), 7), ravi().id()))
                 .isInstanceOf(Problem.Stale.class);
         experts.remove(ivo, ravi().id());
         assertThat(experts.all()).isEmpty();
@@ -491,8 +503,12 @@ class ConsultsTest extends Browsing {
         assertThatThrownBy(() -> consults.invite(room, new Who.Colleague(new PersonId(999_999)), odile()))
                 .isInstanceOf(Problem.NotFound.class);
         consults.join(room, imani());
-        assertThat(states(room)).containsEntry(imani().name(), Guests.State.TAKEN).containsEntry(sefa().name(), Guests.State.ASKED);
-        assertThat(bean(AskedIn.class).of(sefa())).get().satisfies(one -> assertThat(one.consult()).isEqualTo(room));
+        assertThat(states(room))
+                .containsEntry(imani().name(), Guests.State.TAKEN)
+                .containsEntry(sefa().name(), Guests.State.ASKED);
+        assertThat(bean(AskedIn.class).of(sefa()))
+                .get()
+                .satisfies(one -> assertThat(one.consult()).isEqualTo(room));
         bean(AskedIn.class).decline(room, "", sefa());
         assertThat(bean(AskedIn.class).of(sefa())).isEmpty();
     }
