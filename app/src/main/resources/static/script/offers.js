@@ -41,7 +41,7 @@ function arrived() {
   ends = Date.now() + Number(card.dataset.seconds) * 1000;
   if (told !== card.dataset.offer) {
     told = card.dataset.offer;
-    byId("said").textContent = card.getAttribute("aria-label") + ": " + card.dataset.subject + ". Y takes it, N passes it.";
+    byId("said").textContent = card.getAttribute("aria-label") + ": " + card.dataset.subject + (card.querySelector("[data-pass-offer]") ? ". Y takes it, N passes it." : ". Y says that you have read it.");
     beep();
     notify(card);
     tick();
@@ -83,7 +83,8 @@ document.addEventListener("keydown", e => {
   const card = document.querySelector("#offer [data-offer]");
   if (!card || !keysFree(e)) { return; }
   if (e.key === "y") { e.preventDefault(); card.querySelector("[data-take-offer]").click(); }
-  if (e.key === "n") { e.preventDefault(); card.querySelector("[data-pass-offer]").click(); }
+  const pass = card.querySelector("[data-pass-offer]");
+  if (e.key === "n" && pass) { e.preventDefault(); pass.click(); }
 });
 document.addEventListener("change", e => {
   if (!e.target.hasAttribute("data-offer-sound")) { return; }

@@ -6,6 +6,7 @@ const place = byId("then"), slider = byId("then-at"), button = byId("then-run");
 const times = place.dataset.times.split(",");
 const here = [];
 place.dataset.here.split("|").forEach(names => { here.push(names === "=" ? here.at(-1) : names); });
+const most = Math.max(1, ...[...document.querySelectorAll("[data-loads]")].map(person => Number(person.dataset.most)));
 let running = null;
 
 function show() {
@@ -13,6 +14,11 @@ function show() {
   byId("then-time").textContent = times[at];
   byId("then-here").textContent = here[at] || "nobody";
   slider.setAttribute("aria-valuetext", times[at]);
+  document.querySelectorAll("[data-loads]").forEach(person => {
+    const had = Number(person.dataset.loads.split(",")[at]);
+    person.querySelector("[data-now]").textContent = had;
+    person.querySelector(".used").setAttribute("width", 100 * had / most);
+  });
   document.querySelectorAll("[data-counts]").forEach(queue => {
     queue.querySelector("[data-now]").textContent = queue.dataset.counts.split(",")[at];
     const line = queue.querySelector(".at");

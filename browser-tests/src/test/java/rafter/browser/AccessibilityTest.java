@@ -22,7 +22,7 @@ class AccessibilityTest {
     }
 
     @SuppressWarnings("unchecked")
-    private static List<String> problems(Page page) throws IOException {
+    static List<String> problems(Page page) throws IOException {
         page.evaluate(axe());
         var found = (List<Map<String, Object>>)
                 page.evaluate(
@@ -105,6 +105,7 @@ class AccessibilityTest {
                 "/parts/meeting",
                 "/choose/queue",
                 "/fit",
+                "/consult",
                 "/macros")) {
             checkInTheLight(page, ticket + more);
         }
@@ -145,7 +146,12 @@ class AccessibilityTest {
                 "holidays/new",
                 "targets",
                 "targets/new",
-                "targets/changes")) {
+                "targets/changes",
+                "queues",
+                "handing-out",
+                "skills",
+                "consults",
+                "consults/experts/0")) {
             checkInTheLight(page, "/house-rules/" + path);
         }
         page.navigate(World.url("/house-rules/hours"));

@@ -175,6 +175,7 @@ final class OutsidePage {
     private Map<String, String> people() {
         var all = new java.util.LinkedHashMap<String, String>();
         Cast.PEOPLE.forEach(person -> all.put(person.address(), person.name()));
+        Cast.EXPERTS.forEach(expert -> all.put(expert.address(), expert.name()));
         world.addresses().forEach(address -> all.putIfAbsent(address, ""));
         return all;
     }

@@ -2,6 +2,8 @@ package rafter.core.routing;
 
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -16,6 +18,7 @@ import java.util.TreeMap;
  * @param reasons why people are away, for choosing
  * @param passAsksWhy whether who passes an offer says why
  * @param floorForAll whether everybody sees the floor, or leads alone
+ * @param shares of a hundred, how much of their limit somebody takes by the best level that they have in any skill; a hundred where nothing is said
  */
 public record HandOutRules(
         Map<Factor, Integer> weights,
@@ -23,9 +26,12 @@ public record HandOutRules(
         Optional<Duration> idleAfter,
         List<String> reasons,
         boolean passAsksWhy,
-        boolean floorForAll) {
+        boolean floorForAll,
+        Map<SkillLevel, Integer> shares) {
 
     public static final int MOST_UNITS = 100;
+    public static final int LEAST_SHARE = 10;
+    public static final int MOST_SHARE = 300;
     public static final int MOST_REASONS = 20;
     public static final int LONGEST_REASON = 60;
     private static final Duration SHORTEST_IDLE = Duration.ofMinutes(2);
@@ -35,6 +41,18 @@ public record HandOutRules(
         weights = Map.copyOf(weights);
         units = Map.copyOf(units);
         reasons = List.copyOf(reasons);
+        shares = Map.copyOf(shares);
+    }
+
+    /** Rules by which the level of skill makes no difference to how much somebody takes. */
+    public HandOutRules(
+            Map<Factor, Integer> weights,
+            Map<String, Double> units,
+            Optional<Duration> idleAfter,
+            List<String> reasons,
+            boolean passAsksWhy,
+            boolean floorForAll) {
+        this(weights, units, idleAfter, reasons, passAsksWhy, floorForAll, Map.of());
     }
 
     /** Before anybody chose otherwise. */
@@ -53,6 +71,23 @@ public record HandOutRules(
         return units.getOrDefault(channel, 1.0);
     }
 
+    /** Of a hundred, how much of their limit somebody of a level takes. */
+    public int share(SkillLevel level) {
+        return shares.getOrDefault(level, 100);
+    }
+
+    /**
+     * How much somebody takes at once: their limit, more or less by the best level that they have.
+     *
+     * @param levels of all their skills; who has none takes their limit as it is
+     */
+    public double limit(int units, Collection<SkillLevel> levels) {
+        return levels.stream()
+                .max(Comparator.naturalOrder())
+                .map(best -> Math.rint(units * share(best) / 100.0))
+                .orElse((double) units);
+    }
+
     /** What keeps them from being used, in words. */
     public List<String> faults() {
         var faults = new ArrayList<String>();
@@ -69,6 +104,9 @@ public record HandOutRules(
                 .filter(time -> time.compareTo(SHORTEST_IDLE) < 0 || time.compareTo(LONGEST_IDLE) > 0)
                 .isPresent()) {
             faults.add("Who touches nothing counts as away after 2 minutes to 8 hours.");
+        }
+        if (shares.values().stream().anyMatch(share -> share < LEAST_SHARE || share > MOST_SHARE)) {
+            faults.add("By their level people take from " + LEAST_SHARE + " to " + MOST_SHARE + " % of their limit.");
         }
         if (reasons.size() > MOST_REASONS || reasons.stream().anyMatch(one -> one.length() > LONGEST_REASON)) {
             faults.add("At most " + MOST_REASONS + " reasons of at most " + LONGEST_REASON + " letters each.");

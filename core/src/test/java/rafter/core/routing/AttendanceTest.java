@@ -125,4 +125,34 @@ class AttendanceTest {
                         .faults())
                 .hasSize(2);
     }
+
+    @Test
+    void somebody_takes_more_or_less_of_their_limit_by_the_best_level_they_have() {
+        HandOutRules usual = HandOutRules.usual();
+        var rules = new HandOutRules(
+                usual.weights(),
+                usual.units(),
+                usual.idleAfter(),
+                List.of(),
+                false,
+                true,
+                Map.of(SkillLevel.LEARNING, 50, SkillLevel.EXPERT, 125));
+        assertThat(rules.limit(8, List.of(SkillLevel.LEARNING))).isEqualTo(4);
+        assertThat(rules.limit(8, List.of(SkillLevel.LEARNING, SkillLevel.EXPERT)))
+                .isEqualTo(10);
+        assertThat(rules.limit(8, List.of(SkillLevel.ABLE))).isEqualTo(8);
+        assertThat(rules.limit(8, List.of())).isEqualTo(8);
+        assertThat(rules.faults()).isEmpty();
+        assertThat(usual.limit(8, List.of(SkillLevel.LEARNING))).isEqualTo(8);
+        assertThat(new HandOutRules(
+                                usual.weights(),
+                                usual.units(),
+                                usual.idleAfter(),
+                                List.of(),
+                                false,
+                                true,
+                                Map.of(SkillLevel.ABLE, 9))
+                        .faults())
+                .hasSize(1);
+    }
 }

@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.TreeMap;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -19,6 +20,7 @@ import rafter.app.platform.Problem;
 import rafter.core.id.PersonId;
 import rafter.core.routing.Factor;
 import rafter.core.routing.HandOutRules;
+import rafter.core.routing.SkillLevel;
 import tools.jackson.databind.json.JsonMapper;
 
 /** How this workspace hands out, whatever the queue. */
@@ -35,7 +37,8 @@ public class HandOutSettings {
             long idleMinutes,
             List<String> reasons,
             boolean passAsksWhy,
-            boolean floorForAll) {
+            boolean floorForAll,
+            @Nullable Map<String, Integer> shares) {
 
         static Document of(HandOutRules rules) {
             var weights = new TreeMap<String, Integer>();
@@ -46,7 +49,14 @@ public class HandOutSettings {
                     rules.idleAfter().map(Duration::toMinutes).orElse(0L),
                     rules.reasons(),
                     rules.passAsksWhy(),
-                    rules.floorForAll());
+                    rules.floorForAll(),
+                    shares(rules));
+        }
+
+        private static Map<String, Integer> shares(HandOutRules rules) {
+            var shares = new TreeMap<String, Integer>();
+            rules.shares().forEach((level, share) -> shares.put(level.name(), share));
+            return shares;
         }
 
         HandOutRules rules() {
@@ -58,7 +68,17 @@ public class HandOutSettings {
                     idleMinutes == 0 ? Optional.empty() : Optional.of(Duration.ofMinutes(idleMinutes)),
                     reasons,
                     passAsksWhy,
-                    floorForAll);
+                    floorForAll,
+                    byLevel());
+        }
+
+        /** Documents of before people took more or less by their level say nothing of it. */
+        private Map<SkillLevel, Integer> byLevel() {
+            var all = new TreeMap<SkillLevel, Integer>();
+            Optional.ofNullable(shares)
+                    .orElse(Map.of())
+                    .forEach((level, share) -> all.put(SkillLevel.valueOf(level), share));
+            return all;
         }
     }
 

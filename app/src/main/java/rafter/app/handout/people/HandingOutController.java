@@ -26,6 +26,7 @@ import rafter.core.id.PersonId;
 import rafter.core.id.TeamId;
 import rafter.core.routing.Factor;
 import rafter.core.routing.HandOutRules;
+import rafter.core.routing.SkillLevel;
 import rafter.core.time.Amount;
 
 /** How this workspace hands out, whatever the queue: weights, units of channels, idle time, reasons, the hours of teams. */
@@ -40,6 +41,9 @@ class HandingOutController {
 
     /** A channel with what a ticket of it takes, as it was typed. */
     record Unit(String key, String name, String typed) {}
+
+    /** A level of skill with what its people take of their limit, as it was typed. */
+    record Share(SkillLevel level, String typed) {}
 
     /** A team with the calendar of its hours. */
     record Line(Team team, String calendar) {}
@@ -79,6 +83,7 @@ class HandingOutController {
         typed.put("version", Integer.toString(kept.version()));
         rules.weights().forEach((factor, weight) -> typed.put("weight-" + factor.name(), weight.toString()));
         rules.units().forEach((channel, units) -> typed.put("units-" + channel, units(units)));
+        rules.shares().forEach((level, share) -> typed.put("share-" + level.name(), share.toString()));
         typed.put("idle", rules.idleAfter().map(Amount::written).orElse(""));
         typed.put("reasons", String.join("\n", rules.reasons()));
         if (rules.passAsksWhy()) {
@@ -106,6 +111,11 @@ class HandingOutController {
                 channels.channelNames().entrySet().stream()
                         .map(one -> new Unit(
                                 one.getKey(), one.getValue(), typed.getOrDefault("units-" + one.getKey(), "1")))
+                        .toList());
+        model.addAttribute(
+                "shares",
+                Arrays.stream(SkillLevel.values())
+                        .map(level -> new Share(level, typed.getOrDefault("share-" + level.name(), "100")))
                         .toList());
         Map<?, String> calendars = whereabouts.teamCalendars();
         model.addAttribute(
@@ -142,6 +152,11 @@ class HandingOutController {
         var units = new HashMap<String, Double>();
         channels.channelNames()
                 .forEach((key, name) -> units.put(key, number(typed.getOrDefault("units-" + key, "1"), name)));
+        var shares = new HashMap<SkillLevel, Integer>();
+        for (SkillLevel level : SkillLevel.values()) {
+            shares.put(level, (int)
+                    number(typed.getOrDefault("share-" + level.name(), "100"), "who is " + level.words()));
+        }
         String idle = typed.getOrDefault("idle", "").strip();
         Optional<Duration> idleAfter = idle.isEmpty()
                 ? Optional.empty()
@@ -154,7 +169,8 @@ class HandingOutController {
                 .filter(one -> !one.isEmpty())
                 .distinct()
                 .toList();
-        return new HandOutRules(weights, units, idleAfter, reasons, typed.containsKey("why"), typed.containsKey("all"));
+        return new HandOutRules(
+                weights, units, idleAfter, reasons, typed.containsKey("why"), typed.containsKey("all"), shares);
     }
 
     private static double number(String typed, String what) {

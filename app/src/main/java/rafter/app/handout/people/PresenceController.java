@@ -33,6 +33,7 @@ class PresenceController {
     private final Workforce workforce;
     private final Whereabouts whereabouts;
     private final HandOutSettings settings;
+    private final WordsTo words;
     private final Persons persons;
     private final TicketTimes times;
     private final Access access;
@@ -42,6 +43,7 @@ class PresenceController {
             Workforce workforce,
             Whereabouts whereabouts,
             HandOutSettings settings,
+            WordsTo words,
             Persons persons,
             TicketTimes times,
             Access access,
@@ -49,6 +51,7 @@ class PresenceController {
         this.workforce = workforce;
         this.whereabouts = whereabouts;
         this.settings = settings;
+        this.words = words;
         this.persons = persons;
         this.times = times;
         this.access = access;
@@ -114,6 +117,23 @@ class PresenceController {
         whereabouts.sayFor(person, said, reason, taking, access.require(Right.WORK));
         redirect.addFlashAttribute(
                 "said", persons.find(person).map(one -> one.name()).orElse("They") + " is " + said.words() + " now.");
+        return FLOOR;
+    }
+
+    /** A lead writes a few words to somebody. */
+    @PostMapping("/of/{person}/words")
+    String words(
+            @PathVariable PersonId person, @RequestParam(defaultValue = "") String text, RedirectAttributes redirect) {
+        Viewer me = access.require(Right.WORK);
+        try {
+            words.send(person, text, me);
+            redirect.addFlashAttribute(
+                    "said",
+                    "Sent. " + persons.find(person).map(one -> one.name()).orElse("They")
+                            + " sees it on every page until it was read.");
+        } catch (Problem.Invalid e) {
+            redirect.addFlashAttribute("problem", e.words());
+        }
         return FLOOR;
     }
 

@@ -129,18 +129,25 @@ public class Workforce {
         Map<PersonId, Map<SkillId, SkillLevel>> levels = skills.levels();
         Map<PersonId, Double> used = used();
         Map<PersonId, Set<TeamId>> teams = teams();
+        HandOutRules rules = settings.rules();
         return persons.active().stream()
                 .map(person -> worker(
                         person,
                         standings.getOrDefault(person.id(), Standing.OFF),
                         levels.getOrDefault(person.id(), Map.of()),
                         used.getOrDefault(person.id(), 0.0),
-                        teams.getOrDefault(person.id(), Set.of())))
+                        teams.getOrDefault(person.id(), Set.of()),
+                        rules))
                 .toList();
     }
 
     private static Worker worker(
-            Person person, Standing standing, Map<SkillId, SkillLevel> levels, double used, Set<TeamId> teams) {
+            Person person,
+            Standing standing,
+            Map<SkillId, SkillLevel> levels,
+            double used,
+            Set<TeamId> teams,
+            HandOutRules rules) {
         return new Worker(
                 person.id(),
                 person.name(),
@@ -149,7 +156,7 @@ public class Workforce {
                 standing.presence(),
                 standing.taking(),
                 used,
-                standing.units(),
+                rules.limit(standing.units(), levels.values()),
                 Set.copyOf(standing.languages()));
     }
 

@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.impl.DSL;
@@ -117,6 +118,7 @@ class FloorPeople {
         Instant now = clock.instant();
         Map<PersonId, Attendance> attendances = whereabouts.all();
         Map<PersonId, List<Workforce.OfChannel>> loads = workforce.loads();
+        Map<PersonId, Integer> rooms = workforce.rooms();
         Map<PersonId, List<At>> open = open(me, now);
         Map<PersonId, At> next = next(me);
         Map<PersonId, Trouble> trouble = trouble(me, now);
@@ -141,7 +143,7 @@ class FloorPeople {
                             load(one),
                             one.load() > 1,
                             Math.min(100, Math.round(100 * Math.min(1, one.load()))),
-                            ofChannels(loads.getOrDefault(one.id(), List.of())),
+                            ofChannels(loads.getOrDefault(one.id(), List.of()), rooms.getOrDefault(one.id(), 0)),
                             open.getOrDefault(one.id(), List.of()),
                             Optional.ofNullable(next.get(one.id())),
                             has.late(),
@@ -172,9 +174,9 @@ class FloorPeople {
                 .toList();
     }
 
-    private String ofChannels(List<Workforce.OfChannel> all) {
-        return all.stream()
-                .map(one -> one.tickets() + " " + channels.name(one.channel()))
+    private String ofChannels(List<Workforce.OfChannel> all, int rooms) {
+        Stream<String> room = rooms == 0 ? Stream.empty() : Stream.of(rooms + (rooms == 1 ? " room" : " rooms"));
+        return Stream.concat(all.stream().map(one -> one.tickets() + " " + channels.name(one.channel())), room)
                 .collect(Collectors.joining(", "));
     }
 

@@ -1,5 +1,7 @@
 package rafter.app.handout.queues;
 
+import static rafter.database.Tables.CONSULT;
+import static rafter.database.Tables.CONSULT_GUEST;
 import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.TICKET;
 import static rafter.database.Tables.TICKET_EVENT;
@@ -170,6 +172,28 @@ class Knowing {
                 .fetch();
         var shares = new HashMap<PersonId, Share>();
         rows.forEach(r -> shares.put(r.value1(), new Share(r.value3(), r.value2())));
+        helped(topic, now)
+                .forEach((person, rooms) -> shares.merge(
+                        person,
+                        new Share(rooms, rooms),
+                        (a, b) -> new Share(a.part() + b.part(), a.whole() + b.whole())));
         return shares;
+    }
+
+    /** In how many rooms on tickets of a topic each helped lately, of those that were closed with an outcome. */
+    private Map<PersonId, Integer> helped(String topic, Instant now) {
+        return sql.select(CONSULT_GUEST.PERSON_ID, DSL.count())
+                .from(CONSULT_GUEST)
+                .join(CONSULT)
+                .on(CONSULT.ID.eq(CONSULT_GUEST.CONSULT_ID))
+                .join(TICKET)
+                .on(TICKET.NUMBER.eq(CONSULT.TICKET))
+                .where(TICKET.TOPIC.eq(topic))
+                .and(CONSULT.STATE.eq("CLOSED"))
+                .and(CONSULT_GUEST.HELPED)
+                .and(CONSULT_GUEST.PERSON_ID.isNotNull())
+                .and(CONSULT.CLOSED_AT.gt(now.minus(TOPICS)))
+                .groupBy(CONSULT_GUEST.PERSON_ID)
+                .fetchMap(r -> r.value1(), r -> r.value2());
     }
 }

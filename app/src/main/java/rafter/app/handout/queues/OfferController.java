@@ -13,6 +13,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.handout.consults.AskedIn;
 import rafter.app.handout.people.HandOutSettings;
+import rafter.app.handout.people.WordsTo;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
@@ -32,6 +33,7 @@ class OfferController {
 
     private final HandingOut handing;
     private final AskedIn rooms;
+    private final WordsTo words;
     private final Tickets tickets;
     private final HandOutSettings settings;
     private final NextDues dues;
@@ -42,6 +44,7 @@ class OfferController {
     OfferController(
             HandingOut handing,
             AskedIn rooms,
+            WordsTo words,
             Tickets tickets,
             HandOutSettings settings,
             NextDues dues,
@@ -50,6 +53,7 @@ class OfferController {
             Clock clock) {
         this.handing = handing;
         this.rooms = rooms;
+        this.words = words;
         this.tickets = tickets;
         this.settings = settings;
         this.dues = dues;
@@ -68,7 +72,11 @@ class OfferController {
         Optional<Shown> shown = handing.asked(me)
                 .flatMap(asked -> tickets.find(asked.ticket(), me).map(ticket -> shown(asked, ticket)));
         model.addAttribute("offer", shown.orElse(null));
-        model.addAttribute("room", shown.isPresent() ? null : rooms.of(me).orElse(null));
+        Optional<AskedIn.Asked> room = shown.isPresent() ? Optional.empty() : rooms.of(me);
+        model.addAttribute("room", room.orElse(null));
+        model.addAttribute(
+                "words",
+                shown.isPresent() || room.isPresent() ? null : words.unread(me).orElse(null));
         model.addAttribute("asksWhy", settings.rules().passAsksWhy());
         return "handout/queues/offer :: offer";
     }
@@ -93,6 +101,19 @@ class OfferController {
             redirect.addFlashAttribute("problem", e.words());
             return "redirect:/floor";
         }
+    }
+
+    /** Has read what a colleague wrote, and may answer; shows what is asked then. */
+    @PostMapping("/words/{id}/read")
+    String read(@PathVariable long id, @RequestParam(defaultValue = "") String answer, Model model) {
+        Viewer me = access.require(Right.WORK);
+        try {
+            words.read(id, answer, me);
+        } catch (Problem.Invalid | Problem.Stale | Problem.NotFound e) {
+            model.addAttribute("problem", e.words());
+            model.addAttribute("reason", answer);
+        }
+        return shown(me, model);
     }
 
     /** Does not come into a room, and shows what is asked then. */

@@ -2,30 +2,42 @@ package rafter.app.handout.queues;
 
 import static rafter.database.Tables.PRESENCE_LOG;
 import static rafter.database.Tables.QUEUE_FLOW;
+import static rafter.database.Tables.TICKET;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.tickets.acts.TicketStore;
 import rafter.core.id.PersonId;
 import rafter.core.id.QueueId;
+import rafter.core.id.TicketNumber;
 import rafter.core.routing.Presence;
 import rafter.core.routing.Replay;
+import rafter.core.routing.Stint;
 
 /** What is written down of how the floor stood. */
 @Component
 class Past {
 
+    private static final int MOST_TICKETS = 20_000;
+    private static final int AT_ONCE = 1_000;
+
     private final DSLContext sql;
     private final Flow flow;
+    private final TicketStore store;
 
-    Past(DSLContext sql, Flow flow) {
+    Past(DSLContext sql, Flow flow, TicketStore store) {
+        this.store = store;
         this.sql = sql;
         this.flow = flow;
     }
@@ -48,6 +60,30 @@ class Past {
                 .orderBy(PRESENCE_LOG.AT, PRESENCE_LOG.ID)
                 .fetch(r -> new Replay.Went(r.value1(), r.value2(), r.value3().equals(Presence.HERE.name())));
         return Replay.frames(new Replay.Frame(from, waiting, hereAt(from)), flowed, went, step, many);
+    }
+
+    /**
+     * What each had to do, from an instant on, every so often: read from the events of all tickets that were open then.
+     *
+     * @return nothing when there are too many of them to be read while somebody waits
+     */
+    @Transactional(readOnly = true)
+    Optional<List<Map<PersonId, Integer>>> loads(Instant from, Duration step, int many) {
+        List<TicketNumber> open = sql.select(TICKET.NUMBER)
+                .from(TICKET)
+                .where(DSL.condition(TICKET.OPEN).or(TICKET.CHANGED_AT.ge(from)))
+                .limit(MOST_TICKETS + 1)
+                .fetch(TICKET.NUMBER);
+        if (open.size() > MOST_TICKETS) {
+            return Optional.empty();
+        }
+        var stints = new ArrayList<Stint>();
+        for (int i = 0; i < open.size(); i += AT_ONCE) {
+            store.events(open.subList(i, Math.min(open.size(), i + AT_ONCE)))
+                    .values()
+                    .forEach(events -> stints.addAll(Stint.of(events)));
+        }
+        return Optional.of(Stint.loads(stints, from, step, many));
     }
 
     private Set<PersonId> hereAt(Instant at) {

@@ -11,6 +11,7 @@ import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.springframework.stereotype.Controller;
@@ -39,6 +40,9 @@ class ThenController {
 
     /** A queue over the day: its line as points, how many waited in each frame, and where it began to go wrong. */
     record Line(String name, String points, String counts, int most, int beganX, String began) {}
+
+    /** What somebody had over the day, and at most. */
+    record Load(String name, String counts, int most) {}
 
     private final Queues queues;
     private final Past past;
@@ -78,6 +82,9 @@ class ThenController {
         model.addAttribute("times", times(frames, end, home));
         model.addAttribute("here", here(frames));
         model.addAttribute("lines", lines(frames, home));
+        Optional<List<Map<PersonId, Integer>>> loads = past.loads(from, STEP, many);
+        model.addAttribute("loads", loads.map(this::loads).orElse(List.of()));
+        model.addAttribute("tooMany", loads.isEmpty());
         return "handout/queues/then";
     }
 
@@ -127,6 +134,23 @@ class ThenController {
         return queues.all().stream()
                 .sorted(Comparator.comparing(Queue::name))
                 .map(queue -> line(queue.name(), Replay.line(frames, queue.id()), frames, home))
+                .toList();
+    }
+
+    /** What each had, frame by frame; who never had anything on that day is left out. */
+    private List<Load> loads(List<Map<PersonId, Integer>> frames) {
+        return persons.all().stream()
+                .sorted(Comparator.comparing(Person::name))
+                .map(one -> new Load(
+                        one.name(),
+                        frames.stream()
+                                .map(frame -> Integer.toString(frame.getOrDefault(one.id(), 0)))
+                                .collect(Collectors.joining(",")),
+                        frames.stream()
+                                .mapToInt(frame -> frame.getOrDefault(one.id(), 0))
+                                .max()
+                                .orElse(0)))
+                .filter(one -> one.most() > 0)
                 .toList();
     }
 
