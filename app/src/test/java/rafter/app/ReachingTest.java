@@ -61,6 +61,9 @@ class ReachingTest {
             entry("tickets/rating/RatingRequests", "asks customers how they were helped"),
             entry("tickets/request/RequestController", "shows a customer the request of theirs whose link they have"),
             entry("tickets/rating/Ratings", "shows a customer which request of theirs they rate"),
+            entry("handout/consults/Rooms", "shows the ticket of a room to who was asked into it"),
+            entry("handout/queues/FitPast", "rehearses over all tickets, and shows numbers alone"),
+            entry("handout/queues/Past", "counts what each had, and names no ticket"),
             entry("tickets/acts/TicketTimes", "brings tickets back"));
 
     private static final Map<String, String> HANGING_ON_TICKETS = Map.ofEntries(
@@ -69,6 +72,8 @@ class ReachingTest {
             entry("house/notices/Notices", "asks whether anybody was told"),
             entry("arrival/intake/Inbox", "gives the last mails to who may change house rules"),
             entry("arrival/sorting/Junk", "learns from all mail, and names none"),
+            entry("handout/consults/Rooms", "shows what was said with the customer to who was asked in"),
+            entry("handout/queues/FitPast", "counts who answered whom, and names no ticket"),
             entry("handout/queues/Knowing", "counts who answered whom, and names no ticket"),
             entry("tickets/acts/Acknowledgements", "answers the first message of a ticket that is held"),
             entry("arrival/intake/Rereader", "reads stored mails once more after an upgrade"),

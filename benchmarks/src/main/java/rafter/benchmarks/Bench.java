@@ -7,7 +7,7 @@ import java.util.List;
 import org.openjdk.jmh.runner.Runner;
 import org.openjdk.jmh.runner.options.OptionsBuilder;
 
-/** Runs the benchmarks that are named, or all: {@code core}, {@code intake}, {@code pages}, {@code start}, {@code timers}, {@code working}, {@code rehearsal}, {@code rules}, {@code worklist}; {@code rulebook} is the part of the rules that needs a database. */
+/** Runs the benchmarks that are named, or all: {@code core}, {@code intake}, {@code pages}, {@code start}, {@code timers}, {@code working}, {@code rehearsal}, {@code rules}, {@code worklist}, {@code floor}; {@code rulebook} is the part of the rules that needs a database. */
 public final class Bench {
 
     private Bench() {}
@@ -31,7 +31,8 @@ public final class Bench {
                         "timers",
                         "rehearsal",
                         "rules",
-                        "worklist");
+                        "worklist",
+                        "floor");
         for (String name : names) {
             System.out.println("== " + name);
             switch (name) {
@@ -62,6 +63,7 @@ public final class Bench {
                                     .include(RoutingBenchmark.class.getSimpleName())
                                     .build())
                             .run();
+                case "floor" -> new FloorBench(port).run();
                 case "rulebook" -> new RulesBench(port).run();
                 case "rehearsal" -> new RehearsalBench(port).run();
                 default -> System.out.println("There is no benchmark called " + name + ".");

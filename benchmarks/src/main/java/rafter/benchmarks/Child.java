@@ -21,6 +21,15 @@ final class Child implements AutoCloseable {
     }
 
     static Child start(String database, List<String> jvm, String... more) throws IOException {
+        return start(PORT, database, jvm, more);
+    }
+
+    /** A second node on the same database. */
+    static Child beside(String database, String... more) throws IOException {
+        return start(PORT + 1, database, List.of(), more);
+    }
+
+    private static Child start(int port, String database, List<String> jvm, String... more) throws IOException {
         var command = new ArrayList<String>();
         command.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
         command.addAll(List.of("-XX:+UseSerialGC", "-Duser.timezone=UTC"));
@@ -36,7 +45,7 @@ final class Child implements AutoCloseable {
                 "--spring.datasource.url=" + database,
                 "--spring.datasource.username=rafter",
                 "--spring.datasource.password=rafter",
-                "--server.port=" + PORT,
+                "--server.port=" + port,
                 "--server.address=127.0.0.1",
                 "--rafter.secret-key=bench",
                 "--rafter.first-administrator=bench@ternpassage.example",

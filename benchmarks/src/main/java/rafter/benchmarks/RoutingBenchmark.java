@@ -11,6 +11,8 @@ import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.openjdk.jmh.annotations.Benchmark;
 import org.openjdk.jmh.annotations.BenchmarkMode;
 import org.openjdk.jmh.annotations.Fork;
@@ -21,6 +23,9 @@ import org.openjdk.jmh.annotations.Scope;
 import org.openjdk.jmh.annotations.Setup;
 import org.openjdk.jmh.annotations.State;
 import org.openjdk.jmh.annotations.Warmup;
+import rafter.core.consult.Candidate;
+import rafter.core.consult.Cover;
+import rafter.core.consult.Who;
 import rafter.core.criteria.Criteria;
 import rafter.core.id.ContactId;
 import rafter.core.id.PersonId;
@@ -43,7 +48,7 @@ import rafter.core.routing.Waiting;
 import rafter.core.routing.Worker;
 import rafter.core.ticket.Priority;
 
-/** Who gets one ticket among five hundred people with forty skills, and handing out five thousand anew among two hundred. */
+/** Who gets one ticket among five hundred people with forty skills, handing out five thousand anew among two hundred, and who is asked into a consult. */
 @State(Scope.Benchmark)
 @BenchmarkMode(Mode.AverageTime)
 @OutputTimeUnit(TimeUnit.MICROSECONDS)
@@ -60,6 +65,8 @@ public class RoutingBenchmark {
     private List<Worker> twoHundred = List.of();
     private List<Rebalance.Item> items = List.of();
     private Queue queue = queue();
+    private Set<SkillId> thirty = Set.of();
+    private List<Candidate> candidates = List.of();
 
     @Setup
     public void setUp() {
@@ -67,6 +74,8 @@ public class RoutingBenchmark {
         fiveHundred = people(random, 500);
         twoHundred = people(random, 200);
         queue = queue();
+        thirty = IntStream.range(0, 30).mapToObj(SkillId::new).collect(Collectors.toSet());
+        candidates = twoHundred.stream().map(RoutingBenchmark::candidate).toList();
         var all = new ArrayList<Rebalance.Item>();
         for (int i = 0; i < 5_000; i++) {
             Optional<PersonId> owner =
@@ -78,6 +87,17 @@ public class RoutingBenchmark {
                     random.nextInt(2) == 0 ? Set.of() : Set.of(new SkillId(random.nextInt(SKILLS)))));
         }
         items = all;
+    }
+
+    private static Candidate candidate(Worker worker) {
+        return new Candidate(
+                new Who.Colleague(worker.id()),
+                worker.name(),
+                worker.skills(),
+                worker.load(),
+                worker.unavailable(),
+                Duration.ofMinutes(15 * (worker.id().value() % 30)),
+                Optional.empty());
     }
 
     private static Waiting ticket(int number, Random random) {
@@ -149,5 +169,11 @@ public class RoutingBenchmark {
     @Benchmark
     public Rebalance.Plan handOutAnew() {
         return Rebalance.plan(items, twoHundred, NOW);
+    }
+
+    /** Who is asked into a consult that needs thirty skills, among two hundred people. */
+    @Benchmark
+    public Cover coverThirtySkills() {
+        return Cover.of(thirty, candidates);
     }
 }

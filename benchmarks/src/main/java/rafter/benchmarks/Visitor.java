@@ -100,6 +100,12 @@ final class Visitor {
         return answer.body();
     }
 
+    /** What a path gives out as long as it is open. */
+    java.io.InputStream stream(String path) throws IOException, InterruptedException {
+        return browser.send(HttpRequest.newBuilder(uri(path)).build(), HttpResponse.BodyHandlers.ofInputStream())
+                .body();
+    }
+
     private static URI uri(String path) {
         return URI.create("http://127.0.0.1:" + Child.PORT + path);
     }

@@ -44,6 +44,11 @@ public record Candidate(
         return wanted.stream().anyMatch(this::knows);
     }
 
+    /** They, when they cannot come for another reason. */
+    Candidate hindered(String why) {
+        return new Candidate(who, name, skills, load, Optional.of(why), left, Optional.empty());
+    }
+
     boolean expert(SkillId skill) {
         return skills.get(skill) == SkillLevel.EXPERT;
     }

@@ -84,7 +84,8 @@ public record Cover(List<Chosen> asked, List<Missing> missing) {
         return of(
                 open,
                 people.stream()
-                        .filter(one -> !there.test(one.who()) && !not.test(one.who()))
+                        .filter(one -> !there.test(one.who()))
+                        .map(one -> not.test(one.who()) ? one.hindered("was asked already") : one)
                         .toList());
     }
 

@@ -22,7 +22,7 @@ import org.jgrapht.graph.DirectedWeightedMultigraph;
 final class HandOutFlow {
 
     /** So many people come into question for a ticket at first; of a small house everybody does. */
-    private static final int FIRST = 8;
+    private static final int FIRST = 3;
 
     private static final int SMALL = 24;
     private static final int LET_IN = 3;
@@ -118,7 +118,7 @@ final class HandOutFlow {
         }
         var problem = new MinimumCostFlowProblem.MinimumCostFlowProblemImpl<Integer, DefaultWeightedEdge>(
                 graph, v -> v < tickets ? 1 : v == sink ? -tickets : 0, capacities::get);
-        var algorithm = new CapacityScalingMinimumCostFlow<Integer, DefaultWeightedEdge>();
+        var algorithm = new CapacityScalingMinimumCostFlow<Integer, DefaultWeightedEdge>(1);
         MinimumCostFlowAlgorithm.MinimumCostFlow<DefaultWeightedEdge> flow = algorithm.getMinimumCostFlow(problem);
         gives.forEach((edge, one) -> {
             if (flow.getFlow(edge) > 0.5) {

@@ -21,7 +21,7 @@ import rafter.core.id.TeamId;
 public final class Rebalance {
 
     /** What one ticket takes of somebody's time, on average. */
-    static final Duration EACH = Duration.ofMinutes(20);
+    public static final Duration EACH = Duration.ofMinutes(20);
 
     /** What it costs, in points, that a ticket goes from somebody who is here to somebody else. */
     static final int CHANGES_HANDS = 25;

@@ -38,7 +38,7 @@ import rafter.core.time.Repeat;
 final class DemoBook {
 
     static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
-    private static final String SHORE = "shore-office";
+    static final String SHORE = "shore-office";
 
     private DemoBook() {}
 

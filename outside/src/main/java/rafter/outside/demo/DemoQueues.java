@@ -126,6 +126,14 @@ final class DemoQueues {
                 Handing.OFFERS,
                 List.of());
         queue(
+                "Key accounts",
+                Criteria.test(
+                        KnownField.TEAM, Operator.IS, team("Key accounts").toString()),
+                new Ordering.Due(),
+                Set.of("Key accounts"),
+                Handing.FIT,
+                List.of(new Overflow(new Overflow.When.Waited(Duration.ofHours(1)), Set.of(team("Passengers")))));
+        queue(
                 "Freight",
                 Criteria.test(KnownField.TEAM, Operator.IS, team("Freight desk").toString()),
                 new Ordering.Due(),
@@ -227,6 +235,7 @@ final class DemoQueues {
     }
 
     private void here() {
+        whereabouts.teamCalendar(team("Freight desk"), DemoBook.SHORE, ravi);
         for (String name : List.of("Imani Okoro", "Jonas Weir", "Sefa Tui", "Odile Bran")) {
             whereabouts.say(Presence.HERE, "", true, viewer(name));
         }

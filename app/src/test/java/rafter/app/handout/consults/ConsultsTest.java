@@ -184,7 +184,10 @@ class ConsultsTest extends Browsing {
         Guests.Guest second = guests.of(room).getLast();
         consults.decline(second.id(), "");
         assertThat(guests.of(room)).hasSize(2).noneMatch(one -> one.state() == Guests.State.ASKED);
-        assertThat(bean(Rooms.class).live(room, Optional.empty()).missing()).hasSize(1);
+        assertThat(bean(Rooms.class).live(room, Optional.empty()).missing())
+                .singleElement()
+                .asString()
+                .contains(first.name() + " was asked already");
     }
 
     @Test
