@@ -81,11 +81,13 @@ final class FloorBench {
                             + Bench.one(
                                     sql,
                                     "select count(*) from (select ticket from ticket_event where kind = 'owner' group by 1 having count(*) > 1) t"));
-            System.out.println("the most that anybody had at once, of " + LIMIT + ": "
-                    + Bench.one(
-                            sql,
-                            "select max(had) from (select count(*) over (partition by body ->> 'owner' order by at, ticket) as had from ticket_event where kind = 'owner') t"));
-            try (Child app = Child.start(database, List.of(), "--rafter.intake.workers=0").awaitPort()) {
+            System.out.println(
+                    "the most that anybody had at once, of " + LIMIT + ": "
+                            + Bench.one(
+                                    sql,
+                                    "select max(had) from (select count(*) over (partition by body ->> 'owner' order by at, ticket) as had from ticket_event where kind = 'owner') t"));
+            try (Child app = Child.start(database, List.of(), "--rafter.intake.workers=0")
+                    .awaitPort()) {
                 var visitor = new Visitor();
                 visitor.signIn();
                 for (int i = 0; i < WARM; i++) {
@@ -125,7 +127,8 @@ final class FloorBench {
     private static void live(Visitor visitor) throws Exception {
         var told = new LinkedBlockingQueue<String>();
         Thread listening = Thread.ofVirtual().start(() -> {
-            try (var lines = new BufferedReader(new InputStreamReader(visitor.stream("/live"), StandardCharsets.UTF_8))) {
+            try (var lines =
+                    new BufferedReader(new InputStreamReader(visitor.stream("/live"), StandardCharsets.UTF_8))) {
                 for (String line = lines.readLine(); line != null; line = lines.readLine()) {
                     told.add(line);
                 }
@@ -140,9 +143,7 @@ final class FloorBench {
             told.clear();
             long start = System.nanoTime();
             visitor.send(
-                    "/presence/of/" + (5 + i),
-                    "presence=" + (i % 2 == 0 ? "AWAY" : "HERE") + "&taking=true",
-                    token);
+                    "/presence/of/" + (5 + i), "presence=" + (i % 2 == 0 ? "AWAY" : "HERE") + "&taking=true", token);
             String line = told.poll(5, TimeUnit.SECONDS);
             while (line != null && !line.equals("event:floor")) {
                 line = told.poll(5, TimeUnit.SECONDS);

@@ -133,9 +133,10 @@ class ConsultBrowserTest {
         Page sefa = World.signedIn("sefa");
         sefa.navigate(World.url("/worklist?view=open"));
         odile.navigate(World.url("/floor"));
-        odile.getByText("Write to Sefa Tui").click();
-        odile.getByLabel("What to write to Sefa Tui").fill("Please look at the pier first");
-        odile.getByLabel("Send it to Sefa Tui").click();
+        odile.getByText("Write, or say where Sefa Tui is").focus();
+        odile.keyboard().press("Enter");
+        odile.getByLabel("Write to them").fill("Please look at the pier first");
+        odile.getByText("Send it", new Page.GetByTextOptions().setExact(true)).click();
         assertThat(odile.locator(".said")).containsText("until it was read");
         assertThat(sefa.locator("#offer")).containsText("Please look at the pier first", SOON);
         sefa.getByLabel("Your answer").fill("On my way");

@@ -127,8 +127,7 @@ final class DemoQueues {
                 List.of());
         queue(
                 "Key accounts",
-                Criteria.test(
-                        KnownField.TEAM, Operator.IS, team("Key accounts").toString()),
+                Criteria.test(KnownField.TEAM, Operator.IS, team("Key accounts").toString()),
                 new Ordering.Due(),
                 Set.of("Key accounts"),
                 Handing.FIT,

@@ -2,6 +2,7 @@ package rafter.app.handout.queues;
 
 import static rafter.database.Tables.QUEUE_ENTRY;
 
+import jakarta.servlet.http.HttpServletRequest;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -25,6 +26,7 @@ import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Whens;
+import rafter.core.id.PersonId;
 import rafter.core.id.QueueId;
 import rafter.core.id.TicketNumber;
 import rafter.core.routing.Pace;
@@ -127,6 +129,22 @@ class FloorController {
                         .toList());
         model.addAttribute("queues", sees ? lines(me) : List.of());
         return "handout/queues/floor";
+    }
+
+    /** What a lead does with somebody: writes to them, says where they are, plans an absence. */
+    @GetMapping("/people/{person}")
+    String person(@PathVariable PersonId person, Model model, HttpServletRequest request) {
+        Viewer me = access.require(Right.HAND_OVER_ANY);
+        model.addAttribute(
+                "p",
+                people.people(me, true).stream()
+                        .filter(one -> one.id().equals(person))
+                        .findFirst()
+                        .orElseThrow(() -> new Problem.NotFound("They do not work here any more.")));
+        model.addAttribute("presences", Presence.values());
+        return request.getHeader("HX-Request") == null
+                ? "handout/queues/floor-person"
+                : "handout/queues/floor-person :: person";
     }
 
     private List<Line> lines(Viewer me) {

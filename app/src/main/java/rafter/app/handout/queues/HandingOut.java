@@ -49,7 +49,7 @@ public class HandingOut {
     private static final int LOCK = 7420;
     private static final int LONGEST_REASON = 200;
     /** So many at once: who passes or asks for the next one waits no longer. */
-    static final int PART = 50;
+    static final int PART = 100;
 
     private final DSLContext sql;
     private final Queues queues;

@@ -77,7 +77,8 @@ class LookingBackTest extends QueuesAtWork {
                 .isEqualTo(report.choices());
         signIn("ravi@ternpassage.example", RunningApp.PASSWORD);
         assertThat(get("/house-rules/handing-out/rehearsal?days=7").body()).contains("Where they differ");
-        assertThat(get("/house-rules/handing-out/rehearsal?days=x").statusCode()).isEqualTo(200);
+        assertThat(get("/house-rules/handing-out/rehearsal?days=x").statusCode())
+                .isEqualTo(200);
     }
 
     private static int got(FitRehearsal.Way way, PersonId person) {
@@ -124,14 +125,11 @@ class LookingBackTest extends QueuesAtWork {
                         Map.of(SkillLevel.EXPERT, 150)),
                 settings.kept().version(),
                 ravi().id());
-        skills.save(
-                new Skill(new SkillId(0), "Tides " + word, "", List.of(), List.of()),
-                0,
-                ravi().id());
+        skills.save(new Skill(new SkillId(0), "Tides " + word, "", List.of(), List.of()), 0, ravi().id());
         skills.level(sefa().id(), Map.of(skills.all().getFirst().id(), SkillLevel.EXPERT), ravi().id());
 
-        Map<PersonId, Double> limits = workforce.workers().stream()
-                .collect(Collectors.toMap(Worker::id, Worker::limit));
+        Map<PersonId, Double> limits =
+                workforce.workers().stream().collect(Collectors.toMap(Worker::id, Worker::limit));
 
         assertThat(limits).containsEntry(sefa().id(), 150.0).containsEntry(imani().id(), 100.0);
     }
