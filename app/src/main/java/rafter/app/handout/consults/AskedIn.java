@@ -2,7 +2,9 @@ package rafter.app.handout.consults;
 
 import java.time.Clock;
 import java.time.Duration;
+import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Viewer;
@@ -48,6 +50,22 @@ public class AskedIn {
                                                 Duration.between(clock.instant(), until)
                                                         .toSeconds()))
                                         .orElse(0L))));
+    }
+
+    /** A room that somebody is in, or is asked into. */
+    public record Room(long consult, TicketNumber ticket, String question, String state) {}
+
+    /** The open rooms that somebody is in or asked into, those that they are in first. */
+    @Transactional(readOnly = true)
+    public List<Room> inOrAsked(Viewer me) {
+        return Stream.concat(guests.in(me.id()).stream(), guests.asked(me.id()).stream())
+                .flatMap(guest -> consults.find(guest.consult()).stream()
+                        .map(consult -> new Room(
+                                consult.id(),
+                                consult.ticket(),
+                                consult.question(),
+                                guest.state().words())))
+                .toList();
     }
 
     /**

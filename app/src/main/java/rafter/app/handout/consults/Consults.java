@@ -302,7 +302,7 @@ public class Consults {
                 .filter(one -> one.person().equals(Optional.of(me.id())))
                 .findFirst()
                 .orElseGet(
-                        () -> guests.ask(id, new Who.Colleague(me.id()), "came by themselves", true, clock.instant()));
+                        () -> guests.ask(id, new Who.Colleague(me.id()), "came by themselves", false, clock.instant()));
         take(guest.id());
     }
 

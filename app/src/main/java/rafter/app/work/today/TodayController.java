@@ -3,6 +3,7 @@ package rafter.app.work.today;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
+import rafter.app.handout.consults.AskedIn;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
@@ -15,9 +16,11 @@ class TodayController {
     private final Today today;
     private final Floors floors;
     private final DayAhead day;
+    private final AskedIn rooms;
     private final Access access;
 
-    TodayController(Today today, Floors floors, DayAhead day, Access access) {
+    TodayController(Today today, Floors floors, DayAhead day, AskedIn rooms, Access access) {
+        this.rooms = rooms;
         this.floors = floors;
         this.day = day;
         this.today = today;
@@ -32,6 +35,7 @@ class TodayController {
     @GetMapping("/today")
     String show(Model model) {
         Viewer me = access.require(Right.WORK);
+        model.addAttribute("rooms", rooms.inOrAsked(me));
         model.addAttribute("mine", today.mine(me));
         DayAhead.Ahead ahead = day.of(me);
         model.addAttribute("ahead", ahead);
