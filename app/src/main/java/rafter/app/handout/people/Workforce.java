@@ -125,12 +125,27 @@ public class Workforce {
      * asked about, so much as its channel takes; and of each room that they are in.
      */
     public List<Worker> workers() {
+        return staff().workers();
+    }
+
+    /**
+     * Everybody with what they have, read once.
+     *
+     * @param loads how much each has, by channel
+     * @param rooms in how many rooms each is
+     */
+    public record Staff(List<Worker> workers, Map<PersonId, List<OfChannel>> loads, Map<PersonId, Integer> rooms) {}
+
+    /** Everybody with what they have. */
+    public Staff staff() {
         Map<PersonId, Standing> standings = standings();
         Map<PersonId, Map<SkillId, SkillLevel>> levels = skills.levels();
-        Map<PersonId, Double> used = used();
+        Map<PersonId, List<OfChannel>> loads = loads();
+        Map<PersonId, Integer> rooms = rooms();
+        Map<PersonId, Double> used = used(loads, rooms);
         Map<PersonId, Set<TeamId>> teams = teams();
         HandOutRules rules = settings.rules();
-        return persons.active().stream()
+        List<Worker> workers = persons.active().stream()
                 .map(person -> worker(
                         person,
                         standings.getOrDefault(person.id(), Standing.OFF),
@@ -139,6 +154,7 @@ public class Workforce {
                         teams.getOrDefault(person.id(), Set.of()),
                         rules))
                 .toList();
+        return new Staff(workers, loads, rooms);
     }
 
     private static Worker worker(
@@ -174,7 +190,7 @@ public class Workforce {
     public record OfChannel(String channel, int tickets, double units) {}
 
     /** How much each has, by channel: what waits for the customer or a partner takes nobody's time. */
-    public Map<PersonId, List<OfChannel>> loads() {
+    private Map<PersonId, List<OfChannel>> loads() {
         HandOutRules rules = settings.rules();
         return sql.select(TICKET.OWNER_ID, TICKET.CHANNEL, DSL.count())
                 .from(TICKET)
@@ -189,10 +205,10 @@ public class Workforce {
                         r -> new OfChannel(r.value2(), r.value3(), r.value3() * rules.units(r.value2())));
     }
 
-    private Map<PersonId, Double> used() {
+    private Map<PersonId, Double> used(Map<PersonId, List<OfChannel>> loads, Map<PersonId, Integer> rooms) {
         HandOutRules rules = settings.rules();
         var used = new HashMap<PersonId, Double>();
-        loads().forEach((person, all) ->
+        loads.forEach((person, all) ->
                 used.put(person, all.stream().mapToDouble(OfChannel::units).sum()));
         sql.select(OFFER.PERSON_ID, TICKET.CHANNEL)
                 .from(OFFER)
@@ -201,12 +217,12 @@ public class Workforce {
                 .where(OFFER.STATE.eq("OPEN"))
                 .forEach(r -> used.merge(r.value1(), rules.units(r.value2()), Double::sum));
         double room = consults.rules().units();
-        rooms().forEach((person, count) -> used.merge(person, count * room, Double::sum));
+        rooms.forEach((person, count) -> used.merge(person, count * room, Double::sum));
         return used;
     }
 
     /** In how many rooms each is just now. */
-    public Map<PersonId, Integer> rooms() {
+    private Map<PersonId, Integer> rooms() {
         return sql.select(CONSULT_GUEST.PERSON_ID, DSL.count())
                 .from(CONSULT_GUEST)
                 .join(CONSULT)

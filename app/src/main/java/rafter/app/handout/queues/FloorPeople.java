@@ -117,15 +117,14 @@ class FloorPeople {
     List<Person> people(Viewer me, boolean lead) {
         Instant now = clock.instant();
         Map<PersonId, Attendance> attendances = whereabouts.all();
-        Map<PersonId, List<Workforce.OfChannel>> loads = workforce.loads();
-        Map<PersonId, Integer> rooms = workforce.rooms();
+        Workforce.Staff staff = workforce.staff();
         Map<PersonId, List<At>> open = open(me, now);
         Map<PersonId, At> next = next(me);
         Map<PersonId, Trouble> trouble = trouble(me, now);
         Map<PersonId, TicketNumber> asked =
                 offers.open().values().stream().collect(Collectors.toMap(Offers.Offer::person, Offers.Offer::ticket));
         Map<PersonId, Offers.Answers> answers = lead ? offers.answers(now.minus(LATELY)) : Map.of();
-        return workforce.workers().stream()
+        return staff.workers().stream()
                 .sorted(Comparator.comparing(Worker::presence).thenComparing(Worker::name))
                 .map(one -> {
                     Optional<Attendance> attendance = Optional.ofNullable(attendances.get(one.id()));
@@ -143,7 +142,9 @@ class FloorPeople {
                             load(one),
                             one.load() > 1,
                             Math.min(100, Math.round(100 * Math.min(1, one.load()))),
-                            ofChannels(loads.getOrDefault(one.id(), List.of()), rooms.getOrDefault(one.id(), 0)),
+                            ofChannels(
+                                    staff.loads().getOrDefault(one.id(), List.of()),
+                                    staff.rooms().getOrDefault(one.id(), 0)),
                             open.getOrDefault(one.id(), List.of()),
                             Optional.ofNullable(next.get(one.id())),
                             has.late(),

@@ -26,6 +26,7 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.Problem;
+import rafter.app.platform.Writes;
 import rafter.app.tickets.acts.Acts;
 import rafter.core.id.PersonId;
 import rafter.core.id.QueueId;
@@ -60,6 +61,7 @@ public class HandingOut {
     private final Knowing knowing;
     private final HandOutSettings settings;
     private final Acts acts;
+    private final Writes writes;
     private final TransactionTemplate transaction;
     private final Clock clock;
 
@@ -73,6 +75,7 @@ public class HandingOut {
             Knowing knowing,
             HandOutSettings settings,
             Acts acts,
+            Writes writes,
             TransactionTemplate transaction,
             Clock clock) {
         this.transaction = transaction;
@@ -85,6 +88,7 @@ public class HandingOut {
         this.places = places;
         this.workforce = workforce;
         this.acts = acts;
+        this.writes = writes;
         this.clock = clock;
     }
 
@@ -239,7 +243,7 @@ public class HandingOut {
         });
         return Optional.ofNullable(transaction.execute(status -> {
                     oneAtATime();
-                    return handOut(PART);
+                    return writes.gather(() -> handOut(PART));
                 }))
                 .orElse(0);
     }
