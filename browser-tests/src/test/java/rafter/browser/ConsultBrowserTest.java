@@ -133,7 +133,7 @@ class ConsultBrowserTest {
         Page sefa = World.signedIn("sefa");
         sefa.navigate(World.url("/worklist?view=open"));
         odile.navigate(World.url("/floor"));
-        odile.getByText("Write, or say where Sefa Tui is").focus();
+        odile.getByLabel("Sefa Tui: write, or say where they are").focus();
         odile.keyboard().press("Enter");
         odile.getByLabel("Write to them").fill("Please look at the pier first");
         odile.getByText("Send it", new Page.GetByTextOptions().setExact(true)).click();

@@ -28,8 +28,8 @@ class LookingThrough implements BackgroundWork.InParts {
     @Configuration(proxyBeanMethods = false)
     static class Timer {
         @Bean
-        RecurringTask<Void> handOut(HandingOut handing) {
-            return DueWork.inParts("hand-out", Duration.ofSeconds(1), HandingOut.PART, handing::giveOut);
+        RecurringTask<Void> handOut(GivingOut giving) {
+            return DueWork.inParts("hand-out", Duration.ofSeconds(1), GivingOut.PART, giving::giveOut);
         }
     }
 

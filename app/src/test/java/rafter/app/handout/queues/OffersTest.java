@@ -12,6 +12,7 @@ import static rafter.app.RunningApp.sql;
 import static rafter.database.Tables.OFFER;
 
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -55,8 +56,8 @@ class OffersTest extends QueuesAtWork {
     void the_best_is_asked_and_takes_it() {
         QueueId queue = saved(queue("O", Handing.OFFERS, about("offer")));
         TicketNumber number = mail("offer", "Help");
-        assertThat(handing.giveOut()).isEqualTo(1);
-        assertThat(handing.giveOut()).as("it is asked about already").isZero();
+        assertThat(giving.giveOut()).isEqualTo(1);
+        assertThat(giving.giveOut()).as("it is asked about already").isZero();
         Viewer first = whoIsAsked();
         assertThat(asked(other(first))).isEmpty();
         HandingOut.Asked offer = handing.asked(first).orElseThrow();
@@ -72,15 +73,15 @@ class OffersTest extends QueuesAtWork {
     void who_passes_is_not_asked_again_in_the_round_and_the_next_one_is_asked_at_once() {
         saved(queue("O", Handing.OFFERS, about("offer")));
         TicketNumber number = mail("offer", "Help");
-        handing.giveOut();
+        giving.giveOut();
         Viewer first = whoIsAsked();
         handing.pass(handing.asked(first).orElseThrow().id(), "at lunch", first);
         assertThat(asked(first)).isEmpty();
         assertThat(asked(other(first))).contains(number);
         handing.pass(handing.asked(other(first)).orElseThrow().id(), "", other(first));
-        assertThat(handing.giveOut()).as("the round is over, and pauses").isZero();
+        assertThat(giving.giveOut()).as("the round is over, and pauses").isZero();
         clock().tick(Duration.ofSeconds(61));
-        assertThat(handing.giveOut()).as("a new round").isEqualTo(1);
+        assertThat(giving.giveOut()).as("a new round").isEqualTo(1);
         assertThat(sql().fetchCount(OFFER, OFFER.TICKET.eq(number), OFFER.STATE.eq("PASSED")))
                 .isEqualTo(2);
     }
@@ -89,15 +90,35 @@ class OffersTest extends QueuesAtWork {
     void what_runs_out_goes_to_the_next_and_its_late_answer_is_refused() {
         saved(queue("O", Handing.OFFERS, about("offer")));
         TicketNumber number = mail("offer", "Help");
-        handing.giveOut();
+        giving.giveOut();
         Viewer first = whoIsAsked();
         HandingOut.Asked late = handing.asked(first).orElseThrow();
         clock().tick(Duration.ofSeconds(59));
-        assertThat(handing.giveOut()).isZero();
+        assertThat(giving.giveOut()).isZero();
         clock().tick(Duration.ofSeconds(2));
-        assertThat(handing.giveOut()).isEqualTo(1);
+        assertThat(giving.giveOut()).isEqualTo(1);
         assertThat(asked(other(first))).contains(number);
         assertThatThrownBy(() -> handing.take(late.id(), first)).hasMessageContaining("not asked about this");
+    }
+
+    @Test
+    void nodes_whose_clocks_differ_ask_one_person_at_a_time_and_whose_turn_it_is_can_take_it() {
+        saved(queue("O", Handing.OFFERS, about("offer")));
+        TicketNumber number = mail("offer", "Help");
+        giving.giveOut();
+        Viewer first = whoIsAsked();
+        Instant here = clock().instant();
+        // A node that is an hour ahead finds that the time is over, and asks the next one until an hour from now.
+        clock().tick(Duration.ofHours(1));
+        List.of(imani(), sefa()).forEach(one -> whereabouts.say(Presence.HERE, "", true, one));
+        assertThat(giving.giveOut()).isEqualTo(1);
+        clock().set(here);
+        assertThat(giving.giveOut()).isZero();
+        assertThat(asked(first)).isEmpty();
+        assertThat(asked(other(first))).contains(number);
+        handing.take(handing.asked(other(first)).orElseThrow().id(), other(first));
+        assertThat(owner(number)).contains(other(first).id().value());
+        assertThat(sql().fetchCount(OFFER, OFFER.TICKET.eq(number))).isEqualTo(2);
     }
 
     @Test
@@ -126,7 +147,7 @@ class OffersTest extends QueuesAtWork {
                 Optional.empty(),
                 List.of(new Overflow(new Overflow.When.NobodyFree(), Set.of(further)))));
         TicketNumber number = mail("offer", "Help");
-        handing.giveOut();
+        giving.giveOut();
         Viewer first = whoIsAsked();
         handing.pass(handing.asked(first).orElseThrow().id(), "", first);
         handing.pass(handing.asked(other(first)).orElseThrow().id(), "", other(first));
@@ -143,12 +164,12 @@ class OffersTest extends QueuesAtWork {
     void what_comes_back_into_a_queue_is_asked_about_anew_and_a_queue_that_is_removed_asks_nobody() {
         QueueId queue = saved(queue("O", Handing.OFFERS, about("offer")));
         TicketNumber number = mail("offer", "Help");
-        handing.giveOut();
+        giving.giveOut();
         Viewer first = whoIsAsked();
         handing.take(handing.asked(first).orElseThrow().id(), first);
         acts.perform(number, new Act.HandToPerson(Optional.empty()), first);
         bean(rafter.app.tickets.rules.RuleDesk.class).readAll();
-        assertThat(handing.giveOut()).as("who had it may be asked, too").isEqualTo(1);
+        assertThat(giving.giveOut()).as("who had it may be asked, too").isEqualTo(1);
         Viewer second = whoIsAsked();
         handing.pass(handing.asked(second).orElseThrow().id(), "", second);
         assertThat(asked(other(second))).contains(number);
@@ -161,11 +182,11 @@ class OffersTest extends QueuesAtWork {
     void who_closes_the_browser_is_asked_no_more_and_what_they_were_asked_is_not_lost() {
         saved(queue("O", Handing.OFFERS, about("offer")));
         TicketNumber number = mail("offer", "Help");
-        handing.giveOut();
+        giving.giveOut();
         Viewer first = whoIsAsked();
         clock().tick(Duration.ofMinutes(4));
         whereabouts.beat(other(first), Duration.ZERO);
-        assertThat(handing.giveOut()).isEqualTo(1);
+        assertThat(giving.giveOut()).isEqualTo(1);
         assertThat(asked(other(first))).contains(number);
         assertThat(workforce.standing(first.id()).reason()).isEqualTo("no page is open");
         whereabouts.beat(first, Duration.ZERO);
@@ -214,7 +235,7 @@ class OffersTest extends QueuesAtWork {
         double imanis = used(imani());
         double sefas = used(sefa());
         mail("offer", "Help");
-        handing.giveOut();
+        giving.giveOut();
         Viewer first = whoIsAsked();
         assertThat(used(first) - (first.id().equals(imani().id()) ? imanis : sefas))
                 .as("an offer takes room, too")
@@ -248,7 +269,7 @@ class OffersTest extends QueuesAtWork {
                 List<Callable<Optional<TicketNumber>>> all = new ArrayList<>();
                 for (Viewer who : List.of(imani(), sefa())) {
                     all.add(() -> {
-                        handing.giveOut();
+                        giving.giveOut();
                         return Optional.empty();
                     });
                     all.add(() -> take(who));
@@ -275,7 +296,7 @@ class OffersTest extends QueuesAtWork {
     void the_pages_show_what_is_asked_who_fits_and_the_floor_with_what_a_lead_does_there() throws Exception {
         QueueId id = saved(queue("O", Handing.OFFERS, about("page")));
         TicketNumber number = mail("page", "Help");
-        handing.giveOut();
+        giving.giveOut();
         Viewer first = whoIsAsked();
         signIn(
                 first.id().equals(imani().id()) ? "imani@ternpassage.example" : "sefa@ternpassage.example",

@@ -60,6 +60,7 @@ abstract class QueuesAtWork extends Browsing {
     final Queues queues = bean(Queues.class);
     final Places places = bean(Places.class);
     final HandingOut handing = bean(HandingOut.class);
+    final GivingOut giving = bean(GivingOut.class);
     final Workforce workforce = bean(Workforce.class);
     final Skills skills = bean(Skills.class);
     final Whereabouts whereabouts = bean(Whereabouts.class);

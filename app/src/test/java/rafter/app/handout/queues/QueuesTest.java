@@ -229,19 +229,19 @@ class QueuesTest extends QueuesAtWork {
         for (int i = 0; i < 4; i++) {
             mail("turn", "Number " + i);
         }
-        assertThat(handing.giveOut()).isEqualTo(4);
+        assertThat(giving.giveOut()).isEqualTo(4);
         assertThat(mails.stream()
                         .filter(number ->
                                 owner(number).equals(Optional.of(imani().id().value()))))
                 .hasSize(1);
         assertThat(waiting(queue)).isEmpty();
-        assertThat(handing.giveOut()).isZero();
+        assertThat(giving.giveOut()).isZero();
         whereabouts.say(Presence.OFF, "", true, sefa());
         TicketNumber late = mail("turn", "Nobody is there");
-        assertThat(handing.giveOut()).isZero();
+        assertThat(giving.giveOut()).isZero();
         assertThat(waiting(queue)).containsExactly(late);
         whereabouts.say(Presence.HERE, "", true, sefa());
-        assertThat(handing.giveOut()).isEqualTo(1);
+        assertThat(giving.giveOut()).isEqualTo(1);
     }
 
     @Test
