@@ -20,6 +20,7 @@ document.addEventListener("htmx:afterRequest", e => {
   if (!form || !e.detail.successful || e.detail.elt !== form) { return; }
   const text = form.querySelector("textarea");
   text.value = "";
+  form.querySelector("[name=file]").value = "";
   form.querySelector("[name=step]").checked = false;
   form.querySelector("[name=once]").value = crypto.randomUUID ? crypto.randomUUID() : String(Date.now()) + Math.random();
   const lines = document.querySelector("#room-live .room-lines");

@@ -1,6 +1,5 @@
 package rafter.outside.demo;
 
-import static rafter.database.Tables.TICKET;
 import static rafter.database.Tables.WORKING;
 
 import java.time.Clock;
@@ -13,10 +12,6 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.springframework.context.ApplicationContext;
-import rafter.app.handout.consults.Consults;
-import rafter.app.handout.consults.Experts;
-import rafter.app.handout.consults.Outcomes;
-import rafter.app.handout.consults.Talking;
 import rafter.app.handout.people.Skills;
 import rafter.app.handout.people.Whereabouts;
 import rafter.app.handout.people.Workforce;
@@ -27,12 +22,10 @@ import rafter.app.house.access.Viewer;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
-import rafter.core.id.ExpertId;
 import rafter.core.id.PersonId;
 import rafter.core.id.QueueId;
 import rafter.core.id.SkillId;
 import rafter.core.id.TeamId;
-import rafter.core.id.TicketNumber;
 import rafter.core.routing.Handing;
 import rafter.core.routing.Ordering;
 import rafter.core.routing.Overflow;
@@ -40,17 +33,10 @@ import rafter.core.routing.Presence;
 import rafter.core.routing.Queue;
 import rafter.core.routing.Skill;
 import rafter.core.routing.SkillLevel;
-import rafter.core.ticket.Turn;
 
 /** The skills, the queues and who is at work in the demo world. */
 final class DemoQueues {
 
-    private static final SkillId NONE = new SkillId(0);
-
-    private final Consults consults;
-    private final Outcomes outcomes;
-    private final Talking talking;
-    private final Experts experts;
     private final Queues queues;
     private final Skills skills;
     private final Workforce workforce;
@@ -62,10 +48,6 @@ final class DemoQueues {
     private final Map<String, TeamId> teams;
 
     private DemoQueues(ApplicationContext context, DemoPeople people) {
-        this.consults = context.getBean(Consults.class);
-        this.outcomes = context.getBean(Outcomes.class);
-        this.talking = context.getBean(Talking.class);
-        this.experts = context.getBean(Experts.class);
         this.queues = context.getBean(Queues.class);
         this.skills = context.getBean(Skills.class);
         this.workforce = context.getBean(Workforce.class);
@@ -82,8 +64,7 @@ final class DemoQueues {
         demo.skills();
         demo.queues();
         demo.here();
-        demo.experts();
-        demo.rooms();
+        DemoConsults.settle(context, people);
     }
 
     private void skills() {
@@ -177,60 +158,6 @@ final class DemoQueues {
                         overflow),
                 0,
                 ravi);
-    }
-
-    private void experts() {
-        Map<String, SkillId> byName = skills.all().stream().collect(Collectors.toMap(Skill::name, Skill::id));
-        expert(0, Map.of(byName.getOrDefault("Freight papers", NONE), SkillLevel.EXPERT));
-        expert(1, Map.of(byName.getOrDefault("Refrigerated cargo", NONE), SkillLevel.EXPERT));
-    }
-
-    private void expert(int which, Map<SkillId, SkillLevel> knows) {
-        Cast.Someone one = Cast.EXPERTS.get(which);
-        experts.save(
-                new Experts.Expert(new ExpertId(0), one.name() + ", " + one.firm(), one.address(), "", knows, 0), ravi);
-    }
-
-    /** Two rooms beside freight tickets: one that is open, and one of which something came. */
-    private void rooms() {
-        List<TicketNumber> freight = sql.select(TICKET.NUMBER)
-                .from(TICKET)
-                .where(TICKET.OPEN)
-                .and(TICKET.TEAM_ID.eq(team("Freight desk")))
-                .and(TICKET.TURN.eq(Turn.OURS.name()))
-                .orderBy(TICKET.NUMBER.desc())
-                .limit(2)
-                .fetch(TICKET.NUMBER);
-        if (freight.size() < 2) {
-            return;
-        }
-        Map<String, SkillId> byName = skills.all().stream().collect(Collectors.toMap(Skill::name, Skill::id));
-        Set<SkillId> papers = Set.of(byName.getOrDefault("Freight papers", NONE));
-        long open = consults.open(
-                freight.getFirst(),
-                "The customs papers of this trailer name a refrigerated cargo, the booking does not. Can it go on the evening sailing?",
-                Set.of(byName.getOrDefault("Freight papers", NONE), byName.getOrDefault("Refrigerated cargo", NONE)),
-                List.of(),
-                viewer("Imani Okoro"));
-        consults.join(open, viewer("Jonas Weir"));
-        talking.say(open, viewer("Imani Okoro"), "The driver is at gate 3 and the sailing closes at six.", false);
-        talking.say(
-                open,
-                viewer("Jonas Weir"),
-                "The papers are right. The booking was made without a plug for the deck.",
-                false);
-        talking.say(
-                open, viewer("Jonas Weir"), "Asked the deck officer of the Saltmarsh for a place with a plug", true);
-        long closed = consults.open(
-                freight.getLast(), "Which form goes with a second seal?", papers, List.of(), viewer("Odile Bran"));
-        consults.join(closed, viewer("Jonas Weir"));
-        talking.say(closed, viewer("Jonas Weir"), "The same form; both numbers go into the box for seals.", false);
-        outcomes.close(
-                closed,
-                "Both seals go into the box for seals, with a comma between.",
-                "The customer was told, and the form has an example now.",
-                Set.of(),
-                viewer("Odile Bran"));
     }
 
     private void here() {

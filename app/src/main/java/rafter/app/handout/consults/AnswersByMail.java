@@ -15,8 +15,8 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.tickets.acts.NewMessage;
+import rafter.app.tickets.acts.NotesBeside;
 import rafter.app.tickets.acts.OtherMail;
-import rafter.app.tickets.acts.TicketStore;
 import rafter.core.consult.MailedAnswer;
 import rafter.core.consult.Who;
 import rafter.core.id.TicketNumber;
@@ -28,13 +28,13 @@ class AnswersByMail implements OtherMail {
     private final Consults consults;
     private final Guests guests;
     private final Lines lines;
-    private final TicketStore store;
+    private final NotesBeside notes;
 
-    AnswersByMail(Consults consults, Guests guests, Lines lines, TicketStore store) {
+    AnswersByMail(Consults consults, Guests guests, Lines lines, NotesBeside notes) {
         this.consults = consults;
         this.guests = guests;
         this.lines = lines;
-        this.store = store;
+        this.notes = notes;
     }
 
     @Override
@@ -64,7 +64,7 @@ class AnswersByMail implements OtherMail {
         Guests.Guest guest = guests.find(belonging).orElseThrow();
         TicketNumber ticket = consults.find(guest.consult()).orElseThrow().ticket();
         // The ticket before the room, as who closes it holds them.
-        store.hold(ticket);
+        notes.hold(ticket);
         Consults.Consult consult = consults.hold(guest.consult());
         boolean theirs = mail.envelope().from().equalsIgnoreCase(guest.address());
         Optional<MailedAnswer> answer = automatic || !theirs ? Optional.empty() : MailedAnswer.read(mail.text());

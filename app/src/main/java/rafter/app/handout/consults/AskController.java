@@ -26,6 +26,7 @@ import rafter.app.house.people.Companies;
 import rafter.app.platform.Ids;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Tickets;
+import rafter.core.consult.Candidate;
 import rafter.core.consult.Cover;
 import rafter.core.id.PersonId;
 import rafter.core.id.SkillId;
@@ -161,7 +162,8 @@ class AskController {
                         .toList());
         model.addAttribute("found", found.stream().map(SkillId::toString).collect(Collectors.joining(",")));
         boolean many = known.size() > Cover.MOST_SKILLS;
-        Cover cover = Cover.of(many ? Set.of() : known, candidates.all(me.id()));
+        List<Candidate> people = candidates.all(me.id());
+        Cover cover = Cover.of(many ? Set.of() : known, people);
         model.addAttribute("tooMany", many);
         model.addAttribute(
                 "proposed",
@@ -169,6 +171,12 @@ class AskController {
                         .map(one -> new Proposed(one.candidate().name(), candidates.why(one, names)))
                         .toList());
         model.addAttribute("missing", rooms.words(cover.missing(), names));
+        model.addAttribute(
+                "others",
+                people.stream()
+                        .filter(one -> !one.can() && one.knowsAny(known))
+                        .map(one -> new Proposed(one.name(), candidates.whyNot(one)))
+                        .toList());
     }
 
     /** The company’s account person, and the leads of who asks; each on as the workspace says. */

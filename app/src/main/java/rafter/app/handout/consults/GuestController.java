@@ -1,6 +1,7 @@
 package rafter.app.handout.consults;
 
 import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
 import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
@@ -15,8 +16,10 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.multipart.MultipartFile;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Workspaces;
+import rafter.app.tickets.acts.NewMessage;
 import rafter.core.consult.Who;
 
 /** A room, for somebody from outside: who has the link needs no password, and sees nothing but that room as long as it is open. */
@@ -33,6 +36,7 @@ class GuestController {
     private final Guests guests;
     private final Experts experts;
     private final Talking talking;
+    private final Uploads uploads;
     private final Workspaces workspaces;
 
     GuestController(
@@ -43,6 +47,7 @@ class GuestController {
             Guests guests,
             Experts experts,
             Talking talking,
+            Uploads uploads,
             Workspaces workspaces) {
         this.consults = consults;
         this.rooms = rooms;
@@ -51,6 +56,7 @@ class GuestController {
         this.guests = guests;
         this.experts = experts;
         this.talking = talking;
+        this.uploads = uploads;
         this.workspaces = workspaces;
     }
 
@@ -121,6 +127,7 @@ class GuestController {
             @RequestParam(defaultValue = "") String text,
             @RequestParam(defaultValue = "false") boolean step,
             @RequestParam(defaultValue = "") String once,
+            @RequestParam(name = "file", required = false) Optional<List<MultipartFile>> sent,
             @RequestHeader(name = "HX-Request", required = false) Optional<String> script,
             Model model,
             HttpServletResponse response) {
@@ -137,7 +144,7 @@ class GuestController {
                         step ? Lines.Kind.STEP : Lines.Kind.WORDS,
                         text,
                         once,
-                        List.of());
+                        kept(sent.orElse(List.of())));
             } catch (Problem.Invalid e) {
                 if (script.isPresent()) {
                     throw e;
@@ -153,6 +160,14 @@ class GuestController {
             live(token, guest, m);
             return "handout/consults/room :: live";
         });
+    }
+
+    private List<NewMessage.FileRef> kept(List<MultipartFile> sent) {
+        try {
+            return uploads.keep(sent);
+        } catch (IOException e) {
+            throw new Problem.Invalid("The files did not arrive whole. Nothing was said; send it once more.");
+        }
     }
 
     @PostMapping("/take")

@@ -2,14 +2,11 @@ package rafter.app.handout.consults;
 
 import static rafter.database.Tables.CONSULT;
 
-import java.time.Clock;
-import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
-import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.util.HtmlUtils;
@@ -19,14 +16,12 @@ import rafter.app.house.access.Viewer;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
-import rafter.app.tickets.acts.NoteTaking;
+import rafter.app.tickets.acts.NotesBeside;
 import rafter.app.tickets.acts.RoomDesk;
-import rafter.app.tickets.acts.TicketStore;
 import rafter.app.tickets.answers.AnswerDrafts;
 import rafter.app.tickets.writing.Drafts;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
-import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.Turn;
 
 /** What comes of a room: its outcome, as a note on the ticket, which the search finds; and what is made of it. */
@@ -39,34 +34,28 @@ public class Outcomes implements RoomDesk {
     private final Consults consults;
     private final Guests guests;
     private final Lines lines;
-    private final TicketStore store;
-    private final ObjectProvider<NoteTaking> notes;
+    private final NotesBeside notes;
     private final Drafts drafts;
     private final AnswerDrafts answers;
     private final LiveNews news;
-    private final Clock clock;
 
     Outcomes(
             DSLContext sql,
             Consults consults,
             Guests guests,
             Lines lines,
-            TicketStore store,
-            ObjectProvider<NoteTaking> notes,
+            NotesBeside notes,
             Drafts drafts,
             AnswerDrafts answers,
-            LiveNews news,
-            Clock clock) {
+            LiveNews news) {
         this.sql = sql;
         this.consults = consults;
         this.guests = guests;
         this.lines = lines;
-        this.store = store;
         this.notes = notes;
         this.drafts = drafts;
         this.answers = answers;
         this.news = news;
-        this.clock = clock;
     }
 
     /**
@@ -89,20 +78,11 @@ public class Outcomes implements RoomDesk {
             throw new Problem.Invalid("What was found, and what was done, have at most " + LONGEST + " letters each.");
         }
         // The ticket before the room: who answers by mail holds them in this order, too.
-        TicketStore.Held held = store.hold(of(id).ticket(), by);
+        notes.hold(of(id).ticket(), by);
         Consults.Consult consult = open(id);
         guests.helped(id, helped);
-        Instant now = clock.instant();
-        String html = note(consult, found, done, guests.of(id));
-        TicketEvent.NoteAdded note = notes.getObject().entry(held.number(), held.ticket(), html, by);
-        store.append(held, List.of(note), now);
-        consults.end(
-                consult,
-                Consults.CLOSED,
-                found,
-                done,
-                by.id(),
-                Optional.of(note.message().value()));
+        MessageId note = notes.write(consult.ticket(), note(consult, found, done, guests.of(id)), by);
+        consults.end(consult, Consults.CLOSED, found, done, by.id(), Optional.of(note.value()));
         lines.happened(id, by.name() + " closed the room.");
     }
 
@@ -125,7 +105,7 @@ public class Outcomes implements RoomDesk {
     @Transactional
     public void callOff(long id, Viewer by) {
         Access.require(by, Right.WORK);
-        store.hold(of(id).ticket(), by);
+        notes.hold(of(id).ticket(), by);
         consults.end(open(id), "CALLED_OFF", "", "", by.id(), Optional.empty());
         lines.happened(id, by.name() + " called it off.");
     }
@@ -134,7 +114,7 @@ public class Outcomes implements RoomDesk {
     @Transactional
     public void reopen(long id, Viewer by) {
         Access.require(by, Right.WORK);
-        store.hold(of(id).ticket(), by);
+        notes.hold(of(id).ticket(), by);
         Consults.Consult consult = consults.hold(id);
         if (consult.open()) {
             throw new Problem.Stale("This room is open already. Nothing was changed.");
@@ -151,7 +131,7 @@ public class Outcomes implements RoomDesk {
                 .setNull(CONSULT.NOTE_ID)
                 .where(CONSULT.ID.eq(id))
                 .execute();
-        note.ifPresent(message -> notes.getObject().takeNoteBack(consult.ticket(), message, by));
+        note.ifPresent(message -> notes.takeBack(consult.ticket(), message, by));
         lines.happened(id, by.name() + " opened it again.");
         news.ticketChanged(consult.ticket());
         news.floorChanged();

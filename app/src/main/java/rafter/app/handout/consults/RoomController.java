@@ -1,5 +1,6 @@
 package rafter.app.handout.consults;
 
+import java.io.IOException;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
@@ -13,6 +14,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.multipart.MultipartFile;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
@@ -40,6 +42,7 @@ class RoomController {
     private final Guests guests;
     private final Candidates candidates;
     private final Talking talking;
+    private final Uploads uploads;
     private final Tickets tickets;
     private final Access access;
 
@@ -51,6 +54,7 @@ class RoomController {
             Guests guests,
             Candidates candidates,
             Talking talking,
+            Uploads uploads,
             Tickets tickets,
             Access access) {
         this.consults = consults;
@@ -60,6 +64,7 @@ class RoomController {
         this.guests = guests;
         this.candidates = candidates;
         this.talking = talking;
+        this.uploads = uploads;
         this.tickets = tickets;
         this.access = access;
     }
@@ -130,9 +135,11 @@ class RoomController {
             @RequestParam(defaultValue = "") String text,
             @RequestParam(defaultValue = "false") boolean step,
             @RequestParam(defaultValue = "") String once,
+            @RequestParam(name = "file", required = false) Optional<List<MultipartFile>> sent,
             @RequestHeader(name = "HX-Request", required = false) Optional<String> script,
             Model model,
-            RedirectAttributes redirect) {
+            RedirectAttributes redirect)
+            throws IOException {
         Viewer me = access.require(Right.WORK);
         seen(id, me);
         try {
@@ -143,7 +150,7 @@ class RoomController {
                     step ? Lines.Kind.STEP : Lines.Kind.WORDS,
                     text,
                     once,
-                    List.of());
+                    uploads.keep(sent.orElse(List.of())));
         } catch (Problem.Invalid | Problem.Stale e) {
             if (script.isPresent()) {
                 throw e;

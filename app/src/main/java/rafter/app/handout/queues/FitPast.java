@@ -24,7 +24,7 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.handout.people.HandOutSettings;
 import rafter.app.handout.people.Skills;
 import rafter.app.handout.people.Workforce;
-import rafter.app.tickets.acts.TicketStore;
+import rafter.app.tickets.acts.Tickets;
 import rafter.core.id.ContactId;
 import rafter.core.id.PersonId;
 import rafter.core.id.SkillId;
@@ -77,14 +77,14 @@ class FitPast {
             Map<ContactId, List<Answered>> answered) {}
 
     private final DSLContext sql;
-    private final TicketStore store;
+    private final Tickets tickets;
     private final Workforce workforce;
     private final Skills skills;
     private final HandOutSettings settings;
 
-    FitPast(DSLContext sql, TicketStore store, Workforce workforce, Skills skills, HandOutSettings settings) {
+    FitPast(DSLContext sql, Tickets tickets, Workforce workforce, Skills skills, HandOutSettings settings) {
         this.sql = sql;
-        this.store = store;
+        this.tickets = tickets;
         this.workforce = workforce;
         this.skills = skills;
         this.settings = settings;
@@ -129,7 +129,6 @@ class FitPast {
                 .where(TICKET_EVENT.KIND.eq(EventKind.OWNER.word()))
                 .and(TICKET_EVENT.AT.ge(from))
                 .and(owner.isNotNull())
-                .and(TicketStore.understood())
                 .orderBy(TICKET_EVENT.AT.desc(), TICKET_EVENT.TICKET)
                 .limit(MOST)
                 .fetch();
@@ -166,7 +165,7 @@ class FitPast {
         var stints = new HashMap<TicketNumber, List<Stint>>();
         List<TicketNumber> numbers = List.copyOf(units.keySet());
         for (int i = 0; i < numbers.size(); i += AT_ONCE) {
-            store.events(numbers.subList(i, Math.min(numbers.size(), i + AT_ONCE)))
+            tickets.events(numbers.subList(i, Math.min(numbers.size(), i + AT_ONCE)))
                     .forEach((number, events) -> stints.put(number, Stint.of(events)));
         }
         Map<PersonId, List<Went>> went = sql.select(PRESENCE_LOG.PERSON_ID, PRESENCE_LOG.AT, PRESENCE_LOG.PRESENCE)

@@ -17,7 +17,7 @@ import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
-import rafter.app.tickets.acts.TicketStore;
+import rafter.app.tickets.acts.Tickets;
 import rafter.core.id.PersonId;
 import rafter.core.id.QueueId;
 import rafter.core.id.TicketNumber;
@@ -34,10 +34,10 @@ class Past {
 
     private final DSLContext sql;
     private final Flow flow;
-    private final TicketStore store;
+    private final Tickets tickets;
 
-    Past(DSLContext sql, Flow flow, TicketStore store) {
-        this.store = store;
+    Past(DSLContext sql, Flow flow, Tickets tickets) {
+        this.tickets = tickets;
         this.sql = sql;
         this.flow = flow;
     }
@@ -79,7 +79,7 @@ class Past {
         }
         var stints = new ArrayList<Stint>();
         for (int i = 0; i < open.size(); i += AT_ONCE) {
-            store.events(open.subList(i, Math.min(open.size(), i + AT_ONCE)))
+            tickets.events(open.subList(i, Math.min(open.size(), i + AT_ONCE)))
                     .values()
                     .forEach(events -> stints.addAll(Stint.of(events)));
         }

@@ -282,6 +282,12 @@ class RuleWhy {
         return past.stood(customer(number), events, said, events.getLast().at(), EnumSet.allOf(KnownField.class));
     }
 
+    /** Whether there is a ticket of this number that somebody may see. */
+    @Transactional(readOnly = true)
+    public boolean there(TicketNumber number, Viewer me) {
+        return viewers.maySee(me, number) && !store.events(number).isEmpty();
+    }
+
     /** When a ticket came. */
     Instant arrivedAt(TicketNumber number) {
         return store.events(number).getFirst().at();

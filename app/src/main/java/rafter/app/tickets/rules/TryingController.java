@@ -19,7 +19,6 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
-import rafter.app.house.access.Viewers;
 import rafter.app.platform.Say;
 import rafter.app.tickets.acts.CustomerFacts;
 import rafter.core.criteria.Facts;
@@ -49,7 +48,6 @@ class TryingController {
     private final RuleWhy why;
     private final CustomerFacts customers;
     private final Persons persons;
-    private final Viewers viewers;
     private final Access access;
     private final Clock clock;
 
@@ -61,7 +59,6 @@ class TryingController {
             RuleWhy why,
             CustomerFacts customers,
             Persons persons,
-            Viewers viewers,
             Access access,
             Clock clock) {
         this.sql = sql;
@@ -71,7 +68,6 @@ class TryingController {
         this.why = why;
         this.customers = customers;
         this.persons = persons;
-        this.viewers = viewers;
         this.access = access;
         this.clock = clock;
     }
@@ -109,7 +105,7 @@ class TryingController {
         model.addAttribute("rules", book.rules().size());
         boolean typed = !subject.isBlank() || !text.isBlank() || !from.isBlank();
         Optional<TicketNumber> number =
-                Id.read(ticket.strip(), TicketNumber::new).filter(one -> viewers.maySee(me, one));
+                Id.read(ticket.strip(), TicketNumber::new).filter(one -> why.there(one, me));
         if (!ticket.isBlank() && number.isEmpty()) {
             model.addAttribute("problem", "There is no ticket " + ticket.strip() + ". What you typed is still here.");
         } else if (number.isPresent()) {

@@ -23,6 +23,7 @@ import rafter.app.house.access.Viewer;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Say;
+import rafter.app.platform.Uploaded;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.TicketTimes;
 import rafter.core.id.TicketNumber;
@@ -32,8 +33,6 @@ import rafter.core.ticket.Turn;
 @Controller
 @RequestMapping("/tickets/{number}")
 class WritingController {
-
-    private static final int LONGEST_NAME = 200;
 
     private final Drafts drafts;
     private final Pictures pictures;
@@ -132,7 +131,7 @@ class WritingController {
             throws IOException {
         Viewer me = access.require(Right.WORK);
         for (MultipartFile file : all) {
-            drafts.attach(number, kind(kind), name(file), type(file), file.getBytes(), me);
+            drafts.attach(number, kind(kind), Uploaded.name(file), Uploaded.type(file), file.getBytes(), me);
         }
         return files(number, kind, model);
     }
@@ -143,26 +142,16 @@ class WritingController {
             @PathVariable TicketNumber number, @PathVariable String kind, @RequestParam MultipartFile file)
             throws IOException {
         String id = pictures.attach(
-                number, kind(kind), name(file), type(file), file.getBytes(), access.require(Right.WORK));
+                number,
+                kind(kind),
+                Uploaded.name(file),
+                Uploaded.type(file),
+                file.getBytes(),
+                access.require(Right.WORK));
         return ResponseEntity.ok(Map.of("address", Pictures.address(id)));
     }
 
     /** A file's name as it is on its owner's disk: browsers write some signs of it as percent and figures (the multipart rules of WHATWG HTML). */
-    private static String name(MultipartFile file) {
-        String sent = Optional.ofNullable(file.getOriginalFilename()).orElse("");
-        String whole = sent.replace("%22", "\"").replace("%0D", " ").replace("%0A", " ");
-        String name = whole.substring(Math.max(whole.lastIndexOf('/'), whole.lastIndexOf('\\')) + 1)
-                .replaceAll("\\p{Cntrl}", "_")
-                .strip();
-        return name.isEmpty() ? "file" : name.length() > LONGEST_NAME ? name.substring(0, LONGEST_NAME) : name;
-    }
-
-    private static String type(MultipartFile file) {
-        return Optional.ofNullable(file.getContentType())
-                .filter(t -> t.matches("[\\w.+-]{1,60}/[\\w.+-]{1,80}"))
-                .orElse("application/octet-stream");
-    }
-
     @PostMapping("/drafts/{kind}/files/{file}/remove")
     String detach(@PathVariable TicketNumber number, @PathVariable String kind, @PathVariable long file, Model model) {
         drafts.detach(number, kind(kind), file, access.require(Right.WORK));

@@ -19,6 +19,8 @@ import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.WORKING;
 
 import jakarta.mail.internet.MimeMessage;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
@@ -416,6 +418,54 @@ class ConsultsTest extends Browsing {
         assertThat(get(path).body()).doesNotContain("Where is it?");
     }
 
+    @Test
+    void files_go_into_a_room_and_come_out_again_for_who_is_in_it() throws Exception {
+        expert(customs);
+        long room = ask(customs);
+        String path = "/room/" + bean(RoomPages.class).token(only(room).id());
+        String body = part("text", "The papers") + part("once", "f1")
+                + "--edge\r\nContent-Disposition: form-data; name=\"file\"; filename=\"../seal.txt\"\r\nContent-Type: text/plain\r\n\r\nred seal\r\n--edge--\r\n";
+        for (int twice = 0; twice < 2; twice++) {
+            HttpClient.newHttpClient()
+                    .send(
+                            HttpRequest.newBuilder(uri(path + "/lines"))
+                                    .header("Content-Type", "multipart/form-data; boundary=edge")
+                                    .POST(HttpRequest.BodyPublishers.ofString(body))
+                                    .build(),
+                            HttpResponse.BodyHandlers.ofString());
+        }
+        Lines.Line line = lines.of(room).getLast();
+        assertThat(line.files())
+                .singleElement()
+                .satisfies(one -> assertThat(one.name()).isEqualTo("seal.txt"));
+        HttpResponse<String> file =
+                get(path + "/files/" + line.files().getFirst().id());
+        assertThat(file.body()).isEqualTo("red seal");
+        assertThat(file.headers().firstValue("Content-Disposition").orElse("")).startsWith("attachment");
+        assertThat(get(path + "/files/999999").statusCode()).isEqualTo(404);
+        assertThat(get(path + "/ticket-files/999999").statusCode()).isEqualTo(404);
+    }
+
+    private static String part(String name, String value) {
+        return "--edge\r\nContent-Disposition: form-data; name=\"" + name + "\"\r\n\r\n" + value + "\r\n";
+    }
+
+    @Test
+    void a_script_of_somebody_outside_is_told_plainly_what_was_wrong() throws Exception {
+        expert(customs);
+        String path = "/room/" + bean(RoomPages.class).token(only(ask(customs)).id());
+        HttpResponse<String> answer = HttpClient.newHttpClient()
+                .send(
+                        HttpRequest.newBuilder(uri(path + "/lines"))
+                                .header("Content-Type", "application/x-www-form-urlencoded")
+                                .header("HX-Request", "true")
+                                .POST(HttpRequest.BodyPublishers.ofString("text="))
+                                .build(),
+                        HttpResponse.BodyHandlers.ofString());
+        assertThat(answer.statusCode()).isEqualTo(422);
+        assertThat(answer.body()).contains("There are no words");
+    }
+
     private HttpResponse<String> send(String path, String... fields) throws Exception {
         return post(path, "", fields);
     }
@@ -444,6 +494,8 @@ class ConsultsTest extends Browsing {
     @Test
     void the_form_proposes_by_words_and_what_was_ticked_by_hand_stays() throws Exception {
         knows(sefa(), customs);
+        knows(imani(), customs);
+        bean(Workforce.class).limit(imani().id(), 0, ravi().id());
         signIn("odile@ternpassage.example", RunningApp.PASSWORD);
         String at = "/tickets/" + ticket + "/consult";
         String token = token(get(at));
@@ -452,6 +504,7 @@ class ConsultsTest extends Browsing {
                 .body();
 
         assertThat(by).contains("by your words").contains(sefa().name()).contains("nobody knows it");
+        assertThat(by).contains("Know it, too, and cannot come now").contains("has no room");
         assertThat(ticked(by, customs)).isTrue();
         assertThat(ticked(by, reefer)).isTrue();
         String gone = post(

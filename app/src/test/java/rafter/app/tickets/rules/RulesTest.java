@@ -703,6 +703,9 @@ class RulesTest extends RulesAtWork {
         assertThat(page.body()).contains("2 rules were read, 2 matched", "set priority P1");
         assertThat(sql().fetchCount(RULE_RUN, RULE_RUN.RULE_ID.eq(first.id()))).isZero();
         TicketNumber number = mail("A hat again");
+        HttpResponse<String> none = post("/house-rules/rules/try", token, "ticket", "987654", "subject", "Hat");
+        assertThat(none.statusCode()).isEqualTo(200);
+        assertThat(none.body()).contains("There is no ticket 987654").contains("Hat");
         HttpResponse<String> picked = post("/house-rules/rules/try", token, "ticket", number.toString());
         assertThat(picked.body()).contains("2 rules were read, 2 matched");
     }
