@@ -8,6 +8,8 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.springframework.context.ApplicationContext;
+import rafter.app.arrival.mail.Outbox;
+import rafter.app.arrival.mail.SendMail;
 import rafter.app.handout.consults.Consults;
 import rafter.app.handout.consults.Experts;
 import rafter.app.handout.consults.Outcomes;
@@ -56,6 +58,9 @@ final class DemoConsults {
         var demo = new DemoConsults(context, people);
         demo.experts();
         demo.rooms();
+        // Nothing is scheduled while the world is loaded: what was written leaves now.
+        SendMail sending = context.getBean(SendMail.class);
+        context.getBean(Outbox.class).queued().forEach(sending::send);
     }
 
     private SkillId skill(String name) {
