@@ -122,9 +122,10 @@ class Filing {
 
     /** What belongs to something beside the conversation of a ticket; nothing when it does not. */
     private Optional<Inbox.Outcome> toOther(Scene scene, OtherMail other, String sender, MailKind kind) {
+        Earlier earlier = Earlier.of(new HashSet<>(scene.ours()), List::of);
         return other.belonging(scene.mail().references(), marked(scene), sender).stream()
                 .mapToObj(belonging -> {
-                    NewMessage mail = entry(scene, NewMessage.Kind.OUTSIDE_IN, Optional.empty(), "", Earlier.NOTHING);
+                    NewMessage mail = entry(scene, NewMessage.Kind.OUTSIDE_IN, Optional.empty(), "", earlier);
                     String once = "mail-" + scene.row().getId();
                     return (Inbox.Outcome)
                             new Inbox.Outcome.Ignored(other.take(belonging, mail, once, kind.automatic()));

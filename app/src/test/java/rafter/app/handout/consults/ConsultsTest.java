@@ -354,6 +354,12 @@ class ConsultsTest extends Browsing {
         assertThat(words(room)).singleElement().asString().startsWith("Yes, in a minute.");
         assertThat(sql().fetchCount(MESSAGE, MESSAGE.TICKET.eq(ticket).and(MESSAGE.KIND.eq("CUSTOMER"))))
                 .isEqualTo(1);
+        answer(
+                invitation,
+                address,
+                "On my way\n\nOn Mon, 1 Mar 2027 at 10:00, Help <help@ternpassage.example> wrote:\n> Odile Bran asks for your help\n> with a request:\n",
+                "");
+        assertThat(words(room).getLast()).isEqualTo("On my way");
         answer(invitation, address, "No, I must go after all", "");
         assertThat(only(room).state()).isEqualTo(Guests.State.LEFT);
     }
