@@ -41,7 +41,8 @@ function arrived() {
   ends = Date.now() + Number(card.dataset.seconds) * 1000;
   if (told !== card.dataset.offer) {
     told = card.dataset.offer;
-    byId("said").textContent = card.getAttribute("aria-label") + ": " + card.dataset.subject + (card.querySelector("[data-pass-offer]") ? ". Y takes it, N passes it." : ". Y says that you have read it.");
+    byId("said").textContent = card.getAttribute("aria-label") + ": " + card.dataset.subject
+      + (card.querySelector("[data-pass-offer]") ? ". Y takes it, N passes it." : ". Y says that you have read it.");
     beep();
     notify(card);
     tick();
