@@ -5,9 +5,7 @@ import static rafter.browser.Processes.count;
 
 import java.sql.Connection;
 import java.sql.DriverManager;
-import java.sql.SQLException;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -87,7 +85,7 @@ class FloorCrashTest {
                 int from = 100_001 + wave * ARRIVALS / WAVES;
                 statement.execute(WAVE.formatted(from, from + ARRIVALS / WAVES - 1));
                 if (wave == WAVES / 2) {
-                    await(other, () -> count(sql, OWNED) >= ARRIVALS / 5);
+                    Processes.await(other, () -> count(sql, OWNED) >= ARRIVALS / 5);
                     one.destroyForcibly().waitFor(10, TimeUnit.SECONDS);
                     assertThat(count(sql, OWNED))
                             .as("killed in the middle of it")
@@ -95,7 +93,7 @@ class FloorCrashTest {
                 }
                 Thread.sleep(300);
             }
-            await(other, () -> count(sql, OWNED) == ARRIVALS);
+            Processes.await(other, () -> count(sql, OWNED) == ARRIVALS);
             other.destroy();
             other.waitFor(30, TimeUnit.SECONDS);
             assertThat(count(sql, "select count(*) from ticket_event where kind = 'owner'"))
@@ -158,18 +156,5 @@ class FloorCrashTest {
                 "--logging.level.root=warn");
         nodes.add(node);
         return node;
-    }
-
-    private interface Check {
-        boolean holds() throws SQLException;
-    }
-
-    private static void await(Process node, Check check) throws Exception {
-        Instant end = Instant.now().plus(Duration.ofSeconds(120));
-        while (!check.holds()) {
-            assertThat(Instant.now()).isBefore(end);
-            assertThat(node.isAlive()).isTrue();
-            Thread.sleep(50);
-        }
     }
 }

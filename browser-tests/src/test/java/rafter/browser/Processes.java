@@ -1,5 +1,7 @@
 package rafter.browser;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import java.io.File;
 import java.io.IOException;
 import java.net.ServerSocket;
@@ -9,6 +11,8 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -41,6 +45,21 @@ final class Processes {
                 var result = statement.executeQuery(query)) {
             result.next();
             return result.getInt(1);
+        }
+    }
+
+    /** What is waited for. */
+    interface Check {
+        boolean holds() throws SQLException;
+    }
+
+    /** Waits at most two minutes until something holds, while a node lives. */
+    static void await(Process node, Check check) throws Exception {
+        Instant end = Instant.now().plus(Duration.ofSeconds(120));
+        while (!check.holds()) {
+            assertThat(Instant.now()).isBefore(end);
+            assertThat(node.isAlive()).isTrue();
+            Thread.sleep(5);
         }
     }
 

@@ -5,9 +5,7 @@ import static rafter.browser.Processes.count;
 
 import java.sql.Connection;
 import java.sql.DriverManager;
-import java.sql.SQLException;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.EnumMap;
@@ -76,7 +74,7 @@ class StepsCrashTest {
                     .isPositive();
             Process one = node(database);
             Process other = node(database);
-            await(one, () -> count(sql, "select count(*) from step_timer") == 0);
+            Processes.await(one, () -> count(sql, "select count(*) from step_timer") == 0);
             for (Process node : List.of(one, other)) {
                 node.destroy();
                 node.waitFor(30, TimeUnit.SECONDS);
@@ -167,7 +165,7 @@ class StepsCrashTest {
 
     /** Waits until a round of firing has been under way for a moment: its timers are gone within its transaction, and for nobody else. */
     private static void awaitWithin(Connection sql, Process node) throws Exception {
-        await(
+        Processes.await(
                 node,
                 () -> count(
                                         sql,
@@ -178,18 +176,5 @@ class StepsCrashTest {
                                         sql,
                                         "select count(*) from pg_locks l join pg_class c on c.oid = l.relation where c.relname = 'step_fired' and l.mode = 'RowExclusiveLock'")
                                 > 0);
-    }
-
-    private interface Check {
-        boolean holds() throws SQLException;
-    }
-
-    private static void await(Process node, Check check) throws Exception {
-        Instant end = Instant.now().plus(Duration.ofSeconds(120));
-        while (!check.holds()) {
-            assertThat(Instant.now()).isBefore(end);
-            assertThat(node.isAlive()).isTrue();
-            Thread.sleep(5);
-        }
     }
 }
