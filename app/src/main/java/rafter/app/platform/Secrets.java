@@ -2,9 +2,11 @@ package rafter.app.platform;
 
 import java.nio.charset.StandardCharsets;
 import java.security.GeneralSecurityException;
+import java.security.MessageDigest;
 import java.security.SecureRandom;
 import java.util.Arrays;
 import java.util.HexFormat;
+import java.util.OptionalLong;
 import javax.crypto.Cipher;
 import javax.crypto.Mac;
 import javax.crypto.spec.GCMParameterSpec;
@@ -14,6 +16,8 @@ import org.springframework.stereotype.Component;
 /** Keeps secrets secret in the database, and signs what must not be forged. */
 @Component
 public class Secrets {
+
+    private static final int SIGNED = 40;
 
     private static final int NONCE_BYTES = 12;
     private static final int TAG_BITS = 128;
@@ -70,6 +74,28 @@ public class Secrets {
     /** What is true only of these words and of this installation: HMAC-SHA256 under the key of the settings, in hexadecimal. */
     public String sign(String what) {
         return sign(key, what);
+    }
+
+    /**
+     * A number as a part of an address that nobody can make without the key of this installation, so that it need not be stored and stays the
+     * same.
+     *
+     * @param what it is a number of; a part made for something else is none for this
+     */
+    public String signed(String what, long number) {
+        return number + "-" + sign(what + " " + number).substring(0, SIGNED);
+    }
+
+    /** The number in such a part of an address; empty when it is none of ours. */
+    public OptionalLong unsigned(String what, String part) {
+        String digits = part.replaceFirst("-.*", "");
+        if (!digits.matches("\\d{1,18}")) {
+            return OptionalLong.empty();
+        }
+        long number = Long.parseLong(digits);
+        boolean ours = MessageDigest.isEqual(
+                signed(what, number).getBytes(StandardCharsets.UTF_8), part.getBytes(StandardCharsets.UTF_8));
+        return ours ? OptionalLong.of(number) : OptionalLong.empty();
     }
 
     /** HMAC-SHA256 in hexadecimal. */

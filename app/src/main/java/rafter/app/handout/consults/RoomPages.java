@@ -1,7 +1,5 @@
 package rafter.app.handout.consults;
 
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
 import java.util.OptionalLong;
 import org.springframework.stereotype.Component;
 import rafter.app.platform.RafterSettings;
@@ -14,7 +12,7 @@ import rafter.app.platform.Secrets;
 @Component
 class RoomPages {
 
-    private static final int LONG = 40;
+    private static final String WHAT = "room";
 
     private final Secrets secrets;
     private final String address;
@@ -35,18 +33,11 @@ class RoomPages {
     }
 
     String token(long guest) {
-        return guest + "-" + secrets.sign("room " + guest).substring(0, LONG);
+        return secrets.signed(WHAT, guest);
     }
 
     /** The invitation whose room has this address; empty when it is none of ours. */
     OptionalLong guest(String token) {
-        String number = token.replaceFirst("-.*", "");
-        if (!number.matches("\\d{1,18}")) {
-            return OptionalLong.empty();
-        }
-        long guest = Long.parseLong(number);
-        boolean ours = MessageDigest.isEqual(
-                token(guest).getBytes(StandardCharsets.UTF_8), token.getBytes(StandardCharsets.UTF_8));
-        return ours ? OptionalLong.of(guest) : OptionalLong.empty();
+        return secrets.unsigned(WHAT, token);
     }
 }

@@ -107,37 +107,30 @@ class OfferController {
     @PostMapping("/words/{id}/read")
     String read(@PathVariable long id, @RequestParam(defaultValue = "") String answer, Model model) {
         Viewer me = access.require(Right.WORK);
-        try {
-            words.read(id, answer, me);
-        } catch (Problem.Invalid | Problem.Stale | Problem.NotFound e) {
-            model.addAttribute("problem", e.words());
-            model.addAttribute("reason", answer);
-        }
-        return shown(me, model);
+        return answered(me, answer, model, () -> words.read(id, answer, me));
     }
 
     /** Does not come into a room, and shows what is asked then. */
     @PostMapping("/rooms/{consult}/decline")
     String decline(@PathVariable long consult, @RequestParam(defaultValue = "") String reason, Model model) {
         Viewer me = access.require(Right.WORK);
-        try {
-            rooms.decline(consult, reason, me);
-        } catch (Problem.Invalid | Problem.Stale e) {
-            model.addAttribute("problem", e.words());
-            model.addAttribute("reason", reason);
-        }
-        return shown(me, model);
+        return answered(me, reason, model, () -> rooms.decline(consult, reason, me));
     }
 
     /** Passes it, and shows what is asked then; nothing, most often. */
     @PostMapping("/{id}/pass")
     String pass(@PathVariable long id, @RequestParam(defaultValue = "") String reason, Model model) {
         Viewer me = access.require(Right.WORK);
+        return answered(me, reason, model, () -> handing.pass(id, reason, me));
+    }
+
+    /** Does it and shows what is asked then; what was typed stays where it could not be done. */
+    private String answered(Viewer me, String typed, Model model, Runnable act) {
         try {
-            handing.pass(id, reason, me);
-        } catch (Problem.Invalid | Problem.Stale e) {
+            act.run();
+        } catch (Problem.Invalid | Problem.Stale | Problem.NotFound e) {
             model.addAttribute("problem", e.words());
-            model.addAttribute("reason", reason);
+            model.addAttribute("reason", typed);
         }
         return shown(me, model);
     }

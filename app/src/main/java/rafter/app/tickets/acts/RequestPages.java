@@ -1,12 +1,9 @@
 package rafter.app.tickets.acts;
 
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
 import rafter.app.platform.RafterSettings;
 import rafter.app.platform.Secrets;
-import rafter.core.id.Id;
 import rafter.core.id.TicketNumber;
 
 /**
@@ -16,7 +13,7 @@ import rafter.core.id.TicketNumber;
 @Component
 public class RequestPages {
 
-    private static final int LONG = 40;
+    private static final String WHAT = "request page";
 
     private final Secrets secrets;
     private final String address;
@@ -28,17 +25,13 @@ public class RequestPages {
 
     /** The address of a ticket's page. */
     public String address(TicketNumber number) {
-        return address + "/request/" + token(number);
-    }
-
-    private String token(TicketNumber number) {
-        return number + "-" + secrets.sign("request page " + number).substring(0, LONG);
+        return address + "/request/" + secrets.signed(WHAT, number.value());
     }
 
     /** The ticket whose page has this address; nothing when it is none of ours. */
     public Optional<TicketNumber> of(String token) {
-        return Id.read(token.replaceFirst("-.*", ""), TicketNumber::new)
-                .filter(number -> MessageDigest.isEqual(
-                        token(number).getBytes(StandardCharsets.UTF_8), token.getBytes(StandardCharsets.UTF_8)));
+        return secrets.unsigned(WHAT, token).stream()
+                .mapToObj(TicketNumber::new)
+                .findFirst();
     }
 }
