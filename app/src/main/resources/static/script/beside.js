@@ -1,6 +1,6 @@
 // What opens beside a ticket without leaving it: another ticket, a person, a company, a history.
 import { toast, wordsOf } from "./messages.js";
-import { byId } from "./page.js";
+import { again, byId } from "./page.js";
 import { ask } from "./server.js";
 
 const TICKET = /^\/tickets\/\d+$/;
@@ -36,7 +36,8 @@ export function closeBeside() {
   trail.length = 0;
   // What was changed there may stand on the ticket, too.
   document.dispatchEvent(new CustomEvent("rafter:all"));
-  if (opener && opener.isConnected) { opener.focus({ preventScroll: true }); }
+  const back = opener && again(opener);
+  if (back) { back.focus({ preventScroll: true }); }
   return true;
 }
 document.addEventListener("click", e => {

@@ -1,5 +1,5 @@
 // The floor as it stands: it comes anew when something changes, and tickets are laid onto people and queues.
-import { byId } from "./page.js";
+import { byId, drawAnew } from "./page.js";
 import { ask, formOf } from "./server.js";
 import { toast, wordsOf } from "./messages.js";
 import { keysFree } from "./menus.js";
@@ -19,15 +19,12 @@ function refresh() {
     if (busy()) { later(); return; }
     const fresh = new DOMParser().parseFromString(html, "text/html").getElementById("floor-now");
     const now = byId("floor-now");
-    const at = document.activeElement && now.contains(document.activeElement) ? document.activeElement.getAttribute("href") : null;
     const opened = Array.from(now.querySelectorAll("[data-person] details[open]")).map(d => d.closest("[data-person]").dataset.person);
-    now.innerHTML = fresh.innerHTML;
+    drawAnew(() => { now.innerHTML = fresh.innerHTML; });
     opened.forEach(id => {
       const again = now.querySelector("[data-person='" + id + "'] details");
       if (again) { again.open = true; }
     });
-    const back = at && now.querySelector("a[href='" + at + "']");
-    if (back) { back.focus({ preventScroll: true }); }
   }).catch(() => {});
 }
 function later() { if (!waits) { waits = setTimeout(refresh, GATHERED); } }

@@ -1,5 +1,6 @@
 // The page of a ticket: the editor, drafts that are kept while typing, files, and live changes around them.
 import { keysFree } from "./menus.js";
+import { drawAnew } from "./page.js";
 import { toast, wordsOf } from "./messages.js";
 import { offer } from "./palette.js";
 import { fillBlanks, offerPhrases } from "./phrases.js";
@@ -299,10 +300,12 @@ function refresh() {
     });
     const alike = document.querySelector("#alike:not([hx-get])");
     const y = scrollY;
-    document.getElementById("live").innerHTML = html;
-    arrange();
-    // What looks alike was looked for once and stays.
-    if (alike) { document.getElementById("alike").replaceWith(alike); }
+    drawAnew(() => {
+      document.getElementById("live").innerHTML = html;
+      arrange();
+      // What looks alike was looked for once and stays.
+      if (alike) { document.getElementById("alike").replaceWith(alike); }
+    });
     open.forEach(k => {
       const p = k.split(":"), e = document.getElementById(p[0]);
       const d = e && e.querySelectorAll("details")[Number(p[1])];

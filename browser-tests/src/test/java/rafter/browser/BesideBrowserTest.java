@@ -54,6 +54,21 @@ class BesideBrowserTest {
     }
 
     @Test
+    void who_stands_on_a_link_by_keyboard_stays_there_when_news_arrives() {
+        Page page = ticket("Crate of tin plates", "imani");
+        page.locator(".cust a").first().focus();
+        page.evaluate("() => { const a = document.activeElement; a.dataset.before = '1';"
+                + " document.dispatchEvent(new CustomEvent('rafter:all')); }");
+        page.waitForCondition(() -> page.locator(".cust a[data-before]").count() == 0);
+        assertThat(page.locator(".cust a").first()).isFocused();
+        page.keyboard().press("Enter");
+        assertThat(page.locator("#beside")).containsText("Their tickets");
+        page.keyboard().press("Escape");
+        assertThat(page.locator(".cust a").first()).isFocused();
+        close(page);
+    }
+
+    @Test
     void a_ticket_that_looks_alike_opens_beside_it() {
         Page first = ticket("Crate of brass lanterns lost", "imani");
         Page page = ticket("Lost: crate of brass lanterns", "imani");
