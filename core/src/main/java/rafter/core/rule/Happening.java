@@ -107,7 +107,8 @@ public enum Happening {
                     SIDE_DROPPED,
                     POLICY_PUT,
                     QUEUE_PUT,
-                    SKILL_PUT -> Optional.empty();
+                    SKILL_PUT,
+                    WAY_CHANGED -> Optional.empty();
         };
     }
 

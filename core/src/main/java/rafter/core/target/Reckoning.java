@@ -179,6 +179,7 @@ public final class Reckoning {
             case TicketEvent.BroughtBack e -> {}
             case TicketEvent.WroteOutside e -> {}
             case TicketEvent.CustomerIs e -> {}
+            case TicketEvent.WayChanged e -> {}
             case TicketEvent.OutsideWrote e -> {}
             case TicketEvent.OfWork e -> {}
             case TicketEvent.OfSteering e -> {}

@@ -64,7 +64,7 @@ public final class TicketFacts {
 
     /** What is known of a ticket and its customer. */
     public static Facts of(Facts customer, Ticket ticket) {
-        Facts facts = customer.with(KnownField.CHANNEL, ticket.channel()).with(KnownField.SUBJECT, ticket.subject());
+        Facts facts = customer.with(KnownField.SUBJECT, ticket.subject());
         for (Changing one : Changing.ALL) {
             facts = facts.with(one.field, one.fact.apply(ticket));
         }
@@ -202,6 +202,7 @@ public final class TicketFacts {
         TURN(KnownField.TURN, ticket -> new Fact.Chosen(ticket.turn().name())),
         PRIORITY(KnownField.PRIORITY, ticket -> new Fact.Ranked(ticket.priority())),
         TEAM(KnownField.TEAM, ticket -> chosen(ticket.team())),
+        CHANNEL(KnownField.CHANNEL, ticket -> Fact.chosen(ticket.channel())),
         TOPIC(KnownField.TOPIC, ticket -> Fact.chosen(ticket.topic())),
         TAGS(KnownField.TAGS, ticket -> ticket.tags().isEmpty() ? Fact.NOTHING : new Fact.Several(ticket.tags()));
 
@@ -224,6 +225,7 @@ public final class TicketFacts {
                 case TURN -> ticket.turn();
                 case PRIORITY -> ticket.priority();
                 case TEAM -> ticket.team();
+                case CHANNEL -> ticket.channel();
                 case TOPIC -> ticket.topic();
                 case TAGS -> ticket.tags();
             };

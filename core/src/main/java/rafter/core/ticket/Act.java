@@ -34,6 +34,7 @@ import rafter.core.id.TicketNumber;
     @JsonSubTypes.Type(value = Act.Carry.class, name = "carry"),
     @JsonSubTypes.Type(value = Act.AgreeTime.class, name = "agree-time"),
     @JsonSubTypes.Type(value = Act.BringBack.class, name = "bring-back"),
+    @JsonSubTypes.Type(value = Act.AnswerBy.class, name = "answer-by"),
     @JsonSubTypes.Type(value = Act.Note.class, name = "note"),
     @JsonSubTypes.Type(value = Act.TakeNoteBack.class, name = "take-note-back"),
     @JsonSubTypes.Type(value = Act.Answer.class, name = "answer"),
@@ -139,6 +140,9 @@ public sealed interface Act {
 
     /** The ticket comes back at a time, should nothing be heard of the customer before; empty: not any more. */
     record BringBack(Optional<Instant> when) implements Act {}
+
+    /** Answers go by this way from now on. */
+    record AnswerBy(Way way) implements Act {}
 
     /** A note is written, which the customer never sees; may hold placeholders. */
     record Note(String text) implements Automatic {}

@@ -48,6 +48,8 @@ public final class ActWords {
                 a.due().map(due -> "Agree on " + when.apply(due)).orElse("Take back the time agreed");
             case Act.BringBack a ->
                 a.when().map(at -> "Have them come back " + when.apply(at)).orElse("Have them come back no more");
+            case Act.AnswerBy a ->
+                "Answer by " + house.channel(a.way().channel()).orElse(a.way().channel());
             case Act.Note a -> "Write a note";
             case Act.TakeNoteBack a -> "Take the note back";
             case Act.Answer a -> "Answer";

@@ -65,6 +65,7 @@ public final class Conduct {
                 Optional.of(ticket.agreedDue().map(Instant::toString).orElse(""));
             case Act.BringBack a ->
                 Optional.of(ticket.bringBackAt().map(Instant::toString).orElse(""));
+            case Act.AnswerBy a -> Optional.of(standing(ticket.way()));
             case Act.HandOver a -> Optional.empty();
             case Act.HandBack a -> Optional.empty();
             case Act.RaisePriority a -> Optional.empty();
@@ -86,6 +87,23 @@ public final class Conduct {
             case Act.OfWork a -> WorkDeciding.standing(ticket.work(), a);
             case Act.OfSteering a -> Optional.of(SteeringDeciding.standing(ticket.steering(), a));
         };
+    }
+
+    private static String standing(Way way) {
+        return way.address().isPresent() ? way.channel() + ":" + way.address().getAsLong() : way.channel();
+    }
+
+    /**
+     * The customer's side wrote by a way; answers go back by it, unless a machine wrote. See
+     * {@link #customerWrote(Ticket, Instant, Actor, MessageId, boolean)}.
+     */
+    public static List<TicketEvent> customerWrote(
+            Ticket ticket, Instant at, Actor who, MessageId message, boolean automatic, Way way) {
+        var events = new ArrayList<>(customerWrote(ticket, at, who, message, automatic));
+        if (!automatic && !way.channel().equals(ticket.way().channel())) {
+            events.add(new TicketEvent.WayChanged(at, Actor.system(), way));
+        }
+        return events;
     }
 
     /**

@@ -57,6 +57,7 @@ final class Deciding {
             case Act.Carry a -> carry(a);
             case Act.AgreeTime a -> agree(a);
             case Act.BringBack a -> bringBack(a.when());
+            case Act.AnswerBy a -> answerBy(a.way());
             case Act.NoRequest a -> discard(Conduct.NO_REQUEST);
             case Act.Delete a ->
                 doer.delete() ? discard(Conduct.DELETED) : noRight("Only administrators delete tickets.");
@@ -116,6 +117,7 @@ final class Deciding {
             case Act.SetPriority a -> "Ticket " + number + " is " + ticket.priority() + " now.";
             case Act.AgreeTime a -> "Another time was agreed meanwhile, or the one agreed was taken back.";
             case Act.BringBack a -> "Somebody else set when it comes back meanwhile.";
+            case Act.AnswerBy a -> "Answers go by another way meanwhile.";
             case Act.SetTopic a ->
                 "Its topic is " + (ticket.topic().isEmpty() ? "empty" : "“" + ticket.topic() + "”") + " now.";
             case Act.Fill a -> "Somebody put something else into " + house.field(a.field()) + " since.";
@@ -309,6 +311,16 @@ final class Deciding {
                         when,
                         to -> new TicketEvent.BringBackSet(now, doer.actor(), to),
                         Act.BringBack::new));
+    }
+
+    private Decision answerBy(Way way) {
+        return house.channel(way.channel()).isEmpty()
+                ? invalid("There is no such channel.")
+                : changes(
+                        ticket.way(),
+                        way,
+                        to -> new TicketEvent.WayChanged(now, doer.actor(), to),
+                        Act.AnswerBy::new);
     }
 
     private Optional<Decision> ahead(Optional<Instant> at) {

@@ -51,6 +51,7 @@ final class EarlierForms {
                     DISCARDED,
                     RESTORED,
                     BROUGHT_BACK,
+                    WAY_CHANGED,
                     WATCHED,
                     TASK,
                     TASK_TICKED,

@@ -65,7 +65,8 @@ public enum EventKind {
     SIDE_DROPPED("side-dropped", 1, TicketEvent.SideDropped.class),
     POLICY_PUT("policy-put", 1, TicketEvent.PolicyPut.class),
     QUEUE_PUT("queue-put", 1, TicketEvent.QueuePut.class),
-    SKILL_PUT("skill-put", 1, TicketEvent.SkillPut.class);
+    SKILL_PUT("skill-put", 1, TicketEvent.SkillPut.class),
+    WAY_CHANGED("way-changed", 1, TicketEvent.WayChanged.class);
 
     private static final Map<String, EventKind> BY_NAME =
             Arrays.stream(values()).collect(Collectors.toUnmodifiableMap(EventKind::word, Function.identity()));

@@ -21,7 +21,7 @@ import rafter.core.ticket.Ticket.Joining;
 public final class Folding implements Standing {
 
     private final String subject;
-    private final Way way;
+    private Way way;
     private ContactId contact;
     private TicketState state;
     private Priority priority;
@@ -141,6 +141,7 @@ public final class Folding implements Standing {
             }
             case TicketEvent.CustomerChanged e -> {}
             case TicketEvent.CustomerIs e -> contact = e.contact();
+            case TicketEvent.WayChanged e -> way(e.way());
             case TicketEvent.Joined e -> join(e.into());
             case TicketEvent.Parted e -> part();
             case TicketEvent.Unlinked e -> unlinked(e.other());
@@ -225,6 +226,11 @@ public final class Folding implements Standing {
     }
 
     @Override
+    public String channel() {
+        return way.channel();
+    }
+
+    @Override
     public String topic() {
         return topic;
     }
@@ -290,6 +296,11 @@ public final class Folding implements Standing {
     private void owner(Optional<PersonId> next, Actor by) {
         owner = next;
         handedBy = Optional.of(by);
+    }
+
+    private void way(Way next) {
+        settings++;
+        way = next;
     }
 
     private void team(Optional<TeamId> next) {

@@ -70,6 +70,11 @@ public interface House {
         return Optional.empty();
     }
 
+    /** What a channel is called, by its key, if this installation has it. */
+    default Optional<String> channel(String key) {
+        return Optional.empty();
+    }
+
     /** The furthest time ahead that can be set for a ticket. */
     default Duration furthest() {
         return Duration.ofDays(2 * 365);

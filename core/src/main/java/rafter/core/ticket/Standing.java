@@ -26,6 +26,9 @@ public sealed interface Standing permits Ticket, Folding {
     /** Its tags. */
     Set<String> tags();
 
+    /** The channel by which answers go back. */
+    String channel();
+
     /** Whose move it is. */
     default Turn turn() {
         return state().turn();

@@ -90,7 +90,7 @@ public record Ticket(
         return joined.map(Joining::into);
     }
 
-    /** The key of the channel by which it came. */
+    @Override
     public String channel() {
         return way.channel();
     }

@@ -55,6 +55,7 @@ public sealed interface TicketEvent {
             case OutsideWrote e -> Optional.of(e.message());
             case SplitOff e -> Optional.empty();
             case SplitBack e -> Optional.empty();
+            case WayChanged e -> Optional.empty();
             case OfWork e -> Optional.empty();
             case OfSteering e -> Optional.empty();
         };
@@ -232,6 +233,13 @@ public sealed interface TicketEvent {
      * @param from the ticket that it had become
      */
     record SplitBack(Instant at, Actor actor, MessageId message, TicketNumber from) implements TicketEvent {}
+
+    /**
+     * Answers go by another way from now on: the customer wrote by that one, or somebody of ours chose it.
+     *
+     * @param way the way that they take
+     */
+    record WayChanged(Instant at, Actor actor, Way way) implements TicketEvent {}
 
     /** Something was put on the ticket over what follows from its facts, see {@link Steering}. */
     sealed interface OfSteering extends TicketEvent {}

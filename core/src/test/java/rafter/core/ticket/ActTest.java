@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.OptionalLong;
 import java.util.Random;
 import java.util.Set;
 import java.util.stream.Stream;
@@ -82,6 +83,11 @@ class ActTest {
         }
 
         @Override
+        public Optional<String> channel(String key) {
+            return Optional.of(key).filter(known -> known.equals("chat") || known.equals("email"));
+        }
+
+        @Override
         public Optional<String> queue(QueueId queue) {
             return Optional.of("Queue " + queue).filter(name -> queue.value() <= 3);
         }
@@ -98,6 +104,7 @@ class ActTest {
                     new Act.Several.One(new Act.SetPriority(Priority.P2), Optional.of("P3")))),
             new Act.Watch(new PersonId(3), true),
             new Act.SetTask(OptionalInt.empty(), "Ask", Optional.of(new PersonId(2)), Optional.of(NOW)),
+            new Act.AnswerBy(new Way("chat", OptionalLong.of(4))),
             new Act.TickTask(1, true),
             new Act.DropTask(1, true),
             new Act.OrderTask(1, 0),
@@ -446,6 +453,19 @@ class ActTest {
     @FieldSource("ALL")
     void every_act_has_its_words(Act act) {
         assertThat(ActWords.of(act, HOUSE, Instant::toString)).isNotBlank().matches("[A-Z].*[^.]");
+    }
+
+    @Test
+    void answers_go_by_another_way_where_there_is_one_and_policies_that_ask_for_the_channel_follow() {
+        Ticket ticket = opened();
+        var chat = new Act.AnswerBy(new Way("chat", OptionalLong.of(4)));
+        Decision.Done done = (Decision.Done) decide(ticket, chat, IMANI);
+        assertThat(after(ticket, done).way()).isEqualTo(chat.way());
+        assertThat(done.undo().orElseThrow().act()).isEqualTo(new Act.AnswerBy(ticket.way()));
+        refuses(
+                decide(ticket, new Act.AnswerBy(Way.by("pigeon")), IMANI),
+                Decision.Why.INVALID,
+                "There is no such channel");
     }
 
     @Test

@@ -140,6 +140,7 @@ class EventJsonTest {
             new TicketEvent.WroteOutside(AT, IMANI, new MessageId(9), 3),
             new TicketEvent.OutsideWrote(AT, RAFTER, new MessageId(10), 3, false),
             new TicketEvent.CustomerIs(AT, IMANI, new ContactId(8)),
+            new TicketEvent.WayChanged(AT, IMANI, new Way("chat", OptionalLong.of(4))),
             new TicketEvent.SplitOff(AT, IMANI, new MessageId(9), new TicketNumber(4480)),
             new TicketEvent.SplitBack(AT, IMANI, new MessageId(9), new TicketNumber(4480)),
             new TicketEvent.CallLogged(

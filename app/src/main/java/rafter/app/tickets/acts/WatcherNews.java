@@ -204,6 +204,7 @@ class WatcherNews {
             case TicketEvent.FieldSet e -> Optional.empty();
             case TicketEvent.TimeAgreed e -> Optional.empty();
             case TicketEvent.BringBackSet e -> Optional.empty();
+            case TicketEvent.WayChanged e -> Optional.empty();
             case TicketEvent.BroughtBack e -> Optional.empty();
             case TicketEvent.WroteOutside e -> Optional.empty();
             case TicketEvent.OutsideWrote e -> Optional.empty();

@@ -6,6 +6,7 @@ import org.springframework.stereotype.Component;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Team;
+import rafter.app.house.criteria.ChannelNames;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.states.TicketStates;
 import rafter.core.criteria.OwnField;
@@ -26,18 +27,26 @@ public class Workplace implements House {
     private final TicketStates states;
     private final TicketFields ticketFields;
     private final SteeringChoices choices;
+    private final ChannelNames channels;
 
     Workplace(
             Persons persons,
             OwnFields fields,
             TicketStates states,
             TicketFields ticketFields,
-            SteeringChoices choices) {
+            SteeringChoices choices,
+            ChannelNames channels) {
+        this.channels = channels;
         this.choices = choices;
         this.ticketFields = ticketFields;
         this.states = states;
         this.persons = persons;
         this.fields = fields;
+    }
+
+    @Override
+    public Optional<String> channel(String key) {
+        return Optional.ofNullable(channels.channelNames().get(key));
     }
 
     @Override

@@ -80,6 +80,9 @@ record ChangeWords(
                 Optional.of(e.when()
                         .map(at -> who + " has it come back " + when(at))
                         .orElse(who + " does not have it come back any more"));
+            case TicketEvent.WayChanged e ->
+                Optional.of(who + " answers by "
+                        + workplace.channel(e.way().channel()).orElse(e.way().channel()) + " from now on");
             case TicketEvent.BroughtBack e -> Optional.of("It came back, as set");
             case TicketEvent.SplitOff e -> Optional.of(who + " split a message off into ticket " + e.into());
             case TicketEvent.SplitBack e ->

@@ -213,6 +213,7 @@ class History {
                         "comes back",
                         before.bringBackAt().map(words::when).orElse(""),
                         after.bringBackAt().map(words::when).orElse(""));
+            case TicketEvent.WayChanged e -> link(event, words);
             case TicketEvent.BroughtBack e -> new Change(About.TIMES, "it came back, as set");
             case TicketEvent.WroteOutside e -> new Change(About.WRITTEN, "wrote outside");
             case TicketEvent.OutsideWrote e -> new Change(About.WRITTEN, "an answer came from outside");
