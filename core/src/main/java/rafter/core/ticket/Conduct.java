@@ -94,16 +94,22 @@ public final class Conduct {
     }
 
     /**
-     * The customer's side wrote by a way; answers go back by it, unless a machine wrote. See
-     * {@link #customerWrote(Ticket, Instant, Actor, MessageId, boolean)}.
+     * The customer's side wrote by a way; answers go back by it, unless a machine wrote. Where that is another way than before, this is told
+     * first. See {@link #customerWrote(Ticket, Instant, Actor, MessageId, boolean)}.
      */
     public static List<TicketEvent> customerWrote(
             Ticket ticket, Instant at, Actor who, MessageId message, boolean automatic, Way way) {
-        var events = new ArrayList<>(customerWrote(ticket, at, who, message, automatic));
-        if (!automatic && !way.channel().equals(ticket.way().channel())) {
+        var events = new ArrayList<TicketEvent>();
+        if (turnsTo(ticket, automatic, way)) {
             events.add(new TicketEvent.WayChanged(at, Actor.system(), way));
         }
+        events.addAll(customerWrote(ticket, at, who, message, automatic));
         return events;
+    }
+
+    /** Whether answers go another way once the customer's side has written by this one. */
+    public static boolean turnsTo(Ticket ticket, boolean automatic, Way way) {
+        return !automatic && !way.channel().equals(ticket.way().channel());
     }
 
     /**

@@ -24,7 +24,7 @@ import rafter.core.text.MailAddress;
 class EmailChannel implements Channel {
 
     private static final Abilities ABILITIES = new Abilities(
-            false, true, OptionalInt.empty(), true, true, true, "the customer’s mail server has taken it");
+            false, true, OptionalInt.empty(), true, true, true, false, "the customer’s mail server has taken it");
     private static final String KEPT = " Nothing was sent; your text is saved.";
 
     private final Mailboxes mailboxes;

@@ -76,12 +76,12 @@ class Asking {
 
     /** A ticket whose way to us is gone can still ask colleagues on their pages. */
     private void mail(Question question, Guests.Guest guest) {
-        Optional<OurAddress> from = channels.ours(question.ticket().way());
+        Optional<Channels.Sender> from = channels.letters(question.ticket().way());
         if (from.isEmpty() || guest.address().isBlank()) {
             return;
         }
-        OurAddress ours = from.get();
-        Channel channel = channels.of(question.ticket().channel());
+        OurAddress ours = from.get().ours();
+        Channel channel = from.get().channel();
         String room =
                 guest.who() instanceof Who.Outside ? pages.ofGuest(guest.id()) : pages.ofConsult(question.consult());
         Templates.Filled filled = Templates.Filled.of(

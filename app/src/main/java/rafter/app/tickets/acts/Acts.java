@@ -270,6 +270,7 @@ public class Acts {
             case Act.HandOver a -> true;
             case Act.HandBack a -> true;
             case Act.BringBack a -> true;
+            case Act.AnswerBy a -> true;
             case Act.PutUnder a -> false;
             case Act.OfWork a -> true;
             case Act.OfSteering a -> true;

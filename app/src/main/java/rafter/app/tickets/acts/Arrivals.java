@@ -24,6 +24,7 @@ import rafter.app.house.people.Contact;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Writes;
+import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
 import rafter.core.id.ContactId;
 import rafter.core.id.MessageId;
@@ -50,6 +51,7 @@ public class Arrivals {
     private final TicketStates states;
 
     private final TicketFields ticketFields;
+    private final Channels channels;
 
     Arrivals(
             DSLContext sql,
@@ -59,7 +61,9 @@ public class Arrivals {
             Acknowledgements acknowledgements,
             Notices notices,
             TicketStates states,
-            TicketFields ticketFields) {
+            TicketFields ticketFields,
+            Channels channels) {
+        this.channels = channels;
         this.ticketFields = ticketFields;
         this.states = states;
         this.sql = sql;
@@ -145,19 +149,26 @@ public class Arrivals {
         store.append(store.hold(earlier), List.of(new TicketEvent.Continued(now, Actor.system(), later, why)), now);
     }
 
-    /** A message of the customer's side that joins a ticket. */
+    /**
+     * A message of the customer's side that joins a ticket; answers go back the way it came, unless a machine wrote it.
+     *
+     * @return the entry
+     */
     @Transactional(propagation = Propagation.MANDATORY)
-    public void join(TicketNumber number, Contact contact, NewMessage message, boolean automatic) {
+    public MessageId join(TicketNumber number, Contact contact, NewMessage message, boolean automatic, Way way) {
         TicketStore.Held held = store.hold(number);
-        MessageId id = entries.add(held.number(), held.nextSeq(), message);
+        int seq = held.nextSeq() + (Conduct.turnsTo(held.ticket(), automatic, way) ? 1 : 0);
+        MessageId id = entries.add(held.number(), seq, message);
         store.append(
                 held,
-                Conduct.customerWrote(held.ticket(), message.at(), new Actor.Contact(contact.id()), id, automatic),
+                Conduct.customerWrote(held.ticket(), message.at(), new Actor.Contact(contact.id()), id, automatic, way),
                 message.at());
         if (!automatic) {
             takePart(number, message, false);
+            // Who is in a talk sees what is said in it.
             held.ticket()
                     .owner()
+                    .filter(owner -> !channels.abilities(way.channel()).live())
                     .ifPresent(owner -> notices.tell(
                             owner,
                             number,
@@ -165,6 +176,7 @@ public class Arrivals {
                             contact.name() + " wrote to " + number + ": "
                                     + held.ticket().subject()));
         }
+        return id;
     }
 
     /**
@@ -209,6 +221,7 @@ public class Arrivals {
             addresses.add(message.envelope().replyTo());
         }
         addresses.addAll(message.envelope().cc());
+        addresses.removeIf(String::isEmpty);
         entries.takePart(number, addresses);
     }
 

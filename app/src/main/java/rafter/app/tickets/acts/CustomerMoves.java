@@ -15,7 +15,6 @@ import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Say;
 import rafter.core.id.ContactId;
-import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.TicketEvent;
@@ -44,7 +43,7 @@ public class CustomerMoves {
 
     /** Moves a ticket, if it is still its former contact's; promises that depend on their company follow. */
     @Transactional(propagation = Propagation.MANDATORY)
-    public void move(TicketNumber number, ContactId from, ContactId to, Instant now, PersonId by) {
+    public void move(TicketNumber number, ContactId from, ContactId to, Instant now, Actor by) {
         TicketStore.Held held = store.hold(number);
         if (!held.ticket().contact().equals(from)) {
             return;
@@ -61,7 +60,7 @@ public class CustomerMoves {
                 .and(MESSAGE.CONTACT_ID.eq(from))
                 .execute();
         var events = new ArrayList<TicketEvent>();
-        events.add(new TicketEvent.CustomerIs(now, new Actor.Person(by), to));
+        events.add(new TicketEvent.CustomerIs(now, by, to));
         if (!before.equals(after)) {
             events.add(new TicketEvent.CustomerChanged(now, Actor.system(), before, after));
         }

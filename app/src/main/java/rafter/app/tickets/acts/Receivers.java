@@ -9,7 +9,6 @@ import java.util.Optional;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Role;
 import rafter.app.platform.SafeHtml;
-import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.Outgoing;
 import rafter.core.id.PersonId;
@@ -56,14 +55,13 @@ public final class Receivers {
     /** Writes to an address that is nobody's on the ticket; it is no entry of it. */
     public static void mail(
             Channels channels, TicketNumber number, Way way, String address, String about, String words, Instant now) {
-        Channel channel = channels.of(way.channel());
-        channels.ours(way)
-                .ifPresent(from -> channel.send(new Outgoing(
+        channels.letters(way)
+                .ifPresent(sender -> sender.channel().send(new Outgoing(
                         number,
                         Optional.empty(),
-                        from,
-                        channel.newIdentity(number, from),
-                        from.name(),
+                        sender.ours(),
+                        sender.channel().newIdentity(number, sender.ours()),
+                        sender.ours().name(),
                         List.of(address),
                         List.of(),
                         List.of(),

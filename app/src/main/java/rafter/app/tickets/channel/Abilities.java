@@ -11,6 +11,7 @@ import java.util.OptionalInt;
  * @param files whether files can go along
  * @param subject whether a message has a subject
  * @param copies whether others can be sent a copy
+ * @param live whether both sides are there at once, so that what is said is read at once
  * @param delivered what it means that a message was delivered, as people read it
  */
 public record Abilities(
@@ -20,8 +21,14 @@ public record Abilities(
         boolean files,
         boolean subject,
         boolean copies,
+        boolean live,
         String delivered) {
 
+    /** Whether letters can be sent by it to anybody whose address is known, rather than to the customer of a talk alone. */
+    public boolean letters() {
+        return subject;
+    }
+
     /** What a channel can do that this installation does not have. */
-    static final Abilities NONE = new Abilities(false, false, OptionalInt.of(0), false, false, false, "");
+    static final Abilities NONE = new Abilities(false, false, OptionalInt.of(0), false, false, false, false, "");
 }

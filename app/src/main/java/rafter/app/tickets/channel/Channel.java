@@ -44,6 +44,19 @@ public interface Channel {
      */
     List<String> typed(String list, String where);
 
+    /**
+     * By what the customer of a ticket is reached, where the channel itself knows; nothing where the addresses that they are known by say it,
+     * or where they cannot be reached by it.
+     */
+    default Optional<String> reaches(TicketNumber ticket) {
+        return Optional.empty();
+    }
+
+    /** The page on which a ticket is worked on that is theirs who took it. */
+    default String desk(TicketNumber ticket) {
+        return "/tickets/" + ticket;
+    }
+
     /** An identity for a message of a ticket that is about to be sent; nobody can guess it. */
     String newIdentity(TicketNumber ticket, OurAddress from);
 

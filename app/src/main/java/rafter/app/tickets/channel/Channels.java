@@ -12,6 +12,7 @@ import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import rafter.app.house.criteria.ChannelNames;
 import rafter.core.id.MessageId;
+import rafter.core.id.TeamId;
 import rafter.core.ticket.Way;
 
 /** The channels that this installation has. */
@@ -56,6 +57,30 @@ public class Channels implements ChannelNames {
                 .boxed()
                 .findFirst()
                 .flatMap(id -> of(way.channel()).ours(id));
+    }
+
+    /** A channel, and an address of ours on it. */
+    public record Sender(Channel channel, OurAddress ours) {}
+
+    /**
+     * From where letters about a ticket go to people of whom no more than an address is known: by its own way where that takes letters, else
+     * from the address of its team that does, or from the first. Nothing when there is none, or the ticket's own is gone.
+     */
+    public Optional<Sender> letters(Way way) {
+        Channel own = of(way.channel());
+        Optional<OurAddress> ours = ours(way);
+        if (own.abilities().letters()) {
+            return ours.map(address -> new Sender(own, address));
+        }
+        Optional<TeamId> team = ours.flatMap(OurAddress::team);
+        List<Sender> all = byKey.values().stream()
+                .filter(channel -> channel.abilities().letters())
+                .flatMap(channel -> channel.addresses().stream().map(address -> new Sender(channel, address)))
+                .toList();
+        return all.stream()
+                .filter(one -> team.isPresent() && one.ours().team().equals(team))
+                .findFirst()
+                .or(() -> all.stream().findFirst());
     }
 
     /** How the messages behind these entries stand, whichever channel they took. */

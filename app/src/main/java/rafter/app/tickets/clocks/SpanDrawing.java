@@ -173,6 +173,7 @@ public record SpanDrawing(
             case NOTE, PUBLIC_NOTE, WROTE_OUTSIDE, OUTSIDE_WROTE -> Optional.of("note");
             case BOUNCED -> Optional.of("bounce");
             case OPENED,
+                    WAY_CHANGED,
                     STATE,
                     PRIORITY,
                     OWNER,

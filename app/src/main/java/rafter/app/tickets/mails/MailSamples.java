@@ -19,7 +19,6 @@ import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.tickets.acts.Blanks;
 import rafter.app.tickets.acts.TicketStore;
-import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
 import rafter.app.tickets.channel.Outgoing;
@@ -118,15 +117,15 @@ public class MailSamples {
         Templates.Filled filled = Templates.Filled.of(words, values(typed, me));
         TicketNumber number = number(typed, me);
         Ticket ticket = Ticket.replay(store.events(number));
-        Channel channel = channels.of(ticket.channel());
-        OurAddress ours = channels.ours(ticket.way())
+        Channels.Sender sender = channels.letters(ticket.way())
                 .orElseThrow(() -> new Problem.Invalid(
                         "The address of ours that ticket " + number + " came to is gone. Try it with another ticket."));
-        channel.send(new Outgoing(
+        OurAddress ours = sender.ours();
+        sender.channel().send(new Outgoing(
                 number,
                 Optional.empty(),
                 ours,
-                channel.newIdentity(number, ours),
+                sender.channel().newIdentity(number, ours),
                 ours.name(),
                 List.of(me.person().address()),
                 List.of(),

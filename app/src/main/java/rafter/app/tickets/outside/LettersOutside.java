@@ -15,7 +15,6 @@ import rafter.app.platform.SafeHtml;
 import rafter.app.platform.Writes;
 import rafter.app.tickets.acts.TicketStore;
 import rafter.app.tickets.channel.Channels;
-import rafter.app.tickets.channel.OurAddress;
 import rafter.core.id.MessageId;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Conduct;
@@ -67,7 +66,9 @@ public class LettersOutside {
                 List.of(address),
                 subject,
                 SafeHtml.fromText(text),
-                channels.ours(held.ticket().way()).map(OurAddress::name).orElse("Rafter"),
+                channels.letters(held.ticket().way())
+                        .map(sender -> sender.ours().name())
+                        .orElse("Rafter"),
                 Optional.empty(),
                 List.of(),
                 now);

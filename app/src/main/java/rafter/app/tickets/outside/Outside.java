@@ -129,7 +129,9 @@ public class Outside {
         Access.require(me, Right.WORK);
         TicketStore.Held held = store.hold(number, me);
         Ends.mayAnswer(number, held.ticket());
-        Channel channel = channels.of(held.ticket().channel());
+        Channel channel = channels.letters(held.ticket().way())
+                .map(Channels.Sender::channel)
+                .orElseGet(() -> channels.of(held.ticket().channel()));
         Optional<OutsideThread> there = letter.thread()
                 .map(id -> find(number, id, me)
                         .orElseThrow(

@@ -16,7 +16,6 @@ import rafter.app.platform.Writes;
 import rafter.app.tickets.acts.EntryStore;
 import rafter.app.tickets.acts.NewMessage;
 import rafter.app.tickets.acts.TicketStore;
-import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
 import rafter.app.tickets.channel.Outgoing;
@@ -63,11 +62,11 @@ class Post {
             Optional<PersonId> person,
             List<NewMessage.FileRef> files,
             Instant now) {
-        Channel channel = channels.of(held.ticket().channel());
-        OurAddress ours = channels.ours(held.ticket().way())
+        Channels.Sender sender = channels.letters(held.ticket().way())
                 .orElseThrow(() -> new Problem.Invalid(
                         "The address of ours that this ticket came to is gone, so nothing can be sent from it."));
-        String identity = channel.newIdentity(held.number(), ours);
+        OurAddress ours = sender.ours();
+        String identity = sender.channel().newIdentity(held.number(), ours);
         String text = SafeHtml.toText(html);
         List<String> earlier = identities(thread);
         MessageId message = entries.add(
@@ -86,7 +85,7 @@ class Post {
                         "",
                         files));
         belongs(message, thread);
-        channel.send(new Outgoing(
+        sender.channel().send(new Outgoing(
                 held.number(),
                 Optional.of(message),
                 ours,

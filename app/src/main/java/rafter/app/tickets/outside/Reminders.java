@@ -21,7 +21,6 @@ import rafter.app.platform.Workspaces;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.TicketStore;
 import rafter.app.tickets.channel.Channels;
-import rafter.app.tickets.channel.OurAddress;
 import rafter.app.tickets.wording.Templates;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
@@ -122,7 +121,9 @@ public class Reminders {
                 Arrays.asList(row.getAddresses()),
                 words.subject(),
                 SafeHtml.fromText(words.body()),
-                channels.ours(held.ticket().way()).map(OurAddress::name).orElse("Rafter"),
+                channels.letters(held.ticket().way())
+                        .map(sender -> sender.ours().name())
+                        .orElse("Rafter"),
                 Optional.empty(),
                 List.of(),
                 now);

@@ -82,7 +82,7 @@ record ChangeWords(
                         .orElse(who + " does not have it come back any more"));
             case TicketEvent.WayChanged e ->
                 Optional.of(who + " answers by "
-                        + workplace.channel(e.way().channel()).orElse(e.way().channel()) + " from now on");
+                        + house.channel(e.way().channel()).orElse(e.way().channel()) + " from now on");
             case TicketEvent.BroughtBack e -> Optional.of("It came back, as set");
             case TicketEvent.SplitOff e -> Optional.of(who + " split a message off into ticket " + e.into());
             case TicketEvent.SplitBack e ->

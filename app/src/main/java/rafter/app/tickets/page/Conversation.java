@@ -126,7 +126,6 @@ class Conversation {
             Map<MessageId, Delivery> deliveries,
             Optional<MessageId> pictures,
             ChangeWords words,
-            String channel,
             Map<MessageId, TicketNumber> splits) {}
 
     private final DSLContext sql;
@@ -184,7 +183,6 @@ class Conversation {
                         telling(
                                 messages,
                                 pictures,
-                                channels.name(ticket.channel()),
                                 Conduct.splits(events),
                                 zone,
                                 now)),
@@ -194,7 +192,6 @@ class Conversation {
     private Telling telling(
             List<MessageRecord> messages,
             Optional<MessageId> pictures,
-            String channel,
             Map<MessageId, TicketNumber> splits,
             ZoneId zone,
             Instant now) {
@@ -216,7 +213,6 @@ class Conversation {
                 channels.deliveries(ids),
                 pictures,
                 words,
-                channel,
                 splits);
     }
 
@@ -242,7 +238,7 @@ class Conversation {
         var all = new ArrayList<Told>();
         own.forEach(event -> all.add(new Told(event, Optional.empty())));
         joined.forEach((number, events) -> events.stream()
-                .filter(event -> event.entry().isPresent())
+                .filter(event -> event.entry().isPresent() || channel(event).isPresent())
                 .forEach(event -> all.add(new Told(event, Optional.of(number)))));
         all.sort(Comparator.comparing(told -> told.event().at()));
         return all;
@@ -263,20 +259,33 @@ class Conversation {
     private List<Item> items(TicketNumber number, List<Told> told, Instant since, Telling telling) {
         var items = new ArrayList<Item>();
         var fired = new ArrayDeque<>(firedSteps.of(number));
+        Map<TicketNumber, String> ways = new HashMap<>();
         for (Told one : told) {
             TicketEvent event = one.event();
-            if (event.at().isBefore(since)) {
+            TicketNumber on = one.joined().orElse(number);
+            channel(event).ifPresent(key -> ways.put(on, channels.name(key)));
+            boolean elsewhere = one.joined().isPresent() && event.entry().isEmpty();
+            if (elsewhere || event.at().isBefore(since)) {
                 continue;
             }
             takeFired(fired, event.at(), since, items, telling);
             event.entry()
                     .ifPresentOrElse(
                             id -> Optional.ofNullable(telling.messages().get(id))
-                                    .ifPresent(m -> items.add(entry(m, one.joined(), telling))),
+                                    .ifPresent(m -> items.add(entry(m, one.joined(), ways.getOrDefault(on, ""), telling))),
                             () -> change(event, telling).ifPresent(items::add));
         }
         takeFired(fired, Instant.MAX, since, items, telling);
         return inRuns(items);
+    }
+
+    /** The channel by which what follows was said, where an event says it. */
+    private static Optional<String> channel(TicketEvent event) {
+        return switch (event) {
+            case TicketEvent.Opened opened -> Optional.of(opened.way().channel());
+            case TicketEvent.WayChanged changed -> Optional.of(changed.way().channel());
+            default -> Optional.empty();
+        };
     }
 
     private static Optional<Change> change(TicketEvent event, Telling telling) {
@@ -344,7 +353,8 @@ class Conversation {
         }
     }
 
-    private static Entry entry(MessageRecord m, Optional<TicketNumber> joined, Telling telling) {
+    private static Entry entry(
+            MessageRecord m, Optional<TicketNumber> joined, String channel, Telling telling) {
         List<AttachmentRecord> files = telling.files().getOrDefault(m.getId(), List.of());
         Document html = Jsoup.parseBodyFragment(m.getHtml());
         html.outputSettings().prettyPrint(false);
@@ -364,7 +374,7 @@ class Conversation {
                 m.getId(),
                 m.getSplitInto() != null ? "split" : m.getKind().toLowerCase(Locale.ROOT),
                 m.getAuthor(),
-                via(m, telling.channel()) + (joined.isPresent() ? ", on " + joined.orElseThrow() : ""),
+                via(m, channel) + (joined.isPresent() ? ", on " + joined.orElseThrow() : ""),
                 telling.words().when(m.getAt()),
                 Say.exactly(m.getAt(), telling.words().zone()),
                 html.body().html(),
@@ -404,13 +414,13 @@ class Conversation {
             case "NOTE" -> "note, the customer does not see this";
             case "PUBLIC_NOTE" -> "note, the customer sees this on the page of their request";
             case "BOUNCE" -> "delivery report";
-            case "AUTOMATIC" -> "acknowledgement, sent by Rafter";
+            case "AUTOMATIC" -> channel + ", sent by Rafter";
             case "PUBLIC" ->
-                channel + " to " + m.getToAddresses()
+                channel + (m.getToAddresses().contains("@") ? " to " + m.getToAddresses() : "")
                         + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses())
                         + (m.getBccAddresses().isEmpty() ? "" : ", bcc " + m.getBccAddresses());
             default ->
-                channel + " from " + m.getFromAddress()
+                channel + (m.getFromAddress().isEmpty() ? "" : " from " + m.getFromAddress())
                         + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses());
         };
     }

@@ -131,10 +131,11 @@ class Invitations {
         if (to.isEmpty()) {
             return;
         }
-        OurAddress ours = channels.ours(held.ticket().way())
+        Channels.Sender sender = channels.letters(held.ticket().way())
                 .orElseThrow(
                         () -> new Problem.Invalid(
                                 "The address of ours that this ticket came to is gone, so nobody can be invited from it. Nothing was changed."));
+        OurAddress ours = sender.ours();
         Instant now = clock.instant();
         Meeting.Plan plan = meeting.plan();
         String when = Say.exactly(plan.at(), targets.zone());
@@ -163,13 +164,15 @@ class Invitations {
                         files.keepOnceMore(calendar), "meeting.ics", "text/calendar", calendar.length, "")),
                 now);
         MessageId sent = words.send(
-                held.number(), held.nextSeq(), channels.of(held.ticket().channel()), ours, letter);
+                held.number(), held.nextSeq(), sender.channel(), ours, letter);
         store.append(held, List.of(new TicketEvent.WeWrote(now, Actor.system(), sent, true)), now);
     }
 
     /** A meeting as a file for one's own calendar. */
     String calendar(TicketNumber number, Ticket ticket, Meeting meeting) {
-        String ours = channels.ours(ticket.way()).map(OurAddress::address).orElse("rafter");
+        String ours = channels.letters(ticket.way())
+                .map(sender -> sender.ours().address())
+                .orElse("rafter");
         return calendar(meeting, ours, number, meeting.plan().invited(), meeting.off());
     }
 

@@ -154,6 +154,9 @@ public class RatingRequests {
         if (!answered) {
             return "nobody answered them";
         }
+        if (channels.abilities(held.ticket().channel()).live()) {
+            return "they are asked at the end of the talk";
+        }
         if (ours.isEmpty() || MailAddress.of(to).filter(MailAddress::writable).isEmpty()) {
             return "nothing can be sent to them";
         }

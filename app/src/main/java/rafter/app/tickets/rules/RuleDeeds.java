@@ -20,6 +20,7 @@ import rafter.app.tickets.acts.OwnWords;
 import rafter.app.tickets.acts.RafterNotes;
 import rafter.app.tickets.acts.Receivers;
 import rafter.app.tickets.acts.TicketStore;
+import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
 import rafter.app.tickets.macros.Macro;
@@ -30,8 +31,8 @@ import rafter.core.id.PersonId;
 import rafter.core.id.TeamId;
 import rafter.core.rule.Deed;
 import rafter.core.rule.Rule;
-import rafter.core.text.MailAddress;
 import rafter.core.text.Placeholders;
+import rafter.core.text.MailAddress;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.ActForm;
 import rafter.core.ticket.Actor;
@@ -275,13 +276,13 @@ class RuleDeeds {
             Ticket ticket = held.ticket();
             Optional<OurAddress> ours = channels.ours(ticket.way());
             String to = recipients.proposed(held.number(), ticket).to();
-            Optional<MailAddress> address = MailAddress.of(to).filter(MailAddress::writable);
-            if (ours.isEmpty() || address.isEmpty()) {
+            Channel channel = channels.of(ticket.way().channel());
+            if (ours.isEmpty() || to.isEmpty() || !channel.writable(to)) {
                 return Optional.of("nothing can be sent to the customer");
             }
             Map<String, String> values = blanks.ofRafter(held.number(), held.events());
             Optional<String> hindered =
-                    empty(wording, values).or(() -> capped(address.get().plain().toString()));
+                    empty(wording, values).or(() -> capped(MailAddress.of(to).map(one -> one.plain().toString()).orElse(to)));
             if (hindered.isPresent()) {
                 return hindered;
             }
@@ -295,8 +296,7 @@ class RuleDeeds {
                     written,
                     words.thread(held.number()),
                     now);
-            MessageId sent = words.send(
-                    held.number(), held.nextSeq(), channels.of(ticket.way().channel()), ours.get(), letter);
+            MessageId sent = words.send(held.number(), held.nextSeq(), channel, ours.get(), letter);
             held = store.append(held, List.of(new TicketEvent.WeWrote(now, Actor.system(), sent, true)), now);
             return Optional.empty();
         }

@@ -208,7 +208,9 @@ public class Answering implements Correspondence {
                 instanceof Decision.Refused(Decision.Why why, String words)) {
             throw new Problem.Invalid(words.replace("Nothing was changed", "Nothing was sent; your text is saved"));
         }
-        return held.ticket().lastPublicSeq() > answer.seen()
+        // In a talk words cross, and both see it.
+        boolean talk = channels.abilities(held.ticket().channel()).live();
+        return !talk && held.ticket().lastPublicSeq() > answer.seen()
                 ? new Ready(held, html, addressed, Optional.of(crossed(held, answer.seen())))
                 : new Ready(held, html, addressed, Optional.empty());
     }
@@ -236,7 +238,7 @@ public class Answering implements Correspondence {
                 : channel.typed(answer.to(), "To");
         if (to.isEmpty()) {
             throw new Problem.Invalid(
-                    "There is no address of the customer’s that mail can be sent to. Write one into To; your text is saved.");
+                    "There is no address of the customer’s that can be written to. Write one into To, or choose another way; your text is saved.");
         }
         List<String> cc = answer.cc()
                 .map(typed -> channel.typed(typed, "cc"))
@@ -309,8 +311,10 @@ public class Answering implements Correspondence {
         List<String> thread = references(number);
         MessageId message = entries.add(number, held.nextSeq(), entry);
         store.append(held, Conduct.answered(held.ticket(), now, by.id(), message, then), now);
-        entries.takePart(number, addressed.cc());
-        entries.takePart(number, addressed.to());
+        if (can.letters()) {
+            entries.takePart(number, addressed.cc());
+            entries.takePart(number, addressed.to());
+        }
         channel.send(new Outgoing(
                 number,
                 Optional.of(message),

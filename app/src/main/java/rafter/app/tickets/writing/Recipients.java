@@ -47,6 +47,10 @@ public class Recipients {
     /** To whom a reply to a ticket goes by itself. */
     public Proposed proposed(TicketNumber number, Ticket ticket) {
         Channel channel = channels.of(ticket.channel());
+        Optional<String> reached = channel.reaches(number);
+        if (reached.isPresent()) {
+            return new Proposed(reached.get(), List.of(), List.of());
+        }
         ContactId contact = ticket.contact();
         List<String> known = sql.select(CONTACT_ADDRESS.ADDRESS)
                 .from(CONTACT_ADDRESS)

@@ -16,6 +16,7 @@ import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.CustomerMoves;
 import rafter.core.id.ContactId;
 import rafter.core.id.TicketNumber;
+import rafter.core.ticket.Actor;
 
 /** Makes one contact of two that are the same person, with all their tickets, and takes that back. */
 @Component
@@ -71,7 +72,7 @@ class Joining {
                             + " tickets, which is more than one person writes. Join it the other way round. Nothing was changed.");
         }
         Instant now = clock.instant();
-        tickets.forEach(number -> moves.move(number, gone, kept, now, me.id()));
+        tickets.forEach(number -> moves.move(number, gone, kept, now, new Actor.Person(me.id())));
         moves.authorship(gone, kept);
         return joins.join(cards.get(kept), cards.get(gone), tickets, now, me.id());
     }
@@ -83,7 +84,7 @@ class Joining {
         ContactJoins.Joined joined = joins.toTakeBack(id);
         Instant now = clock.instant();
         joins.takeBack(joined, now, me.id());
-        joined.tickets().forEach(number -> moves.move(number, joined.kept(), joined.gone(), now, me.id()));
+        joined.tickets().forEach(number -> moves.move(number, joined.kept(), joined.gone(), now, new Actor.Person(me.id())));
         return joined.gone();
     }
 }
