@@ -26,9 +26,12 @@ create table chat_rules (
 -- A chat is the conversation of a ticket with whoever has its token.
 create table chat (
     id bigint generated always as identity primary key,
-    token bytea not null unique,
+    -- Made by the panel that began it, so that a second try begins nothing twice.
+    begun text not null unique,
     site_id bigint not null references chat_site,
     ticket bigint not null unique references ticket (number),
+    -- What they said they are called.
+    name text not null default '',
     page text not null default '',
     title text not null default '',
     language text not null default '',

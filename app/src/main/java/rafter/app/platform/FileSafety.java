@@ -1,5 +1,10 @@
 package rafter.app.platform;
 
+import java.nio.charset.StandardCharsets;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
 import static rafter.database.Tables.FILE_SCAN;
 
 import java.nio.charset.StandardCharsets;
@@ -73,5 +78,25 @@ public class FileSafety {
             throw new Problem.Invalid("“" + what + "” was found in " + name
                     + ", so it is neither shown nor sent. Ask whoever sent it for another copy.");
         });
+    }
+
+    /**
+     * A file as somebody may save it, never shown by the browser itself.
+     *
+     * @throws Problem.Invalid when something was found in it
+     */
+    public ResponseEntity<byte[]> toSave(byte[] content, String name) {
+        insist(content, name);
+        return ResponseEntity.ok()
+                .contentType(MediaType.APPLICATION_OCTET_STREAM)
+                .header(
+                        HttpHeaders.CONTENT_DISPOSITION,
+                        ContentDisposition.attachment()
+                                .filename(name, StandardCharsets.UTF_8)
+                                .build()
+                                .toString())
+                .header("X-Content-Type-Options", "nosniff")
+                .header(HttpHeaders.CACHE_CONTROL, "private, no-store")
+                .body(content);
     }
 }

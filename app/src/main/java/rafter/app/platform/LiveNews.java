@@ -57,6 +57,11 @@ public class LiveNews {
         tell("room", consult);
     }
 
+    /** Something is said, read or typed in a talk with a customer. */
+    public void talk(TicketNumber number) {
+        tell("talk", number.value());
+    }
+
     /** Sessions of a person ended. */
     public void sessionsEnded(PersonId person) {
         tell("sessions", person.value());

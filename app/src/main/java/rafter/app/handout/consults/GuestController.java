@@ -19,6 +19,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.multipart.MultipartFile;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Workspaces;
+import rafter.app.tickets.files.Uploads;
 import rafter.app.tickets.acts.NewMessage;
 import rafter.core.consult.Who;
 

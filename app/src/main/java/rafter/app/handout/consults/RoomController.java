@@ -20,6 +20,7 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.Problem;
+import rafter.app.tickets.files.Uploads;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.writing.Drafts;
 import rafter.core.consult.Who;

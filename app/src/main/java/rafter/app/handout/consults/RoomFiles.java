@@ -1,9 +1,5 @@
 package rafter.app.handout.consults;
 
-import java.nio.charset.StandardCharsets;
-import org.springframework.http.ContentDisposition;
-import org.springframework.http.HttpHeaders;
-import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Component;
 import rafter.app.platform.FileSafety;
@@ -34,17 +30,6 @@ class RoomFiles {
     }
 
     private ResponseEntity<byte[]> give(Lines.Content file) {
-        safety.insist(file.content(), file.name());
-        return ResponseEntity.ok()
-                .contentType(MediaType.APPLICATION_OCTET_STREAM)
-                .header(
-                        HttpHeaders.CONTENT_DISPOSITION,
-                        ContentDisposition.attachment()
-                                .filename(file.name(), StandardCharsets.UTF_8)
-                                .build()
-                                .toString())
-                .header("X-Content-Type-Options", "nosniff")
-                .header(HttpHeaders.CACHE_CONTROL, "private, no-store")
-                .body(file.content());
+        return safety.toSave(file.content(), file.name());
     }
 }

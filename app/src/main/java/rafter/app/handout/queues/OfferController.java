@@ -20,6 +20,7 @@ import rafter.app.house.access.Viewer;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Whens;
 import rafter.app.tickets.acts.Tickets;
+import rafter.app.tickets.channel.Channels;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Ticket;
 
@@ -35,6 +36,7 @@ class OfferController {
     private final AskedIn rooms;
     private final WordsTo words;
     private final Tickets tickets;
+    private final Channels channels;
     private final HandOutSettings settings;
     private final NextDues dues;
     private final Whens whens;
@@ -46,6 +48,7 @@ class OfferController {
             AskedIn rooms,
             WordsTo words,
             Tickets tickets,
+            Channels channels,
             HandOutSettings settings,
             NextDues dues,
             Whens whens,
@@ -55,6 +58,7 @@ class OfferController {
         this.rooms = rooms;
         this.words = words;
         this.tickets = tickets;
+        this.channels = channels;
         this.settings = settings;
         this.dues = dues;
         this.whens = whens;
@@ -96,7 +100,9 @@ class OfferController {
     String take(@PathVariable long id, RedirectAttributes redirect) {
         Viewer me = access.require(Right.WORK);
         try {
-            return "redirect:/tickets/" + handing.take(id, me);
+            TicketNumber taken = handing.take(id, me);
+            String channel = tickets.find(taken, me).map(Ticket::channel).orElse("");
+            return "redirect:" + channels.desk(channel, taken);
         } catch (Problem.Stale e) {
             redirect.addFlashAttribute("problem", e.words());
             return "redirect:/floor";

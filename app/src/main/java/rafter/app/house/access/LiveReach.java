@@ -22,7 +22,7 @@ class LiveReach implements Audience {
     public Predicate<News> here() {
         Viewer viewer = access.me();
         return news -> switch (news.topic()) {
-            case "ticket", "writing" -> viewers.maySee(viewer, new TicketNumber(news.number()));
+            case "ticket", "writing", "talk" -> viewers.maySee(viewer, new TicketNumber(news.number()));
             case "notice", "offer" -> news.number() == viewer.id().value();
             default -> true;
         };

@@ -2,6 +2,7 @@ package rafter.app.house.access;
 
 import jakarta.servlet.DispatcherType;
 import jakarta.servlet.http.HttpServletRequest;
+import java.util.List;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.http.HttpStatus;
@@ -22,9 +23,10 @@ import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWrite
 @Configuration(proxyBeanMethods = false)
 class SecurityConfiguration {
 
+    private static final String NOBODY = "'none'";
     private static final String POLICY =
             "default-src 'none'; script-src 'self'; style-src 'self'; img-src %s; font-src 'self';"
-                    + " connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'";
+                    + " connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors %s; manifest-src 'self'";
 
     @Bean
     PasswordEncoder passwordEncoder() {
@@ -47,7 +49,11 @@ class SecurityConfiguration {
 
     @Bean
     SecurityFilterChain chain(
-            HttpSecurity http, SignInAttempts attempts, AuthenticationProvider signIn, Sessions sessions)
+            HttpSecurity http,
+            SignInAttempts attempts,
+            AuthenticationProvider signIn,
+            Sessions sessions,
+            List<FramedPages> framed)
             throws Exception {
         http.authenticationProvider(signIn);
         // Visitors who do not sign in need no session: the token and the page they wanted are kept in cookies.
@@ -57,7 +63,7 @@ class SecurityConfiguration {
         tokens.setCookieCustomizer(cookie -> cookie.sameSite("Lax").httpOnly(true));
         // Whoever rates, or is asked into a room from outside, has nothing but a link, which nobody can guess; there is
         // no session that could be misused.
-        http.csrf(csrf -> csrf.csrfTokenRepository(tokens).ignoringRequestMatchers("/rate/*", "/room/**"));
+        http.csrf(csrf -> csrf.csrfTokenRepository(tokens).ignoringRequestMatchers("/rate/*", "/room/**", "/panel/**", "/talk/**"));
         http.authorizeHttpRequests(
                 requests -> requests.dispatcherTypeMatchers(DispatcherType.ERROR, DispatcherType.ASYNC)
                         .permitAll()
@@ -67,11 +73,14 @@ class SecurityConfiguration {
                                 "/rate/*",
                                 "/request/*",
                                 "/room/**",
+                                "/panel/**",
+                                "/talk/**",
                                 "/style/**",
                                 "/script/**",
                                 "/vendor/**",
                                 "/fonts/**",
                                 "/webjars/**",
+                                "/panel.js",
                                 "/icon.svg")
                         .permitAll()
                         .anyRequest()
@@ -87,8 +96,15 @@ class SecurityConfiguration {
                         new HttpStatusEntryPoint(HttpStatus.UNAUTHORIZED), SecurityConfiguration::isFromScript)
                 .defaultAuthenticationEntryPointFor(signInPage(), r -> true)
                 .accessDeniedHandler(new StaleSession()));
-        http.headers(headers -> headers.addHeaderWriter((request, response) ->
-                        response.setHeader("Content-Security-Policy", POLICY.formatted(pictureSources(request))))
+        http.headers(headers -> headers.addHeaderWriter((request, response) -> {
+                    String holders = held(framed, request);
+                    response.setHeader(
+                            "Content-Security-Policy", POLICY.formatted(pictureSources(request), holders));
+                    if (holders.equals(NOBODY)) {
+                        response.setHeader("X-Frame-Options", "DENY");
+                    }
+                })
+                .frameOptions(frame -> frame.disable())
                 .referrerPolicy(r -> r.policy(ReferrerPolicy.NO_REFERRER)));
         http.requestCache(cache -> cache.requestCache(new PageRequestCache()));
         return http.build();
@@ -105,6 +121,13 @@ class SecurityConfiguration {
         return request.getHeader("HX-Request") != null
                 || "fetch".equals(request.getHeader("X-Requested-With"))
                 || request.getRequestURI().equals("/live");
+    }
+
+    /** Who may hold a page in a frame, as the policy names them. */
+    private static String held(List<FramedPages> framed, HttpServletRequest request) {
+        List<String> origins =
+                framed.stream().flatMap(pages -> pages.heldBy(request).stream()).toList();
+        return origins.isEmpty() ? NOBODY : String.join(" ", origins);
     }
 
     /** Pictures from elsewhere load only on a page that was asked to show those of a message. */

@@ -14,6 +14,7 @@ class HousePlaces implements Place.Source {
     private static final List<Place> EVERYBODYS = List.of(
             Place.page("Today", "/today"),
             Place.page("Worklist", "/worklist"),
+            Place.page("Chats", "/chats"),
             Place.page("Floor", "/floor"),
             Place.page("People: contacts", "/people"),
             Place.page("People: companies", "/people/companies"),

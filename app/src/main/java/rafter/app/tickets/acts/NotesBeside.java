@@ -9,6 +9,7 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Viewer;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
+import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
 
 /** Holds tickets, and writes notes on them, for what stands beside them. */
@@ -25,10 +26,10 @@ public class NotesBeside {
         this.clock = clock;
     }
 
-    /** Keeps others from changing a ticket until the transaction ends. */
+    /** Keeps others from changing a ticket until the transaction ends; the ticket as it stands. */
     @Transactional(propagation = Propagation.MANDATORY)
-    public void hold(TicketNumber number) {
-        store.hold(number);
+    public Ticket hold(TicketNumber number) {
+        return store.hold(number).ticket();
     }
 
     /**
@@ -37,8 +38,8 @@ public class NotesBeside {
      * @throws rafter.app.platform.Problem.NotFound when there is none within their reach
      */
     @Transactional(propagation = Propagation.MANDATORY)
-    public void hold(TicketNumber number, Viewer by) {
-        store.hold(number, by);
+    public Ticket hold(TicketNumber number, Viewer by) {
+        return store.hold(number, by).ticket();
     }
 
     /** Writes a note among ourselves; what its writer is writing themselves stays as it is. */

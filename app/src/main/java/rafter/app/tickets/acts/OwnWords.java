@@ -7,11 +7,16 @@ import java.util.List;
 import java.util.Optional;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
 import rafter.app.tickets.channel.Channel;
+import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
 import rafter.app.tickets.channel.Outgoing;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
+import rafter.core.ticket.Actor;
+import rafter.core.ticket.TicketEvent;
 
 /** Sends what Rafter writes to customers by itself, marked as written by a machine, and shows it on the ticket. */
 @Component
@@ -45,8 +50,10 @@ public class OwnWords {
 
     private final DSLContext sql;
     private final EntryStore entries;
+    private final TicketStore store;
 
-    OwnWords(DSLContext sql, EntryStore entries) {
+    OwnWords(DSLContext sql, EntryStore entries, TicketStore store) {
+        this.store = store;
         this.sql = sql;
         this.entries = entries;
     }
@@ -62,6 +69,15 @@ public class OwnWords {
                 .limit(LONGEST_THREAD)
                 .fetch(MESSAGE.MESSAGE_ID)
                 .reversed();
+    }
+
+    /** Writes it on a ticket and sends it. It changes no turn and meets nothing. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public MessageId write(TicketNumber number, Channels.Sender sender, Letter letter) {
+        TicketStore.Held held = store.hold(number);
+        MessageId sent = send(number, held.nextSeq(), sender.channel(), sender.ours(), letter);
+        store.append(held, List.of(new TicketEvent.WeWrote(letter.at(), Actor.system(), sent, true)), letter.at());
+        return sent;
     }
 
     /**

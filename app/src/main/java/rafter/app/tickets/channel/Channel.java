@@ -52,6 +52,11 @@ public interface Channel {
         return Optional.empty();
     }
 
+    /** From which of our addresses they are reached, where {@link #reaches} knows them. */
+    default Optional<OurAddress> ours(TicketNumber ticket) {
+        return Optional.empty();
+    }
+
     /** The page on which a ticket is worked on that is theirs who took it. */
     default String desk(TicketNumber ticket) {
         return "/tickets/" + ticket;

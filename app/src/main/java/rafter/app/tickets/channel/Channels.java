@@ -13,6 +13,7 @@ import org.springframework.stereotype.Component;
 import rafter.app.house.criteria.ChannelNames;
 import rafter.core.id.MessageId;
 import rafter.core.id.TeamId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Way;
 
 /** The channels that this installation has. */
@@ -44,6 +45,13 @@ public class Channels implements ChannelNames {
     /** What a channel can do; nothing when this installation does not have it. */
     public Abilities abilities(String key) {
         return Optional.ofNullable(byKey.get(key)).map(Channel::abilities).orElse(Abilities.NONE);
+    }
+
+    /** The page on which a ticket of a channel is worked on that is theirs who took it. */
+    public String desk(String key, TicketNumber ticket) {
+        return Optional.ofNullable(byKey.get(key))
+                .map(channel -> channel.desk(ticket))
+                .orElse("/tickets/" + ticket);
     }
 
     /** What people call a channel, also one that this installation does not have. */

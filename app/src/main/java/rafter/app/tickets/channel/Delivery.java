@@ -15,6 +15,10 @@ public record Delivery(long id, State state, int attempts, String reason, Instan
     public enum State {
         QUEUED,
         SENT,
-        FAILED
+        FAILED,
+        /** It is where they find it, and they have not looked yet. */
+        WAITING,
+        /** They have seen it. */
+        SEEN
     }
 }

@@ -433,6 +433,8 @@ class Conversation {
                         "sent",
                         "sent " + d.sentAt().map(at -> telling.words().when(at)).orElse(""),
                         false);
+            case SEEN -> new DeliveryView(d.id(), "sent", "seen", false);
+            case WAITING -> new DeliveryView(d.id(), "queued", "not seen yet", false);
             case FAILED -> new DeliveryView(d.id(), "failed", "not sent. " + d.reason(), true);
             case QUEUED ->
                 d.attempts() == 0

@@ -46,6 +46,7 @@ import rafter.app.tickets.rating.Ratings;
 import rafter.app.tickets.writing.Drafts;
 import rafter.app.tickets.writing.Recipients;
 import rafter.app.tickets.writing.Sending;
+import rafter.app.tickets.writing.Ways;
 import rafter.core.criteria.OwnField;
 import rafter.core.id.Id;
 import rafter.core.id.MessageId;
@@ -81,6 +82,7 @@ class TicketController {
     private final RequestPages requestPages;
     private final TicketStates states;
     private final Channels channels;
+    private final Ways ways;
     private final Blanks blanks;
     private final Parts parts;
     private final Outside outside;
@@ -105,6 +107,7 @@ class TicketController {
             RequestPages requestPages,
             TicketStates states,
             Channels channels,
+            Ways ways,
             Blanks blanks,
             Parts parts,
             Outside outside,
@@ -126,6 +129,7 @@ class TicketController {
         this.waits = waits;
         this.salutations = salutations;
         this.channels = channels;
+        this.ways = ways;
         this.states = states;
         this.acts = acts;
         this.fields = fields;
@@ -200,6 +204,8 @@ class TicketController {
         model.addAttribute("readers", readers.others(number, me));
         model.addAttribute("notAsked", ratings.notAsked(number));
         model.addAttribute("can", channels.abilities(view.ticket().channel()));
+        model.addAttribute("ways", ways.of(number, view.ticket()));
+        model.addAttribute("desk", channels.desk(view.ticket().channel(), number));
         model.addAttribute("writing", drafts.othersWriting(number, me));
         model.addAttribute("states", states.all());
         model.addAttribute("priorities", Priority.values());

@@ -76,7 +76,17 @@ public class Ratings {
      */
     @Transactional
     public void rate(String token, Work.Rating rating, String comment) {
-        TicketNumber number = asked(token).number();
+        rate(asked(token).number(), rating, comment);
+    }
+
+    /**
+     * Takes the rating of a customer who was asked otherwise than by a link, such as in a talk.
+     *
+     * @throws Problem.Stale when the ticket was rated already
+     * @throws Problem.Invalid when the comment is too long
+     */
+    @Transactional
+    public void rate(TicketNumber number, Work.Rating rating, String comment) {
         TicketStore.Held held = store.hold(number);
         Instant now = clock.instant();
         switch (Conduct.rated(held.ticket(), now, rating, comment)) {

@@ -282,7 +282,8 @@ class RuleDeeds {
             }
             Map<String, String> values = blanks.ofRafter(held.number(), held.events());
             Optional<String> hindered =
-                    empty(wording, values).or(() -> capped(MailAddress.of(to).map(one -> one.plain().toString()).orElse(to)));
+                    empty(wording, values)
+                    .or(() -> channel.abilities().live() ? Optional.empty() : capped(MailAddress.of(to).map(one -> one.plain().toString()).orElse(to)));
             if (hindered.isPresent()) {
                 return hindered;
             }

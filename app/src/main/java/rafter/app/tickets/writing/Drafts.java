@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.Optional;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
@@ -358,17 +359,26 @@ public class Drafts {
 
     /** The names of others who are writing a reply on a ticket just now. */
     public List<String> othersWriting(TicketNumber ticket, Viewer me) {
+        return writers(ticket, DRAFT.PERSON_ID.ne(me.id()));
+    }
+
+    private List<String> writers(TicketNumber ticket, Condition who) {
         return sql.select(PERSON.NAME)
                 .from(DRAFT)
                 .join(PERSON)
                 .on(PERSON.ID.eq(DRAFT.PERSON_ID))
                 .where(DRAFT.TICKET.eq(ticket))
                 .and(DRAFT.KIND.eq(Kind.REPLY.name()))
-                .and(DRAFT.PERSON_ID.ne(me.id()))
+                .and(who)
                 .and(DRAFT.HTML.ne(""))
                 .and(DRAFT.UPDATED_AT.gt(clock.instant().minus(WRITING_NOW)))
                 .orderBy(PERSON.NAME)
                 .fetch(PERSON.NAME);
+    }
+
+    /** Who is writing a reply on a ticket just now, by name. */
+    public List<String> writing(TicketNumber ticket) {
+        return writers(ticket, DSL.noCondition());
     }
 
     private static Condition is(TicketNumber ticket, Kind kind, Viewer by) {

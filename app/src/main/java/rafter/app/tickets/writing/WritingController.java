@@ -26,6 +26,8 @@ import rafter.app.platform.Say;
 import rafter.app.platform.Uploaded;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.TicketTimes;
+import rafter.app.tickets.acts.Tickets;
+import rafter.app.tickets.channel.Channels;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Turn;
 
@@ -39,6 +41,9 @@ class WritingController {
     private final Answering answering;
     private final Notes notes;
     private final Sending sending;
+    private final Ways ways;
+    private final Channels channels;
+    private final Tickets tickets;
     private final TicketTimes times;
     private final Targets targets;
     private final Access access;
@@ -50,11 +55,17 @@ class WritingController {
             Answering answering,
             Notes notes,
             Sending sending,
+            Ways ways,
+            Channels channels,
+            Tickets tickets,
             TicketTimes times,
             Targets targets,
             Access access,
             Clock clock) {
         this.sending = sending;
+        this.ways = ways;
+        this.channels = channels;
+        this.tickets = tickets;
         this.times = times;
         this.drafts = drafts;
         this.pictures = pictures;
@@ -176,7 +187,11 @@ class WritingController {
                 format.equals("html") ? html : SafeHtml.fromText(html), to, cc, bcc, then, seen, asItIs);
         try {
             Optional<Instant> at = times.read(later);
-            if (at.isPresent() || sending.hold().isPositive()) {
+            // In a talk nobody waits for what could be taken back.
+            boolean talk = tickets.find(number, me)
+                    .filter(ticket -> channels.abilities(ticket.channel()).live())
+                    .isPresent();
+            if (at.isPresent() || (sending.hold().isPositive() && !talk)) {
                 Optional<Answering.Outcome> inTheWay = sending.later(number, answer, at, me);
                 if (inTheWay.isEmpty()) {
                     return "redirect:/tickets/" + number + "#composer";
@@ -233,6 +248,13 @@ class WritingController {
     String sendNow(@PathVariable TicketNumber number) {
         sending.now(number, access.require(Right.WORK));
         return "redirect:/tickets/" + number + "#end";
+    }
+
+    /** Has answers go another way from now on; what was typed stays in the draft. */
+    @PostMapping("/answer-by")
+    String answerBy(@PathVariable TicketNumber number, @RequestParam String way) {
+        ways.choose(number, way, access.require(Right.WORK));
+        return "redirect:/tickets/" + number + "#composer";
     }
 
     @PostMapping("/note")

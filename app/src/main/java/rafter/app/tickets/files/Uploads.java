@@ -1,4 +1,4 @@
-package rafter.app.handout.consults;
+package rafter.app.tickets.files;
 
 import java.io.IOException;
 import java.util.ArrayList;
@@ -12,9 +12,9 @@ import rafter.app.platform.Say;
 import rafter.app.platform.Uploaded;
 import rafter.app.tickets.acts.NewMessage;
 
-/** Files that are uploaded into rooms. */
+/** Files that are uploaded with words of a talk. */
 @Component
-class Uploads {
+public class Uploads {
 
     static final int MOST = 10;
     static final long MOST_BYTES = 25_000_000;
@@ -33,12 +33,12 @@ class Uploads {
      * @param sent what a form brought; a field that was left empty brings a file without a name
      * @throws Problem.Invalid when they are too many or too large, or something was found in one
      */
-    List<NewMessage.FileRef> keep(List<MultipartFile> sent) throws IOException {
+    public List<NewMessage.FileRef> keep(List<MultipartFile> sent) throws IOException {
         List<MultipartFile> all = sent.stream().filter(one -> !one.isEmpty()).toList();
         long size = all.stream().mapToLong(MultipartFile::getSize).sum();
         if (all.size() > MOST || size > MOST_BYTES) {
             throw new Problem.Invalid("At most " + MOST + " files of " + Say.size(MOST_BYTES)
-                    + " in all go into a room at once. Nothing was said; what you wrote is still here.");
+                    + " in all go along at once. Nothing was said; what you wrote is still here.");
         }
         var kept = new ArrayList<NewMessage.FileRef>();
         for (MultipartFile one : all) {

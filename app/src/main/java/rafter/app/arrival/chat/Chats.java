@@ -1,0 +1,498 @@
+package rafter.app.arrival.chat;
+
+import static rafter.database.Tables.ATTACHMENT;
+import static rafter.database.Tables.CHAT;
+import static rafter.database.Tables.CHAT_LINE;
+import static rafter.database.Tables.PERSON;
+import static rafter.database.Tables.TICKET;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.Collection;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.Record;
+import org.jooq.impl.DSL;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.core.chat.Gathering;
+import rafter.core.id.MessageId;
+import rafter.core.id.TicketNumber;
+import rafter.core.ticket.Turn;
+import rafter.database.tables.records.ChatRecord;
+
+/** What is kept of chats: each belongs to one ticket, and its lines are numbered from one without gaps. */
+@Component
+public class Chats {
+
+    /** A panel whose last sign of life is older is not open. */
+    public static final Duration HERE = Duration.ofSeconds(40);
+
+    /** Whoever typed this lately is typing. */
+    private static final Duration TYPING = Duration.ofSeconds(7);
+
+    private static final int MOST_LINES = 1000;
+
+    /** Who ended a chat. */
+    public enum EndedBy {
+        CUSTOMER,
+        US,
+        GONE
+    }
+
+    /** Who says a line. */
+    public enum Who {
+        CUSTOMER,
+        PERSON,
+        /** The helper: Rafter itself. */
+        HELPER,
+        /** Nobody: something happened. */
+        HAPPENED
+    }
+
+    /** On which page somebody began it. */
+    public record Place(String page, String title, String language, String searched) {}
+
+    /**
+     * A chat.
+     *
+     * @param name what they say that they are called; blank: nothing yet
+     * @param answeredAt when a person of ours first said something
+     * @param seenAt when the customer's panel was last known to be open
+     * @param read up to which line the customer has seen it
+     * @param ourRead up to which line we have
+     * @param mailed up to which line it was sent by mail
+     */
+    public record Chat(
+            long id,
+            long site,
+            TicketNumber ticket,
+            String name,
+            Place place,
+            Gathering.Progress progress,
+            int lastSeq,
+            Instant beganAt,
+            Optional<Instant> answeredAt,
+            Optional<Instant> endedAt,
+            Optional<EndedBy> endedBy,
+            Instant seenAt,
+            Optional<Instant> typingAt,
+            int read,
+            int ourRead,
+            int mailed) {
+
+        public boolean ended() {
+            return endedAt.isPresent();
+        }
+
+        /** Whether the customer's panel is open. */
+        public boolean here(Instant now) {
+            return !ended() && now.isBefore(seenAt.plus(HERE));
+        }
+
+        /** Whether the customer is typing. */
+        public boolean typing(Instant now) {
+            return typingAt.filter(at -> now.isBefore(at.plus(TYPING))).isPresent();
+        }
+    }
+
+    /** A file that a line brought. */
+    public record LineFile(long id, String name, String mediaType, long size) {}
+
+    /**
+     * One line.
+     *
+     * @param choices what can be pressed instead of typing it
+     * @param press whose answer this is; whether it helped is asked below it
+     */
+    public record Line(
+            int seq,
+            Who who,
+            String author,
+            String text,
+            Instant at,
+            List<String> choices,
+            Optional<Long> press,
+            List<LineFile> files) {}
+
+    /** A line to be added. */
+    record Said(
+            String once,
+            Who who,
+            String author,
+            String text,
+            Instant at,
+            Optional<MessageId> entry,
+            List<String> choices,
+            Optional<Long> press) {
+
+        Said(String once, Who who, String author, String text, Instant at, Optional<MessageId> entry) {
+            this(once, who, author, text, at, entry, List.of(), Optional.empty());
+        }
+    }
+
+    private final DSLContext sql;
+
+    Chats(DSLContext sql) {
+        this.sql = sql;
+    }
+
+    // ------------------------------------------------------------------ chats
+
+    /** Begins one; {@code begun} is the key that the panel made for it. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    long begin(String begun, long site, TicketNumber ticket, Place place, Instant now) {
+        return sql.insertInto(CHAT)
+                .set(CHAT.BEGUN, begun)
+                .set(CHAT.SITE_ID, site)
+                .set(CHAT.TICKET, ticket)
+                .set(CHAT.PAGE, place.page())
+                .set(CHAT.TITLE, place.title())
+                .set(CHAT.LANGUAGE, place.language())
+                .set(CHAT.SEARCHED, place.searched())
+                .set(CHAT.BEGAN_AT, now)
+                .set(CHAT.SEEN_AT, now)
+                .returning(CHAT.ID)
+                .fetchSingle(CHAT.ID);
+    }
+
+    /** One of them. */
+    public Optional<Chat> find(long id) {
+        return sql.selectFrom(CHAT).where(CHAT.ID.eq(id)).fetchOptional(Chats::chat);
+    }
+
+    /** The one that a panel began under a key. */
+    Optional<Chat> begun(String key) {
+        return sql.selectFrom(CHAT).where(CHAT.BEGUN.eq(key)).fetchOptional(Chats::chat);
+    }
+
+    /** The chat of a ticket. */
+    public Optional<Chat> of(TicketNumber ticket) {
+        return sql.selectFrom(CHAT).where(CHAT.TICKET.eq(ticket)).fetchOptional(Chats::chat);
+    }
+
+    /** The chats of some tickets. */
+    public Map<TicketNumber, Chat> of(Collection<TicketNumber> tickets) {
+        return sql.selectFrom(CHAT).where(CHAT.TICKET.in(tickets)).fetch(Chats::chat).stream()
+                .collect(Collectors.toMap(Chat::ticket, chat -> chat));
+    }
+
+    /** Those that go on, the oldest first. */
+    public List<Chat> going() {
+        return sql.selectFrom(CHAT).where(CHAT.ENDED_AT.isNull()).orderBy(CHAT.BEGAN_AT).fetch(Chats::chat);
+    }
+
+    /** Those that go on whose panel was last open before an instant. */
+    List<Chat> unseenSince(Instant before, int most) {
+        return sql.selectFrom(CHAT)
+                .where(CHAT.ENDED_AT.isNull())
+                .and(CHAT.SEEN_AT.lt(before))
+                .orderBy(CHAT.SEEN_AT)
+                .limit(most)
+                .fetch(Chats::chat);
+    }
+
+    /** How long those took that ended since an instant and had an answer, from that to the end; the latest, some. */
+    List<Duration> lengths(Instant since, int most) {
+        return sql.select(CHAT.ANSWERED_AT, CHAT.ENDED_AT)
+                .from(CHAT)
+                .where(CHAT.ENDED_AT.gt(since))
+                .and(CHAT.ANSWERED_AT.isNotNull())
+                .orderBy(CHAT.ENDED_AT.desc())
+                .limit(most)
+                .fetch(r -> Duration.between(r.value1(), r.value2()));
+    }
+
+    private static Chat chat(ChatRecord r) {
+        return new Chat(
+                r.getId(),
+                r.getSiteId(),
+                r.getTicket(),
+                r.getName(),
+                new Place(r.getPage(), r.getTitle(), r.getLanguage(), r.getSearched()),
+                new Gathering.Progress(
+                        Optional.ofNullable(r.getAsked()),
+                        r.getAskedAgain(),
+                        Set.of(r.getGathered())),
+                r.getLastSeq(),
+                r.getBeganAt(),
+                Optional.ofNullable(r.getAnsweredAt()),
+                Optional.ofNullable(r.getEndedAt()),
+                Optional.ofNullable(r.getEndedBy()).map(EndedBy::valueOf),
+                r.getSeenAt(),
+                Optional.ofNullable(r.getTypingAt()),
+                r.getReadSeq(),
+                r.getOurReadSeq(),
+                r.getMailedSeq());
+    }
+
+    /**
+     * How it stands for whoever waits in it.
+     *
+     * @param with who of us has it, or spoke last; blank: nobody yet
+     * @param place one: the next; 0: it does not wait for anybody to come
+     */
+    public record Standing(String with, int place, boolean rated) {}
+
+    /** How a chat stands. O(those that wait before it). */
+    public Standing standing(Chat chat) {
+        var ticket = sql.select(PERSON.NAME, TICKET.TURN, TICKET.RATING, TICKET.TEAM_ID, TICKET.OPEN)
+                .from(TICKET)
+                .leftJoin(PERSON)
+                .on(PERSON.ID.eq(TICKET.OWNER_ID))
+                .where(TICKET.NUMBER.eq(chat.ticket()))
+                .fetchSingle();
+        String owner = ticket.value1();
+        boolean waits = owner == null && !chat.ended() && ticket.value5() && ticket.value2().equals(Turn.OURS.name());
+        int place = waits
+                ? 1 + sql.fetchCount(
+                        CHAT.join(TICKET).on(TICKET.NUMBER.eq(CHAT.TICKET)),
+                        CHAT.ENDED_AT
+                                .isNull()
+                                .and(CHAT.BEGAN_AT.lt(chat.beganAt()))
+                                .and(TICKET.OWNER_ID.isNull())
+                                .and(TICKET.OPEN)
+                                .and(TICKET.TURN.eq(Turn.OURS.name()))
+                                .and(TICKET.TEAM_ID.isNotDistinctFrom(ticket.value4())))
+                : 0;
+        return new Standing(owner == null ? lastSpeaker(chat.id()) : owner, place, ticket.value3() != null);
+    }
+
+    /** In how many chats of a site somebody waits for one of us. */
+    public int waiting(long site) {
+        return sql.fetchCount(
+                CHAT.join(TICKET).on(TICKET.NUMBER.eq(CHAT.TICKET)),
+                CHAT.ENDED_AT
+                        .isNull()
+                        .and(CHAT.SITE_ID.eq(site))
+                        .and(TICKET.OWNER_ID.isNull())
+                        .and(TICKET.OPEN)
+                        .and(TICKET.TURN.eq(Turn.OURS.name())));
+    }
+
+    private String lastSpeaker(long chat) {
+        return sql.select(CHAT_LINE.AUTHOR)
+                .from(CHAT_LINE)
+                .where(CHAT_LINE.CHAT_ID.eq(chat))
+                .and(CHAT_LINE.WHO.eq(Who.PERSON.name()))
+                .orderBy(CHAT_LINE.SEQ.desc())
+                .limit(1)
+                .fetchOptional(CHAT_LINE.AUTHOR)
+                .orElse("");
+    }
+
+    /** How far the helper has come. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    void progress(long chat, Gathering.Progress progress) {
+        sql.update(CHAT)
+                .set(CHAT.ASKED, progress.asked().orElse(null))
+                .set(CHAT.ASKED_AGAIN, progress.again())
+                .set(CHAT.GATHERED, new HashSet<>(progress.done()).toArray(String[]::new))
+                .where(CHAT.ID.eq(chat))
+                .execute();
+    }
+
+    /** What the customer says that they are called. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    void named(long chat, String name) {
+        sql.update(CHAT).set(CHAT.NAME, name).where(CHAT.ID.eq(chat)).execute();
+    }
+
+    /** The panels of these chats are open. */
+    public void seen(Collection<Long> chats, Instant now) {
+        if (!chats.isEmpty()) {
+            sql.update(CHAT)
+                    .set(CHAT.SEEN_AT, now)
+                    .where(CHAT.ID.in(chats))
+                    .and(CHAT.SEEN_AT.lt(now))
+                    .execute();
+        }
+    }
+
+    /** The customer types. */
+    void typing(long chat, Instant now) {
+        sql.update(CHAT).set(CHAT.TYPING_AT, now).where(CHAT.ID.eq(chat)).execute();
+    }
+
+    /** The customer has seen the lines up to one; false: they had before. */
+    boolean read(long chat, int seq) {
+        return read(CHAT.ID.eq(chat), CHAT.READ_SEQ, seq);
+    }
+
+    /** We have seen the lines up to one; false: we had before. */
+    public boolean ourRead(TicketNumber ticket, int seq) {
+        return read(CHAT.TICKET.eq(ticket), CHAT.OUR_READ_SEQ, seq);
+    }
+
+    private boolean read(Condition which, Field<Integer> mark, int seq) {
+        return sql.update(CHAT)
+                        .set(mark, DSL.least(DSL.val(seq), CHAT.LAST_SEQ))
+                        .where(which)
+                        .and(mark.lt(DSL.least(DSL.val(seq), CHAT.LAST_SEQ)))
+                        .execute()
+                > 0;
+    }
+
+    /** Ends one; false: it had ended. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    boolean end(long chat, EndedBy by, Instant now) {
+        return sql.update(CHAT)
+                        .set(CHAT.ENDED_AT, now)
+                        .set(CHAT.ENDED_BY, by.name())
+                        .where(CHAT.ID.eq(chat))
+                        .and(CHAT.ENDED_AT.isNull())
+                        .execute()
+                > 0;
+    }
+
+    /** One that had ended goes on. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    void goOn(long chat) {
+        sql.update(CHAT)
+                .setNull(CHAT.ENDED_AT)
+                .setNull(CHAT.ENDED_BY)
+                .where(CHAT.ID.eq(chat))
+                .execute();
+    }
+
+    /** What was said up to a line has been sent by mail. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    void mailed(long chat, int seq) {
+        sql.update(CHAT).set(CHAT.MAILED_SEQ, seq).where(CHAT.ID.eq(chat)).execute();
+    }
+
+    /** What was said as an entry came under this key, so that saying it again says nothing. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void key(long chat, MessageId entry, String once) {
+        sql.update(CHAT_LINE)
+                .set(CHAT_LINE.ONCE, once)
+                .where(CHAT_LINE.CHAT_ID.eq(chat))
+                .and(CHAT_LINE.MESSAGE_ID.eq(entry))
+                .execute();
+    }
+
+    // ------------------------------------------------------------------ lines
+
+    /** Whether a line came under this key. */
+    public boolean said(long chat, String once) {
+        return sql.fetchExists(CHAT_LINE, CHAT_LINE.CHAT_ID.eq(chat), CHAT_LINE.ONCE.eq(once));
+    }
+
+    /** Adds a line at the end; its number. The chat is held until the transaction ends, so that numbers have no gaps. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    int add(long chat, Said line) {
+        int seq = sql.update(CHAT)
+                .set(CHAT.LAST_SEQ, CHAT.LAST_SEQ.plus(1))
+                .where(CHAT.ID.eq(chat))
+                .returning(CHAT.LAST_SEQ)
+                .fetchSingle(CHAT.LAST_SEQ);
+        if (line.who() == Who.PERSON) {
+            sql.update(CHAT)
+                    .set(CHAT.ANSWERED_AT, DSL.coalesce(CHAT.ANSWERED_AT, DSL.val(line.at())))
+                    .set(CHAT.OUR_READ_SEQ, seq)
+                    .where(CHAT.ID.eq(chat))
+                    .execute();
+        }
+        sql.insertInto(CHAT_LINE)
+                .set(CHAT_LINE.CHAT_ID, chat)
+                .set(CHAT_LINE.SEQ, seq)
+                .set(CHAT_LINE.ONCE, line.once())
+                .set(CHAT_LINE.WHO, line.who().name())
+                .set(CHAT_LINE.AUTHOR, line.author())
+                .set(CHAT_LINE.TEXT, line.text())
+                .set(CHAT_LINE.AT, line.at())
+                .set(CHAT_LINE.MESSAGE_ID, line.entry().orElse(null))
+                .set(CHAT_LINE.CHOICES, line.choices().toArray(String[]::new))
+                .set(CHAT_LINE.PRESS_ID, line.press().orElse(null))
+                .execute();
+        return seq;
+    }
+
+    /** What can be pressed instead of answering the last line, or whether it helped. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    void offer(long chat, List<String> choices, Optional<Long> press) {
+        sql.update(CHAT_LINE)
+                .set(CHAT_LINE.CHOICES, choices.toArray(String[]::new))
+                .set(CHAT_LINE.PRESS_ID, press.orElse(null))
+                .where(CHAT_LINE.CHAT_ID.eq(chat))
+                .and(CHAT_LINE.SEQ.eq(DSL.select(CHAT.LAST_SEQ).from(CHAT).where(CHAT.ID.eq(chat))))
+                .execute();
+    }
+
+    /** Nothing is asked any more below what answered a press. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    void answeredPress(long chat, long press) {
+        sql.update(CHAT_LINE)
+                .setNull(CHAT_LINE.PRESS_ID)
+                .where(CHAT_LINE.CHAT_ID.eq(chat))
+                .and(CHAT_LINE.PRESS_ID.eq(press))
+                .execute();
+    }
+
+    /** The lines after one, in order. */
+    public List<Line> lines(long chat, int after) {
+        var rows = sql.selectFrom(CHAT_LINE)
+                .where(CHAT_LINE.CHAT_ID.eq(chat))
+                .and(CHAT_LINE.SEQ.gt(after))
+                .orderBy(CHAT_LINE.SEQ)
+                .limit(MOST_LINES)
+                .fetch();
+        Map<MessageId, List<LineFile>> files = files(rows.getValues(CHAT_LINE.MESSAGE_ID));
+        return rows.map(r -> new Line(
+                r.getSeq(),
+                Who.valueOf(r.getWho()),
+                r.getAuthor(),
+                r.getText(),
+                r.getAt(),
+                Arrays.asList(r.getChoices()),
+                Optional.ofNullable(r.getPressId()),
+                r.getMessageId() == null ? List.of() : files.getOrDefault(r.getMessageId(), List.of())));
+    }
+
+    private Map<MessageId, List<LineFile>> files(List<MessageId> entries) {
+        List<MessageId> there =
+                entries.stream().filter(Objects::nonNull).toList();
+        return there.isEmpty()
+                ? Map.of()
+                : sql.selectFrom(ATTACHMENT)
+                        .where(ATTACHMENT.MESSAGE_ID.in(there))
+                        .orderBy(ATTACHMENT.POSITION)
+                        .fetchGroups(
+                                ATTACHMENT.MESSAGE_ID,
+                                r -> new LineFile(r.getId(), r.getName(), r.getMediaType(), r.getSize()));
+    }
+
+    /** The content of a file that was said in a chat, by its digest; nothing of any other. */
+    Optional<Record> file(long chat, long file) {
+        return sql.select(ATTACHMENT.SHA256, ATTACHMENT.NAME, ATTACHMENT.MEDIA_TYPE)
+                .from(ATTACHMENT)
+                .join(CHAT_LINE)
+                .on(CHAT_LINE.MESSAGE_ID.eq(ATTACHMENT.MESSAGE_ID))
+                .where(ATTACHMENT.ID.eq(file))
+                .and(CHAT_LINE.CHAT_ID.eq(chat))
+                .fetchOptional(r -> r);
+    }
+
+    /** Which of these entries the customer has seen in their panel, and which wait for them; others are not among them. */
+    Map<MessageId, Boolean> seen(Collection<MessageId> entries) {
+        return entries.isEmpty()
+                ? Map.of()
+                : sql.select(CHAT_LINE.MESSAGE_ID, CHAT.READ_SEQ.ge(CHAT_LINE.SEQ))
+                        .from(CHAT_LINE)
+                        .join(CHAT)
+                        .on(CHAT.ID.eq(CHAT_LINE.CHAT_ID))
+                        .where(CHAT_LINE.MESSAGE_ID.in(entries))
+                        .and(CHAT_LINE.WHO.in(Who.PERSON.name(), Who.HELPER.name()))
+                        .fetchMap(r -> r.value1(), r -> r.value2());
+    }
+}
