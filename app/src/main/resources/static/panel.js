@@ -21,7 +21,8 @@
     return new URLSearchParams(Object.assign({}, place, more)).toString();
   }
   function style(element, rules) { Object.keys(rules).forEach(function (key) { element.style[key] = rules[key]; }); return element; }
-  var host = style(document.createElement("div"), { position: "fixed", right: "16px", bottom: "16px", zIndex: "2147483000", maxWidth: "calc(100vw - 32px)" });
+  var host = style(document.createElement("div"), { position: "fixed", right: "16px", bottom: "16px", zIndex: "2147483000", maxWidth: "calc(100vw - 32px)",
+    display: "flex", flexDirection: "column", alignItems: "flex-end" });
   host.id = "rafter-panel";
   var button = style(document.createElement("button"), {
     font: "600 16px/1.2 system-ui, sans-serif", color: "#fffefb", background: "#1d5a52", border: "2px solid #fffefb", borderRadius: "8px",
@@ -31,6 +32,7 @@
   button.setAttribute("aria-expanded", "false");
   button.setAttribute("aria-controls", "rafter-panel-frame");
   var frame = null;
+  var opens = "Chat";
   function ensure(invite) {
     if (frame) { return; }
     frame = style(document.createElement("iframe"), {
@@ -47,6 +49,7 @@
     if (on) { ensure(invite); }
     if (frame) { frame.style.display = on ? "block" : "none"; }
     button.setAttribute("aria-expanded", String(on));
+    button.textContent = on ? "Close" : opens;
     kept.open = on;
     keep();
     if (on) { frame.focus(); } else { button.focus(); }
@@ -84,7 +87,8 @@
   fetch(rafter + "/panel/" + encodeURIComponent(word) + "/open?" + query({ shown: shown }), { credentials: "omit" }).then(function (answer) {
     return answer.json().then(function (said) {
       if (!answer.ok) { console.warn(said.words || "There is no panel here."); return; }
-      button.textContent = said.open ? "Chat" : "Leave a message";
+      opens = said.open ? "Chat" : "Leave a message";
+      button.textContent = kept.open ? "Close" : opens;
       host.append(button);
       document.body.append(host);
       if (kept.open) { ensure(); button.setAttribute("aria-expanded", "true"); }

@@ -132,9 +132,13 @@ function begin(column) {
     if (!pending || pending.text !== text) { pending = { text, key: key() }; }
     const mine = pending;
     busy = busy.then(() => ask("/chats/" + number + "/say", {
-      method: "POST", body: formOf({ text: mine.text, key: mine.key })
+      method: "POST", body: formOf({ text: mine.text, key: mine.key, asItIs: Boolean(mine.refused) })
     })).then(a => a.json().then(said => {
-      if (!a.ok) { trouble(column, said.words); return; }
+      if (!a.ok) {
+        mine.refused = said.again;
+        trouble(column, said.words + (said.again ? " Send it once more to have it go out as it is." : ""));
+        return;
+      }
       trouble(column, "");
       pending = null;
       form.dataset.version = "0";

@@ -32,7 +32,8 @@ public final class Bench {
                         "rehearsal",
                         "rules",
                         "worklist",
-                        "floor");
+                        "floor",
+                        "chat");
         for (String name : names) {
             System.out.println("== " + name);
             switch (name) {
@@ -64,6 +65,7 @@ public final class Bench {
                                     .build())
                             .run();
                 case "floor" -> new FloorBench(port).run();
+                case "chat" -> new ChatBench(port).run();
                 case "rulebook" -> new RulesBench(port).run();
                 case "rehearsal" -> new RehearsalBench(port).run();
                 default -> System.out.println("There is no benchmark called " + name + ".");

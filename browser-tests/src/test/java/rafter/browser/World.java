@@ -33,6 +33,7 @@ public final class World
     private final List<String> complaints = new ArrayList<>();
     private Playwright playwright;
     private Browser browser;
+    private Process app;
     private int web;
     private int outside;
     private int smtp;
@@ -67,6 +68,7 @@ public final class World
                 "--outside.imap-port=" + imap,
                 "--server.port=" + outside,
                 "--outside.spool=" + spool,
+                "--outside.rafter=http://127.0.0.1:" + web,
                 "--outside.tide=false");
         processes.add(mail);
         Processes.awaitPort(outside, mail);
@@ -82,9 +84,7 @@ public final class World
         if (loader.waitFor() != 0) {
             throw new IllegalStateException("the loader failed; see target/logs");
         }
-        Process app = Processes.rafter("rafter", database, web);
-        processes.add(app);
-        Processes.awaitPort(web, app);
+        startRafter();
         playwright = Playwright.create();
         browser = playwright
                 .chromium()
@@ -96,6 +96,22 @@ public final class World
                                 "--disable-background-networking",
                                 "--disable-component-update",
                                 "--no-first-run")));
+    }
+
+    private void startRafter() throws Exception {
+        app = Processes.rafter("rafter", database, web);
+        processes.add(app);
+        Processes.awaitPort(web, app);
+    }
+
+    /** Kills Rafter hard, as a machine that loses its power. */
+    static void kill() throws InterruptedException {
+        running.app.destroyForcibly().waitFor();
+    }
+
+    /** Starts it again where it was. */
+    static void startAgain() throws Exception {
+        running.startRafter();
     }
 
     static String url(String path) {
@@ -119,7 +135,9 @@ public final class World
         // The machine of the tests may be busy for seconds; what is expected comes, or never does.
         PlaywrightAssertions.setDefaultAssertionTimeout(15_000);
         page.onConsoleMessage(message -> {
-            if (message.type().equals("error") && !message.text().contains("status of 4")) {
+            // What a browser says of a server that is away is no fault of a page.
+            boolean away = message.text().contains("status of 4") || message.text().contains("net::ERR_");
+            if (message.type().equals("error") && !away) {
                 running.complaints.add(message.text());
             }
         });

@@ -7,6 +7,7 @@ import java.time.Clock;
 import java.util.HashMap;
 import java.util.Map;
 import rafter.outside.demo.Cast;
+import rafter.outside.demo.Chatters;
 import rafter.outside.demo.Shift;
 import rafter.outside.demo.Tide;
 
@@ -31,6 +32,7 @@ public final class OutsideApplication {
             URI rafter = URI.create(settings.getOrDefault("outside.rafter", "http://127.0.0.1:8400"));
             new Tide(world, Clock.systemUTC()).start(rafter);
             new Shift(rafter).start();
+            new Chatters(rafter).start();
         }
         System.out.println("The outside is there: SMTP " + world.smtpPort() + ", IMAP " + world.imapPort());
     }

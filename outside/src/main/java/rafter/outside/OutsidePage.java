@@ -105,8 +105,10 @@ final class OutsidePage {
             program(exchange, path, query);
         } else if (exchange.getRequestMethod().equals("POST")) {
             send(exchange);
-        } else if (path.equals("/style.css")) {
-            try (var in = OutsidePage.class.getResourceAsStream("/outside/style.css")) {
+        } else if (path.equals("/site") || path.startsWith("/site/")) {
+            site(exchange, path, query);
+        } else if (path.equals("/style.css") || path.equals("/site.css")) {
+            try (var in = OutsidePage.class.getResourceAsStream("/outside" + path)) {
                 answer(exchange, 200, "text/css", in == null ? new byte[0] : in.readAllBytes());
             }
         } else if (path.equals("/file")) {
@@ -140,6 +142,15 @@ final class OutsidePage {
                     "text/html; charset=utf-8",
                     templates.process("program", context).getBytes(StandardCharsets.UTF_8));
         }
+    }
+
+    /** The ferry line’s website. */
+    private void site(HttpExchange exchange, String path, Map<String, String> query) throws IOException {
+        Optional<Context> page = new Website(rafter).page(path, query);
+        byte[] body = page.map(context -> templates.process("site", context))
+                .orElse("There is no such page on the website.")
+                .getBytes(StandardCharsets.UTF_8);
+        answer(exchange, page.isPresent() ? 200 : 404, "text/html; charset=utf-8", body);
     }
 
     private static String header(HttpExchange exchange, String name) {

@@ -189,12 +189,18 @@ function flush() {
     sending = false;
     if (answer.status === 429) { setTimeout(flush, 1000 * Number(answer.headers.get("Retry-After") || 2)); return null; }
     if (answer.status >= 500) { setTimeout(flush, RETRY); return null; }
-    return answer.json().then(said => { delivered(one, answer, said); });
+    return wordsOf(answer).then(said => { delivered(one, answer, said); });
   }).catch(() => {
     sending = false;
     byId("lost").hidden = false;
     setTimeout(flush, RETRY);
   });
+}
+/** What was answered; a page that says no is said in words of our own. */
+function wordsOf(answer) {
+  return answer.json().catch(() => ({
+    words: answer.status === 413 ? "That file is larger than 25 MB, so it was not sent." : "That could not be sent. Try again, or write it otherwise."
+  }));
 }
 function deliver(one) {
   if (!kept.token) {
@@ -284,7 +290,7 @@ byId("leave").addEventListener("submit", e => {
   keep();
   const body = new FormData(f);
   body.append("key", kept.leaveKey);
-  fetch("/panel/" + panel.dataset.word + "/message", { method: "POST", body }).then(a => a.json().then(said => {
+  fetch("/panel/" + panel.dataset.word + "/message", { method: "POST", body }).then(a => wordsOf(a).then(said => {
     byId("left").textContent = a.ok ? "Thank you. We answer by mail." : said.words;
     if (a.ok) { f.reset(); delete kept.leaveKey; keep(); }
   })).catch(() => { byId("left").textContent = "It did not arrive. What you typed is still here; try again."; });
@@ -300,7 +306,7 @@ byId("rate").addEventListener("submit", e => {
 });
 byId("copy").addEventListener("submit", e => {
   e.preventDefault();
-  fetch("/talk/" + kept.token + "/copy", { method: "POST", body: new FormData(e.target) }).then(a => a.json().then(said => {
+  fetch("/talk/" + kept.token + "/copy", { method: "POST", body: new FormData(e.target) }).then(a => wordsOf(a).then(said => {
     byId("copied").textContent = a.ok ? "It is on its way." : said.words;
   })).catch(() => { byId("copied").textContent = "That did not arrive; try again."; });
 });

@@ -11,7 +11,7 @@ import rafter.core.text.MailAddress;
 
 /**
  * What the helper asks while somebody waits for a person: fixed questions, one after the other, each once, and once more when the answer
- * cannot stand where it is to stand. It never guesses.
+ * cannot stand where it is to stand.
  *
  * @param questions in the order in which they are asked
  */
@@ -23,6 +23,8 @@ public record Gathering(List<Question> questions) {
 
     private static final int LONGEST_NAME = 80;
     private static final int LONGEST_TOPIC = 60;
+    private static final int FEW_WORDS = 3;
+    private static final int MOST_WORDS = 200;
     private static final Pattern WORD = Pattern.compile("[^\\s,;:()\"“”]+");
     private static final Pattern END = Pattern.compile("[.!?]+$");
 
@@ -44,7 +46,7 @@ public record Gathering(List<Question> questions) {
     /**
      * One question.
      *
-     * @param key it has for good
+     * @param key by which it is known
      * @param ask as it is asked
      * @param choices what can be answered, where that is fixed; empty: anything that fits
      */
@@ -157,13 +159,23 @@ public record Gathering(List<Question> questions) {
         return END.matcher(words.strip()).replaceAll("");
     }
 
-    /** The whole first, then each of its words: somebody writes a number and then what it is about. */
+    /**
+     * The whole first, then each of its words: somebody writes a number and then what it is about. Of more than a few words those with figures
+     * come before the whole, for a booking is asked for and not a story.
+     */
     private static List<String> candidates(String words) {
-        var all = new ArrayList<String>();
-        all.add(plain(words));
-        for (Matcher word = WORD.matcher(words); word.find(); ) {
-            all.add(plain(word.group()));
+        var each = new ArrayList<String>();
+        for (Matcher word = WORD.matcher(words); word.find() && each.size() < MOST_WORDS; ) {
+            each.add(plain(word.group()));
         }
-        return all.stream().filter(text -> !text.isEmpty()).limit(200).toList();
+        var all = new ArrayList<String>();
+        if (each.size() > FEW_WORDS) {
+            each.stream()
+                    .filter(word -> word.codePoints().anyMatch(Character::isDigit))
+                    .forEach(all::add);
+        }
+        all.add(plain(words));
+        all.addAll(each);
+        return all.stream().filter(text -> !text.isEmpty()).toList();
     }
 }

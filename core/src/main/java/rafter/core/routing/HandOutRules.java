@@ -55,6 +55,13 @@ public record HandOutRules(
         this(weights, units, idleAfter, reasons, passAsksWhy, floorForAll, Map.of());
     }
 
+    /** The same, with a ticket of a channel taking so much of a person. */
+    public HandOutRules weighing(String channel, double units) {
+        var all = new TreeMap<>(this.units);
+        all.put(channel, units);
+        return new HandOutRules(weights, all, idleAfter, reasons, passAsksWhy, floorForAll, shares);
+    }
+
     /** Before anybody chose otherwise. */
     public static HandOutRules usual() {
         return new HandOutRules(

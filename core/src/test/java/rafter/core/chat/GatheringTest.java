@@ -71,6 +71,17 @@ class GatheringTest {
     }
 
     @Test
+    void of_a_story_the_word_with_figures_goes_into_a_field_that_takes_any_text() {
+        Gathering.Reader any = (key, text) -> Optional.of(text);
+        Gathering.Progress booking = new Gathering.Progress(Optional.of("booking"), false, Set.of("name"));
+        assertThat(value(GATHERING.after(booking, "It is TP-20811, for next Friday", Set.of(), any)))
+                .contains("TP-20811");
+        assertThat(value(GATHERING.after(booking, "the blue one", Set.of(), any))).contains("the blue one");
+        assertThat(value(GATHERING.after(booking, "I really have no idea", Set.of(), any)))
+                .contains("I really have no idea");
+    }
+
+    @Test
     void what_is_known_is_not_asked() {
         Gathering.Step first = GATHERING.after(Gathering.Progress.NONE, "Hello", Set.of("name", "booking"), BOOKINGS);
         assertThat(next(first)).contains("topic");

@@ -28,6 +28,7 @@ import rafter.core.target.Policy;
 import rafter.core.target.PromiseBook;
 import rafter.core.target.Step;
 import rafter.core.ticket.Act;
+import rafter.core.ticket.Priority;
 import rafter.core.ticket.Turn;
 import rafter.core.time.Entry;
 import rafter.core.time.Holiday;
@@ -39,6 +40,7 @@ final class DemoBook {
 
     static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
     static final String SHORE = "shore-office";
+    static final String ALWAYS = "around-the-clock";
 
     private DemoBook() {}
 
@@ -60,7 +62,7 @@ final class DemoBook {
                         new Holiday(today.plusDays(39), "New Year’s Day"),
                                 new Holiday(today.plusDays(130), "Founders’ day")));
         return new PromiseBook(
-                ZONE, SHORE, List.of(shore(today), nightDesk(), farQuay()), List.of(holidays), policies());
+                ZONE, SHORE, List.of(shore(today), nightDesk(), farQuay(), aroundTheClock()), List.of(holidays), policies());
     }
 
     private static CalendarPlan shore(LocalDate today) {
@@ -90,6 +92,10 @@ final class DemoBook {
         return new CalendarPlan("night-desk", "Night desk", Optional.empty(), false, List.of(night), List.of());
     }
 
+    private static CalendarPlan aroundTheClock() {
+        return new CalendarPlan(ALWAYS, "Around the clock", Optional.empty(), true, List.of(), List.of());
+    }
+
     private static CalendarPlan farQuay() {
         var week = new ArrayList<Entry>();
         for (DayOfWeek day : List.of(
@@ -117,6 +123,15 @@ final class DemoBook {
     }
 
     private static List<Policy> policies() {
+        var chats = new Policy(
+                "chats",
+                "Chats",
+                "Somebody sits in front of it and waits.",
+                true,
+                new Criteria.All(List.of(Criteria.test(KnownField.CHANNEL, Operator.IS, "chat"))),
+                Optional.of(ALWAYS),
+                Map.of(Objective.FIRST_REPLY, minutes(2), Objective.NEXT_REPLY, minutes(3)),
+                List.of());
         var safety = new Policy(
                 "on-board",
                 "On board now",
@@ -180,7 +195,14 @@ final class DemoBook {
                         new Step.When.After(Duration.ofHours(9)),
                         List.of(new Act.Notify(
                                 Act.Whom.LEAD, "", "Ticket {ticket} is a day past its resolution: {subject}")))));
-        return List.of(safety, anchors, harbour, everybody);
+        return List.of(chats, safety, anchors, harbour, everybody);
+    }
+
+    private static Goal minutes(int minutes) {
+        Duration within = Duration.ofMinutes(minutes);
+        Map<Priority, Duration> all =
+                Map.of(Priority.P1, within, Priority.P2, within, Priority.P3, within, Priority.P4, within);
+        return new Goal(all, Set.of(Turn.CUSTOMER, Turn.PARTNER), 90, false);
     }
 
     private static Goal goal(int p1, int p2, int p3, int p4) {

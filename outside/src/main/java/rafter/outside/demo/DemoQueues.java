@@ -65,6 +65,7 @@ final class DemoQueues {
         demo.queues();
         demo.here();
         DemoConsults.settle(context, people);
+        DemoChats.settle(context, people, (DemoClock) demo.clock);
     }
 
     private void skills() {
@@ -99,6 +100,13 @@ final class DemoQueues {
     }
 
     private void queues() {
+        queue(
+                "Chats",
+                Criteria.test(KnownField.CHANNEL, Operator.IS, "chat"),
+                new Ordering.Oldest(),
+                Set.of("Passengers", "Freight desk", "Lost property"),
+                Handing.OFFERS,
+                List.of());
         queue(
                 "Urgent",
                 Criteria.test(KnownField.PRIORITY, Operator.AT_LEAST, "P2"),

@@ -12,6 +12,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.UUID;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -28,6 +29,12 @@ public final class Shift {
     private static final Pattern ASKED = Pattern.compile("data-offer=\"(room-)?(\\d+)\"");
     private static final Pattern SEEN = Pattern.compile("name=\"seen\" value=\"(\\d+)\"");
     private static final Pattern TICKET = Pattern.compile("href=\"/tickets/(\\d+)\"");
+    private static final Pattern CHAT = Pattern.compile("data-ticket=\"(\\d+)\"[^<]*>\\s*<div[^>]*>\\s*<header class=\"ours\"");
+    private static final List<String> CHATTED = List.of(
+            "Let me look that up for you.",
+            "I have found it. One moment, please.",
+            "That is settled now. Is there anything else?",
+            "I have changed it for you.");
     private static final List<String> ANSWERS = List.of(
             "I have looked it up: it is settled now, and you will find the papers in your booking.",
             "Thank you for your patience. The crew has found it; you can fetch it at the terminal.",
@@ -70,6 +77,7 @@ public final class Shift {
     /** One of what they do. */
     private void act(Browser browser) throws IOException, InterruptedException {
         browser.beat();
+        chat(browser);
         Matcher asked = ASKED.matcher(browser.get("/offer"));
         if (asked.find()) {
             boolean takes = random.nextInt(5) > 0;
@@ -84,6 +92,20 @@ public final class Shift {
             case 1, 2 -> browser.post("/floor/next", Map.of());
             case 3 -> answer(browser);
             default -> browser.post("/presence", Map.of("presence", "HERE", "taking", "true"));
+        }
+    }
+
+    /** Answers whoever waits for them in a chat. */
+    private void chat(Browser browser) throws IOException, InterruptedException {
+        Matcher waits = CHAT.matcher(browser.get("/chats"));
+        while (waits.find()) {
+            browser.post(
+                    "/chats/" + waits.group(1) + "/say",
+                    Map.of(
+                            "text",
+                            CHATTED.get(random.nextInt(CHATTED.size())),
+                            "key",
+                            "shift-" + UUID.randomUUID()));
         }
     }
 

@@ -33,8 +33,8 @@ class DeskController {
 
     private static final String PAGE = "arrival/desk/desk";
 
-    /** What went wrong, in words. */
-    record Wrong(String words) {}
+    /** What went wrong, in words, and whether sending it again has it go out all the same. */
+    record Wrong(String words, boolean again) {}
 
     private final ChatDesk desk;
     private final Saying saying;
@@ -84,10 +84,12 @@ class DeskController {
             @PathVariable TicketNumber number,
             @RequestParam(defaultValue = "") String text,
             @RequestParam(defaultValue = "") String key,
+            @RequestParam(defaultValue = "false") boolean asItIs,
             @RequestHeader(name = "X-Requested-With", defaultValue = "") String by,
             RedirectAttributes redirect) {
         Viewer me = access.require(Right.WORK);
-        return answered(number, by, redirect, "", () -> saying.say(number, text, key, me));
+        redirect.addFlashAttribute("typed", text);
+        return answered(number, by, redirect, "", () -> saying.say(number, text, key, asItIs, me));
     }
 
     private static Object answered(
@@ -95,14 +97,12 @@ class DeskController {
         boolean script = by.equals("fetch");
         try {
             deed.run();
-        } catch (Problem.Invalid | Problem.Stale e) {
-            if (script) {
-                return ResponseEntity.status(
-                                e instanceof Problem.Stale ? HttpStatus.CONFLICT : HttpStatus.UNPROCESSABLE_CONTENT)
-                        .body(new Wrong(e.words()));
-            }
-            redirect.addFlashAttribute("problem", e.words());
-            return "redirect:/chats?at=" + number;
+        } catch (Saying.Gaps e) {
+            return wrong(number, script, HttpStatus.UNPROCESSABLE_CONTENT, new Wrong(e.words(), true), redirect);
+        } catch (Problem.Invalid e) {
+            return wrong(number, script, HttpStatus.UNPROCESSABLE_CONTENT, new Wrong(e.words(), false), redirect);
+        } catch (Problem.Stale e) {
+            return wrong(number, script, HttpStatus.CONFLICT, new Wrong(e.words(), false), redirect);
         }
         if (script) {
             return ResponseEntity.ok(Map.of("done", true));
@@ -110,6 +110,15 @@ class DeskController {
         if (!said.isEmpty()) {
             redirect.addFlashAttribute("said", said);
         }
+        return "redirect:/chats?at=" + number;
+    }
+
+    private static Object wrong(
+            TicketNumber number, boolean script, HttpStatus status, Wrong wrong, RedirectAttributes redirect) {
+        if (script) {
+            return ResponseEntity.status(status).body(wrong);
+        }
+        redirect.addFlashAttribute("problem", wrong.words());
         return "redirect:/chats?at=" + number;
     }
 

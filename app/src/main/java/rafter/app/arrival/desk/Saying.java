@@ -50,6 +50,19 @@ class Saying {
         this.news = news;
     }
 
+    /** Something in braces has no value, or nobody knows it; nothing was said. */
+    static final class Gaps extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+
+        Gaps(String words) {
+            super(words);
+        }
+
+        String words() {
+            return String.valueOf(getMessage());
+        }
+    }
+
     private Chats.Chat chat(TicketNumber number) {
         return chats.of(number).orElseThrow(() -> new Problem.NotFound("Ticket " + number + " has no chat."));
     }
@@ -58,10 +71,12 @@ class Saying {
      * Says something, with the files of the draft. It goes into the chat even where the ticket is answered otherwise by now.
      *
      * @param key made by the page; the same is said once
-     * @throws Problem.Invalid when there are no words, or braces in them have no value; it is still in the draft
+     * @param asItIs whether it goes out even though something in braces stands in it
+     * @throws Problem.Invalid when there are no words; it is still in the draft
+     * @throws Gaps when something in braces has no value
      */
     @Transactional
-    void say(TicketNumber number, String text, String key, Viewer me) {
+    void say(TicketNumber number, String text, String key, boolean asItIs, Viewer me) {
         Access.require(me, Right.WORK);
         tickets.hold(number, me);
         Chats.Chat chat = chat(number);
@@ -76,11 +91,11 @@ class Saying {
             acts.perform(number, new Act.AnswerBy(way), me);
         }
         var answer = new Answering.Answer(
-                SafeHtml.fromText(text), "", Optional.of(""), "", Turn.CUSTOMER, Integer.MAX_VALUE, false);
+                SafeHtml.fromText(text), "", Optional.of(""), "", Turn.CUSTOMER, Integer.MAX_VALUE, asItIs);
         switch (answering.answer(number, answer, me)) {
             case Answering.Outcome.Sent sent -> chats.key(chat.id(), sent.message(), key);
             case Answering.Outcome.Crossed crossed -> throw new Problem.Stale(crossed.words());
-            case Answering.Outcome.Gaps gaps -> throw new Problem.Invalid(gaps.words());
+            case Answering.Outcome.Gaps gaps -> throw new Gaps(gaps.words());
         }
     }
 

@@ -100,8 +100,6 @@ class PanelStreams {
 
     /** Opens the stream of a panel; first comes what it has not got after a line. */
     SseEmitter open(Chats.Chat chat, int after) {
-        boolean back = !chat.here(clock.instant());
-        chats.seen(Set.of(chat.id()), clock.instant());
         var stream = new Stream(chat, after);
         open.compute(chat.ticket(), (ticket, streams) -> {
             Set<Stream> all = streams == null ? ConcurrentHashMap.newKeySet() : streams;
@@ -109,10 +107,17 @@ class PanelStreams {
             return all;
         });
         stream.thread.start();
+        seen(chat);
+        return stream.emitter;
+    }
+
+    /** The panel of a chat is open; the desk is told when it was not before. */
+    void seen(Chats.Chat chat) {
+        boolean back = !chat.here(clock.instant());
+        chats.seen(Set.of(chat.id()), clock.instant());
         if (back) {
             news.talk(chat.ticket());
         }
-        return stream.emitter;
     }
 
     @EventListener

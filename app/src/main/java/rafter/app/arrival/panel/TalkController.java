@@ -104,7 +104,11 @@ class TalkController {
     /** The same as it stands, for where no stream can be kept open. */
     @GetMapping("/state")
     ResponseEntity<Object> state(@PathVariable String token, @RequestParam(defaultValue = "0") int after) {
-        return PanelPages.told(() -> views.of(talk.of(token).id(), Math.max(0, after)));
+        return PanelPages.told(() -> {
+            Chats.Chat chat = talk.of(token);
+            streams.seen(chat);
+            return views.of(chat.id(), Math.max(0, after));
+        });
     }
 
     @PostMapping("/lines")

@@ -76,6 +76,10 @@ public class OwnWords {
     public MessageId write(TicketNumber number, Channels.Sender sender, Letter letter) {
         TicketStore.Held held = store.hold(number);
         MessageId sent = send(number, held.nextSeq(), sender.channel(), sender.ours(), letter);
+        if (sender.channel().abilities().letters()) {
+            // Who is written to can answer.
+            entries.takePart(number, letter.to());
+        }
         store.append(held, List.of(new TicketEvent.WeWrote(letter.at(), Actor.system(), sent, true)), letter.at());
         return sent;
     }

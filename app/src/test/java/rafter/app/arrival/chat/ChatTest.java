@@ -318,6 +318,46 @@ class ChatTest extends Browsing {
         assertThat(lines(token)).hasSize(2);
     }
 
+    private static HttpResponse<String> send(String token, byte[] file) throws IOException, InterruptedException {
+        String head = "--edge\r\nContent-Disposition: form-data; name=\"key\"\r\n\r\n" + key()
+                + "\r\n--edge\r\nContent-Disposition: form-data; name=\"file\"; filename=\"<ramp>.svg\"\r\n"
+                + "Content-Type: image/svg+xml\r\n\r\n";
+        return PANEL.send(
+                HttpRequest.newBuilder(uri("/talk/" + token + "/lines"))
+                        .header("Content-Type", "multipart/form-data; boundary=edge")
+                        .POST(HttpRequest.BodyPublishers.concat(
+                                HttpRequest.BodyPublishers.ofString(head),
+                                HttpRequest.BodyPublishers.ofByteArray(file),
+                                HttpRequest.BodyPublishers.ofString("\r\n--edge--\r\n")))
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+    }
+
+    @Test
+    void a_file_goes_along_and_is_saved_by_whoever_has_the_chat_alone_and_one_that_is_too_large_does_not()
+            throws Exception {
+        String token = begin("Here is a picture");
+        assertThat(send(token, "<svg onload='alert(1)'/>".getBytes(StandardCharsets.UTF_8)).statusCode())
+                .isEqualTo(200);
+        JsonNode file = state(token).get("lines").get(2).get("files").get(0);
+        assertThat(file.get("name").stringValue()).contains("ramp");
+        HttpResponse<String> saved = get("/talk/" + token + "/files/" + file.get("id").asString());
+        assertThat(saved.headers().firstValue("Content-Type")).contains("application/octet-stream");
+        assertThat(saved.headers().firstValue("Content-Disposition").orElseThrow()).startsWith("attachment");
+        String other = begin("Somebody else");
+        assertThat(get("/talk/" + other + "/files/" + file.get("id").asString()).statusCode())
+                .isEqualTo(404);
+        int before = lines(token).size();
+        int status = 413;
+        try {
+            status = send(token, new byte[26_000_000]).statusCode();
+        } catch (IOException hungUp) {
+            // A server may hang up on whoever goes on sending.
+        }
+        assertThat(status).isIn(413, 422);
+        assertThat(lines(token)).hasSize(before);
+    }
+
     @Test
     void a_forged_token_opens_nothing() throws Exception {
         String token = begin("Hello");
@@ -329,10 +369,9 @@ class ChatTest extends Browsing {
 
     @Test
     void a_website_that_is_not_listed_can_neither_hold_the_panel_nor_write() throws Exception {
-        HttpResponse<String> open = get("/panel/" + word + "/open", "Origin", "https://evil.example");
+        HttpResponse<String> open = get("/panel/" + word + "/open", "Origin", "https://evil.example", "Accept", "application/json");
         assertThat(open.statusCode()).isEqualTo(403);
         assertThat(open.body()).contains("may not hold the panel");
-        assertThat(get("/panel/" + word + "/open", "Origin", ORIGIN).statusCode()).isEqualTo(200);
         HttpResponse<String> page = get("/panel/" + word);
         assertThat(page.headers().firstValue("Content-Security-Policy").orElseThrow())
                 .contains("frame-ancestors " + ORIGIN + ";");
