@@ -3,9 +3,9 @@ import { byId, drawAnew } from "./page.js";
 import { ask, formOf } from "./server.js";
 import { toast, wordsOf } from "./messages.js";
 
-const GATHERED = 120, QUIET = 500, NEAR = 66;
+const GATHERED = 120, ELSEWHERE = 2500, QUIET = 500, NEAR = 66;
 const parser = new DOMParser();
-let timer = null;
+let timer = null, due = 0;
 
 // ---------------------------------------------------------------- what comes
 function toEnd(lines) { lines.scrollTop = lines.scrollHeight; }
@@ -56,8 +56,19 @@ function leave(old) {
   }
   if (!typed) { old.remove(); }
 }
-function soon() { if (!timer) { timer = setTimeout(refresh, GATHERED); } }
-["rafter:all", "rafter:ticket", "rafter:talk", "rafter:offer", "rafter:floor"].forEach(news => { document.addEventListener(news, soon); });
+/** What is said in a chat that stands here is shown at once; what happens elsewhere can wait a little. */
+function soon(wait = GATHERED) {
+  const at = Date.now() + wait;
+  if (timer && due <= at) { return; }
+  clearTimeout(timer);
+  due = at;
+  timer = setTimeout(refresh, wait);
+}
+["rafter:ticket", "rafter:talk"].forEach(news => {
+  document.addEventListener(news, e => { soon(columns().some(one => one.dataset.ticket === String(e.detail)) ? GATHERED : ELSEWHERE); });
+});
+["rafter:all", "rafter:offer"].forEach(news => { document.addEventListener(news, () => { soon(); }); });
+document.addEventListener("rafter:floor", () => { soon(ELSEWHERE); });
 setInterval(() => { if (!document.hidden) { soon(); } }, 20000);
 
 // ---------------------------------------------------------------- clocks

@@ -82,10 +82,13 @@ document.addEventListener("rafter:all", () => {
 
 document.addEventListener("keydown", e => {
   const card = document.querySelector("#offer [data-offer]");
-  if (!card || !keysFree(e)) { return; }
-  if (e.key === "y") { e.preventDefault(); card.querySelector("[data-take-offer]").click(); }
+  // With Alt they work while one types, too, as at the desk.
+  const alt = e.altKey && !e.ctrlKey && !e.metaKey;
+  if (!card || !(alt || keysFree(e))) { return; }
+  const key = alt ? e.code.replace("Key", "").toLowerCase() : e.key;
+  if (key === "y") { e.preventDefault(); card.querySelector("[data-take-offer]").click(); }
   const pass = card.querySelector("[data-pass-offer]");
-  if (e.key === "n" && pass) { e.preventDefault(); pass.click(); }
+  if (key === "n" && pass) { e.preventDefault(); pass.click(); }
 });
 document.addEventListener("change", e => {
   if (!e.target.hasAttribute("data-offer-sound")) { return; }

@@ -67,13 +67,7 @@ final class ChatBench {
             var sites = context.getBean(ChatSites.class);
             long id = sites.save(
                     new ChatSite(
-                            0,
-                            "Bench",
-                            "bench",
-                            List.of(new Site("https://bench.example")),
-                            Optional.empty(),
-                            "",
-                            0),
+                            0, "Bench", "bench", List.of(new Site("https://bench.example")), Optional.empty(), "", 0),
                     new PersonId(1));
             Talk talk = context.getBean(Talk.class);
             for (int i = 0; i < SESSIONS; i++) {
@@ -83,12 +77,11 @@ final class ChatBench {
                         new Talk.First.Words("Where is crate " + i + "?"),
                         new Chats.Place("/", "Bench", "en", ""),
                         0);
-                sessions.add(
-                        new Session(begun.token(), begun.chat().ticket().toString()));
+                sessions.add(new Session(begun.token(), begun.chat().ticket().toString()));
             }
         }
-        try (Child app = Child.start(database, List.of(), "--rafter.intake.workers=0")
-                .awaitPort()) {
+        try (Child app =
+                Child.start(database, List.of(), "--rafter.intake.workers=0").awaitPort()) {
             talk(app, sessions);
         }
     }
@@ -118,7 +111,8 @@ final class ChatBench {
         Thread.sleep(Duration.ofSeconds(2));
         print("from a customer's line to their own panel and ours", toUs);
         print("from our line to the customer's panel", toThem);
-        System.out.println("lines that never came: " + sent.size() + ", that came twice: " + twice + ", refused: " + refused);
+        System.out.println(
+                "lines that never came: " + sent.size() + ", that came twice: " + twice + ", refused: " + refused);
         System.out.println("memory: " + app.residentMegabytes() + " MB; alive: " + app.alive());
     }
 
@@ -128,7 +122,9 @@ final class ChatBench {
         for (int i = 0; i < ROUNDS; i++) {
             String words = "their " + session.ticket() + " " + i;
             sent.put(words, System.nanoTime());
-            send("/talk/" + session.token() + "/lines", "key=" + UUID.randomUUID() + "&text=" + words.replace(' ', '+'));
+            send(
+                    "/talk/" + session.token() + "/lines",
+                    "key=" + UUID.randomUUID() + "&text=" + words.replace(' ', '+'));
             Thread.sleep(EACH.toMillis() / 2);
             String answer = "ours " + session.ticket() + " " + i;
             sent.put(answer, System.nanoTime());
@@ -200,7 +196,8 @@ final class ChatBench {
     private static int zipped(String file) throws IOException {
         var bytes = new ByteArrayOutputStream();
         try (var zip = new GZIPOutputStream(bytes)) {
-            zip.write(Files.readAllBytes(Path.of("app/src/main/resources/static").resolve(file)));
+            zip.write(
+                    Files.readAllBytes(Path.of("app/src/main/resources/static").resolve(file)));
         }
         return bytes.size();
     }

@@ -136,7 +136,8 @@ public final class World
         PlaywrightAssertions.setDefaultAssertionTimeout(15_000);
         page.onConsoleMessage(message -> {
             // What a browser says of a server that is away is no fault of a page.
-            boolean away = message.text().contains("status of 4") || message.text().contains("net::ERR_");
+            boolean away =
+                    message.text().contains("status of 4") || message.text().contains("net::ERR_");
             if (message.type().equals("error") && !away) {
                 running.complaints.add(message.text());
             }

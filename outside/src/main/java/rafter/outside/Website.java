@@ -69,17 +69,20 @@ final class Website {
     /** What a page shows; nothing where there is none. */
     Optional<Context> page(String path, Map<String, String> query) {
         String wanted = path.equals("/site") ? "/site/" : path;
-        return PAGES.stream().filter(page -> page.path().equals(wanted)).findFirst().map(page -> {
-            String searched = query.getOrDefault("q", "").strip();
-            var context = new Context(Locale.ENGLISH);
-            context.setVariable("page", page);
-            context.setVariable("pages", PAGES);
-            context.setVariable("rafter", rafter);
-            context.setVariable("word", path.startsWith("/site/freight") ? "freight" : "ferries");
-            context.setVariable("searched", searched);
-            context.setVariable("found", searched.isEmpty() ? List.of() : found(searched));
-            return context;
-        });
+        return PAGES.stream()
+                .filter(page -> page.path().equals(wanted))
+                .findFirst()
+                .map(page -> {
+                    String searched = query.getOrDefault("q", "").strip();
+                    var context = new Context(Locale.ENGLISH);
+                    context.setVariable("page", page);
+                    context.setVariable("pages", PAGES);
+                    context.setVariable("rafter", rafter);
+                    context.setVariable("word", path.startsWith("/site/freight") ? "freight" : "ferries");
+                    context.setVariable("searched", searched);
+                    context.setVariable("found", searched.isEmpty() ? List.of() : found(searched));
+                    return context;
+                });
     }
 
     private static List<Found> found(String searched) {

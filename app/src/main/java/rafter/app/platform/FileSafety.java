@@ -1,10 +1,5 @@
 package rafter.app.platform;
 
-import java.nio.charset.StandardCharsets;
-import org.springframework.http.ContentDisposition;
-import org.springframework.http.HttpHeaders;
-import org.springframework.http.MediaType;
-import org.springframework.http.ResponseEntity;
 import static rafter.database.Tables.FILE_SCAN;
 
 import java.nio.charset.StandardCharsets;
@@ -13,6 +8,10 @@ import java.util.Optional;
 import org.jooq.DSLContext;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.boot.autoconfigure.condition.ConditionalOnProperty;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Component;
 
 /** Lets no file out or in that a scanner found something in. Each content is looked through once, when it is first wanted. */

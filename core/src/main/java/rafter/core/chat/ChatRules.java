@@ -54,7 +54,8 @@ public record ChatRules(boolean open, String greeting, Duration patience, Gather
             if (!keys.add(one.key())) {
                 faults.add("“" + one.ask() + "” goes where another question goes already.");
             }
-            if (one.choices().size() > MOST_CHOICES || one.choices().stream().anyMatch(choice -> choice.length() > 60)) {
+            if (one.choices().size() > MOST_CHOICES
+                    || one.choices().stream().anyMatch(choice -> choice.length() > 60)) {
                 faults.add("A question has at most " + MOST_CHOICES + " choices of sixty letters.");
             }
         }

@@ -38,7 +38,8 @@ public record ExpectedWait(Duration least, Duration most) {
      */
     public static Optional<ExpectedWait> at(int place, int free, int places, Duration each) {
         if (place < 1 || free < 0 || places < 0 || each.isNegative()) {
-            throw new IllegalArgumentException("place " + place + ", free " + free + " of " + places + ", each " + each);
+            throw new IllegalArgumentException(
+                    "place " + place + ", free " + free + " of " + places + ", each " + each);
         }
         if (places == 0) {
             return Optional.empty();

@@ -103,10 +103,13 @@ public record Gathering(List<Question> questions) {
     public Step after(Progress progress, String words, Set<String> known, Reader reader) {
         Progress now = progress;
         for (String key : known) {
-            now = now.asked().equals(Optional.of(key)) ? now.having(key) : new Progress(now.asked(), now.again(), plus(now.done(), key));
+            now = now.asked().equals(Optional.of(key))
+                    ? now.having(key)
+                    : new Progress(now.asked(), now.again(), plus(now.done(), key));
         }
         Optional<Question> open = now.asked().flatMap(this::question);
-        Optional<Value> value = open.flatMap(question -> read(question, words, reader).map(text -> new Value(question, text)));
+        Optional<Value> value =
+                open.flatMap(question -> read(question, words, reader).map(text -> new Value(question, text)));
         if (value.isPresent()) {
             now = now.having(value.get().question().key());
         } else if (open.isPresent()) {
@@ -138,20 +141,25 @@ public record Gathering(List<Question> questions) {
                     .findFirst();
         }
         return switch (question.into()) {
-            case Into.Name name -> Optional.of(plain(words)).filter(text -> !text.isEmpty()
-                    && text.length() <= LONGEST_NAME
-                    && !text.contains("@")
-                    && text.codePoints().anyMatch(Character::isLetter)
-                    && words.lines().count() == 1);
-            case Into.Address address -> candidates(words).stream()
-                    .flatMap(text -> MailAddress.of(text).stream())
-                    .filter(found -> found.writable() && found.domain().contains("."))
-                    .map(MailAddress::toString)
-                    .findFirst();
-            case Into.Topic topic -> Optional.of(plain(words)).filter(text -> !text.isEmpty() && text.length() <= LONGEST_TOPIC);
-            case Into.Field field -> candidates(words).stream()
-                    .flatMap(text -> reader.field(field.key(), text).filter(kept -> !kept.isBlank()).stream())
-                    .findFirst();
+            case Into.Name name ->
+                Optional.of(plain(words))
+                        .filter(text -> !text.isEmpty()
+                                && text.length() <= LONGEST_NAME
+                                && !text.contains("@")
+                                && text.codePoints().anyMatch(Character::isLetter)
+                                && words.lines().count() == 1);
+            case Into.Address address ->
+                candidates(words).stream()
+                        .flatMap(text -> MailAddress.of(text).stream())
+                        .filter(found -> found.writable() && found.domain().contains("."))
+                        .map(MailAddress::toString)
+                        .findFirst();
+            case Into.Topic topic ->
+                Optional.of(plain(words)).filter(text -> !text.isEmpty() && text.length() <= LONGEST_TOPIC);
+            case Into.Field field ->
+                candidates(words).stream()
+                        .flatMap(text -> reader.field(field.key(), text).filter(kept -> !kept.isBlank()).stream())
+                        .findFirst();
         };
     }
 

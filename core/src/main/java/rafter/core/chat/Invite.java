@@ -23,7 +23,8 @@ public record Invite(long id, String words, Pages pages, Duration after, String 
 
     /** The one that somebody is shown on this page, the first that fits; nothing when none does. O(n). */
     public static Optional<Invite> chosen(List<Invite> all, Visit visit, Instant now) {
-        boolean lately = visit.shown().values().stream().anyMatch(at -> at.plus(APART).isAfter(now));
+        boolean lately =
+                visit.shown().values().stream().anyMatch(at -> at.plus(APART).isAfter(now));
         return all.stream()
                 .filter(one -> !lately && one.pages().has(visit.path()) && one.sought(visit) && one.due(visit, now))
                 .min(Comparator.comparingInt(all::indexOf));

@@ -20,10 +20,13 @@ public record Opener(long id, long macro, String wording, Pages pages, String la
     public static List<Opener> shown(List<Opener> all, Visit visit) {
         List<Opener> here =
                 all.stream().filter(one -> one.pages().has(visit.path())).toList();
-        List<Opener> theirs =
-                here.stream().filter(one -> one.language().equals(visit.mainLanguage())).toList();
+        List<Opener> theirs = here.stream()
+                .filter(one -> one.language().equals(visit.mainLanguage()))
+                .toList();
         boolean own = !visit.mainLanguage().isEmpty() && !theirs.isEmpty();
-        return (own ? theirs : here.stream().filter(one -> one.language().isEmpty()).toList())
+        return (own
+                        ? theirs
+                        : here.stream().filter(one -> one.language().isEmpty()).toList())
                 .stream().limit(MOST).toList();
     }
 }

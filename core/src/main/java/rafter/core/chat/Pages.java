@@ -12,8 +12,9 @@ public record Pages(String typed) {
 
     /** Whether a page is one of them. */
     public boolean has(String path) {
-        List<String> each =
-                Arrays.stream(typed.split("[\\s,]+")).filter(Predicate.not(String::isEmpty)).toList();
+        List<String> each = Arrays.stream(typed.split("[\\s,]+"))
+                .filter(Predicate.not(String::isEmpty))
+                .toList();
         return each.isEmpty() || each.stream().anyMatch(one -> matches(one, path));
     }
 

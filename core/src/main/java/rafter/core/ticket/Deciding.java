@@ -317,10 +317,7 @@ final class Deciding {
         return house.channel(way.channel()).isEmpty()
                 ? invalid("There is no such channel.")
                 : changes(
-                        ticket.way(),
-                        way,
-                        to -> new TicketEvent.WayChanged(now, doer.actor(), to),
-                        Act.AnswerBy::new);
+                        ticket.way(), way, to -> new TicketEvent.WayChanged(now, doer.actor(), to), Act.AnswerBy::new);
     }
 
     private Optional<Decision> ahead(Optional<Instant> at) {

@@ -80,8 +80,10 @@ class ExpectedWaitTest {
         double[] waits = IntStream.range(0, 4000)
                 .mapToDouble(round -> played(place, places, random))
                 .toArray();
-        long below = Arrays.stream(waits).filter(w -> w < range.least().toMinutes()).count();
-        long above = Arrays.stream(waits).filter(w -> w > range.most().toMinutes()).count();
+        long below =
+                Arrays.stream(waits).filter(w -> w < range.least().toMinutes()).count();
+        long above =
+                Arrays.stream(waits).filter(w -> w > range.most().toMinutes()).count();
         // The ends are whole minutes away from the quantiles on the outer side, so at most a fifth lies beyond each.
         assertThat(below / 4000.0).isLessThan(0.2 + 0.03);
         assertThat(above / 4000.0).isLessThan(0.2 + 0.03);
@@ -102,8 +104,10 @@ class ExpectedWaitTest {
     @Test
     void what_was_measured_counts_the_more_the_more_of_it_there_is() {
         assertThat(ExpectedWait.each(List.of())).isEqualTo(ExpectedWait.USUAL);
-        Duration few = ExpectedWait.each(Stream.generate(() -> Duration.ofMinutes(20)).limit(5).toList());
-        Duration many = ExpectedWait.each(Stream.generate(() -> Duration.ofMinutes(20)).limit(500).toList());
+        Duration few = ExpectedWait.each(
+                Stream.generate(() -> Duration.ofMinutes(20)).limit(5).toList());
+        Duration many = ExpectedWait.each(
+                Stream.generate(() -> Duration.ofMinutes(20)).limit(500).toList());
         assertThat(few).isEqualTo(Duration.ofMinutes(14));
         assertThat(many.toSeconds()).isCloseTo(1193, within(1L));
     }

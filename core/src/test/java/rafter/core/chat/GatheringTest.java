@@ -18,7 +18,8 @@ class GatheringTest {
     private static final Gathering GATHERING = new Gathering(List.of(
             new Gathering.Question("name", "What is your name?", new Gathering.Into.Name(), List.of()),
             new Gathering.Question("booking", "What is your booking?", new Gathering.Into.Field("booking"), List.of()),
-            new Gathering.Question("topic", "What is it about?", new Gathering.Into.Topic(), List.of("Lost items", "Freight")),
+            new Gathering.Question(
+                    "topic", "What is it about?", new Gathering.Into.Topic(), List.of("Lost items", "Freight")),
             new Gathering.Question("mail", "Where does a mail reach you?", new Gathering.Into.Address(), List.of())));
 
     private static final Gathering.Reader BOOKINGS =
@@ -76,7 +77,8 @@ class GatheringTest {
         Gathering.Progress booking = new Gathering.Progress(Optional.of("booking"), false, Set.of("name"));
         assertThat(value(GATHERING.after(booking, "It is TP-20811, for next Friday", Set.of(), any)))
                 .contains("TP-20811");
-        assertThat(value(GATHERING.after(booking, "the blue one", Set.of(), any))).contains("the blue one");
+        assertThat(value(GATHERING.after(booking, "the blue one", Set.of(), any)))
+                .contains("the blue one");
         assertThat(value(GATHERING.after(booking, "I really have no idea", Set.of(), any)))
                 .contains("I really have no idea");
     }

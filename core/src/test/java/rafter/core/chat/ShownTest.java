@@ -47,8 +47,9 @@ class ShownTest {
 
     @Test
     void no_more_openers_are_shown_than_can_be_looked_over() {
-        List<Opener> all =
-                java.util.stream.LongStream.range(0, 20).mapToObj(id -> opener(id, "", "")).toList();
+        List<Opener> all = java.util.stream.LongStream.range(0, 20)
+                .mapToObj(id -> opener(id, "", ""))
+                .toList();
         assertThat(ids(Opener.shown(all, on("/", "")))).containsExactly(0L, 1L, 2L, 3L, 4L, 5L);
     }
 
@@ -74,9 +75,12 @@ class ShownTest {
     @Test
     void nobody_is_invited_more_often_than_is_set_nor_by_two_at_once() {
         assertThat(invited("/freight", "", Map.of(1L, NOW.minus(HOUR)))).contains(1L);
-        assertThat(invited("/freight", "", Map.of(1L, NOW.minus(HOUR).plusSeconds(1)))).isEmpty();
-        assertThat(invited("/freight", "umbrella", Map.of(1L, NOW.minus(Duration.ofMinutes(40))))).contains(2L);
-        assertThat(invited("/freight", "umbrella", Map.of(1L, NOW.minus(Duration.ofMinutes(20))))).isEmpty();
+        assertThat(invited("/freight", "", Map.of(1L, NOW.minus(HOUR).plusSeconds(1))))
+                .isEmpty();
+        assertThat(invited("/freight", "umbrella", Map.of(1L, NOW.minus(Duration.ofMinutes(40)))))
+                .contains(2L);
+        assertThat(invited("/freight", "umbrella", Map.of(1L, NOW.minus(Duration.ofMinutes(20)))))
+                .isEmpty();
     }
 
     @Test

@@ -51,7 +51,8 @@ class SiteTest {
 
     @Test
     void only_the_very_same_origin_is_listed() {
-        List<Site> sites = Site.list("https://ferries.example, http://127.0.0.1:8412").sites();
+        List<Site> sites =
+                Site.list("https://ferries.example, http://127.0.0.1:8412").sites();
         assertThat(Site.listed(sites, "https://ferries.example")).isTrue();
         assertThat(Site.listed(sites, "http://ferries.example")).isFalse();
         assertThat(Site.listed(sites, "https://ferries.example.evil.example")).isFalse();

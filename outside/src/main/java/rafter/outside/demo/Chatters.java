@@ -78,7 +78,8 @@ public final class Chatters {
                 String words = line.get("text").stringValue();
                 if (line.get("who").stringValue().equals("HELPER")) {
                     say(talk, answer(words, talked));
-                } else if (line.get("who").stringValue().equals("PERSON") && told < talked.then().size()) {
+                } else if (line.get("who").stringValue().equals("PERSON")
+                        && told < talked.then().size()) {
                     say(talk, talked.then().get(told));
                     told += 2;
                 }
@@ -125,8 +126,8 @@ public final class Chatters {
     }
 
     private JsonNode read(HttpRequest.Builder request) throws IOException, InterruptedException {
-        HttpResponse<String> answer = client.send(
-                request.header("Accept", "application/json").build(), HttpResponse.BodyHandlers.ofString());
+        HttpResponse<String> answer =
+                client.send(request.header("Accept", "application/json").build(), HttpResponse.BodyHandlers.ofString());
         return JsonMapper.shared().readTree(answer.body());
     }
 }

@@ -62,7 +62,11 @@ final class DemoBook {
                         new Holiday(today.plusDays(39), "New Year’s Day"),
                                 new Holiday(today.plusDays(130), "Founders’ day")));
         return new PromiseBook(
-                ZONE, SHORE, List.of(shore(today), nightDesk(), farQuay(), aroundTheClock()), List.of(holidays), policies());
+                ZONE,
+                SHORE,
+                List.of(shore(today), nightDesk(), farQuay(), aroundTheClock()),
+                List.of(holidays),
+                policies());
     }
 
     private static CalendarPlan shore(LocalDate today) {

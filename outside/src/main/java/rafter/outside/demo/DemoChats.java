@@ -52,7 +52,8 @@ import rafter.core.ticket.Work;
 final class DemoChats {
 
     /** Whoever is chatted with; what they said first, where, and how it went on. */
-    record Talked(String page, String title, String first, String name, String booking, String topic, List<String> then) {}
+    record Talked(
+            String page, String title, String first, String name, String booking, String topic, List<String> then) {}
 
     static final List<Talked> TALKS = List.of(
             new Talked(
@@ -169,7 +170,10 @@ final class DemoChats {
                 new Gathering.Into.Topic(),
                 List.of("timetable", "bookings", "freight slots", "lost items", "access", "billing")));
         questions.add(new Gathering.Question(
-                "address", "Where does a mail reach you, should we lose touch?", new Gathering.Into.Address(), List.of()));
+                "address",
+                "Where does a mail reach you, should we lose touch?",
+                new Gathering.Into.Address(),
+                List.of()));
         settings.save(
                 new ChatRules(true, "Good day! How can we help?", Duration.ofMinutes(10), new Gathering(questions)),
                 settings.kept().version(),
@@ -185,7 +189,8 @@ final class DemoChats {
                 context.getBean(Persons.class).teams().stream().collect(Collectors.toMap(Team::name, Team::id));
         List<Site> origins = IntStream.range(8490, 8500)
                 .boxed()
-                .flatMap(port -> List.of(new Site("http://127.0.0.1:" + port), new Site("http://localhost:" + port)).stream())
+                .flatMap(port ->
+                        List.of(new Site("http://127.0.0.1:" + port), new Site("http://localhost:" + port)).stream())
                 .toList();
         long id = sites.save(
                 new ChatSite(
@@ -243,7 +248,15 @@ final class DemoChats {
                 new Macro.Step("tag", Map.of("tag", "opener"), false),
                 new Macro.Step("topic", Map.of("topic", topic), false));
         var macro = new Macro(
-                0, name, "A ready question in the chat.", "Chat", new Holder.Everybody(), steps, Optional.empty(), 0, 0);
+                0,
+                name,
+                "A ready question in the chat.",
+                "Chat",
+                new Holder.Everybody(),
+                steps,
+                Optional.empty(),
+                0,
+                0);
         long id = context.getBean(Macros.class).save(macro, people.named("Ravi Nand"));
         context.getBean(Openers.class).add(id, pages, language, ravi);
     }
@@ -340,9 +353,11 @@ final class DemoChats {
     /** Begins one and answers so many questions of the helper. */
     private Chats.Chat begin(ChatSite site, Talked one, int answers) {
         var place = new Chats.Place(one.page(), one.title(), "en", "");
-        Chats.Chat chat = talk.begin(site, key(), new Talk.First.Words(one.first()), place, 0).chat();
+        Chats.Chat chat = talk.begin(site, key(), new Talk.First.Words(one.first()), place, 0)
+                .chat();
         String address = one.name().toLowerCase(Locale.ROOT).replace(' ', '.') + "@seamail.example";
-        for (String said : List.of(one.name(), one.booking(), one.topic(), address).subList(0, answers)) {
+        for (String said :
+                List.of(one.name(), one.booking(), one.topic(), address).subList(0, answers)) {
             after(8);
             say(chat, said);
         }

@@ -29,7 +29,8 @@ public final class Shift {
     private static final Pattern ASKED = Pattern.compile("data-offer=\"(room-)?(\\d+)\"");
     private static final Pattern SEEN = Pattern.compile("name=\"seen\" value=\"(\\d+)\"");
     private static final Pattern TICKET = Pattern.compile("href=\"/tickets/(\\d+)\"");
-    private static final Pattern CHAT = Pattern.compile("data-ticket=\"(\\d+)\"[^<]*>\\s*<div[^>]*>\\s*<header class=\"ours\"");
+    private static final Pattern CHAT =
+            Pattern.compile("data-ticket=\"(\\d+)\"[^<]*>\\s*<div[^>]*>\\s*<header class=\"ours\"");
     private static final List<String> CHATTED = List.of(
             "Let me look that up for you.",
             "I have found it. One moment, please.",
@@ -101,11 +102,7 @@ public final class Shift {
         while (waits.find()) {
             browser.post(
                     "/chats/" + waits.group(1) + "/say",
-                    Map.of(
-                            "text",
-                            CHATTED.get(random.nextInt(CHATTED.size())),
-                            "key",
-                            "shift-" + UUID.randomUUID()));
+                    Map.of("text", CHATTED.get(random.nextInt(CHATTED.size())), "key", "shift-" + UUID.randomUUID()));
         }
     }
 

@@ -29,8 +29,8 @@ class ChatChannel implements Channel {
     static final int LONGEST = 4000;
 
     private static final String PREFIX = "chat-";
-    private static final Abilities ABILITIES = new Abilities(
-            false, false, OptionalInt.of(LONGEST), true, false, false, true, "the customer has seen it");
+    private static final Abilities ABILITIES =
+            new Abilities(false, false, OptionalInt.of(LONGEST), true, false, false, true, "the customer has seen it");
 
     private final ChatSites sites;
     private final Chats chats;
@@ -115,8 +115,8 @@ class ChatChannel implements Channel {
             return List.of();
         }
         if (!writable(address)) {
-            throw new Problem.Invalid("“" + address + "” in " + where
-                    + " is nobody in a chat. Nothing was sent; your text is saved.");
+            throw new Problem.Invalid(
+                    "“" + address + "” in " + where + " is nobody in a chat. Nothing was sent; your text is saved.");
         }
         return List.of(address);
     }
@@ -171,6 +171,7 @@ class ChatChannel implements Channel {
 
     @Override
     public void again(long delivery, Instant now, PersonId by) {
-        throw new Problem.Invalid("What was said in a chat waits for the customer by itself; there is nothing to try again.");
+        throw new Problem.Invalid(
+                "What was said in a chat waits for the customer by itself; there is nothing to try again.");
     }
 }

@@ -118,8 +118,8 @@ class ChatRulesController {
         all.put(ChatSettings.key(new Gathering.Into.Address()), "their mail address");
         all.put(ChatSettings.key(new Gathering.Into.Topic()), "the topic");
         fields.shown(OwnField.Bearer.TICKET)
-                .forEach(field -> all.put(
-                        ChatSettings.key(new Gathering.Into.Field(field.key())), "the field " + field.name()));
+                .forEach(field ->
+                        all.put(ChatSettings.key(new Gathering.Into.Field(field.key())), "the field " + field.name()));
         return all;
     }
 
@@ -150,7 +150,10 @@ class ChatRulesController {
                     .orElseThrow(() -> new Problem.Invalid("“" + typed.getOrDefault("patience", "")
                             + "” is no amount of time. Write it like 10 m." + KEPT));
             var rules = new ChatRules(
-                    typed.containsKey("open"), typed.getOrDefault("greeting", "").strip(), patience, gathering(typed));
+                    typed.containsKey("open"),
+                    typed.getOrDefault("greeting", "").strip(),
+                    patience,
+                    gathering(typed));
             String version = typed.getOrDefault("version", "0");
             settings.save(rules, version.matches("\\d{1,9}") ? Integer.parseInt(version) : 0, me);
         } catch (Problem.Invalid | Problem.Stale e) {
@@ -217,7 +220,9 @@ class ChatRulesController {
         var typed = new HashMap<String, String>();
         typed.put("name", site.name());
         typed.put("word", site.word());
-        typed.put("origins", String.join("\n", site.origins().stream().map(Site::text).toList()));
+        typed.put(
+                "origins",
+                String.join("\n", site.origins().stream().map(Site::text).toList()));
         typed.put("team", site.team().map(TeamId::toString).orElse(""));
         typed.put("calendar", site.calendar());
         typed.put("version", Integer.toString(site.version()));
@@ -283,7 +288,8 @@ class ChatRulesController {
         redirect.addFlashAttribute("said", words);
         redirect.addFlashAttribute(
                 "undo",
-                new HashMap<>(Map.of("action", HERE + "/" + what + "/" + id + "/bring-back", "fields", new HashMap<>())));
+                new HashMap<>(
+                        Map.of("action", HERE + "/" + what + "/" + id + "/bring-back", "fields", new HashMap<>())));
         return BACK;
     }
 
@@ -353,8 +359,10 @@ class ChatRulesController {
 
     private static Duration every(String typed) {
         return Amount.read(typed)
-                .orElseThrow(() -> new Problem.Invalid("“" + typed
-                        + "” is no amount of time. Write it like 12 h or 1 d. Nothing was added; what you typed is still here."));
+                .orElseThrow(
+                        () -> new Problem.Invalid(
+                                "“" + typed
+                                        + "” is no amount of time. Write it like 12 h or 1 d. Nothing was added; what you typed is still here."));
     }
 
     @PostMapping("/invites/{id}/remove")

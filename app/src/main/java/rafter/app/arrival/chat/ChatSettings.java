@@ -59,8 +59,7 @@ public class ChatSettings {
     private final DSLContext sql;
     private final Audit audit;
     private final Guard guard;
-    private final BrieflyCached<ChatRules> current =
-            new BrieflyCached<>(Duration.ofSeconds(1), () -> kept().rules());
+    private final BrieflyCached<ChatRules> current = new BrieflyCached<>(Duration.ofSeconds(1), () -> kept().rules());
 
     ChatSettings(DSLContext sql, Audit audit, Guard guard) {
         this.sql = sql;

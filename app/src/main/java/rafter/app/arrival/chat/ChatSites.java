@@ -125,7 +125,8 @@ public class ChatSites {
         }
         if (!site.word().matches("[a-z][a-z0-9-]{1,39}")) {
             throw new Problem.Invalid(
-                    "The word in the script tag has two to forty small letters, figures and hyphens, a letter first." + KEPT);
+                    "The word in the script tag has two to forty small letters, figures and hyphens, a letter first."
+                            + KEPT);
         }
         if (site.origins().isEmpty()) {
             throw new Problem.Invalid("Say which website may hold the panel, like https://ferries.example." + KEPT);
@@ -151,7 +152,10 @@ public class ChatSites {
     @Transactional
     public void bringBack(long id, PersonId by) {
         guard.houseRules(by);
-        sql.update(CHAT_SITE).setNull(CHAT_SITE.REMOVED_AT).where(CHAT_SITE.ID.eq(id)).execute();
+        sql.update(CHAT_SITE)
+                .setNull(CHAT_SITE.REMOVED_AT)
+                .where(CHAT_SITE.ID.eq(id))
+                .execute();
         audit.note(by, "brought the chat of a site back", "");
         current.forget();
     }

@@ -189,7 +189,10 @@ public class Chats {
 
     /** Those that go on, the oldest first. */
     public List<Chat> going() {
-        return sql.selectFrom(CHAT).where(CHAT.ENDED_AT.isNull()).orderBy(CHAT.BEGAN_AT).fetch(Chats::chat);
+        return sql.selectFrom(CHAT)
+                .where(CHAT.ENDED_AT.isNull())
+                .orderBy(CHAT.BEGAN_AT)
+                .fetch(Chats::chat);
     }
 
     /** Those that go on whose panel was last open before an instant. */
@@ -220,10 +223,7 @@ public class Chats {
                 r.getTicket(),
                 r.getName(),
                 new Place(r.getPage(), r.getTitle(), r.getLanguage(), r.getSearched()),
-                new Gathering.Progress(
-                        Optional.ofNullable(r.getAsked()),
-                        r.getAskedAgain(),
-                        Set.of(r.getGathered())),
+                new Gathering.Progress(Optional.ofNullable(r.getAsked()), r.getAskedAgain(), Set.of(r.getGathered())),
                 r.getLastSeq(),
                 r.getBeganAt(),
                 Optional.ofNullable(r.getAnsweredAt()),
@@ -253,17 +253,21 @@ public class Chats {
                 .where(TICKET.NUMBER.eq(chat.ticket()))
                 .fetchSingle();
         String owner = ticket.value1();
-        boolean waits = owner == null && !chat.ended() && ticket.value5() && ticket.value2().equals(Turn.OURS.name());
+        boolean waits = owner == null
+                && !chat.ended()
+                && ticket.value5()
+                && ticket.value2().equals(Turn.OURS.name());
         int place = waits
-                ? 1 + sql.fetchCount(
-                        CHAT.join(TICKET).on(TICKET.NUMBER.eq(CHAT.TICKET)),
-                        CHAT.ENDED_AT
-                                .isNull()
-                                .and(CHAT.BEGAN_AT.lt(chat.beganAt()))
-                                .and(TICKET.OWNER_ID.isNull())
-                                .and(TICKET.OPEN)
-                                .and(TICKET.TURN.eq(Turn.OURS.name()))
-                                .and(TICKET.TEAM_ID.isNotDistinctFrom(ticket.value4())))
+                ? 1
+                        + sql.fetchCount(
+                                CHAT.join(TICKET).on(TICKET.NUMBER.eq(CHAT.TICKET)),
+                                CHAT.ENDED_AT
+                                        .isNull()
+                                        .and(CHAT.BEGAN_AT.lt(chat.beganAt()))
+                                        .and(TICKET.OWNER_ID.isNull())
+                                        .and(TICKET.OPEN)
+                                        .and(TICKET.TURN.eq(Turn.OURS.name()))
+                                        .and(TICKET.TEAM_ID.isNotDistinctFrom(ticket.value4())))
                 : 0;
         return new Standing(owner == null ? lastSpeaker(chat.id()) : owner, place, ticket.value3() != null);
     }
@@ -460,8 +464,7 @@ public class Chats {
     }
 
     private Map<MessageId, List<LineFile>> files(List<MessageId> entries) {
-        List<MessageId> there =
-                entries.stream().filter(Objects::nonNull).toList();
+        List<MessageId> there = entries.stream().filter(Objects::nonNull).toList();
         return there.isEmpty()
                 ? Map.of()
                 : sql.selectFrom(ATTACHMENT)

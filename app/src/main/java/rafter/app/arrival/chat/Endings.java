@@ -122,7 +122,8 @@ public class Endings {
     public void copy(Chats.Chat chat, String address) {
         MailAddress to = MailAddress.of(address)
                 .filter(one -> one.writable() && one.domain().contains("."))
-                .orElseThrow(() -> new Problem.Invalid("“" + address.strip() + "” is not a mail address. Write it again."));
+                .orElseThrow(
+                        () -> new Problem.Invalid("“" + address.strip() + "” is not a mail address. Write it again."));
         String who = Long.toString(chat.id());
         String where = to.plain().toString();
         if (limits.wait(COPIES, who).isPositive() || limits.wait(COPIES, where).isPositive()) {
@@ -130,8 +131,8 @@ public class Endings {
         }
         limits.count(COPIES, who);
         limits.count(COPIES, where);
-        Channels.Sender sender = sender(chat)
-                .orElseThrow(() -> new Problem.Invalid("No mail can be sent from here at the moment."));
+        Channels.Sender sender =
+                sender(chat).orElseThrow(() -> new Problem.Invalid("No mail can be sent from here at the moment."));
         String text = "What was said in your chat with " + workspaces.current().name() + ":\n\n" + said(chat, 0);
         send(chat, sender, to.toString(), "Your chat", text);
     }
@@ -159,8 +160,7 @@ public class Endings {
     }
 
     private Optional<Channels.Sender> sender(Chats.Chat chat) {
-        return channels.letters(
-                sites.of(chat.site()).map(ChatSite::way).orElseGet(() -> Way.by(ChatSite.CHANNEL)));
+        return channels.letters(sites.of(chat.site()).map(ChatSite::way).orElseGet(() -> Way.by(ChatSite.CHANNEL)));
     }
 
     private String said(Chats.Chat chat, int after) {
@@ -209,17 +209,14 @@ public class Endings {
         }
     }
 
-    private void byMail(
-            Chats.Chat chat, Channels.Sender sender, String address, List<Chats.Line> unseen, Instant now) {
-        Way way = new Way(
-                sender.channel().key(), OptionalLong.of(sender.ours().id()));
+    private void byMail(Chats.Chat chat, Channels.Sender sender, String address, List<Chats.Line> unseen, Instant now) {
+        Way way = new Way(sender.channel().key(), OptionalLong.of(sender.ours().id()));
         acts.byItself(chat.ticket(), new Act.AnswerBy(way));
         String first = unseen.isEmpty()
                 ? "You left our chat before somebody came. We answer you here, by mail; just reply to add to it.\n\n"
                 : "You left our chat before you saw all of our answer. Here it is; just reply if there is more.\n\n";
         String text = first + said(chat, 0) + "\n\n" + workspaces.current().name();
-        var letter = new OwnWords.Letter(
-                address, "Your chat with us", SafeHtml.fromText(text), text, List.of(), now);
+        var letter = new OwnWords.Letter(address, "Your chat with us", SafeHtml.fromText(text), text, List.of(), now);
         words.write(chat.ticket(), sender, letter);
         chats.mailed(chat.id(), chat.lastSeq());
     }

@@ -120,8 +120,7 @@ class Helper {
         switch (value.question().into()) {
             case Gathering.Into.Name name -> chats.named(chat.id(), value.text());
             case Gathering.Into.Topic topic -> acts.byItself(chat.ticket(), new Act.SetTopic(value.text()));
-            case Gathering.Into.Field field ->
-                acts.byItself(chat.ticket(), new Act.Fill(field.key(), value.text()));
+            case Gathering.Into.Field field -> acts.byItself(chat.ticket(), new Act.Fill(field.key(), value.text()));
             case Gathering.Into.Address address -> reached(chat, ticket, value.text());
         }
     }

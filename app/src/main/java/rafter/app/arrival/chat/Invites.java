@@ -78,7 +78,8 @@ public class Invites {
             throw new Problem.Invalid("It is shown after an hour on the page at the latest." + KEPT);
         }
         if (invite.every().compareTo(Duration.ofHours(1)) < 0 || invite.every().compareTo(LONGEST_EVERY) > 0) {
-            throw new Problem.Invalid("The same person is invited once an hour at most, and once in 90 days at least." + KEPT);
+            throw new Problem.Invalid(
+                    "The same person is invited once an hour at most, and once in 90 days at least." + KEPT);
         }
         if (invite.pages().typed().length() > 500 || invite.searched().length() > 500) {
             throw new Problem.Invalid("Pages and words have at most 500 letters." + KEPT);
@@ -94,7 +95,9 @@ public class Invites {
                 .set(INVITE.EVERY_HOURS, Math.toIntExact(invite.every().toHours()))
                 .set(
                         INVITE.POSITION,
-                        DSL.select(DSL.coalesce(DSL.max(INVITE.POSITION), DSL.inline(0)).plus(1)).from(INVITE))
+                        DSL.select(DSL.coalesce(DSL.max(INVITE.POSITION), DSL.inline(0))
+                                        .plus(1))
+                                .from(INVITE))
                 .execute();
         audit.note(by, "added an invitation to chat", invite.words());
     }

@@ -108,8 +108,7 @@ public class LeftMessages {
                 List.of());
         var way = new Way(sender.channel().key(), OptionalLong.of(sender.ours().id()));
         arrivals.open(
-                new Arrivals.Request(
-                        way, sender.ours(), contact, subject, message, false, false, Optional.empty(), ""),
+                new Arrivals.Request(way, sender.ours(), contact, subject, message, false, false, Optional.empty(), ""),
                 workspaces.current());
     }
 }

@@ -50,8 +50,7 @@ public class Openers {
 
     /** Those that there are, in their order; one whose macro is gone is none any more. */
     public List<Opener> all() {
-        Map<Long, Macro> shared =
-                macros.shared().stream().collect(Collectors.toMap(Macro::id, Function.identity()));
+        Map<Long, Macro> shared = macros.shared().stream().collect(Collectors.toMap(Macro::id, Function.identity()));
         return sql
                 .selectFrom(OPENER)
                 .where(OPENER.REMOVED_AT.isNull())
@@ -76,7 +75,8 @@ public class Openers {
     }
 
     private static boolean answers(Macro macro) {
-        return macro.steps().stream().anyMatch(step -> !step.offered() && step.form().equals(ActForm.ANSWER.key()));
+        return macro.steps().stream()
+                .anyMatch(step -> !step.offered() && step.form().equals(ActForm.ANSWER.key()));
     }
 
     /** How often each was pressed, by its id. */
@@ -88,8 +88,7 @@ public class Openers {
                         DSL.count().filterWhere(OPENER_PRESS.HELPED.isFalse()))
                 .from(OPENER_PRESS)
                 .groupBy(OPENER_PRESS.OPENER_ID)
-                .fetchMap(
-                        r -> r.value1(), r -> new Count(r.value2(), r.value3(), r.value4()));
+                .fetchMap(r -> r.value1(), r -> new Count(r.value2(), r.value3(), r.value4()));
     }
 
     /**
@@ -103,14 +102,16 @@ public class Openers {
         Macro one = answering().stream()
                 .filter(known -> known.id() == macro)
                 .findFirst()
-                .orElseThrow(() -> new Problem.Invalid(
-                        "Choose a shared macro that always answers the customer. Nothing was added; what you typed is still here."));
+                .orElseThrow(
+                        () -> new Problem.Invalid(
+                                "Choose a shared macro that always answers the customer. Nothing was added; what you typed is still here."));
         if (pages.length() > LONGEST_PAGES || !language.matches("([a-z]{2,3})?")) {
             throw new Problem.Invalid(
                     "Write paths like /lost* in at most 500 letters, and a language as its code, like de. Nothing was added.");
         }
         if (sql.fetchCount(OPENER, OPENER.REMOVED_AT.isNull()) >= MOST) {
-            throw new Problem.Invalid("There are " + MOST + " openers already; take one away first. Nothing was added.");
+            throw new Problem.Invalid(
+                    "There are " + MOST + " openers already; take one away first. Nothing was added.");
         }
         sql.insertInto(OPENER)
                 .set(OPENER.MACRO_ID, macro)
@@ -118,7 +119,9 @@ public class Openers {
                 .set(OPENER.LANGUAGE, language)
                 .set(
                         OPENER.POSITION,
-                        DSL.select(DSL.coalesce(DSL.max(OPENER.POSITION), DSL.inline(0)).plus(1)).from(OPENER))
+                        DSL.select(DSL.coalesce(DSL.max(OPENER.POSITION), DSL.inline(0))
+                                        .plus(1))
+                                .from(OPENER))
                 .execute();
         audit.note(by, "added the opener “" + one.name() + "”", "");
     }

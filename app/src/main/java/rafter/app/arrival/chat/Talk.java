@@ -164,15 +164,13 @@ public class Talk {
         chats.add(id, new Chats.Said(key, Chats.Who.CUSTOMER, GUEST, text, now, Optional.empty()));
         Chats.Chat chat = chats.find(id).orElseThrow();
         opener.ifPresentOrElse(
-                pressed -> answer(chat, pressed, now),
-                () -> helper.gather(chat, tickets.hold(number), text));
+                pressed -> answer(chat, pressed, now), () -> helper.gather(chat, tickets.hold(number), text));
         news.talk(number);
         return new Begun(token(id), chats.find(id).orElseThrow());
     }
 
     private Opener opener(long id) {
-        return openers.find(id)
-                .orElseThrow(Talk::questionGone);
+        return openers.find(id).orElseThrow(Talk::questionGone);
     }
 
     private static Problem questionGone() {
@@ -181,7 +179,11 @@ public class Talk {
 
     /** What a ticket is called by the first line of what was written. */
     static String subject(String text) {
-        String line = text.lines().map(String::strip).filter(one -> !one.isEmpty()).findFirst().orElse("Chat");
+        String line = text.lines()
+                .map(String::strip)
+                .filter(one -> !one.isEmpty())
+                .findFirst()
+                .orElse("Chat");
         if (line.codePointCount(0, line.length()) <= SUBJECT) {
             return line;
         }
@@ -236,7 +238,8 @@ public class Talk {
         String said = files.isEmpty() ? checked(text) : text.strip();
         hold(chat, key).ifPresent(on -> {
             customerSays(on, key, said, files);
-            boolean waits = on.chat().answeredAt().isEmpty() && on.ticket().owner().isEmpty();
+            boolean waits =
+                    on.chat().answeredAt().isEmpty() && on.ticket().owner().isEmpty();
             if (waits && !said.isEmpty()) {
                 helper.gather(on.chat(), tickets.hold(on.number()), said);
             }

@@ -3,7 +3,6 @@ package rafter.app.arrival.desk;
 import static rafter.database.Tables.CHAT;
 import static rafter.database.Tables.COMPANY;
 import static rafter.database.Tables.CONTACT;
-import static rafter.database.Tables.PERSON;
 import static rafter.database.Tables.TICKET;
 import static rafter.database.Tables.TICKET_CLOCK;
 
@@ -199,7 +198,9 @@ class ChatDesk {
 
     private List<Fact> facts(Chats.Chat chat, Record row) {
         var all = new ArrayList<Fact>();
-        String page = chat.place().title().isBlank() ? chat.place().page() : chat.place().title();
+        String page = chat.place().title().isBlank()
+                ? chat.place().page()
+                : chat.place().title();
         add(all, "page", page);
         add(all, "searched", chat.place().searched());
         fields.values(OwnField.Bearer.TICKET, OwnFields.read(row.get(TICKET.OWN)))
@@ -214,7 +215,8 @@ class ChatDesk {
 
     private int earlier(ContactId contact, TicketNumber number) {
         return sql.fetchCount(
-                TICKET, TICKET.CONTACT_ID.eq(contact).and(TICKET.NUMBER.ne(number)).and(TICKET.DISCARDED.isFalse()));
+                TICKET,
+                TICKET.CONTACT_ID.eq(contact).and(TICKET.NUMBER.ne(number)).and(TICKET.DISCARDED.isFalse()));
     }
 
     private static void add(List<Fact> all, String name, String value) {
@@ -243,8 +245,7 @@ class ChatDesk {
     /** Those who wait for somebody, the longest first. */
     List<Waiting> waiting(Viewer me) {
         Instant now = clock.instant();
-        var rows = going(
-                TICKET.OWNER_ID.isNull().and(TICKET.OPEN).and(TICKET.TURN.eq(Turn.OURS.name())), me);
+        var rows = going(TICKET.OWNER_ID.isNull().and(TICKET.OPEN).and(TICKET.TURN.eq(Turn.OURS.name())), me);
         var all = new ArrayList<Waiting>();
         for (var row : rows) {
             Chats.Chat chat = chats.find(row.get(CHAT.ID)).orElseThrow();
@@ -266,16 +267,21 @@ class ChatDesk {
     Map<String, String> waits() {
         var all = new TreeMap<String, String>();
         for (ChatSite site : sites.all()) {
-            doorman.wait(site, 1 + chats.waiting(site.id())).map(ExpectedWait::words).ifPresent(words -> all.put(site.name(), words));
+            doorman.wait(site, 1 + chats.waiting(site.id()))
+                    .map(ExpectedWait::words)
+                    .ifPresent(words -> all.put(site.name(), words));
         }
         return all;
     }
 
     /** How today went. */
     Today today(Viewer me) {
-        Instant morning = clock.instant().atZone(home.zone()).toLocalDate().atStartOfDay(home.zone()).toInstant();
-        var seconds = DSL.extract(CHAT.ANSWERED_AT, DatePart.EPOCH)
-                .minus(DSL.extract(CHAT.BEGAN_AT, DatePart.EPOCH));
+        Instant morning = clock.instant()
+                .atZone(home.zone())
+                .toLocalDate()
+                .atStartOfDay(home.zone())
+                .toInstant();
+        var seconds = DSL.extract(CHAT.ANSWERED_AT, DatePart.EPOCH).minus(DSL.extract(CHAT.BEGAN_AT, DatePart.EPOCH));
         var row = sql.select(
                         DSL.count().filterWhere(CHAT.ENDED_AT.isNotNull()),
                         DSL.percentileCont(0.5).withinGroupOrderBy(seconds))

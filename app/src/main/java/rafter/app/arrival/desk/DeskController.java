@@ -67,7 +67,9 @@ class DeskController {
                         .toList());
         model.addAttribute(
                 "teams",
-                persons.teams().stream().sorted(Comparator.comparing(Team::name)).toList());
+                persons.teams().stream()
+                        .sorted(Comparator.comparing(Team::name))
+                        .toList());
         beside(me, model);
         return PAGE;
     }
@@ -137,7 +139,8 @@ class DeskController {
             @RequestHeader(name = "X-Requested-With", defaultValue = "") String by,
             RedirectAttributes redirect) {
         Viewer me = access.require(Right.WORK);
-        Optional<Long> id = to.matches("[pt]\\d{1,15}") ? Optional.of(Long.parseLong(to.substring(1))) : Optional.empty();
+        Optional<Long> id =
+                to.matches("[pt]\\d{1,15}") ? Optional.of(Long.parseLong(to.substring(1))) : Optional.empty();
         Optional<PersonId> person = id.filter(one -> to.startsWith("p")).map(PersonId::new);
         Optional<TeamId> team = id.filter(one -> to.startsWith("t")).map(TeamId::new);
         return answered(

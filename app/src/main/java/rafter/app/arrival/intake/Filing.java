@@ -190,7 +190,12 @@ class Filing {
             String stranger =
                     "It comes from " + scene.mail().from().orElseThrow().address()
                             + ", who takes no part in this ticket; answers do not go there.";
-            arrivals.join(ticket.orElseThrow(), contact, entry.remarked(takesPart ? "" : stranger), true, scene.mailbox().way());
+            arrivals.join(
+                    ticket.orElseThrow(),
+                    contact,
+                    entry.remarked(takesPart ? "" : stranger),
+                    true,
+                    scene.mailbox().way());
             return new Inbox.Outcome.Entry(ticket.orElseThrow());
         }
         return open(scene, true, Optional.empty(), says(kind), "", Earlier.NOTHING);
@@ -230,7 +235,8 @@ class Filing {
                         .orElseThrow();
                 NewMessage entry =
                         entry(scene, NewMessage.Kind.CUSTOMER, Optional.of(contact), "", earlier(scene, candidate));
-                arrivals.join(joins.ticket(), contact, entry, false, scene.mailbox().way());
+                arrivals.join(
+                        joins.ticket(), contact, entry, false, scene.mailbox().way());
                 yield new Inbox.Outcome.Entry(joins.ticket());
             }
             case Threading.Verdict.Opens opens ->
@@ -302,7 +308,12 @@ class Filing {
                     known,
                     "It refers to no ticket and was added to this one. " + why,
                     shown);
-            arrivals.join(number, known.orElseThrow(), entry, automatic, scene.mailbox().way());
+            arrivals.join(
+                    number,
+                    known.orElseThrow(),
+                    entry,
+                    automatic,
+                    scene.mailbox().way());
             return new Inbox.Outcome.Entry(number);
         });
     }

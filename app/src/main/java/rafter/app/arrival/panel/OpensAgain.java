@@ -30,7 +30,8 @@ class OpensAgain {
                             case BY_HAND -> "The chat is closed just now.";
                             case NOBODY -> "Nobody is free to chat just now.";
                             case HOURS ->
-                                opens.map(at -> "We are here again " + Say.when(at, clock.instant(), targets.zone()) + ".")
+                                opens.map(at -> "We are here again " + Say.when(at, clock.instant(), targets.zone())
+                                                + ".")
                                         .orElse("We are not here just now.");
                         });
         };

@@ -115,7 +115,8 @@ class PanelController {
         if (!Site.listed(site.origins(), origin)) {
             return ResponseEntity.status(HttpStatus.FORBIDDEN)
                     .header("Access-Control-Allow-Origin", "*")
-                    .body(new Wrong("This website may not hold the panel “" + word + "”. List its origin in the house rules."));
+                    .body(new Wrong(
+                            "This website may not hold the panel “" + word + "”. List its origin in the house rules."));
         }
         boolean open = opens.words(doorman.doors(site)).isEmpty();
         var visit = new Visit(cut(path, LONGEST_PATH), language, cut(searched, LONGEST_TITLE), shown(shown));
@@ -130,7 +131,8 @@ class PanelController {
                 .body(new Open(
                         open,
                         settings.rules().greeting(),
-                        invite.map(one -> new Shown(one.id(), one.words(), one.after().toSeconds()))));
+                        invite.map(one ->
+                                new Shown(one.id(), one.words(), one.after().toSeconds()))));
     }
 
     /** Which invitation was shown when, as the script keeps it: {@code 3:1767225600,5:…}. */
@@ -161,7 +163,9 @@ class PanelController {
         if (Site.listed(site(word).origins(), origin)) {
             invites.shown(id);
         }
-        return ResponseEntity.noContent().header("Access-Control-Allow-Origin", "*").build();
+        return ResponseEntity.noContent()
+                .header("Access-Control-Allow-Origin", "*")
+                .build();
     }
 
     /** The page within the panel. */
@@ -181,7 +185,9 @@ class PanelController {
         model.addAttribute("word", word);
         model.addAttribute("token", "");
         model.addAttribute("ours", workspaces.current().name());
-        model.addAttribute("greeting", invites.find(invite).map(Invite::words).orElse(settings.rules().greeting()));
+        model.addAttribute(
+                "greeting",
+                invites.find(invite).map(Invite::words).orElse(settings.rules().greeting()));
         model.addAttribute("openers", shown);
         model.addAttribute("closed", opens.words(doorman.doors(site)).orElse(""));
         model.addAttribute("path", visit.path());

@@ -45,7 +45,8 @@ final class PanelPages {
         if (wait.isPositive()) {
             return ResponseEntity.status(HttpStatus.TOO_MANY_REQUESTS)
                     .header("Retry-After", Long.toString(wait.toSeconds() + 1))
-                    .body(new PanelController.Wrong("That was a lot at once. It is sent in a moment; nothing is lost."));
+                    .body(new PanelController.Wrong(
+                            "That was a lot at once. It is sent in a moment; nothing is lost."));
         }
         limits.count(limit, who);
         return told(deed);

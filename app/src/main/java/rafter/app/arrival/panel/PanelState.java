@@ -29,7 +29,14 @@ record PanelState(
 
     /** A line; {@code who} is CUSTOMER, PERSON, HELPER or HAPPENED, {@code press} 0 where nothing is asked about it. */
     record Line(
-            int seq, String who, String author, String text, Instant at, List<String> choices, long press, List<File> files) {}
+            int seq,
+            String who,
+            String author,
+            String text,
+            Instant at,
+            List<String> choices,
+            long press,
+            List<File> files) {}
 
     record File(long id, String name, String type, long size) {}
 

@@ -29,9 +29,8 @@ class PanelViews {
     PanelState of(long id, int after) {
         Chats.Chat chat = chats.find(id).orElseThrow();
         Chats.Standing standing = chats.standing(chat);
-        List<PanelState.Line> lines = chats.lines(id, after).stream()
-                .map(PanelViews::line)
-                .toList();
+        List<PanelState.Line> lines =
+                chats.lines(id, after).stream().map(PanelViews::line).toList();
         return new PanelState(
                 lines,
                 chat.lastSeq(),

@@ -161,7 +161,8 @@ class TalkController {
                 token,
                 request,
                 LINES,
-                chat -> endings.end(chat, Chats.EndedBy.CUSTOMER, chat.name().isBlank() ? "The customer" : chat.name()));
+                chat -> endings.end(
+                        chat, Chats.EndedBy.CUSTOMER, chat.name().isBlank() ? "The customer" : chat.name()));
     }
 
     @PostMapping("/rate")

@@ -19,8 +19,8 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.multipart.MultipartFile;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Workspaces;
-import rafter.app.tickets.files.Uploads;
 import rafter.app.tickets.acts.NewMessage;
+import rafter.app.tickets.files.Uploads;
 import rafter.core.consult.Who;
 
 /** A room, for somebody from outside: who has the link needs no password, and sees nothing but that room as long as it is open. */

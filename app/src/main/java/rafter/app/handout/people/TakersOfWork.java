@@ -31,7 +31,8 @@ class TakersOfWork implements Takers {
                 .filter(one -> one.unavailable().isEmpty() && one.limit() >= units)
                 .filter(one -> team.isEmpty() || one.teams().contains(team.get()))
                 .toList();
-        return new Room(able.size(), fits(able, units, Worker::limit), fits(able, units, one -> one.limit() - one.used()));
+        return new Room(
+                able.size(), fits(able, units, Worker::limit), fits(able, units, one -> one.limit() - one.used()));
     }
 
     /** Who came or went counts at once. */

@@ -63,7 +63,8 @@ class SecurityConfiguration {
         tokens.setCookieCustomizer(cookie -> cookie.sameSite("Lax").httpOnly(true));
         // Whoever rates, or is asked into a room from outside, has nothing but a link, which nobody can guess; there is
         // no session that could be misused.
-        http.csrf(csrf -> csrf.csrfTokenRepository(tokens).ignoringRequestMatchers("/rate/*", "/room/**", "/panel/**", "/talk/**"));
+        http.csrf(csrf -> csrf.csrfTokenRepository(tokens)
+                .ignoringRequestMatchers("/rate/*", "/room/**", "/panel/**", "/talk/**"));
         http.authorizeHttpRequests(
                 requests -> requests.dispatcherTypeMatchers(DispatcherType.ERROR, DispatcherType.ASYNC)
                         .permitAll()
@@ -98,8 +99,7 @@ class SecurityConfiguration {
                 .accessDeniedHandler(new StaleSession()));
         http.headers(headers -> headers.addHeaderWriter((request, response) -> {
                     String holders = held(framed, request);
-                    response.setHeader(
-                            "Content-Security-Policy", POLICY.formatted(pictureSources(request), holders));
+                    response.setHeader("Content-Security-Policy", POLICY.formatted(pictureSources(request), holders));
                     if (holders.equals(NOBODY)) {
                         response.setHeader("X-Frame-Options", "DENY");
                     }

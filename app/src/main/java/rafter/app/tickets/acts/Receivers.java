@@ -56,22 +56,23 @@ public final class Receivers {
     public static void mail(
             Channels channels, TicketNumber number, Way way, String address, String about, String words, Instant now) {
         channels.letters(way)
-                .ifPresent(sender -> sender.channel().send(new Outgoing(
-                        number,
-                        Optional.empty(),
-                        sender.ours(),
-                        sender.channel().newIdentity(number, sender.ours()),
-                        sender.ours().name(),
-                        List.of(address),
-                        List.of(),
-                        List.of(),
-                        "Ticket " + number + ": " + about,
-                        SafeHtml.fromText(words),
-                        words,
-                        Optional.empty(),
-                        List.of(),
-                        List.of(),
-                        true,
-                        now)));
+                .ifPresent(sender -> sender.channel()
+                        .send(new Outgoing(
+                                number,
+                                Optional.empty(),
+                                sender.ours(),
+                                sender.channel().newIdentity(number, sender.ours()),
+                                sender.ours().name(),
+                                List.of(address),
+                                List.of(),
+                                List.of(),
+                                "Ticket " + number + ": " + about,
+                                SafeHtml.fromText(words),
+                                words,
+                                Optional.empty(),
+                                List.of(),
+                                List.of(),
+                                true,
+                                now)));
     }
 }

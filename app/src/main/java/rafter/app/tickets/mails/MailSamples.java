@@ -121,23 +121,24 @@ public class MailSamples {
                 .orElseThrow(() -> new Problem.Invalid(
                         "The address of ours that ticket " + number + " came to is gone. Try it with another ticket."));
         OurAddress ours = sender.ours();
-        sender.channel().send(new Outgoing(
-                number,
-                Optional.empty(),
-                ours,
-                sender.channel().newIdentity(number, ours),
-                ours.name(),
-                List.of(me.person().address()),
-                List.of(),
-                List.of(),
-                "Test: " + filled.subject(),
-                SafeHtml.fromText(filled.body()),
-                filled.body(),
-                Optional.empty(),
-                List.of(),
-                List.of(),
-                true,
-                clock.instant()));
+        sender.channel()
+                .send(new Outgoing(
+                        number,
+                        Optional.empty(),
+                        ours,
+                        sender.channel().newIdentity(number, ours),
+                        ours.name(),
+                        List.of(me.person().address()),
+                        List.of(),
+                        List.of(),
+                        "Test: " + filled.subject(),
+                        SafeHtml.fromText(filled.body()),
+                        filled.body(),
+                        Optional.empty(),
+                        List.of(),
+                        List.of(),
+                        true,
+                        clock.instant()));
         return me.person().address();
     }
 }

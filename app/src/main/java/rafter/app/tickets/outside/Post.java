@@ -85,23 +85,24 @@ class Post {
                         "",
                         files));
         belongs(message, thread);
-        sender.channel().send(new Outgoing(
-                held.number(),
-                Optional.of(message),
-                ours,
-                identity,
-                author + ", " + ours.name(),
-                to,
-                List.of(),
-                List.of(),
-                subject,
-                html,
-                text,
-                earlier.isEmpty() ? Optional.empty() : Optional.of(earlier.getLast()),
-                earlier,
-                files.stream().map(this::part).toList(),
-                person.isEmpty(),
-                now));
+        sender.channel()
+                .send(new Outgoing(
+                        held.number(),
+                        Optional.of(message),
+                        ours,
+                        identity,
+                        author + ", " + ours.name(),
+                        to,
+                        List.of(),
+                        List.of(),
+                        subject,
+                        html,
+                        text,
+                        earlier.isEmpty() ? Optional.empty() : Optional.of(earlier.getLast()),
+                        earlier,
+                        files.stream().map(this::part).toList(),
+                        person.isEmpty(),
+                        now));
         return message;
     }
 

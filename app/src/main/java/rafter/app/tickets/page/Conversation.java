@@ -180,12 +180,7 @@ class Conversation {
                         number,
                         woven(events, joined),
                         since,
-                        telling(
-                                messages,
-                                pictures,
-                                Conduct.splits(events),
-                                zone,
-                                now)),
+                        telling(messages, pictures, Conduct.splits(events), zone, now)),
                 hidden);
     }
 
@@ -272,7 +267,8 @@ class Conversation {
             event.entry()
                     .ifPresentOrElse(
                             id -> Optional.ofNullable(telling.messages().get(id))
-                                    .ifPresent(m -> items.add(entry(m, one.joined(), ways.getOrDefault(on, ""), telling))),
+                                    .ifPresent(
+                                            m -> items.add(entry(m, one.joined(), ways.getOrDefault(on, ""), telling))),
                             () -> change(event, telling).ifPresent(items::add));
         }
         takeFired(fired, Instant.MAX, since, items, telling);
@@ -353,8 +349,7 @@ class Conversation {
         }
     }
 
-    private static Entry entry(
-            MessageRecord m, Optional<TicketNumber> joined, String channel, Telling telling) {
+    private static Entry entry(MessageRecord m, Optional<TicketNumber> joined, String channel, Telling telling) {
         List<AttachmentRecord> files = telling.files().getOrDefault(m.getId(), List.of());
         Document html = Jsoup.parseBodyFragment(m.getHtml());
         html.outputSettings().prettyPrint(false);
@@ -416,11 +411,13 @@ class Conversation {
             case "BOUNCE" -> "delivery report";
             case "AUTOMATIC" -> channel + ", sent by Rafter";
             case "PUBLIC" ->
-                channel + (m.getToAddresses().contains("@") ? " to " + m.getToAddresses() : "")
+                channel
+                        + (m.getToAddresses().contains("@") ? " to " + m.getToAddresses() : "")
                         + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses())
                         + (m.getBccAddresses().isEmpty() ? "" : ", bcc " + m.getBccAddresses());
             default ->
-                channel + (m.getFromAddress().isEmpty() ? "" : " from " + m.getFromAddress())
+                channel
+                        + (m.getFromAddress().isEmpty() ? "" : " from " + m.getFromAddress())
                         + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses());
         };
     }

@@ -163,8 +163,7 @@ class Invitations {
                 List.of(new NewMessage.FileRef(
                         files.keepOnceMore(calendar), "meeting.ics", "text/calendar", calendar.length, "")),
                 now);
-        MessageId sent = words.send(
-                held.number(), held.nextSeq(), sender.channel(), ours, letter);
+        MessageId sent = words.send(held.number(), held.nextSeq(), sender.channel(), ours, letter);
         store.append(held, List.of(new TicketEvent.WeWrote(now, Actor.system(), sent, true)), now);
     }
 

@@ -31,8 +31,8 @@ import rafter.core.id.PersonId;
 import rafter.core.id.TeamId;
 import rafter.core.rule.Deed;
 import rafter.core.rule.Rule;
-import rafter.core.text.Placeholders;
 import rafter.core.text.MailAddress;
+import rafter.core.text.Placeholders;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.ActForm;
 import rafter.core.ticket.Actor;
@@ -281,9 +281,12 @@ class RuleDeeds {
                 return Optional.of("nothing can be sent to the customer");
             }
             Map<String, String> values = blanks.ofRafter(held.number(), held.events());
-            Optional<String> hindered =
-                    empty(wording, values)
-                    .or(() -> channel.abilities().live() ? Optional.empty() : capped(MailAddress.of(to).map(one -> one.plain().toString()).orElse(to)));
+            Optional<String> hindered = empty(wording, values)
+                    .or(() -> channel.abilities().live()
+                            ? Optional.empty()
+                            : capped(MailAddress.of(to)
+                                    .map(one -> one.plain().toString())
+                                    .orElse(to)));
             if (hindered.isPresent()) {
                 return hindered;
             }

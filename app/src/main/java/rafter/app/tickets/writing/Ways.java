@@ -44,7 +44,8 @@ public class Ways {
     /** The ways there are, by their names; the one that answers take now is always among them. */
     public List<Choice> of(TicketNumber number, Ticket ticket) {
         return channels.all().stream()
-                .filter(one -> one.key().equals(ticket.channel()) || way(number, ticket, one).isPresent())
+                .filter(one -> one.key().equals(ticket.channel())
+                        || way(number, ticket, one).isPresent())
                 .map(one -> new Choice(one.key(), one.name(), one.key().equals(ticket.channel())))
                 .toList();
     }
@@ -78,8 +79,8 @@ public class Ways {
     @Transactional
     public void choose(TicketNumber number, String key, Viewer me) {
         Access.require(me, Right.WORK);
-        Ticket ticket = tickets.find(number, me)
-                .orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        Ticket ticket =
+                tickets.find(number, me).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
         Ends.mayAnswer(number, ticket);
         if (key.equals(ticket.channel())) {
             return;

@@ -84,7 +84,8 @@ class Joining {
         ContactJoins.Joined joined = joins.toTakeBack(id);
         Instant now = clock.instant();
         joins.takeBack(joined, now, me.id());
-        joined.tickets().forEach(number -> moves.move(number, joined.kept(), joined.gone(), now, new Actor.Person(me.id())));
+        joined.tickets()
+                .forEach(number -> moves.move(number, joined.kept(), joined.gone(), now, new Actor.Person(me.id())));
         return joined.gone();
     }
 }

@@ -132,6 +132,7 @@ public class Logging {
     /** The addresses of ours from which somebody can be answered. */
     public List<OurAddress> addresses() {
         return channels.all().stream()
+                .filter(channel -> channel.abilities().letters())
                 .flatMap(channel -> channel.addresses().stream())
                 .toList();
     }
@@ -162,7 +163,8 @@ public class Logging {
         check(request);
         ticketFields.checkNew(facts(request), request.fields());
         Channel channel = channels.all().stream()
-                .filter(one -> one.ours(request.ours()).isPresent())
+                .filter(one ->
+                        one.abilities().letters() && one.ours(request.ours()).isPresent())
                 .findFirst()
                 .orElseThrow(() -> new Problem.Invalid("Choose from which address of ours they are answered." + KEPT));
         OurAddress ours = channel.ours(request.ours()).orElseThrow();

@@ -15,6 +15,7 @@ import static rafter.database.Tables.MACRO;
 import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.OPENER;
 import static rafter.database.Tables.TICKET;
+import static rafter.database.Tables.TICKET_CLOCK;
 import static rafter.database.Tables.TICKET_EVENT;
 
 import java.io.IOException;
@@ -76,9 +77,7 @@ class ChatTest extends Browsing {
         clock().set(RunningApp.MONDAY.plus(Duration.ofMinutes(unique())));
         whereabouts.say(Presence.HERE, "", true, imani());
         long id = sites.save(
-                new ChatSite(
-                        0, "Site " + word, word, List.of(new Site(ORIGIN)), Optional.empty(), "", 0),
-                ravi().id());
+                new ChatSite(0, "Site " + word, word, List.of(new Site(ORIGIN)), Optional.empty(), "", 0), ravi().id());
         site = sites.of(id).orElseThrow();
         insistOnOpen(true);
     }
@@ -124,7 +123,8 @@ class ChatTest extends Browsing {
             request.header(headers[i], headers[i + 1]);
         }
         return PANEL.send(
-                request.POST(HttpRequest.BodyPublishers.ofString(form.toString())).build(),
+                request.POST(HttpRequest.BodyPublishers.ofString(form.toString()))
+                        .build(),
                 HttpResponse.BodyHandlers.ofString());
     }
 
@@ -151,16 +151,17 @@ class ChatTest extends Browsing {
 
     private static JsonNode state(String token) throws IOException, InterruptedException {
         HttpResponse<String> answer = PANEL.send(
-                HttpRequest.newBuilder(uri("/talk/" + token + "/state")).build(),
-                HttpResponse.BodyHandlers.ofString());
+                HttpRequest.newBuilder(uri("/talk/" + token + "/state")).build(), HttpResponse.BodyHandlers.ofString());
         assertThat(answer.statusCode()).isEqualTo(200);
         return read(answer);
     }
 
     private static List<String> lines(String token) throws IOException, InterruptedException {
         var all = new ArrayList<String>();
-        state(token).get("lines").forEach(line -> all.add(
-                line.get("who").stringValue() + " " + line.get("text").stringValue()));
+        state(token)
+                .get("lines")
+                .forEach(line -> all.add(
+                        line.get("who").stringValue() + " " + line.get("text").stringValue()));
         return all;
     }
 
@@ -172,11 +173,19 @@ class ChatTest extends Browsing {
         return bean(Tickets.class).find(chat(token).ticket(), ravi()).orElseThrow();
     }
 
+    private String firstReply(String token) {
+        return sql().select(TICKET_CLOCK.STATE)
+                .from(TICKET_CLOCK)
+                .where(TICKET_CLOCK.TICKET.eq(chat(token).ticket()))
+                .and(TICKET_CLOCK.OBJECTIVE.eq("FIRST_REPLY"))
+                .fetchSingle(TICKET_CLOCK.STATE);
+    }
+
     private void answer(String token, String text) throws IOException, InterruptedException {
         signIn(imani().person().address(), RunningApp.PASSWORD);
         HttpResponse<String> desk = get("/chats");
-        HttpResponse<String> said = post(
-                "/chats/" + chat(token).ticket() + "/say", token(desk), "text", text, "key", key());
+        HttpResponse<String> said =
+                post("/chats/" + chat(token).ticket() + "/say", token(desk), "text", text, "key", key());
         assertThat(said.statusCode()).isEqualTo(200);
     }
 
@@ -185,7 +194,8 @@ class ChatTest extends Browsing {
     @Test
     void what_is_sent_twice_is_done_once_even_at_the_same_time() throws Exception {
         Map<String, String> first = Map.of("key", key(), "text", "Where is my umbrella?");
-        Callable<String> send = () -> read(ask("/panel/" + word + "/chats", first)).get("token").stringValue();
+        Callable<String> send =
+                () -> read(ask("/panel/" + word + "/chats", first)).get("token").stringValue();
         try (var both = Executors.newFixedThreadPool(4)) {
             var tokens = both.invokeAll(List.of(send, send, send, send));
             String token = tokens.getFirst().get();
@@ -194,7 +204,8 @@ class ChatTest extends Browsing {
             }
             opened.add(chat(token).ticket());
             Map<String, String> line = Map.of("key", key(), "text", "A blue one");
-            Callable<Integer> again = () -> ask("/talk/" + token + "/lines", line).statusCode();
+            Callable<Integer> again =
+                    () -> ask("/talk/" + token + "/lines", line).statusCode();
             for (var answer : both.invokeAll(List.of(again, again, again))) {
                 assertThat(answer.get()).isEqualTo(200);
             }
@@ -203,7 +214,8 @@ class ChatTest extends Browsing {
             assertThat(sql().fetchCount(MESSAGE, MESSAGE.TICKET.eq(chat(token).ticket()), MESSAGE.KIND.eq("CUSTOMER")))
                     .isEqualTo(2);
         }
-        assertThat(sql().fetchCount(TICKET, TICKET.SUBJECT.eq("Where is my umbrella?"), TICKET.MAILBOX_ID.eq(site.id())))
+        assertThat(sql().fetchCount(
+                                TICKET, TICKET.SUBJECT.eq("Where is my umbrella?"), TICKET.MAILBOX_ID.eq(site.id())))
                 .isEqualTo(1);
     }
 
@@ -211,8 +223,8 @@ class ChatTest extends Browsing {
     void the_helper_asks_and_what_it_learns_stands_on_the_ticket() throws Exception {
         String token = begin("Is the ramp at Skelby wide enough?");
         assertThat(lines(token))
-                .containsExactly(
-                        "CUSTOMER Is the ramp at Skelby wide enough?", "HELPER What is your name?");
+                .containsExactly("CUSTOMER Is the ramp at Skelby wide enough?", "HELPER What is your name?");
+        assertThat(firstReply(token)).as("what the helper says meets nothing").isEqualTo("RUNNING");
         say(token, "Noor Haddad");
         assertThat(lines(token).getLast()).startsWith("HELPER Where does a mail reach you");
         say(token, "I have none");
@@ -225,7 +237,9 @@ class ChatTest extends Browsing {
         assertThat(page).contains("Noor Haddad").contains(address).contains("chat, sent by Rafter");
         assertThat(ticket(token).turn()).isEqualTo(Turn.OURS);
         assertThat(sql().fetchCount(
-                        TICKET_EVENT, TICKET_EVENT.TICKET.eq(chat(token).ticket()), TICKET_EVENT.KIND.eq("customer-is")))
+                                TICKET_EVENT,
+                                TICKET_EVENT.TICKET.eq(chat(token).ticket()),
+                                TICKET_EVENT.KIND.eq("customer-is")))
                 .isEqualTo(1);
     }
 
@@ -238,6 +252,7 @@ class ChatTest extends Browsing {
         assertThat(state.get("with").stringValue()).isEqualTo(imani().name());
         assertThat(state.get("place").intValue()).isZero();
         assertThat(lines(token).getLast()).isEqualTo("PERSON Yes, until 18:00 today.");
+        assertThat(firstReply(token)).isEqualTo("MET");
         assertThat(ticket(token).turn()).isEqualTo(Turn.CUSTOMER);
         assertThat(ticket(token).owner()).contains(imani().id());
         String page = get("/tickets/" + chat(token).ticket()).body();
@@ -246,7 +261,10 @@ class ChatTest extends Browsing {
         assertThat(get("/tickets/" + chat(token).ticket()).body()).doesNotContain("not seen yet");
         say(token, "Thank you");
         assertThat(ticket(token).turn()).isEqualTo(Turn.OURS);
-        assertThat(lines(token)).as("the helper is silent once somebody came").last().isEqualTo("CUSTOMER Thank you");
+        assertThat(lines(token))
+                .as("the helper is silent once somebody came")
+                .last()
+                .isEqualTo("CUSTOMER Thank you");
     }
 
     @Test
@@ -258,7 +276,8 @@ class ChatTest extends Browsing {
         for (int i = 0; i < 3; i++) {
             post("/chats/" + chat(token).ticket() + "/say", csrf, "text", "Good morning", "key", key);
         }
-        assertThat(lines(token).stream().filter(said -> said.equals("PERSON Good morning"))).hasSize(1);
+        assertThat(lines(token).stream().filter(said -> said.equals("PERSON Good morning")))
+                .hasSize(1);
     }
 
     @Test
@@ -270,7 +289,10 @@ class ChatTest extends Browsing {
         acts.perform(chat(token).ticket(), new Act.HandToPerson(Optional.of(imani().id())), imani());
         for (String path : List.of("/chats", "/tickets/" + chat(token).ticket())) {
             String page = get(path).body();
-            assertThat(page).contains("&lt;script&gt;alert(1)").doesNotContain("<script>alert").doesNotContain("<img src=x");
+            assertThat(page)
+                    .contains("&lt;script&gt;alert(1)")
+                    .doesNotContain("<script>alert")
+                    .doesNotContain("<img src=x");
         }
     }
 
@@ -289,8 +311,9 @@ class ChatTest extends Browsing {
             if (answer.statusCode() == 429) {
                 refused++;
                 assertThat(answer.headers().firstValue("Retry-After")).isPresent();
-                clock().set(clock().instant().plusSeconds(Long.parseLong(
-                        answer.headers().firstValue("Retry-After").orElseThrow())));
+                clock().set(clock().instant()
+                        .plusSeconds(Long.parseLong(
+                                answer.headers().firstValue("Retry-After").orElseThrow())));
                 continue;
             }
             assertThat(answer.statusCode()).isEqualTo(200);
@@ -311,9 +334,11 @@ class ChatTest extends Browsing {
         String token = begin("Hello");
         assertThat(say(token, " ").statusCode()).isEqualTo(422);
         assertThat(say(token, "x".repeat(4001)).body()).contains("at most 4,000 letters");
-        assertThat(ask("/talk/" + token + "/lines", Map.of("key", "short", "text", "x")).statusCode())
+        assertThat(ask("/talk/" + token + "/lines", Map.of("key", "short", "text", "x"))
+                        .statusCode())
                 .isEqualTo(422);
-        assertThat(ask("/panel/" + word + "/chats", Map.of("key", key(), "text", "")).statusCode())
+        assertThat(ask("/panel/" + word + "/chats", Map.of("key", key(), "text", ""))
+                        .statusCode())
                 .isEqualTo(422);
         assertThat(lines(token)).hasSize(2);
     }
@@ -337,13 +362,16 @@ class ChatTest extends Browsing {
     void a_file_goes_along_and_is_saved_by_whoever_has_the_chat_alone_and_one_that_is_too_large_does_not()
             throws Exception {
         String token = begin("Here is a picture");
-        assertThat(send(token, "<svg onload='alert(1)'/>".getBytes(StandardCharsets.UTF_8)).statusCode())
+        assertThat(send(token, "<svg onload='alert(1)'/>".getBytes(StandardCharsets.UTF_8))
+                        .statusCode())
                 .isEqualTo(200);
         JsonNode file = state(token).get("lines").get(2).get("files").get(0);
         assertThat(file.get("name").stringValue()).contains("ramp");
-        HttpResponse<String> saved = get("/talk/" + token + "/files/" + file.get("id").asString());
+        HttpResponse<String> saved =
+                get("/talk/" + token + "/files/" + file.get("id").asString());
         assertThat(saved.headers().firstValue("Content-Type")).contains("application/octet-stream");
-        assertThat(saved.headers().firstValue("Content-Disposition").orElseThrow()).startsWith("attachment");
+        assertThat(saved.headers().firstValue("Content-Disposition").orElseThrow())
+                .startsWith("attachment");
         String other = begin("Somebody else");
         assertThat(get("/talk/" + other + "/files/" + file.get("id").asString()).statusCode())
                 .isEqualTo(404);
@@ -362,14 +390,16 @@ class ChatTest extends Browsing {
     void a_forged_token_opens_nothing() throws Exception {
         String token = begin("Hello");
         for (String forged : List.of("1", "1-x", token + "x", token.replaceFirst("^\\d+", "1"), "-")) {
-            assertThat(ask("/talk/" + forged + "/lines", Map.of("key", key(), "text", "x")).statusCode())
+            assertThat(ask("/talk/" + forged + "/lines", Map.of("key", key(), "text", "x"))
+                            .statusCode())
                     .isEqualTo(404);
         }
     }
 
     @Test
     void a_website_that_is_not_listed_can_neither_hold_the_panel_nor_write() throws Exception {
-        HttpResponse<String> open = get("/panel/" + word + "/open", "Origin", "https://evil.example", "Accept", "application/json");
+        HttpResponse<String> open =
+                get("/panel/" + word + "/open", "Origin", "https://evil.example", "Accept", "application/json");
         assertThat(open.statusCode()).isEqualTo(403);
         assertThat(open.body()).contains("may not hold the panel");
         HttpResponse<String> page = get("/panel/" + word);
@@ -377,8 +407,8 @@ class ChatTest extends Browsing {
                 .contains("frame-ancestors " + ORIGIN + ";");
         assertThat(page.headers().firstValue("X-Frame-Options")).isEmpty();
         assertThat(get("/sign-in").headers().firstValue("X-Frame-Options")).contains("DENY");
-        HttpResponse<String> written = ask(
-                "/panel/" + word + "/chats", Map.of("key", key(), "text", "x"), "Origin", "https://evil.example");
+        HttpResponse<String> written =
+                ask("/panel/" + word + "/chats", Map.of("key", key(), "text", "x"), "Origin", "https://evil.example");
         assertThat(written.statusCode()).isEqualTo(403);
     }
 
@@ -389,7 +419,8 @@ class ChatTest extends Browsing {
         clock().set(RunningApp.MONDAY.minus(Duration.ofHours(6)));
         insistOnOpen(false);
         assertThat(get("/panel/" + word).body()).contains("We are here again");
-        assertThat(ask("/panel/" + word + "/chats", Map.of("key", key(), "text", "x")).statusCode())
+        assertThat(ask("/panel/" + word + "/chats", Map.of("key", key(), "text", "x"))
+                        .statusCode())
                 .isEqualTo(409);
         String address = "ilse" + unique() + "@seamail.example";
         Map<String, String> left =
@@ -403,7 +434,8 @@ class ChatTest extends Browsing {
         assertThat(numbers).hasSize(1);
         opened.add(numbers.getFirst().value1());
         assertThat(numbers.getFirst().value2()).isEqualTo("email");
-        assertThat(ask("/panel/" + word + "/message", Map.of("key", key(), "address", "nobody", "text", "x")).body())
+        assertThat(ask("/panel/" + word + "/message", Map.of("key", key(), "address", "nobody", "text", "x"))
+                        .body())
                 .contains("mail address");
     }
 
@@ -413,7 +445,8 @@ class ChatTest extends Browsing {
             whereabouts.say(Presence.HERE, "", false, one);
         }
         insistOnOpen(false);
-        assertThat(ask("/panel/" + word + "/chats", Map.of("key", key(), "text", "x")).body())
+        assertThat(ask("/panel/" + word + "/chats", Map.of("key", key(), "text", "x"))
+                        .body())
                 .contains("Nobody is free to chat");
         whereabouts.say(Presence.HERE, "", true, imani());
     }
@@ -473,14 +506,20 @@ class ChatTest extends Browsing {
         assertThat(ended.statusCode()).isEqualTo(200);
         assertThat(state(token).get("ended").booleanValue()).isTrue();
         assertThat(ticket(token).open()).isFalse();
-        assertThat(ask("/talk/" + token + "/rate", Map.of("rating", "SPLENDID")).statusCode()).isEqualTo(422);
-        assertThat(ask("/talk/" + token + "/rate", Map.of("rating", "GOOD")).statusCode()).isEqualTo(200);
-        assertThat(ask("/talk/" + token + "/rate", Map.of("rating", "POOR")).statusCode()).isEqualTo(409);
+        assertThat(ask("/talk/" + token + "/rate", Map.of("rating", "SPLENDID")).statusCode())
+                .isEqualTo(422);
+        assertThat(ask("/talk/" + token + "/rate", Map.of("rating", "GOOD")).statusCode())
+                .isEqualTo(200);
+        assertThat(ask("/talk/" + token + "/rate", Map.of("rating", "POOR")).statusCode())
+                .isEqualTo(409);
         String address = "copy" + unique() + "@seamail.example";
         for (int i = 0; i < 3; i++) {
-            assertThat(ask("/talk/" + token + "/copy", Map.of("address", address)).statusCode()).isEqualTo(200);
+            assertThat(ask("/talk/" + token + "/copy", Map.of("address", address))
+                            .statusCode())
+                    .isEqualTo(200);
         }
-        assertThat(ask("/talk/" + token + "/copy", Map.of("address", address)).statusCode()).isEqualTo(422);
+        assertThat(ask("/talk/" + token + "/copy", Map.of("address", address)).statusCode())
+                .isEqualTo(422);
         RunningApp.post();
         assertThat(mailOf(address)).hasSize(3);
     }
@@ -515,7 +554,10 @@ class ChatTest extends Browsing {
         assertThat(ticket(token).turn()).isEqualTo(Turn.OURS);
         assertThat(lines(token)).contains("CUSTOMER No, that did not help.", "HELPER What is your name?");
         assertThat(openers.counts().get(id)).isEqualTo(new Openers.Count(1, 0, 1));
-        sql().update(MACRO).set(MACRO.NAME, name + " anew").where(MACRO.ID.eq(macro)).execute();
+        sql().update(MACRO)
+                .set(MACRO.NAME, name + " anew")
+                .where(MACRO.ID.eq(macro))
+                .execute();
         assertThat(get("/panel/" + word + "?path=/lost").body()).contains(name + " anew");
     }
 
@@ -530,6 +572,7 @@ class ChatTest extends Browsing {
         say(token, "One more thing");
         assertThat(ticket(token).open()).isTrue();
         assertThat(chats.lines(chat(token).id(), 0)).extracting(Chats.Line::seq).containsExactly(1, 2, 3, 4, 5);
-        assertThat(sql().fetchCount(CHAT_LINE, CHAT_LINE.CHAT_ID.eq(chat(token).id()))).isEqualTo(5);
+        assertThat(sql().fetchCount(CHAT_LINE, CHAT_LINE.CHAT_ID.eq(chat(token).id())))
+                .isEqualTo(5);
     }
 }

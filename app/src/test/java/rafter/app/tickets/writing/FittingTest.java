@@ -30,7 +30,14 @@ class FittingTest {
     private record Radio(Abilities abilities) implements Channel {
         static Radio that(boolean more) {
             return new Radio(new Abilities(
-                    true, false, more ? OptionalInt.empty() : OptionalInt.of(12), more, false, more, false, "it was sent"));
+                    true,
+                    false,
+                    more ? OptionalInt.empty() : OptionalInt.of(12),
+                    more,
+                    false,
+                    more,
+                    false,
+                    "it was sent"));
         }
 
         @Override
