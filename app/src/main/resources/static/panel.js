@@ -6,6 +6,7 @@
   if (!word) { console.warn("The panel needs data-site in its script tag."); return; }
   if (document.getElementById("rafter-panel")) { return; }
   var rafter = new URL(tag.src).origin;
+  var at = rafter + "/panel/" + encodeURIComponent(word);
   var STORE = "rafter-panel-" + word;
   var kept = read();
   function read() { try { return JSON.parse(localStorage.getItem(STORE)) || {}; } catch (e) { return {}; } }
@@ -16,12 +17,15 @@
     ["q", "s", "query", "search"].forEach(function (name) { found = found || query.get(name) || ""; });
     return found.slice(0, 200);
   }
-  var place = { path: location.pathname, title: document.title.slice(0, 200), language: document.documentElement.lang || "", searched: searched() };
+  var place = {
+    path: location.pathname, title: document.title.slice(0, 200), language: document.documentElement.lang || "", searched: searched()
+  };
   function query(more) {
     return new URLSearchParams(Object.assign({}, place, more)).toString();
   }
   function style(element, rules) { Object.keys(rules).forEach(function (key) { element.style[key] = rules[key]; }); return element; }
-  var host = style(document.createElement("div"), { position: "fixed", right: "16px", bottom: "16px", zIndex: "2147483000", maxWidth: "calc(100vw - 32px)",
+  var host = style(document.createElement("div"), {
+    position: "fixed", right: "16px", bottom: "16px", zIndex: "2147483000", maxWidth: "calc(100vw - 32px)",
     display: "flex", flexDirection: "column", alignItems: "flex-end" });
   host.id = "rafter-panel";
   var button = style(document.createElement("button"), {
@@ -42,7 +46,7 @@
     frame.id = "rafter-panel-frame";
     frame.title = "Chat";
     frame.allow = "";
-    frame.src = rafter + "/panel/" + encodeURIComponent(word) + "?" + query({ invite: invite || 0 });
+    frame.src = at + "?" + query({ invite: invite || 0 });
     host.insertBefore(frame, host.firstChild);
   }
   function show(on, invite) {
@@ -73,7 +77,9 @@
     yes.type = no.type = "button";
     yes.textContent = "Yes, please";
     no.textContent = "Not now";
-    [yes, no].forEach(function (one) { style(one, { font: "inherit", padding: "6px 12px", marginRight: "6px", minHeight: "36px", cursor: "pointer" }); });
+    [yes, no].forEach(function (one) {
+      style(one, { font: "inherit", padding: "6px 12px", marginRight: "6px", minHeight: "36px", cursor: "pointer" });
+    });
     yes.addEventListener("click", function () { card.remove(); show(true, invite.id); });
     no.addEventListener("click", function () { card.remove(); button.focus(); });
     card.append(words, yes, no);
@@ -81,10 +87,10 @@
     kept.shown = kept.shown || {};
     kept.shown[invite.id] = Math.floor(Date.now() / 1000);
     keep();
-    fetch(rafter + "/panel/" + encodeURIComponent(word) + "/invites/" + invite.id, { method: "POST", credentials: "omit" }).catch(function () {});
+    fetch(at + "/invites/" + invite.id, { method: "POST", credentials: "omit" }).catch(function () {});
   }
   var shown = Object.keys(kept.shown || {}).map(function (id) { return id + ":" + kept.shown[id]; }).join(",");
-  fetch(rafter + "/panel/" + encodeURIComponent(word) + "/open?" + query({ shown: shown }), { credentials: "omit" }).then(function (answer) {
+  fetch(at + "/open?" + query({ shown: shown }), { credentials: "omit" }).then(function (answer) {
     return answer.json().then(function (said) {
       if (!answer.ok) { console.warn(said.words || "There is no panel here."); return; }
       opens = said.open ? "Chat" : "Leave a message";
@@ -93,7 +99,9 @@
       document.body.append(host);
       if (kept.open) { ensure(); button.setAttribute("aria-expanded", "true"); }
       if (said.invite && !kept.open) {
-        setTimeout(function () { if (button.getAttribute("aria-expanded") !== "true") { invited(said.invite); } }, said.invite.after * 1000);
+        setTimeout(function () {
+          if (button.getAttribute("aria-expanded") !== "true") { invited(said.invite); }
+        }, said.invite.after * 1000);
       }
     });
   }).catch(function () { console.warn("The panel is not there just now."); });

@@ -119,8 +119,11 @@ function begin(column) {
   toEnd(column.querySelector(".desk-lines"));
   function save() {
     busy = busy.then(() => ask("/tickets/" + number + "/drafts/reply", {
-      method: "POST", body: formOf({ html: box.value ? "<p>" + escaped(box.value) + "</p>" : "", then: "CUSTOMER", version: form.dataset.version })
-    })).then(a => (a.ok || a.status === 409) ? a.json() : null).then(kept => { if (kept) { form.dataset.version = kept.version; } }).catch(() => {});
+      method: "POST",
+      body: formOf({ html: box.value ? "<p>" + escaped(box.value) + "</p>" : "", then: "CUSTOMER", version: form.dataset.version })
+    })).then(a => (a.ok || a.status === 409) ? a.json() : null).then(kept => {
+      if (kept) { form.dataset.version = kept.version; }
+    }).catch(() => {});
     return busy;
   }
   box.addEventListener("input", () => {
@@ -256,7 +259,8 @@ document.addEventListener("submit", e => {
   const form = e.target;
   if (!form.matches("[data-quiet], [data-take]")) { return; }
   e.preventDefault();
-  ask(form.getAttribute("action"), { method: "POST", body: new URLSearchParams(new FormData(form, e.submitter)) }).then(a => a.text().then(html => {
+  const body = new URLSearchParams(new FormData(form, e.submitter));
+  ask(form.getAttribute("action"), { method: "POST", body }).then(a => a.text().then(html => {
     if (!a.ok) {
       let said = wordsOf(html);
       try { said = JSON.parse(html).words; } catch { /* a page */ }

@@ -199,7 +199,9 @@ function flush() {
 /** What was answered; a page that says no is said in words of our own. */
 function wordsOf(answer) {
   return answer.json().catch(() => ({
-    words: answer.status === 413 ? "That file is larger than 25 MB, so it was not sent." : "That could not be sent. Try again, or write it otherwise."
+    words: answer.status === 413
+      ? "That file is larger than 25 MB, so it was not sent."
+      : "That could not be sent. Try again, or write it otherwise."
   }));
 }
 function deliver(one) {
@@ -238,7 +240,9 @@ function delivered(one, answer, said) {
   flush();
 }
 function helped(press, yes) {
-  fetch("/talk/" + kept.token + "/helped", { method: "POST", body: form({ press, helped: yes }) }).then(look).catch(() => { trouble("That did not arrive. Write it, please."); });
+  fetch("/talk/" + kept.token + "/helped", { method: "POST", body: form({ press, helped: yes }) }).then(look).catch(() => {
+    trouble("That did not arrive. Write it, please.");
+  });
 }
 
 const box = byId("text");
@@ -316,6 +320,11 @@ if (within) {
   document.addEventListener("keydown", e => { if (e.key === "Escape") { window.parent.postMessage("fold", "*"); } });
 }
 kept.unsent = kept.unsent.filter(one => one.text || one.opener);
-if (kept.token) { byId("say").hidden = false; byId("leave").hidden = true; listen(); look(); } else { byId("text").focus({ preventScroll: true }); }
+if (kept.token) {
+  byId("say").hidden = false;
+  byId("leave").hidden = true;
+  listen();
+  look();
+} else { byId("text").focus({ preventScroll: true }); }
 drawUnsent();
 flush();

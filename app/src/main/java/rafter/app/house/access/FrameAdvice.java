@@ -1,6 +1,7 @@
 package rafter.app.house.access;
 
 import jakarta.servlet.http.HttpServletRequest;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.web.csrf.CsrfToken;
 import org.springframework.web.bind.annotation.ControllerAdvice;
@@ -10,6 +11,8 @@ import rafter.app.platform.FrameSource;
 /** Gives every page what its frame shows: who is signed in, and the token its forms carry. */
 @ControllerAdvice
 class FrameAdvice implements FrameSource {
+
+    private static final List<String> WITHOUT_COOKIES = List.of("/panel/", "/talk/");
 
     private final Access access;
     private final Presence presence;
@@ -37,7 +40,9 @@ class FrameAdvice implements FrameSource {
             presence.seen(person.id());
         }
         boolean administrator = person != null && person.role().has(Right.HOUSE_RULES);
-        CsrfToken token = (CsrfToken) request.getAttribute(CsrfToken.class.getName());
+        // A token is kept in a cookie once it is asked for, and what lies in the frame of another website has none.
+        boolean cookies = WITHOUT_COOKIES.stream().noneMatch(request.getRequestURI()::startsWith);
+        CsrfToken token = cookies ? (CsrfToken) request.getAttribute(CsrfToken.class.getName()) : null;
         return new Frame(person, administrator, token == null ? "" : token.getToken(), request.getRequestURI());
     }
 }

@@ -45,6 +45,8 @@ import rafter.app.tickets.macros.Macro;
 import rafter.app.tickets.macros.Macros;
 import rafter.app.tickets.writing.Ways;
 import rafter.core.chat.ChatRules;
+import rafter.core.chat.Invite;
+import rafter.core.chat.Pages;
 import rafter.core.chat.Site;
 import rafter.core.id.TicketNumber;
 import rafter.core.routing.Presence;
@@ -406,6 +408,7 @@ class ChatTest extends Browsing {
         assertThat(page.headers().firstValue("Content-Security-Policy").orElseThrow())
                 .contains("frame-ancestors " + ORIGIN + ";");
         assertThat(page.headers().firstValue("X-Frame-Options")).isEmpty();
+        assertThat(page.headers().firstValue("Set-Cookie")).isEmpty();
         assertThat(get("/sign-in").headers().firstValue("X-Frame-Options")).contains("DENY");
         HttpResponse<String> written =
                 ask("/panel/" + word + "/chats", Map.of("key", key(), "text", "x"), "Origin", "https://evil.example");
@@ -522,6 +525,106 @@ class ChatTest extends Browsing {
                 .isEqualTo(422);
         RunningApp.post();
         assertThat(mailOf(address)).hasSize(3);
+    }
+
+    @Test
+    void a_chat_is_handed_over_with_a_note_and_the_customer_stays_where_they_are() throws Exception {
+        String token = begin("Where is my trailer?");
+        answer(token, "Let me ask a colleague.");
+        String at = "/chats/" + chat(token).ticket() + "/hand-over";
+        String csrf = token(get("/chats"));
+        assertThat(post(at, csrf, "to", "", "note", "Please look").body()).contains("Choose a colleague or a team");
+        post(at, csrf, "to", "p" + sefa().id(), "note", "She waits at gate 3");
+        assertThat(ticket(token).owner()).contains(sefa().id());
+        assertThat(state(token).get("with").stringValue()).isEqualTo(sefa().name());
+        assertThat(sql().fetchCount(
+                                MESSAGE,
+                                MESSAGE.TICKET.eq(chat(token).ticket()),
+                                MESSAGE.KIND.eq("NOTE"),
+                                MESSAGE.TEXT.contains("gate 3")))
+                .isEqualTo(1);
+        assertThat(lines(token)).noneMatch(line -> line.contains("gate 3"));
+        assertThat(get("/chats").body()).doesNotContain("Where is my trailer?");
+    }
+
+    @Test
+    void words_in_braces_without_a_value_are_said_before_they_go_out() throws Exception {
+        String token = begin("Hello");
+        signIn(imani().person().address(), RunningApp.PASSWORD);
+        String csrf = token(get("/chats"));
+        String at = "/chats/" + chat(token).ticket() + "/say";
+        String said =
+                post(at, csrf, "text", "Dear {nobody knows}", "key", key()).body();
+        assertThat(said).contains("{nobody knows}");
+        assertThat(lines(token)).noneMatch(line -> line.startsWith("PERSON"));
+        post(at, csrf, "text", "Dear {nobody knows}", "key", key(), "asItIs", "true");
+        assertThat(lines(token).getLast()).isEqualTo("PERSON Dear {nobody knows}");
+    }
+
+    @Test
+    void somebody_is_invited_where_it_fits_and_it_is_counted() throws Exception {
+        Invites invites = bean(Invites.class);
+        invites.add(
+                new Invite(
+                        0,
+                        "Did you lose something " + word + "?",
+                        new Pages("/lost*"),
+                        Duration.ofSeconds(5),
+                        "umbrella",
+                        Duration.ofDays(1)),
+                ravi().id());
+        long id = invites.all().getLast().invite().id();
+        String at = "/panel/" + word + "/open?path=/lost/1&searched=my+umbrella";
+        JsonNode open = read(get(at, "Origin", ORIGIN, "Accept", "application/json"));
+        assertThat(open.get("invite").get("id").asString()).isEqualTo(Long.toString(id));
+        String shown = "&shown=" + id + ":" + clock().instant().getEpochSecond();
+        assertThat(read(get(at + shown, "Origin", ORIGIN, "Accept", "application/json"))
+                        .get("invite")
+                        .isNull())
+                .isTrue();
+        assertThat(get(at + "&shown=nonsense,1:,:2", "Origin", ORIGIN, "Accept", "application/json")
+                        .statusCode())
+                .isEqualTo(200);
+        ask("/panel/" + word + "/invites/" + id, Map.of(), "Origin", ORIGIN);
+        ask("/panel/" + word + "/invites/" + id, Map.of(), "Origin", "https://evil.example");
+        begin(Map.of("key", key(), "text", "Yes, an umbrella", "invite", Long.toString(id)));
+        assertThat(invites.all().getLast())
+                .extracting(Invites.Counted::shown, Invites.Counted::taken)
+                .containsExactly(1, 1);
+        invites.remove(id, clock().instant(), ravi().id());
+    }
+
+    @Test
+    void what_is_set_wrongly_is_said_in_words_and_stays_in_the_form() throws Exception {
+        signIn(ravi().person().address(), RunningApp.PASSWORD);
+        String csrf = token(get("/house-rules/chat"));
+        String said = post(
+                        "/house-rules/chat",
+                        csrf,
+                        "version",
+                        "0",
+                        "greeting",
+                        "Hello there " + word,
+                        "patience",
+                        "soon")
+                .body();
+        assertThat(said).contains("is no amount of time").contains("Hello there " + word);
+        said = post("/house-rules/chat", csrf, "greeting", "Hi", "patience", "10 m", "ask0", "How old?")
+                .body();
+        assertThat(said).contains("Choose where the answer to");
+        said = post("/house-rules/chat/sites/0", csrf, "name", "x", "word", "Bad Word", "origins", ORIGIN)
+                .body();
+        assertThat(said).contains("small letters").contains("Bad Word");
+        said = post("/house-rules/chat/sites/0", csrf, "name", "x", "word", word, "origins", ORIGIN)
+                .body();
+        assertThat(said).contains("Another site is called");
+        said = post("/house-rules/chat/openers", csrf, "macro", "999999", "pages", "/x")
+                .body();
+        assertThat(said).contains("Choose a shared macro");
+        said = post("/house-rules/chat/invites", csrf, "words", "Come in", "after", "never", "every", "1 d")
+                .body();
+        assertThat(said).contains("how many seconds").contains("Come in");
+        assertThat(get("/requests/new").body()).doesNotContain("Site " + word);
     }
 
     // ------------------------------------------------------------------ openers
