@@ -245,6 +245,9 @@ function helped(press, yes) {
   });
 }
 
+// Files do not outlive the page, so who leaves while they are on their way is asked first.
+addEventListener("beforeunload", e => { if (files.size) { e.preventDefault(); } });
+
 const box = byId("text");
 box.value = kept.draft || "";
 byId("say").addEventListener("submit", e => {
@@ -304,9 +307,11 @@ byId("finish").addEventListener("click", () => {
 });
 byId("rate").addEventListener("submit", e => {
   e.preventDefault();
-  fetch("/talk/" + kept.token + "/rate", { method: "POST", body: form({ rating: e.submitter.value }) }).then(a => {
+  const said = { rating: e.submitter.value, comment: e.target.elements.comment.value };
+  fetch("/talk/" + kept.token + "/rate", { method: "POST", body: form(said) }).then(a => wordsOf(a).then(answer => {
+    byId("rated").textContent = a.ok ? "" : answer.words;
     if (a.ok || a.status === 409) { byId("rate").hidden = true; }
-  }).catch(() => {});
+  })).catch(() => { byId("rated").textContent = "That did not arrive; try again."; });
 });
 byId("copy").addEventListener("submit", e => {
   e.preventDefault();

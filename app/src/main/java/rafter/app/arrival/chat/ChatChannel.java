@@ -139,6 +139,8 @@ class ChatChannel implements Channel {
                                 message.text(),
                                 message.at(),
                                 message.entry()));
+                // The panel listens for its own ticket, the desk for the one that this became a part of.
+                news.talk(chat.ticket());
                 news.talk(message.ticket());
             });
         }

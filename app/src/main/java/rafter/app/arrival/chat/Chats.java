@@ -16,7 +16,6 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
@@ -42,6 +41,8 @@ public class Chats {
     private static final Duration TYPING = Duration.ofSeconds(7);
 
     private static final int MOST_LINES = 1000;
+
+    private static final rafter.database.tables.Ticket OWN = TICKET.as("own");
 
     /** Who ended a chat. */
     public enum EndedBy {
@@ -176,15 +177,19 @@ public class Chats {
         return sql.selectFrom(CHAT).where(CHAT.BEGUN.eq(key)).fetchOptional(Chats::chat);
     }
 
-    /** The chat of a ticket. */
+    /** The chat of a ticket, or of one that became a part of it; of several the one that goes on, or the last. */
     public Optional<Chat> of(TicketNumber ticket) {
-        return sql.selectFrom(CHAT).where(CHAT.TICKET.eq(ticket)).fetchOptional(Chats::chat);
+        return sql.selectFrom(CHAT)
+                .where(CHAT.TICKET.eq(ticket))
+                .or(CHAT.TICKET.in(DSL.select(TICKET.NUMBER).from(TICKET).where(TICKET.JOINED_INTO.eq(ticket))))
+                .orderBy(CHAT.ENDED_AT.isNull().desc(), CHAT.ID.desc())
+                .limit(1)
+                .fetchOptional(Chats::chat);
     }
 
-    /** The chats of some tickets. */
-    public Map<TicketNumber, Chat> of(Collection<TicketNumber> tickets) {
-        return sql.selectFrom(CHAT).where(CHAT.TICKET.in(tickets)).fetch(Chats::chat).stream()
-                .collect(Collectors.toMap(Chat::ticket, chat -> chat));
+    /** The ticket on which a chat goes on, of the chat's own: the one that this became a part of, or this itself. */
+    public static Condition goesOn(rafter.database.tables.Ticket own) {
+        return TICKET.NUMBER.eq(DSL.coalesce(own.JOINED_INTO, own.NUMBER));
     }
 
     /** Those that go on, the oldest first. */
@@ -247,10 +252,12 @@ public class Chats {
     /** How a chat stands. O(those that wait before it). */
     public Standing standing(Chat chat) {
         var ticket = sql.select(PERSON.NAME, TICKET.TURN, TICKET.RATING, TICKET.TEAM_ID, TICKET.OPEN)
-                .from(TICKET)
+                .from(OWN)
+                .join(TICKET)
+                .on(goesOn(OWN))
                 .leftJoin(PERSON)
                 .on(PERSON.ID.eq(TICKET.OWNER_ID))
-                .where(TICKET.NUMBER.eq(chat.ticket()))
+                .where(OWN.NUMBER.eq(chat.ticket()))
                 .fetchSingle();
         String owner = ticket.value1();
         boolean waits = owner == null

@@ -289,7 +289,10 @@ public class Talk {
         }
         TicketNumber number = own.joinedInto().orElse(chat.ticket());
         Ticket ticket = number.equals(chat.ticket()) ? own : tickets.hold(number);
-        if (!Conduct.takesAnswers(ticket, clock.instant(), workspaces.current().reopenFor())) {
+        boolean binned = ticket.discarded();
+        if (binned
+                || !Conduct.takesAnswers(
+                        ticket, clock.instant(), workspaces.current().reopenFor())) {
             throw new Problem.Stale("This chat is over. Begin a new one; nothing was sent.");
         }
         return Optional.of(new On(chats.find(chat.id()).orElseThrow(), number, ticket));
@@ -311,6 +314,7 @@ public class Talk {
                 sites.of(chat.site()).orElseThrow().way());
         chats.add(chat.id(), new Chats.Said(key, Chats.Who.CUSTOMER, author, text, now, Optional.of(entry)));
         news.talk(chat.ticket());
+        news.talk(on.number());
     }
 
     private static String named(Contact contact) {
@@ -321,7 +325,14 @@ public class Talk {
     private void answer(Chats.Chat chat, Opener opener, Instant now) {
         long press = openers.pressed(opener, chat.id(), now);
         Macro macro = macros.shared(opener.macro()).orElseThrow(Talk::questionGone);
+        int before = lastLine(chat);
         running.run(chat.ticket(), macro);
+        if (lastLine(chat) == before) {
+            // The answer could not be filled in for this customer, so somebody of us answers.
+            helper.gather(chat, tickets.hold(chat.ticket()), opener.wording());
+            news.talk(chat.ticket());
+            return;
+        }
         chats.offer(chat.id(), List.of(), Optional.of(press));
         if (tickets.hold(chat.ticket()).turn() == Turn.OURS) {
             acts.byItself(
@@ -329,6 +340,10 @@ public class Talk {
                     new Act.MoveTo(TicketState.waitingFor(Turn.CUSTOMER).key()));
         }
         news.talk(chat.ticket());
+    }
+
+    private int lastLine(Chats.Chat chat) {
+        return chats.find(chat.id()).orElseThrow().lastSeq();
     }
 
     // ------------------------------------------------------------------ signs

@@ -45,6 +45,7 @@ import rafter.core.ticket.Turn;
 class ChatDesk {
 
     private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("HH:mm", Locale.ENGLISH);
+    private static final rafter.database.tables.Ticket OWN = TICKET.as("own");
     private static final int SHOWN = 80;
     private static final int MOST_WAITING = 30;
 
@@ -140,13 +141,16 @@ class ChatDesk {
                 .select(CONTACT.NAME, CONTACT.STRANGER, COMPANY.NAME, COMPANY.PLAN)
                 .select(CHAT.ID)
                 .from(CHAT)
+                .join(OWN)
+                .on(OWN.NUMBER.eq(CHAT.TICKET))
                 .join(TICKET)
-                .on(TICKET.NUMBER.eq(CHAT.TICKET))
+                .on(Chats.goesOn(OWN))
                 .join(CONTACT)
                 .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
                 .leftJoin(COMPANY)
                 .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
                 .where(CHAT.ENDED_AT.isNull())
+                .and(TICKET.DISCARDED.isFalse())
                 .and(which)
                 .and(me.sees(TICKET.NUMBER))
                 .orderBy(CHAT.BEGAN_AT)
@@ -250,7 +254,7 @@ class ChatDesk {
         for (var row : rows) {
             Chats.Chat chat = chats.find(row.get(CHAT.ID)).orElseThrow();
             all.add(new Waiting(
-                    chat.ticket(),
+                    row.get(TICKET.NUMBER),
                     name(chat, row),
                     row.get(TICKET.TOPIC),
                     all.size() + 1,

@@ -548,6 +548,32 @@ class ChatTest extends Browsing {
     }
 
     @Test
+    void a_chat_whose_ticket_becomes_a_part_of_another_goes_on_there() throws Exception {
+        String first = begin("The first question " + word);
+        answer(first, "Good morning");
+        String second = begin("And a second one " + word);
+        acts.perform(chat(second).ticket(), new Act.Join(chat(first).ticket()), imani());
+        say(second, "Do you read this?");
+        assertThat(sql().fetchCount(
+                                MESSAGE, MESSAGE.TICKET.eq(chat(first).ticket()), MESSAGE.TEXT.eq("Do you read this?")))
+                .isEqualTo(1);
+        assertThat(state(second).get("with").stringValue()).isEqualTo(imani().name());
+        assertThat(get("/chats").body()).contains("Do you read this?");
+        // It is closed with the one that it is a part of.
+        opened.remove(chat(second).ticket());
+    }
+
+    @Test
+    void a_chat_that_was_put_into_the_bin_is_over() throws Exception {
+        String token = begin("Buy cheap crates " + word);
+        acts.perform(chat(token).ticket(), new Act.NoRequest(false), imani());
+        assertThat(say(token, "Cheap!").statusCode()).isEqualTo(409);
+        signIn(imani().person().address(), RunningApp.PASSWORD);
+        assertThat(get("/chats").body()).doesNotContain("Buy cheap crates " + word);
+        acts.perform(chat(token).ticket(), new Act.Restore(), imani());
+    }
+
+    @Test
     void words_in_braces_without_a_value_are_said_before_they_go_out() throws Exception {
         String token = begin("Hello");
         signIn(imani().person().address(), RunningApp.PASSWORD);
@@ -630,8 +656,12 @@ class ChatTest extends Browsing {
     // ------------------------------------------------------------------ openers
 
     private long opener(String name) {
+        return opener(name, "Things are kept for 30 days.");
+    }
+
+    private long opener(String name, String answer) {
         var steps = List.of(
-                new Macro.Step("answer", Map.of("text", "Things are kept for 30 days.", "then", "CUSTOMER"), false),
+                new Macro.Step("answer", Map.of("text", answer, "then", "CUSTOMER"), false),
                 new Macro.Step("tag", Map.of("tag", "found-things"), false));
         var macro = new Macro(0, name, "", "", new Holder.Everybody(), steps, Optional.empty(), 0, 0);
         long id = bean(Macros.class).save(macro, ravi());
@@ -662,6 +692,15 @@ class ChatTest extends Browsing {
                 .where(MACRO.ID.eq(macro))
                 .execute();
         assertThat(get("/panel/" + word + "?path=/lost").body()).contains(name + " anew");
+    }
+
+    @Test
+    void an_answer_that_cannot_be_filled_in_for_somebody_is_left_to_one_of_us() throws Exception {
+        opener("What have we bought " + word, "What {company} has bought stands on its invoice.");
+        long id = bean(Openers.class).all().getLast().id();
+        String token = begin(Map.of("key", key(), "opener", Long.toString(id), "path", "/lost"));
+        assertThat(lines(token)).containsExactly("CUSTOMER What have we bought " + word, "HELPER What is your name?");
+        assertThat(ticket(token).turn()).isEqualTo(Turn.OURS);
     }
 
     @Test
