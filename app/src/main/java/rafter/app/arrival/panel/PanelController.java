@@ -6,7 +6,6 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.HashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.springframework.http.HttpStatus;
@@ -46,6 +45,7 @@ class PanelController {
 
     private static final int LONGEST_PATH = 500;
     private static final int LONGEST_TITLE = 200;
+    private static final int LONGEST_CODE = 20;
     private static final int LONGEST_SHOWN = 2000;
 
     /** What the script on a website asks before it draws anything. */
@@ -180,23 +180,29 @@ class PanelController {
             Model model,
             HttpServletResponse response) {
         ChatSite site = site(word);
-        var visit = new Visit(cut(path, LONGEST_PATH), cut(language, 20), cut(searched, LONGEST_TITLE), Map.of());
-        List<Opener> shown = Opener.shown(openers.all(), visit);
-        model.addAttribute("word", word);
-        model.addAttribute("token", "");
-        model.addAttribute("ours", workspaces.current().name());
-        model.addAttribute(
-                "greeting",
-                invites.find(invite).map(Invite::words).orElse(settings.rules().greeting()));
-        model.addAttribute("openers", shown);
-        model.addAttribute("closed", opens.words(doorman.doors(site)).orElse(""));
-        model.addAttribute("path", visit.path());
-        model.addAttribute("title", cut(title, LONGEST_TITLE));
-        model.addAttribute("language", visit.language());
-        model.addAttribute("searched", visit.searched());
-        model.addAttribute("invite", invite);
-        PanelPages.plain(response);
-        return PanelPages.PAGE;
+        Chats.Place place = place(path, title, language, searched);
+        var visit = new Visit(place.page(), place.language(), place.searched(), Map.of());
+        String greeting =
+                invites.find(invite).map(Invite::words).orElse(settings.rules().greeting());
+        var page = new PanelPage(
+                word,
+                "",
+                workspaces.current().name(),
+                greeting,
+                Opener.shown(openers.all(), visit),
+                opens.words(doorman.doors(site)).orElse(""),
+                place,
+                invite);
+        return PanelPages.show(page, model, response);
+    }
+
+    /** On which page somebody is, of bounded length. */
+    private static Chats.Place place(String path, String title, String language, String searched) {
+        return new Chats.Place(
+                cut(path, LONGEST_PATH),
+                cut(title, LONGEST_TITLE),
+                cut(language, LONGEST_CODE),
+                cut(searched, LONGEST_TITLE));
     }
 
     /** Begins a chat with what is said first. */
@@ -220,11 +226,7 @@ class PanelController {
                 throw new Problem.Stale(closed.get());
             }
             Talk.First first = opener > 0 ? new Talk.First.Pressed(opener) : new Talk.First.Words(text);
-            var place = new Chats.Place(
-                    cut(path, LONGEST_PATH),
-                    cut(title, LONGEST_TITLE),
-                    cut(language, 20),
-                    cut(searched, LONGEST_TITLE));
+            Chats.Place place = place(path, title, language, searched);
             Talk.Begun begun = talk.begin(site, key, first, place, invite);
             return new Begun(begun.token(), begun.chat().lastSeq());
         });

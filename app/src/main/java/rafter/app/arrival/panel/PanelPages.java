@@ -6,21 +6,23 @@ import java.time.Duration;
 import java.util.function.Supplier;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
+import org.springframework.ui.Model;
 import rafter.app.platform.Limits;
 import rafter.app.platform.Problem;
+import rafter.app.platform.Unlisted;
 
 /** What all addresses of the panel have in common. */
 final class PanelPages {
 
-    static final String PAGE = "arrival/panel/panel";
+    private static final String PAGE = "arrival/panel/panel";
 
     private PanelPages() {}
 
-    /** A page that nobody keeps or finds by searching. */
-    static void plain(HttpServletResponse response) {
-        response.setHeader("Referrer-Policy", "no-referrer");
-        response.setHeader("X-Robots-Tag", "noindex");
-        response.setHeader("Cache-Control", "no-store");
+    /** Shows the page of a panel. */
+    static String show(PanelPage page, Model model, HttpServletResponse response) {
+        Unlisted.mark(response);
+        model.addAttribute("panel", page);
+        return PAGE;
     }
 
     /**

@@ -81,19 +81,16 @@ class TalkController {
     @GetMapping
     String page(@PathVariable String token, Model model, HttpServletResponse response) {
         Chats.Chat chat = talk.of(token);
-        model.addAttribute("word", sites.of(chat.site()).orElseThrow().word());
-        model.addAttribute("token", token);
-        model.addAttribute("ours", workspaces.current().name());
-        model.addAttribute("greeting", settings.rules().greeting());
-        model.addAttribute("openers", List.of());
-        model.addAttribute("closed", "");
-        model.addAttribute("path", chat.place().page());
-        model.addAttribute("title", chat.place().title());
-        model.addAttribute("language", chat.place().language());
-        model.addAttribute("searched", "");
-        model.addAttribute("invite", 0);
-        PanelPages.plain(response);
-        return PanelPages.PAGE;
+        var page = new PanelPage(
+                sites.of(chat.site()).orElseThrow().word(),
+                token,
+                workspaces.current().name(),
+                settings.rules().greeting(),
+                List.of(),
+                "",
+                chat.place(),
+                0);
+        return PanelPages.show(page, model, response);
     }
 
     @GetMapping(path = "/live", produces = "text/event-stream")

@@ -18,6 +18,7 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.multipart.MultipartFile;
 import rafter.app.platform.Problem;
+import rafter.app.platform.Unlisted;
 import rafter.app.platform.Workspaces;
 import rafter.app.tickets.acts.NewMessage;
 import rafter.app.tickets.files.Uploads;
@@ -79,9 +80,7 @@ class GuestController {
     }
 
     private String answered(HttpServletResponse response, Model model, Function<Model, String> page) {
-        response.setHeader("Referrer-Policy", "no-referrer");
-        response.setHeader("X-Robots-Tag", "noindex");
-        response.setHeader("Cache-Control", "no-store");
+        Unlisted.mark(response);
         model.addAttribute("ours", workspaces.current().name());
         try {
             return page.apply(model);
