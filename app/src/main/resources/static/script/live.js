@@ -11,7 +11,7 @@ export function listen() {
     // Something may have happened between the making of the page, or the loss of the connection, and now.
     document.dispatchEvent(new CustomEvent("rafter:all"));
   });
-  ["ticket", "writing", "talk"].forEach(topic => {
+  ["ticket", "writing", "talk", "call", "posts"].forEach(topic => {
     source.addEventListener(topic, e => {
       document.dispatchEvent(new CustomEvent("rafter:" + topic, { detail: Number(e.data) }));
     });

@@ -143,6 +143,7 @@ public final class RunningApp implements BeforeAllCallback {
                 "--rafter.intake.workers=0",
                 "--rafter.intake.watch=false",
                 "--rafter.steps.enabled=false",
+                "--rafter.errands.enabled=false",
                 "--rafter.rules.enabled=false",
                 "--rafter.sending.enabled=false",
                 "--rafter.sending.hold=0s",

@@ -72,6 +72,26 @@ public class LiveNews {
         tell("mail", 0);
     }
 
+    /** What providers told waits to be read. */
+    public void told() {
+        tell("told", 0);
+    }
+
+    /** What providers are to be told waits. */
+    public void errand() {
+        tell("errand", 0);
+    }
+
+    /** Something happened to a telephone call. */
+    public void call(long id) {
+        tell("call", id);
+    }
+
+    /** Posts came, or somebody looked at them. */
+    public void posts() {
+        tell("posts", 0);
+    }
+
     /** The settings of mailboxes changed. */
     public void mailboxesChanged() {
         tell("mailboxes", 0);

@@ -18,6 +18,9 @@ import rafter.core.id.PersonId;
  * @param talked how long they spoke with one of us
  * @param held how long they waited while one of us had them
  * @param people who had it, in their order, each time once
+ * @param takenAt when the first of them took it
+ * @param state as what every moment passes now
+ * @param since since when
  * @param message how long they spoke on our machine, if they did
  * @param endedAt nothing while it goes on
  */
@@ -30,6 +33,9 @@ public record Course(
         Duration talked,
         Duration held,
         List<PersonId> people,
+        Optional<Instant> takenAt,
+        State state,
+        Instant since,
         Optional<Duration> message,
         Optional<Instant> endedAt) {
 
@@ -52,10 +58,15 @@ public record Course(
     /** Who hangs up within this has not waited. */
     public static final Duration AT_ONCE = Duration.ofSeconds(5);
 
-    private enum Now {
+    /** As what a moment of a call passes. */
+    public enum State {
+        /** Nobody has it yet. */
         WAITING,
+        /** One of us speaks with them. */
         TALKING,
+        /** One of us has them, and looks something up. */
         HELD,
+        /** It is over. */
         OVER
     }
 
@@ -96,18 +107,21 @@ public record Course(
         private Duration held = Duration.ZERO;
         private Optional<Duration> message = Optional.empty();
         private Optional<Instant> ended = Optional.empty();
-        private Now state = Now.WAITING;
+        private Optional<Instant> takenAt = Optional.empty();
+        private State state = State.WAITING;
+        private Instant changed;
         private Instant since;
 
         Walk(CallEvent.Began began) {
             this.began = began;
             this.since = began.at();
+            this.changed = began.at();
         }
 
         Course along(Collection<CallEvent> inOrder, Instant now) {
             // What is told of before the beginning belongs to no moment of the call.
             inOrder.stream().filter(event -> !event.at().isBefore(began.at())).forEach(this::take);
-            if (state != Now.OVER && now.isAfter(since)) {
+            if (state != State.OVER && now.isAfter(since)) {
                 pass(now);
             }
             return new Course(
@@ -119,34 +133,40 @@ public record Course(
                     talked,
                     held,
                     people,
+                    takenAt,
+                    state,
+                    changed,
                     message,
                     ended);
         }
 
         private void take(CallEvent event) {
-            if (state == Now.OVER) {
+            if (state == State.OVER) {
                 if (event instanceof CallEvent.Spoken spoken) {
                     message = message.or(() -> Optional.of(spoken.length()));
                 }
                 return;
             }
             pass(event.at());
+            State was = state;
             switch (event) {
                 case CallEvent.Began again -> {}
                 case CallEvent.Taken taken -> {
                     if (people.isEmpty() || !people.getLast().equals(taken.person())) {
                         people.add(taken.person());
                     }
-                    state = Now.TALKING;
+                    takenAt = takenAt.or(() -> Optional.of(taken.at()));
+                    state = State.TALKING;
                 }
-                case CallEvent.Held held -> state = state == Now.TALKING ? Now.HELD : state;
-                case CallEvent.Resumed resumed -> state = state == Now.HELD ? Now.TALKING : state;
+                case CallEvent.Held held -> state = state == State.TALKING ? State.HELD : state;
+                case CallEvent.Resumed resumed -> state = state == State.HELD ? State.TALKING : state;
                 case CallEvent.Spoken spoken -> message = message.or(() -> Optional.of(spoken.length()));
                 case CallEvent.Ended end -> {
                     ended = Optional.of(end.at());
-                    state = Now.OVER;
+                    state = State.OVER;
                 }
             }
+            changed = state == was ? changed : event.at();
         }
 
         private void pass(Instant until) {

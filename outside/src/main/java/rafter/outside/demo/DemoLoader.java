@@ -24,6 +24,7 @@ public final class DemoLoader {
                 "--rafter.intake.workers=0",
                 "--rafter.intake.watch=false",
                 "--rafter.steps.enabled=false",
+                "--rafter.errands.enabled=false",
                 "--rafter.rules.enabled=false",
                 "--rafter.sending.enabled=false",
                 "--db-scheduler.enabled=false",

@@ -1,5 +1,6 @@
 package rafter.app.handout.people;
 
+import static rafter.database.Tables.CALL;
 import static rafter.database.Tables.CONSULT;
 import static rafter.database.Tables.CONSULT_GUEST;
 import static rafter.database.Tables.OFFER;
@@ -144,6 +145,7 @@ public class Workforce {
         Map<PersonId, Integer> rooms = rooms();
         Map<PersonId, Double> used = used(loads, rooms);
         Map<PersonId, Set<TeamId>> teams = teams();
+        Set<PersonId> calling = calling();
         HandOutRules rules = settings.rules();
         List<Worker> workers = persons.active().stream()
                 .map(person -> worker(
@@ -151,6 +153,7 @@ public class Workforce {
                         standings.getOrDefault(person.id(), Standing.OFF),
                         levels.getOrDefault(person.id(), Map.of()),
                         used.getOrDefault(person.id(), 0.0),
+                        calling.contains(person.id()),
                         teams.getOrDefault(person.id(), Set.of()),
                         rules))
                 .toList();
@@ -162,8 +165,10 @@ public class Workforce {
             Standing standing,
             Map<SkillId, SkillLevel> levels,
             double used,
+            boolean calling,
             Set<TeamId> teams,
             HandOutRules rules) {
+        double limit = rules.limit(standing.units(), levels.values());
         return new Worker(
                 person.id(),
                 person.name(),
@@ -171,9 +176,19 @@ public class Workforce {
                 levels,
                 standing.presence(),
                 standing.taking(),
-                used,
-                rules.limit(standing.units(), levels.values()),
+                // A call takes all of somebody, and so does what is written down after it.
+                calling ? Math.max(used, limit) : used,
+                limit,
                 Set.copyOf(standing.languages()));
+    }
+
+    /** Who is on the telephone, or not free yet after a call. */
+    private Set<PersonId> calling() {
+        return sql.select(CALL.PERSON_ID)
+                .from(CALL)
+                .where(CALL.ENDED_AT.isNull().and(CALL.STATE.ne("WAITING")).or(CALL.AFTER_UNTIL.gt(clock.instant())))
+                .and(CALL.PERSON_ID.isNotNull())
+                .fetchSet(CALL.PERSON_ID);
     }
 
     private Map<PersonId, Set<TeamId>> teams() {

@@ -53,6 +53,7 @@ class Places implements Looks.After {
     private final Offers offers;
     private final Flow flow;
     private final HandOutSettings settings;
+    private final AtOnce atOnce;
     private final Clock clock;
 
     Places(
@@ -62,7 +63,9 @@ class Places implements Looks.After {
             Offers offers,
             Flow flow,
             HandOutSettings settings,
+            AtOnce atOnce,
             Clock clock) {
+        this.atOnce = atOnce;
         this.flow = flow;
         this.offers = offers;
         this.settings = settings;
@@ -124,6 +127,7 @@ class Places implements Looks.After {
         boolean anew = flow.comes(looked.number(), queue.get().id());
         if (anew) {
             offers.withdraw(looked.number());
+            atOnce.soon();
         }
         int round = anew ? offers.rounds(looked.number()) + 1 : 1;
         // Whatever queue it comes into, it has waited since it became our turn.

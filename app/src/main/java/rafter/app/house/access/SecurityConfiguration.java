@@ -64,7 +64,7 @@ class SecurityConfiguration {
         // Whoever rates, or is asked into a room from outside, has nothing but a link, which nobody can guess; there is
         // no session that could be misused.
         http.csrf(csrf -> csrf.csrfTokenRepository(tokens)
-                .ignoringRequestMatchers("/rate/*", "/room/**", "/panel/**", "/talk/**"));
+                .ignoringRequestMatchers("/rate/*", "/room/**", "/panel/**", "/talk/**", "/told/**"));
         http.authorizeHttpRequests(
                 requests -> requests.dispatcherTypeMatchers(DispatcherType.ERROR, DispatcherType.ASYNC)
                         .permitAll()
@@ -76,6 +76,7 @@ class SecurityConfiguration {
                                 "/room/**",
                                 "/panel/**",
                                 "/talk/**",
+                                "/told/*",
                                 "/style/**",
                                 "/script/**",
                                 "/vendor/**",

@@ -2,6 +2,7 @@ package rafter.app.house.people;
 
 import static rafter.database.Tables.CONTACT;
 import static rafter.database.Tables.CONTACT_ADDRESS;
+import static rafter.database.Tables.CONTACT_HANDLE;
 import static rafter.database.Tables.CONTACT_PHONE;
 
 import java.time.ZoneId;
@@ -144,10 +145,13 @@ public class ContactCards {
                 .filter(a -> !a.isEmpty())
                 .distinct()
                 .toList();
-        if (addresses.isEmpty() || addresses.size() > MOST_LINES) {
+        boolean known = !addresses.isEmpty()
+                || typed.phones().stream().anyMatch(phone -> !phone.isBlank())
+                || sql.fetchExists(CONTACT_HANDLE, CONTACT_HANDLE.CONTACT_ID.eq(typed.id()));
+        if (!known || addresses.size() > MOST_LINES) {
             throw new Problem.Invalid(
-                    "A contact has at least one mail address, for by it their mail is recognised, and at most "
-                            + MOST_LINES + "." + KEPT);
+                    "A contact has a mail address, a telephone or a name on a network by which they are recognised, and at most "
+                            + MOST_LINES + " mail addresses." + KEPT);
         }
         sql.deleteFrom(CONTACT_ADDRESS)
                 .where(CONTACT_ADDRESS.CONTACT_ID.eq(typed.id()))

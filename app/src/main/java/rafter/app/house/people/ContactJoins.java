@@ -2,6 +2,7 @@ package rafter.app.house.people;
 
 import static rafter.database.Tables.CONTACT;
 import static rafter.database.Tables.CONTACT_ADDRESS;
+import static rafter.database.Tables.CONTACT_HANDLE;
 import static rafter.database.Tables.CONTACT_JOIN;
 import static rafter.database.Tables.CONTACT_PHONE;
 
@@ -14,6 +15,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
+import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -118,6 +120,7 @@ public class ContactJoins {
                 .set(
                         CONTACT_JOIN.TICKETS,
                         tickets.stream().map(TicketNumber::value).toArray(Long[]::new))
+                .set(CONTACT_JOIN.HANDLES, handles(gone.id()))
                 .set(CONTACT_JOIN.KEPT_OWN, OwnFields.written(kept.own()))
                 .set(CONTACT_JOIN.JOINED_BY, by.value())
                 .set(CONTACT_JOIN.JOINED_AT, now)
@@ -126,6 +129,10 @@ public class ContactJoins {
         sql.update(CONTACT_ADDRESS)
                 .set(CONTACT_ADDRESS.CONTACT_ID, kept.id())
                 .where(CONTACT_ADDRESS.CONTACT_ID.eq(gone.id()))
+                .execute();
+        sql.update(CONTACT_HANDLE)
+                .set(CONTACT_HANDLE.CONTACT_ID, kept.id())
+                .where(CONTACT_HANDLE.CONTACT_ID.eq(gone.id()))
                 .execute();
         sql.deleteFrom(CONTACT_PHONE)
                 .where(CONTACT_PHONE.CONTACT_ID.eq(gone.id()))
@@ -144,6 +151,15 @@ public class ContactJoins {
         cards.keepPhones(kept.id(), phones);
         audit.note(by, "joined contacts", gone.name() + " into " + kept.name());
         return id;
+    }
+
+    /** Their names on networks, each with its provider. */
+    private String[] handles(ContactId contact) {
+        return sql.select(DSL.concat(CONTACT_HANDLE.PROVIDER_ID.cast(String.class), DSL.inline(" "), CONTACT_HANDLE.HANDLE))
+                .from(CONTACT_HANDLE)
+                .where(CONTACT_HANDLE.CONTACT_ID.eq(contact))
+                .fetch(r -> r.value1())
+                .toArray(String[]::new);
     }
 
     /**
@@ -199,6 +215,13 @@ public class ContactJoins {
                 .set(CONTACT_ADDRESS.CONTACT_ID, joined.gone())
                 .where(CONTACT_ADDRESS.CONTACT_ID.eq(joined.kept()))
                 .and(CONTACT_ADDRESS.ADDRESS.in(List.of(row.getAddresses())))
+                .execute();
+        sql.update(CONTACT_HANDLE)
+                .set(CONTACT_HANDLE.CONTACT_ID, joined.gone())
+                .where(CONTACT_HANDLE.CONTACT_ID.eq(joined.kept()))
+                .and(DSL.concat(
+                                CONTACT_HANDLE.PROVIDER_ID.cast(String.class), DSL.inline(" "), CONTACT_HANDLE.HANDLE)
+                        .in(List.of(row.getHandles())))
                 .execute();
         ContactCard kept = cards.get(joined.kept());
         cards.keepPhones(

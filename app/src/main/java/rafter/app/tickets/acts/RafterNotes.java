@@ -4,8 +4,11 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.SafeHtml;
 import rafter.core.id.MessageId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.TicketEvent;
 
@@ -23,6 +26,16 @@ public class RafterNotes {
 
     /** Writes a note on a ticket that is held. */
     public TicketStore.Held add(TicketStore.Held held, String text, Instant now) {
+        return add(held, text, List.of(), now);
+    }
+
+    /** Writes a note on a ticket, with files. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void add(TicketNumber number, String text, List<NewMessage.FileRef> files, Instant now) {
+        add(store.hold(number), text, files, now);
+    }
+
+    private TicketStore.Held add(TicketStore.Held held, String text, List<NewMessage.FileRef> files, Instant now) {
         var note = new NewMessage(
                 NewMessage.Kind.NOTE,
                 now,
@@ -34,7 +47,7 @@ public class RafterNotes {
                 text,
                 Optional.empty(),
                 "",
-                List.of());
+                files);
         MessageId id = entries.add(held.number(), held.nextSeq(), note);
         return store.append(held, List.of(new TicketEvent.NoteAdded(now, Actor.system(), id)), now);
     }

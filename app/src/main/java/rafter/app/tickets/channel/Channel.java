@@ -5,6 +5,7 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import rafter.app.platform.Say;
 import rafter.core.id.MessageId;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
@@ -20,6 +21,11 @@ public interface Channel {
 
     /** The page on which our addresses on it are set. */
     String settings();
+
+    /** What that page is called. */
+    default String settingsName() {
+        return Say.capital(name());
+    }
 
     /** What it can do. */
     Abilities abilities();

@@ -6,20 +6,20 @@ import org.springframework.web.bind.annotation.ModelAttribute;
 import rafter.app.house.access.Place;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
-import rafter.app.platform.Say;
 
 /** The pages on which our addresses on each channel are set: in the menu of the house rules, and in the palette. */
 @ControllerAdvice
 class ChannelPages implements Place.Source {
 
     /** One such page, as the menu names it. */
-    record Page(String key, String name, String path) {}
+    record Page(String name, String path) {}
 
     private final List<Page> pages;
 
     ChannelPages(List<Channel> channels) {
         pages = channels.stream()
-                .map(one -> new Page(one.key(), Say.capital(one.name()), one.settings()))
+                .map(one -> new Page(one.settingsName(), one.settings()))
+                .distinct()
                 .toList();
     }
 

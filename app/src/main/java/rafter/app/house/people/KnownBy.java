@@ -1,0 +1,197 @@
+package rafter.app.house.people;
+
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.CONTACT_HANDLE;
+import static rafter.database.Tables.CONTACT_PHONE;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.fields.FieldInputs;
+import rafter.app.house.fields.OwnFields;
+import rafter.app.platform.Problem;
+import rafter.core.criteria.OwnField;
+import rafter.core.id.CompanyId;
+import rafter.core.id.ContactId;
+import rafter.core.text.Phone;
+import rafter.core.text.Words;
+
+/** Contacts known by their telephone, or by their name on a network; never by what they call themselves. */
+@Component
+public class KnownBy {
+
+    /** Two numbers are one when so many digits at their ends are the same, and the longer one only says where it is. */
+    private static final int END = 7;
+
+    private static final int MOST = 10;
+
+    private static final int LONGEST_NAME = 200;
+    private static final int LONGEST_ABOUT = 500;
+
+    /**
+     * Who writes on a network.
+     *
+     * @param handle their name there, which is theirs alone
+     * @param name what they call themselves
+     * @param about what they say of themselves
+     * @param followers how many people read them
+     */
+    public record Author(long provider, String handle, String name, String about, int followers, ContactId contact) {}
+
+    private final DSLContext sql;
+    private final Contacts contacts;
+    private final FieldInputs inputs;
+
+    KnownBy(DSLContext sql, Contacts contacts, FieldInputs inputs) {
+        this.sql = sql;
+        this.contacts = contacts;
+        this.inputs = inputs;
+    }
+
+    // ------------------------------------------------------------------ telephones
+
+    /** Those who have a number, a few; nobody where it is hidden or too short to tell. */
+    public List<Contact> ofNumber(String number) {
+        Optional<String> asked = Phone.asked(number).filter(digits -> digits.length() >= END);
+        if (asked.isEmpty()) {
+            return List.of();
+        }
+        String digits = asked.get();
+        Condition sameEnd = DSL.condition(
+                "right({0}, {1}) = {2}", CONTACT_PHONE.DIGITS, DSL.inline(END), DSL.val(digits.substring(digits.length() - END)));
+        return sql
+                .select(CONTACT_PHONE.CONTACT_ID, CONTACT_PHONE.DIGITS)
+                .from(CONTACT_PHONE)
+                .where(sameEnd)
+                .orderBy(CONTACT_PHONE.CONTACT_ID)
+                .fetch()
+                .stream()
+                .filter(row -> same(row.value2(), digits))
+                .map(row -> row.value1())
+                .distinct()
+                .limit(MOST)
+                .map(contacts::get)
+                .toList();
+    }
+
+    private static boolean same(String one, String other) {
+        String bare = one.replaceFirst("^0+", "");
+        return bare.endsWith(other) || other.endsWith(bare);
+    }
+
+    /** Writes a number down of a contact who has it not yet. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void addNumber(ContactId contact, String number) {
+        Phone.of(number).ifPresent(phone -> sql.insertInto(CONTACT_PHONE)
+                .set(CONTACT_PHONE.CONTACT_ID, contact)
+                .set(CONTACT_PHONE.DIGITS, phone.digits())
+                .set(CONTACT_PHONE.WRITTEN, phone.written())
+                .set(
+                        CONTACT_PHONE.POSITION,
+                        DSL.select(DSL.coalesce(DSL.max(CONTACT_PHONE.POSITION), DSL.inline(-1))
+                                        .plus(1))
+                                .from(CONTACT_PHONE)
+                                .where(CONTACT_PHONE.CONTACT_ID.eq(contact))
+                                .asField())
+                .onConflictDoNothing()
+                .execute());
+    }
+
+    /** The numbers of a contact, as they were written. */
+    public List<String> numbers(ContactId contact) {
+        return sql.select(CONTACT_PHONE.WRITTEN)
+                .from(CONTACT_PHONE)
+                .where(CONTACT_PHONE.CONTACT_ID.eq(contact))
+                .orderBy(CONTACT_PHONE.POSITION)
+                .fetch(CONTACT_PHONE.WRITTEN);
+    }
+
+    /**
+     * Makes a contact of whom no mail address is known.
+     *
+     * @throws Problem.Invalid when they have no name
+     */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public Contact make(String name, Optional<CompanyId> company, Instant now) {
+        String bare = name.strip();
+        if (bare.isEmpty() || bare.length() > LONGEST_NAME) {
+            throw new Problem.Invalid(
+                    "Write who it is, in at most " + LONGEST_NAME + " letters. Nothing was saved; what you typed is still here.");
+        }
+        var begins = inputs.presets(OwnField.Bearer.CONTACT);
+        ContactId id = sql.insertInto(CONTACT)
+                .set(CONTACT.NAME, bare)
+                .set(CONTACT.NAME_WORDS, Words.of(bare).stored())
+                .set(CONTACT.COMPANY_ID, company.orElse(null))
+                .set(CONTACT.OWN, OwnFields.written(begins))
+                .set(CONTACT.OWN_FOLDED, OwnFields.folded(begins))
+                .set(CONTACT.CREATED_AT, now)
+                .returning(CONTACT.ID)
+                .fetchSingle(CONTACT.ID);
+        return contacts.get(id);
+    }
+
+    // ------------------------------------------------------------------ networks
+
+    /** Who writes on a network under a name, as far as we have met them. */
+    public Optional<Author> author(long provider, String handle) {
+        return sql.selectFrom(CONTACT_HANDLE)
+                .where(CONTACT_HANDLE.PROVIDER_ID.eq(provider))
+                .and(CONTACT_HANDLE.HANDLE.eq(handle))
+                .fetchOptional(r -> new Author(
+                        r.getProviderId(), r.getHandle(), r.getName(), r.getAbout(), r.getFollowers(), r.getContactId()));
+    }
+
+    /** Under which names a contact writes on networks. */
+    public List<Author> names(ContactId contact) {
+        return sql.selectFrom(CONTACT_HANDLE)
+                .where(CONTACT_HANDLE.CONTACT_ID.eq(contact))
+                .orderBy(CONTACT_HANDLE.HANDLE)
+                .fetch(r -> new Author(
+                        r.getProviderId(), r.getHandle(), r.getName(), r.getAbout(), r.getFollowers(), r.getContactId()));
+    }
+
+    /**
+     * Who writes on a network under a name, with a contact of their own when they are met for the first time.
+     *
+     * @param name what they call themselves; it never makes them somebody else
+     */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public Author meet(long provider, String handle, String name, String about, int followers, Instant now) {
+        sql.execute("select pg_advisory_xact_lock(7431, hashtext(?))", provider + " " + handle);
+        Optional<Author> known = author(provider, handle);
+        String calls = cut(name.isBlank() ? handle : name.strip(), LONGEST_NAME);
+        if (known.isEmpty()) {
+            Contact made = make(calls, Optional.empty(), now);
+            sql.insertInto(CONTACT_HANDLE)
+                    .set(CONTACT_HANDLE.PROVIDER_ID, provider)
+                    .set(CONTACT_HANDLE.HANDLE, handle)
+                    .set(CONTACT_HANDLE.CONTACT_ID, made.id())
+                    .set(CONTACT_HANDLE.NAME, calls)
+                    .set(CONTACT_HANDLE.ABOUT, cut(about, LONGEST_ABOUT))
+                    .set(CONTACT_HANDLE.FOLLOWERS, followers)
+                    .set(CONTACT_HANDLE.SEEN_AT, now)
+                    .execute();
+        } else {
+            sql.update(CONTACT_HANDLE)
+                    .set(CONTACT_HANDLE.NAME, calls)
+                    .set(CONTACT_HANDLE.ABOUT, cut(about, LONGEST_ABOUT))
+                    .set(CONTACT_HANDLE.FOLLOWERS, followers)
+                    .set(CONTACT_HANDLE.SEEN_AT, now)
+                    .where(CONTACT_HANDLE.PROVIDER_ID.eq(provider))
+                    .and(CONTACT_HANDLE.HANDLE.eq(handle))
+                    .execute();
+        }
+        return author(provider, handle).orElseThrow();
+    }
+
+    private static String cut(String text, int most) {
+        return text.codePointCount(0, text.length()) <= most ? text : text.substring(0, text.offsetByCodePoints(0, most));
+    }
+}
