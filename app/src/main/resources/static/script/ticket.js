@@ -172,9 +172,16 @@ Pane.prototype.picture = function (range, files) {
     });
   });
 };
+Pane.prototype.counted = function () {
+  const place = this.form.querySelector("[data-most]");
+  if (!place) { return; }
+  const left = Number(place.dataset.most) - Array.from(this.quill.getText().trim()).length;
+  place.textContent = left < 0 ? -left + " letters too many" : left + " letters left";
+};
 Pane.prototype.changed = function () {
   const self = this;
   this.dirty = true;
+  this.counted();
   localStorage.setItem(this.key(), JSON.stringify(this.fields()));
   clearTimeout(this.timer);
   this.timer = setTimeout(() => { self.save(); }, 700);

@@ -38,8 +38,9 @@ create table told (
     id bigint generated always as identity primary key,
     provider_id bigint not null references provider,
     outside_id text not null,
-    -- The call or post that it is about.
+    -- The call or post that it is about, and another one that it answers.
     subject text not null,
+    regards text not null default '',
     at timestamptz not null,
     body text not null,
     received_at timestamptz not null,
@@ -51,6 +52,7 @@ create table told (
     unique (provider_id, outside_id)
 );
 create index told_subject on told (provider_id, subject);
+create index told_regards on told (provider_id, regards) where state = 'IDLE' and regards <> '';
 create index told_new on told (next_at, id) where state = 'NEW';
 create index told_idle on told (received_at) where state = 'IDLE';
 create index told_failed on told (id) where state = 'FAILED';
@@ -80,7 +82,8 @@ create index errand_message on errand (message_id) where message_id is not null;
 create table contact_handle (
     provider_id bigint not null references provider,
     handle text not null,
-    contact_id bigint not null references contact,
+    -- Nobody yet: they have no ticket.
+    contact_id bigint references contact,
     name text not null default '',
     about text not null default '',
     followers int not null default 0,
@@ -156,7 +159,7 @@ create table kept_search (
     words text not null,
     -- Whether what it finds becomes a ticket by itself.
     opens boolean not null default false,
-    team_id bigint references team,
+    found int not null default 0,
     version int not null default 0,
     removed_at timestamptz
 );
@@ -180,6 +183,8 @@ create table post (
     edited_at timestamptz,
     deleted_at timestamptz,
     likes int not null default 0,
+    -- The text before the last edit, and everything that is folded away with it.
+    before text not null default '',
     mood double precision not null default 0,
     signs text[] not null default '{}',
     searches bigint[] not null default '{}',

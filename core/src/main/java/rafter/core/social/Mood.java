@@ -11,7 +11,7 @@ import java.util.List;
 public record Mood(double score, List<Sign> signs) {
 
     /** From here on a mood is more than a word or two in passing. */
-    private static final double MARKED = 0.35;
+    public static final double MARKED = 0.35;
 
     public Mood {
         signs = List.copyOf(signs);

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jooq.DSLContext;
+import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
@@ -66,7 +67,7 @@ public class Errands extends WokenThreads {
     private final ProviderClient client;
     private final LiveNews news;
     private final Notices notices;
-    private final Tickets tickets;
+    private final ObjectProvider<Tickets> tickets;
     private final Guard guard;
     private final TransactionTemplate transaction;
     private final Clock clock;
@@ -77,7 +78,7 @@ public class Errands extends WokenThreads {
             ProviderClient client,
             LiveNews news,
             Notices notices,
-            Tickets tickets,
+            ObjectProvider<Tickets> tickets,
             Guard guard,
             TransactionTemplate transaction,
             Clock clock,
@@ -165,13 +166,21 @@ public class Errands extends WokenThreads {
         errand.setState(Delivery.State.FAILED.name());
         errand.setReason(words);
         Optional.ofNullable(errand.getTicket())
-                .map(ticket -> tickets.find(List.of(ticket)).get(ticket))
+                .map(ticket -> tickets.getObject().find(List.of(ticket)).get(ticket))
                 .flatMap(Ticket::owner)
                 .ifPresent(owner -> notices.tell(
-                        owner,
-                        errand.getTicket(),
-                        Notices.Kind.BOUNCED,
-                        errand.getTicket() + ": not sent. " + words));
+                        owner, errand.getTicket(), Notices.Kind.BOUNCED, errand.getTicket() + ": not sent. " + words));
+    }
+
+    /** On whose behalf something was done, and the entry that shows it. */
+    public record Sent(Optional<TicketNumber> ticket, Optional<MessageId> entry) {}
+
+    /** What was done under a key. */
+    public Optional<Sent> sent(String key) {
+        return sql.selectFrom(ERRAND)
+                .where(ERRAND.KEY.eq(key))
+                .fetchOptional(
+                        r -> new Sent(Optional.ofNullable(r.getTicket()), Optional.ofNullable(r.getMessageId())));
     }
 
     /** How the errands behind these entries stand. */

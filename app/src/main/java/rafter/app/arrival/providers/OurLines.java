@@ -64,7 +64,8 @@ public class OurLines {
     /** Those at providers of a kind. */
     public List<OurLine> all(Provider.Kind kind) {
         return current.get().stream()
-                .filter(line -> providers.of(line.provider())
+                .filter(line -> providers
+                        .of(line.provider())
                         .filter(provider -> provider.kind() == kind)
                         .isPresent())
                 .toList();
@@ -72,7 +73,9 @@ public class OurLines {
 
     /** Those at a provider. */
     public List<OurLine> at(long provider) {
-        return current.get().stream().filter(line -> line.provider() == provider).toList();
+        return current.get().stream()
+                .filter(line -> line.provider() == provider)
+                .toList();
     }
 
     /** The one that a provider means, letter case and spaces aside. */
@@ -145,18 +148,18 @@ public class OurLines {
     }
 
     private void check(OurLine line) {
-        Provider provider = providers.of(line.provider())
+        Provider provider = providers
+                .of(line.provider())
                 .orElseThrow(() -> new Problem.Invalid("That provider is not there any more." + KEPT));
         boolean call = provider.kind() == Provider.Kind.TELEPHONE;
         boolean fits = call
                 ? rafter.core.text.Phone.of(line.address()).isPresent()
                 : line.address().strip().matches("@[A-Za-z0-9._-]{1,60}");
         if (!fits) {
-            throw new Problem.Invalid(
-                    (call
-                                    ? "Write the number with digits, such as +44 20 5550 0100."
-                                    : "Write the name of the account as the network does, such as @ferries.")
-                            + KEPT);
+            throw new Problem.Invalid((call
+                            ? "Write the number with digits, such as +44 20 5550 0100."
+                            : "Write the name of the account as the network does, such as @ferries.")
+                    + KEPT);
         }
         if (line.name().isBlank() || line.name().strip().length() > LONGEST) {
             throw new Problem.Invalid("Give it a name of at most " + LONGEST + " letters." + KEPT);

@@ -11,7 +11,14 @@ import java.util.Optional;
  * @param trouble what went wrong when it was told something last; blank: nothing
  */
 public record Provider(
-        long id, Kind kind, String name, String word, String address, int version, String trouble, Optional<Instant> troubleAt) {
+        long id,
+        Kind kind,
+        String name,
+        String word,
+        String address,
+        int version,
+        String trouble,
+        Optional<Instant> troubleAt) {
 
     /** What a provider is. */
     public enum Kind {

@@ -78,7 +78,8 @@ public class ProviderClient {
             if (status / 100 == 2) {
                 return new Answer.Done(said);
             }
-            String words = said.path("words").isString() ? said.get("words").stringValue() : "It answered " + status + ".";
+            String words =
+                    said.path("words").isString() ? said.get("words").stringValue() : "It answered " + status + ".";
             String shown = words.length() > LONGEST_WORDS ? words.substring(0, LONGEST_WORDS) : words;
             boolean later = status / 100 != 4 || status == 408 || status == 425 || status == 429;
             return later ? new Answer.Silent(shown) : new Answer.Refused(shown);

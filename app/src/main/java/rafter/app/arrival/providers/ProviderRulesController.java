@@ -106,7 +106,9 @@ class ProviderRulesController {
             throw new Problem.NotFound("There is no such provider.");
         }
         model.addAttribute("secret", id == 0 ? "" : providers.secret(id, me.id()));
-        model.addAttribute("told", one.map(there -> rafter.address() + "/told/" + there.word()).orElse(""));
+        model.addAttribute(
+                "told",
+                one.map(there -> rafter.address() + "/told/" + there.word()).orElse(""));
         if (!model.containsAttribute("typed")) {
             model.addAttribute(
                     "typed",
@@ -210,7 +212,9 @@ class ProviderRulesController {
         if (!model.containsAttribute("typed")) {
             model.addAttribute("typed", one.map(ProviderRulesController::typed).orElseGet(Map::of));
             model.addAttribute(
-                    "says", one.map(line -> line.says().stream().map(OurLine.Wish::key).toList()).orElseGet(List::of));
+                    "says",
+                    one.map(line -> line.says().stream().map(OurLine.Wish::key).toList())
+                            .orElseGet(List::of));
         }
         return "arrival/providers/line";
     }
@@ -243,8 +247,8 @@ class ProviderRulesController {
             Duration after = text(typed, "after").isEmpty()
                     ? Duration.ZERO
                     : Amount.read(text(typed, "after"))
-                            .orElseThrow(() -> new Problem.Invalid(
-                                    "“" + text(typed, "after") + "” is no amount of time. Write it such as 45 s." + KEPT));
+                            .orElseThrow(() -> new Problem.Invalid("“" + text(typed, "after")
+                                    + "” is no amount of time. Write it such as 45 s." + KEPT));
             lines.save(
                     new OurLine(
                             id,

@@ -78,8 +78,10 @@ public class Providers {
 
     /** With what both sides sign, as text. */
     String secret(long provider) {
-        return secrets.open(
-                sql.select(PROVIDER.SECRET).from(PROVIDER).where(PROVIDER.ID.eq(provider)).fetchSingle(PROVIDER.SECRET));
+        return secrets.open(sql.select(PROVIDER.SECRET)
+                .from(PROVIDER)
+                .where(PROVIDER.ID.eq(provider))
+                .fetchSingle(PROVIDER.SECRET));
     }
 
     /** The same, for whoever sets the other side up. */
@@ -143,7 +145,8 @@ public class Providers {
         }
         if (!one.word().matches("[a-z][a-z0-9-]{1,39}")) {
             throw new Problem.Invalid(
-                    "The word in its address has two to forty small letters, figures and hyphens, a letter first." + KEPT);
+                    "The word in its address has two to forty small letters, figures and hyphens, a letter first."
+                            + KEPT);
         }
         if (!one.address().isEmpty() && !isWeb(one.address())) {
             throw new Problem.Invalid(

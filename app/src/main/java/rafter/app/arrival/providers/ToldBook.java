@@ -23,6 +23,7 @@ import org.jooq.impl.DSL;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
 import rafter.app.platform.Guard;
@@ -32,6 +33,7 @@ import rafter.core.id.PersonId;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * What providers told: kept as it came in one transaction, each thing once, and made something of afterwards, so that nothing is lost or doubled
@@ -144,6 +146,7 @@ public class ToldBook {
                 Told bare = new Told("", "", Instant.EPOCH, one);
                 String id = bare.text("id");
                 String subject = bare.text("subject");
+                bare.text("answers", "");
                 if (id.isBlank() || subject.isBlank() || Math.max(id.length(), subject.length()) > LONGEST_ID) {
                     return Optional.empty();
                 }
@@ -165,6 +168,7 @@ public class ToldBook {
                             .set(TOLD.PROVIDER_ID, provider.id())
                             .set(TOLD.OUTSIDE_ID, one.id())
                             .set(TOLD.SUBJECT, one.subject())
+                            .set(TOLD.REGARDS, one.text("answers", ""))
                             .set(TOLD.AT, one.at())
                             .set(TOLD.BODY, one.body().toString().replace("\\u0000", ""))
                             .set(TOLD.RECEIVED_AT, now)
@@ -235,7 +239,8 @@ public class ToldBook {
                 .toList();
         boolean used;
         try {
-            used = providers.of(providerId)
+            used = providers
+                    .of(providerId)
                     .filter(provider -> listeners.containsKey(provider.kind()))
                     .filter(provider -> Objects.requireNonNull(listeners.get(provider.kind()))
                             .take(provider, subject, all))
@@ -290,7 +295,41 @@ public class ToldBook {
 
     private org.jooq.Field<Instant> later() {
         return DSL.field(
-                "{0} + interval '1 second' * power(3, {1})", TOLD.NEXT_AT.getDataType(), DSL.val(clock.instant()), TOLD.ATTEMPTS);
+                "{0} + interval '1 second' * power(3, {1})",
+                TOLD.NEXT_AT.getDataType(), DSL.val(clock.instant()), TOLD.ATTEMPTS);
+    }
+
+    /** What answers something that came to nothing before may come to something now. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void answersTo(long provider, String subject) {
+        int woken = sql.update(TOLD)
+                .set(TOLD.STATE, "NEW")
+                .set(TOLD.NEXT_AT, clock.instant())
+                .where(TOLD.PROVIDER_ID.eq(provider))
+                .and(TOLD.REGARDS.eq(subject))
+                .and(TOLD.STATE.eq("IDLE"))
+                .execute();
+        if (woken > 0) {
+            news.told();
+        }
+    }
+
+    /** Takes the words out of everything that was told of something, for good; that it was told stays. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void forgetWords(long provider, String subject) {
+        sql.select(TOLD.ID, TOLD.BODY)
+                .from(TOLD)
+                .where(TOLD.PROVIDER_ID.eq(provider))
+                .and(TOLD.SUBJECT.eq(subject))
+                .forEach(row -> {
+                    JsonNode body = JSON.readTree(row.value2());
+                    if (body instanceof ObjectNode object && object.has("text")) {
+                        sql.update(TOLD)
+                                .set(TOLD.BODY, object.put("text", "").toString())
+                                .where(TOLD.ID.eq(row.value1()))
+                                .execute();
+                    }
+                });
     }
 
     // ------------------------------------------------------------------ what could not be read

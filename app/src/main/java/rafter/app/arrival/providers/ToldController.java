@@ -45,9 +45,10 @@ class ToldController {
         return switch (book.keep(provider.get(), time, signature, new String(body, StandardCharsets.UTF_8))) {
             case KEPT -> answer(HttpStatus.ACCEPTED, "kept");
             case FORGED -> answer(HttpStatus.UNAUTHORIZED, "not signed as we sign");
-            case UNREADABLE -> answer(
-                    HttpStatus.BAD_REQUEST,
-                    "write {\"told\": [{\"id\": …, \"subject\": …, \"at\": …, \"what\": …}]}, a thousand at most");
+            case UNREADABLE ->
+                answer(
+                        HttpStatus.BAD_REQUEST,
+                        "write {\"told\": [{\"id\": …, \"subject\": …, \"at\": …, \"what\": …}]}, a thousand at most");
         };
     }
 

@@ -173,7 +173,12 @@ public class CallBook {
                 .orElse(DSL.noCondition());
         return sql.selectFrom(CALL)
                 .where(CALL.ENDED_AT.isNotNull())
-                .and(unansweredOnly ? CALL.OUTCOME.ne(Course.Outcome.ANSWERED.name()).and(CALL.INCOMING) : DSL.noCondition())
+                .and(
+                        unansweredOnly
+                                ? CALL.OUTCOME
+                                        .ne(Course.Outcome.ANSWERED.name())
+                                        .and(CALL.INCOMING)
+                                : DSL.noCondition())
                 .and(earlier)
                 .orderBy(CALL.BEGAN_AT.desc(), CALL.ID.desc())
                 .limit(most)
@@ -268,11 +273,15 @@ public class CallBook {
                 .set(
                         CALL.MESSAGE_SECONDS,
                         course.message().map(length -> (int) length.toSeconds()).orElse(null))
-                .set(CALL.PERSON_ID, course.people().isEmpty() ? null : course.people().getLast())
+                .set(
+                        CALL.PERSON_ID,
+                        course.people().isEmpty() ? null : course.people().getLast())
                 // A word is over once they speak again with whom they call, whoever that is.
                 .set(
                         CALL.WORD_ID,
-                        course.state() == Course.State.HELD ? CALL.WORD_ID : DSL.inline((Long) null, CALL.WORD_ID.getDataType()))
+                        course.state() == Course.State.HELD
+                                ? CALL.WORD_ID
+                                : DSL.inline((Long) null, CALL.WORD_ID.getDataType()))
                 .where(CALL.ID.eq(id))
                 .execute();
     }
@@ -280,7 +289,10 @@ public class CallBook {
     /** Which ticket it is about. */
     @Transactional(propagation = Propagation.MANDATORY)
     void about(long id, Optional<TicketNumber> ticket) {
-        sql.update(CALL).set(CALL.TICKET, ticket.orElse(null)).where(CALL.ID.eq(id)).execute();
+        sql.update(CALL)
+                .set(CALL.TICKET, ticket.orElse(null))
+                .where(CALL.ID.eq(id))
+                .execute();
     }
 
     /** It opened a ticket. */
@@ -333,7 +345,10 @@ public class CallBook {
 
     /** With whom there is a word; nothing: with nobody any more. */
     void word(long id, Optional<PersonId> person) {
-        sql.update(CALL).set(CALL.WORD_ID, person.orElse(null)).where(CALL.ID.eq(id)).execute();
+        sql.update(CALL)
+                .set(CALL.WORD_ID, person.orElse(null))
+                .where(CALL.ID.eq(id))
+                .execute();
     }
 
     /** Whoever had it is free again. */
@@ -386,10 +401,8 @@ public class CallBook {
     /** A file of a call is with the exchange, and is to be fetched; the same one once. */
     @Transactional(propagation = Propagation.MANDATORY)
     void fileThere(long id, boolean voice, String path, Instant now) {
-        var known = new HashSet<>(Set.of(sql.select(CALL.FILES_KNOWN)
-                .from(CALL)
-                .where(CALL.ID.eq(id))
-                .fetchSingle(CALL.FILES_KNOWN)));
+        var known = new HashSet<>(Set.of(
+                sql.select(CALL.FILES_KNOWN).from(CALL).where(CALL.ID.eq(id)).fetchSingle(CALL.FILES_KNOWN)));
         if (known.add(path)) {
             sql.update(CALL)
                     .set(voice ? CALL.VOICE_FILE : CALL.RECORD_FILE, path)

@@ -85,7 +85,9 @@ class CallController {
         Viewer me = access.require(Right.WORK);
         List<CallBook.Call> past = calls.past(before, unanswered, MOST);
         model.addAttribute("going", sheets.lines(calls.going(), me));
-        model.addAttribute("mine", calls.of(me.id(), clock.instant()).map(CallBook.Call::id).orElse(0L));
+        model.addAttribute(
+                "mine",
+                calls.of(me.id(), clock.instant()).map(CallBook.Call::id).orElse(0L));
         model.addAttribute("past", sheets.lines(past, me));
         model.addAttribute("unanswered", unanswered);
         model.addAttribute("next", past.size() == MOST ? past.getLast().id() : null);
@@ -100,7 +102,8 @@ class CallController {
     String of(@PathVariable TicketNumber number) {
         access.require(Right.WORK);
         return calls.of(number)
-                .filter(call -> call.goesOn() || call.afterUntil().filter(clock.instant()::isBefore).isPresent())
+                .filter(call -> call.goesOn()
+                        || call.afterUntil().filter(clock.instant()::isBefore).isPresent())
                 .map(call -> "redirect:/calls/" + call.id())
                 .orElse("redirect:/tickets/" + number);
     }

@@ -117,7 +117,8 @@ public class CallDesk {
         Access.require(me, Right.WORK);
         return calls.find(id)
                 .filter(call -> call.ticket().isEmpty()
-                        || tickets.find(calls.goesOn(call.ticket().orElseThrow()), me).isPresent())
+                        || tickets.find(calls.goesOn(call.ticket().orElseThrow()), me)
+                                .isPresent())
                 .orElseThrow(() -> new Problem.NotFound("There is no such call."));
     }
 
@@ -189,8 +190,8 @@ public class CallDesk {
     /** Hands the call to the colleague with whom there was a word. */
     public void give(long id, Viewer me) {
         CallBook.Call call = mine(id, me, Course.State.HELD);
-        PersonId to = call.word()
-                .orElseThrow(() -> new Problem.Stale("Have a word with a colleague first." + UNCHANGED));
+        PersonId to =
+                call.word().orElseThrow(() -> new Problem.Stale("Have a word with a colleague first." + UNCHANGED));
         String name = persons.find(to).map(Person::name).orElse("");
         tell(call, "/give", Map.of("person", to.toString(), "name", name));
     }
@@ -206,7 +207,8 @@ public class CallDesk {
         }
         if (call.state() != state) {
             throw new Problem.Stale(
-                    (call.state() == Course.State.HELD ? "They are held already." : "They are not held any more.") + UNCHANGED);
+                    (call.state() == Course.State.HELD ? "They are held already." : "They are not held any more.")
+                            + UNCHANGED);
         }
         return call;
     }
@@ -218,8 +220,8 @@ public class CallDesk {
         switch (client.tell(provider, "POST", "/calls/" + call.outsideId() + what, body)) {
             case ProviderClient.Answer.Done done -> {}
             case ProviderClient.Answer.Refused refused -> throw new Problem.Invalid(refused.words() + UNCHANGED);
-            case ProviderClient.Answer.Silent silent -> throw new Problem.Invalid(
-                    silent.words() + " Try again, or use the telephone itself." + UNCHANGED);
+            case ProviderClient.Answer.Silent silent ->
+                throw new Problem.Invalid(silent.words() + " Try again, or use the telephone itself." + UNCHANGED);
         }
     }
 
@@ -252,7 +254,8 @@ public class CallDesk {
         Contact caller = contacts.get(contact);
         moves.move(number, ticket.contact(), caller.id(), clock.instant(), new Actor.Person(me.id()));
         if (!call.number().isBlank()
-                && known.ofNumber(call.number()).stream().noneMatch(one -> one.id().equals(contact))) {
+                && known.ofNumber(call.number()).stream()
+                        .noneMatch(one -> one.id().equals(contact))) {
             known.addNumber(contact, call.number());
         }
         news.call(id);
@@ -278,10 +281,11 @@ public class CallDesk {
             return;
         }
         if (!call.opened().equals(Optional.of(now))) {
-            throw new Problem.Stale("This call goes on with ticket " + now + " already; take it out there first." + UNCHANGED);
+            throw new Problem.Stale(
+                    "This call goes on with ticket " + now + " already; take it out there first." + UNCHANGED);
         }
-        Ticket ticket = tickets.find(into, me)
-                .orElseThrow(() -> new Problem.NotFound("There is no ticket " + into + "."));
+        Ticket ticket =
+                tickets.find(into, me).orElseThrow(() -> new Problem.NotFound("There is no ticket " + into + "."));
         Optional<PersonId> owner = held.hold(now, me).owner();
         acts.perform(now, new Act.Join(into), me);
         // Whoever speaks with them has the ticket; somebody else’s is left to them.
@@ -310,12 +314,11 @@ public class CallDesk {
         CallBook.Call call = call(id, me);
         Instant now = clock.instant();
         Instant due = when.filter(at -> at.isAfter(now) && at.isBefore(now.plus(FURTHEST)))
-                .orElseThrow(() -> new Problem.Invalid("Say when they are called back, at a time that is still to come." + UNCHANGED));
+                .orElseThrow(() -> new Problem.Invalid(
+                        "Say when they are called back, at a time that is still to come." + UNCHANGED));
         String what = "Call back " + CallListener.shown(call.number()) + (why.isBlank() ? "" : ": " + why.strip());
         acts.perform(
-                ticket(call),
-                new Act.SetTask(OptionalInt.empty(), what, Optional.of(me.id()), Optional.of(due)),
-                me);
+                ticket(call), new Act.SetTask(OptionalInt.empty(), what, Optional.of(me.id()), Optional.of(due)), me);
         news.call(id);
     }
 
@@ -373,8 +376,8 @@ public class CallDesk {
             throw new Problem.Invalid("The page sent no key with it. Load it again." + UNCHANGED);
         }
         String dialled = Phone.of(number)
-                .orElseThrow(() -> new Problem.Invalid(
-                        "“" + number + "” is no telephone number. Write it with digits, such as +44 20 5550 0100." + UNCHANGED))
+                .orElseThrow(() -> new Problem.Invalid("“" + number
+                        + "” is no telephone number. Write it with digits, such as +44 20 5550 0100." + UNCHANGED))
                 .written();
         From from = from().stream()
                 .filter(one -> line == 0 || one.line().id() == line)
@@ -385,23 +388,33 @@ public class CallDesk {
         });
         Optional<Long> made = transaction.execute(status -> begun(about, whom, dialled, from, key, me));
         if (made == null || made.isEmpty()) {
-            return transaction.execute(status -> calls.hold(from.provider().id(), key)).orElseThrow().id();
+            return transaction
+                    .execute(status -> calls.hold(from.provider().id(), key))
+                    .orElseThrow()
+                    .id();
         }
         long id = made.get();
         var body = Map.of(
-                "id", key, "number", dialled, "line", from.line().address(), "person", me.id().toString(), "name", me.name());
-        String trouble =
-                switch (client.tell(from.provider(), "POST", "/calls", body)) {
-                    case ProviderClient.Answer.Done done -> "";
-                    case ProviderClient.Answer.Refused refused -> refused.words();
-                    case ProviderClient.Answer.Silent silent -> silent.words();
-                };
+                "id",
+                key,
+                "number",
+                dialled,
+                "line",
+                from.line().address(),
+                "person",
+                me.id().toString(),
+                "name",
+                me.name());
+        String trouble = switch (client.tell(from.provider(), "POST", "/calls", body)) {
+            case ProviderClient.Answer.Done done -> "";
+            case ProviderClient.Answer.Refused refused -> refused.words();
+            case ProviderClient.Answer.Silent silent -> silent.words();
+        };
         if (!trouble.isEmpty()) {
             transaction.executeWithoutResult(status -> {
                 Optional<TicketNumber> ticket = calls.find(id).flatMap(CallBook.Call::ticket);
                 calls.undo(id);
-                ticket.filter(begun -> about.isEmpty())
-                        .ifPresent(begun -> acts.byItself(begun, new Act.Delete()));
+                ticket.filter(begun -> about.isEmpty()).ifPresent(begun -> acts.byItself(begun, new Act.Delete()));
             });
             throw new Problem.Invalid(trouble + " Nobody was called.");
         }

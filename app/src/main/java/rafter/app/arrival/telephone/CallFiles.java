@@ -34,8 +34,8 @@ public class CallFiles {
     private static final Duration PAUSE = Duration.ofSeconds(3);
     private static final int MOST_TRIES = 12;
     private static final Duration LONGEST_WAIT = Duration.ofHours(1);
-    private static final Map<String, String> ENDINGS =
-            Map.of("audio/wav", "wav", "audio/x-wav", "wav", "audio/mpeg", "mp3", "audio/ogg", "ogg", "audio/webm", "webm");
+    private static final Map<String, String> ENDINGS = Map.of(
+            "audio/wav", "wav", "audio/x-wav", "wav", "audio/mpeg", "mp3", "audio/ogg", "ogg", "audio/webm", "webm");
 
     /** Looks again and again. */
     @Configuration(proxyBeanMethods = false)
@@ -97,7 +97,9 @@ public class CallFiles {
         TicketNumber ticket = calls.goesOn(call.ticket().orElseThrow());
         try {
             ProviderClient.Fetched fetched = client.fetch(
-                    providers.of(call.provider()).orElseThrow(() -> new Told.Unreadable("the exchange is not there any more")),
+                    providers
+                            .of(call.provider())
+                            .orElseThrow(() -> new Told.Unreadable("the exchange is not there any more")),
                     file.path());
             keep(call, ticket, file.voice(), fetched);
             calls.fileDone(file, !file.voice(), Optional.empty());
@@ -129,7 +131,8 @@ public class CallFiles {
         var kept = List.of(new NewMessage.FileRef(sha256, name, type, fetched.content().length, ""));
         Instant now = clock.instant();
         if (!voice) {
-            String noticed = call.noticedAt().isPresent() ? "" : " The exchange did not tell that the notice was played.";
+            String noticed =
+                    call.noticedAt().isPresent() ? "" : " The exchange did not tell that the notice was played.";
             notes.add(
                     ticket,
                     "The call was recorded, " + CallWords.length(call.talked().plus(call.held())) + "." + noticed,
@@ -152,6 +155,10 @@ public class CallFiles {
                 "",
                 kept);
         arrivals.join(
-                ticket, contact, entry, false, lines.of(call.line()).orElseThrow().way(TelephoneChannel.KEY));
+                ticket,
+                contact,
+                entry,
+                false,
+                lines.of(call.line()).orElseThrow().way(TelephoneChannel.KEY));
     }
 }

@@ -240,12 +240,16 @@ class CallListener implements Listener {
                     call.id(),
                     outcome,
                     answered
-                            ? course.endedAt().map(end -> end.plus(line.after())).filter(now::isBefore)
+                            ? course.endedAt()
+                                    .map(end -> end.plus(line.after()))
+                                    .filter(now::isBefore)
                             : Optional.empty());
             call.entry().ifPresent(entry -> spoken.tell(entry, words()));
             call.opened().ifPresent(number -> spoken.tellFirst(number, rang(outcome)));
             ticket.ifPresent(number -> {
-                if (becomesTicket() && call.opened().equals(ticket) && tickets.hold(number).discarded()) {
+                if (becomesTicket()
+                        && call.opened().equals(ticket)
+                        && tickets.hold(number).discarded()) {
                     acts.byItself(number, new Act.Restore());
                 }
                 if (answered || !course.incoming()) {
@@ -275,12 +279,18 @@ class CallListener implements Listener {
 
         private String words() {
             String first = course.people().isEmpty() ? "" : name(course.people().getFirst());
-            String who = course.people().stream().map(CallListener.this::name).reduce((a, b) -> a + ", then " + b).orElse("");
+            String who = course.people().stream()
+                    .map(CallListener.this::name)
+                    .reduce((a, b) -> a + ", then " + b)
+                    .orElse("");
             String how = course.endedAt().isEmpty()
                     ? first + " speaks with them."
                     : who + " spoke with them for " + CallWords.length(course.talked())
-                            + (course.held().toSeconds() == 0 ? "" : ", held for " + CallWords.length(course.held())) + ".";
-            return (course.incoming() ? "Waited " + CallWords.length(course.waited()) + ". " : "Called " + shown(course.number()) + ". ")
+                            + (course.held().toSeconds() == 0 ? "" : ", held for " + CallWords.length(course.held()))
+                            + ".";
+            return (course.incoming()
+                            ? "Waited " + CallWords.length(course.waited()) + ". "
+                            : "Called " + shown(course.number()) + ". ")
                     + how;
         }
     }
@@ -292,5 +302,4 @@ class CallListener implements Listener {
     static String shown(String number) {
         return number.isBlank() ? HIDDEN : number;
     }
-
 }

@@ -26,13 +26,15 @@ final class CallReader {
 
     private static Optional<CallEvent> event(Told told) {
         return switch (told.what()) {
-            case "began" -> Optional.of(new CallEvent.Began(
-                    told.id(), told.at(), !told.is("outgoing"), cut(told.text("number", "")), told.text("line")));
+            case "began" ->
+                Optional.of(new CallEvent.Began(
+                        told.id(), told.at(), !told.is("outgoing"), cut(told.text("number", "")), told.text("line")));
             case "taken" -> Optional.of(new CallEvent.Taken(told.id(), told.at(), person(told)));
             case "held" -> Optional.of(new CallEvent.Held(told.id(), told.at()));
             case "resumed" -> Optional.of(new CallEvent.Resumed(told.id(), told.at()));
-            case "spoken" -> Optional.of(new CallEvent.Spoken(
-                    told.id(), told.at(), Duration.ofSeconds(Math.min(told.number("seconds"), SECONDS_OF_A_DAY))));
+            case "spoken" ->
+                Optional.of(new CallEvent.Spoken(
+                        told.id(), told.at(), Duration.ofSeconds(Math.min(told.number("seconds"), SECONDS_OF_A_DAY))));
             case "ended" -> Optional.of(new CallEvent.Ended(told.id(), told.at()));
             case "noticed", "recorded" -> Optional.empty();
             default -> throw told.unreadable("nothing is known of “" + told.what() + "” of a call");

@@ -90,7 +90,15 @@ class CallSheets {
 
     /** A ticket of theirs. */
     record Theirs(
-            TicketNumber number, String subject, String state, String turn, boolean open, String when, String last, String lastBy, boolean current) {}
+            TicketNumber number,
+            String subject,
+            String state,
+            String turn,
+            boolean open,
+            String when,
+            String last,
+            String lastBy,
+            boolean current) {}
 
     /** A call before this one. */
     record Before(long id, String when, String words) {}
@@ -125,7 +133,16 @@ class CallSheets {
 
     /** A call in a list. */
     record Line(
-            long id, String who, String company, String number, String line, String when, String words, String css, String with, Optional<TicketNumber> ticket) {}
+            long id,
+            String who,
+            String company,
+            String number,
+            String line,
+            String when,
+            String words,
+            String css,
+            String with,
+            Optional<TicketNumber> ticket) {}
 
     private final DSLContext sql;
     private final CallBook calls;
@@ -177,7 +194,9 @@ class CallSheets {
                 call.number(),
                 known.ofNumber(call.number()).stream()
                         .map(Contact::id)
-                        .flatMap(id -> caller(id, caller.filter(one -> one.id().equals(id)).isPresent()).stream())
+                        .flatMap(id -> caller(
+                                id, caller.filter(one -> one.id().equals(id)).isPresent())
+                                .stream())
                         .toList(),
                 caller.isPresent(),
                 caller,
@@ -216,13 +235,17 @@ class CallSheets {
                 CallWords.length(call.waited()),
                 CallWords.length(call.talked()),
                 CallWords.length(call.held()),
-                call.outcome().map(one -> CallWords.outcome(one, call.incoming())).orElse(""),
+                call.outcome()
+                        .map(one -> CallWords.outcome(one, call.incoming()))
+                        .orElse(""),
                 !recorded
                         ? ""
                         : call.noticedAt()
                                 .map(at -> "recorded, notice played " + TIME.format(at.atZone(home.zone())))
                                 .orElse("recorded once the notice is played"),
-                mine && !call.goesOn() && call.afterUntil().filter(now::isBefore).isPresent(),
+                mine
+                        && !call.goesOn()
+                        && call.afterUntil().filter(now::isBefore).isPresent(),
                 providers.of(call.provider()).map(Provider::trouble).orElse("The exchange is not there any more."));
     }
 
@@ -321,14 +344,16 @@ class CallSheets {
             return List.of();
         }
         return calls.earlier(call, CALLS).stream()
-                .map(one -> new Before(
-                        one.id(), Say.when(one.beganAt(), clock.instant(), home.zone()), outcome(one)))
+                .map(one -> new Before(one.id(), Say.when(one.beganAt(), clock.instant(), home.zone()), outcome(one)))
                 .toList();
     }
 
     private String outcome(CallBook.Call one) {
-        String how = one.outcome().map(all -> CallWords.outcome(all, one.incoming())).orElse("goes on");
-        String with = one.person().map(person -> " by " + name(person) + ", " + CallWords.length(one.talked())).orElse("");
+        String how =
+                one.outcome().map(all -> CallWords.outcome(all, one.incoming())).orElse("goes on");
+        String with = one.person()
+                .map(person -> " by " + name(person) + ", " + CallWords.length(one.talked()))
+                .orElse("");
         return (one.incoming() ? "called, " : "we called, ") + how + with;
     }
 
@@ -336,7 +361,8 @@ class CallSheets {
 
     /** Topics that tickets have, the most used first. */
     List<String> topics() {
-        return sql.select(TICKET.TOPIC)
+        return sql
+                .select(TICKET.TOPIC)
                 .from(TICKET)
                 .where(TICKET.TOPIC.ne(""))
                 .groupBy(TICKET.TOPIC)

@@ -1,10 +1,10 @@
 package rafter.app.arrival.telephone;
 
+import jakarta.annotation.PreDestroy;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
-import jakarta.annotation.PreDestroy;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
@@ -102,12 +102,11 @@ public class Ringing {
                         "/calls/" + call.outsideId() + "/ring",
                         Map.of("person", person.toString(), "name", name)))
                 .orElseGet(() -> new ProviderClient.Answer.Refused("The exchange is not there any more."));
-        Optional<String> trouble =
-                switch (answer) {
-                    case ProviderClient.Answer.Done done -> Optional.empty();
-                    case ProviderClient.Answer.Refused refused -> Optional.of(refused.words());
-                    case ProviderClient.Answer.Silent silent -> Optional.of(silent.words());
-                };
+        Optional<String> trouble = switch (answer) {
+            case ProviderClient.Answer.Done done -> Optional.empty();
+            case ProviderClient.Answer.Refused refused -> Optional.of(refused.words());
+            case ProviderClient.Answer.Silent silent -> Optional.of(silent.words());
+        };
         if (trouble.isPresent()) {
             calls.ringsNobody(call.id());
         }

@@ -58,7 +58,9 @@ class TelephoneChannel implements Channel {
 
     @Override
     public List<OurAddress> addresses() {
-        return lines.all(Provider.Kind.TELEPHONE).stream().map(OurLine::asAddress).toList();
+        return lines.all(Provider.Kind.TELEPHONE).stream()
+                .map(OurLine::asAddress)
+                .toList();
     }
 
     @Override

@@ -72,7 +72,8 @@ class WrittenDown {
         Instant now = clock.instant();
         // Their clock may go before ours.
         Instant began = at.isAfter(now) ? now : at;
-        var said = new Call.Said(call.incoming(), person, began, length, CallListener.shown(call.number()), notes.strip());
+        var said =
+                new Call.Said(call.incoming(), person, began, length, CallListener.shown(call.number()), notes.strip());
         int last = last(ticket);
         OptionalInt there = calls.logged(call.id())
                 .filter(id -> id <= last)
@@ -84,7 +85,10 @@ class WrittenDown {
     }
 
     private int last(TicketNumber ticket) {
-        return tickets.hold(ticket).work().calls().stream().mapToInt(Call::id).max().orElse(0);
+        return tickets.hold(ticket).work().calls().stream()
+                .mapToInt(Call::id)
+                .max()
+                .orElse(0);
     }
 
     /** Writes down what was typed since. */
@@ -92,7 +96,8 @@ class WrittenDown {
     void anew(CallBook.Call call) {
         call.ticket()
                 .map(calls::goesOn)
-                .filter(ticket -> call.person().isPresent() && calls.logged(call.id()).isPresent())
+                .filter(ticket ->
+                        call.person().isPresent() && calls.logged(call.id()).isPresent())
                 .ifPresent(ticket -> down(
                         call,
                         ticket,

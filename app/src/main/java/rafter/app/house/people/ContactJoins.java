@@ -155,7 +155,8 @@ public class ContactJoins {
 
     /** Their names on networks, each with its provider. */
     private String[] handles(ContactId contact) {
-        return sql.select(DSL.concat(CONTACT_HANDLE.PROVIDER_ID.cast(String.class), DSL.inline(" "), CONTACT_HANDLE.HANDLE))
+        return sql.select(DSL.concat(
+                        CONTACT_HANDLE.PROVIDER_ID.cast(String.class), DSL.inline(" "), CONTACT_HANDLE.HANDLE))
                 .from(CONTACT_HANDLE)
                 .where(CONTACT_HANDLE.CONTACT_ID.eq(contact))
                 .fetch(r -> r.value1())
@@ -219,8 +220,7 @@ public class ContactJoins {
         sql.update(CONTACT_HANDLE)
                 .set(CONTACT_HANDLE.CONTACT_ID, joined.gone())
                 .where(CONTACT_HANDLE.CONTACT_ID.eq(joined.kept()))
-                .and(DSL.concat(
-                                CONTACT_HANDLE.PROVIDER_ID.cast(String.class), DSL.inline(" "), CONTACT_HANDLE.HANDLE)
+                .and(DSL.concat(CONTACT_HANDLE.PROVIDER_ID.cast(String.class), DSL.inline(" "), CONTACT_HANDLE.HANDLE)
                         .in(List.of(row.getHandles())))
                 .execute();
         ContactCard kept = cards.get(joined.kept());

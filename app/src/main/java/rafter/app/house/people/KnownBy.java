@@ -21,6 +21,7 @@ import rafter.core.id.CompanyId;
 import rafter.core.id.ContactId;
 import rafter.core.text.Phone;
 import rafter.core.text.Words;
+import rafter.database.tables.records.ContactHandleRecord;
 
 /** Contacts known by their telephone, or by their name on a network; never by what they call themselves. */
 @Component
@@ -41,8 +42,10 @@ public class KnownBy {
      * @param name what they call themselves
      * @param about what they say of themselves
      * @param followers how many people read them
+     * @param contact nobody yet while they have no ticket
      */
-    public record Author(long provider, String handle, String name, String about, int followers, ContactId contact) {}
+    public record Author(
+            long provider, String handle, String name, String about, int followers, Optional<ContactId> contact) {}
 
     private final DSLContext sql;
     private final Contacts contacts;
@@ -64,7 +67,8 @@ public class KnownBy {
         }
         String digits = asked.get();
         Condition sameEnd = DSL.condition(
-                "right({0}, {1}) = {2}", CONTACT_PHONE.DIGITS, DSL.inline(END), DSL.val(digits.substring(digits.length() - END)));
+                "right({0}, {1}) = {2}",
+                CONTACT_PHONE.DIGITS, DSL.inline(END), DSL.val(digits.substring(digits.length() - END)));
         return sql
                 .select(CONTACT_PHONE.CONTACT_ID, CONTACT_PHONE.DIGITS)
                 .from(CONTACT_PHONE)
@@ -88,19 +92,20 @@ public class KnownBy {
     /** Writes a number down of a contact who has it not yet. */
     @Transactional(propagation = Propagation.MANDATORY)
     public void addNumber(ContactId contact, String number) {
-        Phone.of(number).ifPresent(phone -> sql.insertInto(CONTACT_PHONE)
-                .set(CONTACT_PHONE.CONTACT_ID, contact)
-                .set(CONTACT_PHONE.DIGITS, phone.digits())
-                .set(CONTACT_PHONE.WRITTEN, phone.written())
-                .set(
-                        CONTACT_PHONE.POSITION,
-                        DSL.select(DSL.coalesce(DSL.max(CONTACT_PHONE.POSITION), DSL.inline(-1))
-                                        .plus(1))
-                                .from(CONTACT_PHONE)
-                                .where(CONTACT_PHONE.CONTACT_ID.eq(contact))
-                                .asField())
-                .onConflictDoNothing()
-                .execute());
+        Phone.of(number)
+                .ifPresent(phone -> sql.insertInto(CONTACT_PHONE)
+                        .set(CONTACT_PHONE.CONTACT_ID, contact)
+                        .set(CONTACT_PHONE.DIGITS, phone.digits())
+                        .set(CONTACT_PHONE.WRITTEN, phone.written())
+                        .set(
+                                CONTACT_PHONE.POSITION,
+                                DSL.select(DSL.coalesce(DSL.max(CONTACT_PHONE.POSITION), DSL.inline(-1))
+                                                .plus(1))
+                                        .from(CONTACT_PHONE)
+                                        .where(CONTACT_PHONE.CONTACT_ID.eq(contact))
+                                        .asField())
+                        .onConflictDoNothing()
+                        .execute());
     }
 
     /** The numbers of a contact, as they were written. */
@@ -121,8 +126,8 @@ public class KnownBy {
     public Contact make(String name, Optional<CompanyId> company, Instant now) {
         String bare = name.strip();
         if (bare.isEmpty() || bare.length() > LONGEST_NAME) {
-            throw new Problem.Invalid(
-                    "Write who it is, in at most " + LONGEST_NAME + " letters. Nothing was saved; what you typed is still here.");
+            throw new Problem.Invalid("Write who it is, in at most " + LONGEST_NAME
+                    + " letters. Nothing was saved; what you typed is still here.");
         }
         var begins = inputs.presets(OwnField.Bearer.CONTACT);
         ContactId id = sql.insertInto(CONTACT)
@@ -139,13 +144,22 @@ public class KnownBy {
 
     // ------------------------------------------------------------------ networks
 
+    private static Author author(ContactHandleRecord r) {
+        return new Author(
+                r.getProviderId(),
+                r.getHandle(),
+                r.getName(),
+                r.getAbout(),
+                r.getFollowers(),
+                Optional.ofNullable(r.getContactId()));
+    }
+
     /** Who writes on a network under a name, as far as we have met them. */
     public Optional<Author> author(long provider, String handle) {
         return sql.selectFrom(CONTACT_HANDLE)
                 .where(CONTACT_HANDLE.PROVIDER_ID.eq(provider))
                 .and(CONTACT_HANDLE.HANDLE.eq(handle))
-                .fetchOptional(r -> new Author(
-                        r.getProviderId(), r.getHandle(), r.getName(), r.getAbout(), r.getFollowers(), r.getContactId()));
+                .fetchOptional(KnownBy::author);
     }
 
     /** Under which names a contact writes on networks. */
@@ -153,45 +167,51 @@ public class KnownBy {
         return sql.selectFrom(CONTACT_HANDLE)
                 .where(CONTACT_HANDLE.CONTACT_ID.eq(contact))
                 .orderBy(CONTACT_HANDLE.HANDLE)
-                .fetch(r -> new Author(
-                        r.getProviderId(), r.getHandle(), r.getName(), r.getAbout(), r.getFollowers(), r.getContactId()));
+                .fetch(KnownBy::author);
+    }
+
+    /** Somebody wrote on a network; nobody becomes a contact by that alone. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void seen(long provider, String handle, String name, String about, int followers, Instant now) {
+        String calls = cut(name.isBlank() ? handle : name.strip(), LONGEST_NAME);
+        sql.insertInto(CONTACT_HANDLE)
+                .set(CONTACT_HANDLE.PROVIDER_ID, provider)
+                .set(CONTACT_HANDLE.HANDLE, handle)
+                .set(CONTACT_HANDLE.NAME, calls)
+                .set(CONTACT_HANDLE.ABOUT, cut(about, LONGEST_ABOUT))
+                .set(CONTACT_HANDLE.FOLLOWERS, followers)
+                .set(CONTACT_HANDLE.SEEN_AT, now)
+                .onConflict(CONTACT_HANDLE.PROVIDER_ID, CONTACT_HANDLE.HANDLE)
+                .doUpdate()
+                .set(CONTACT_HANDLE.NAME, calls)
+                .set(CONTACT_HANDLE.ABOUT, cut(about, LONGEST_ABOUT))
+                .set(CONTACT_HANDLE.FOLLOWERS, followers)
+                .set(CONTACT_HANDLE.SEEN_AT, now)
+                .execute();
     }
 
     /**
-     * Who writes on a network under a name, with a contact of their own when they are met for the first time.
-     *
-     * @param name what they call themselves; it never makes them somebody else
+     * The contact who writes on a network under a name; made when there is none yet. What they call themselves makes them nobody else, however much
+     * it is like somebody’s name.
      */
     @Transactional(propagation = Propagation.MANDATORY)
-    public Author meet(long provider, String handle, String name, String about, int followers, Instant now) {
-        sql.execute("select pg_advisory_xact_lock(7431, hashtext(?))", provider + " " + handle);
-        Optional<Author> known = author(provider, handle);
-        String calls = cut(name.isBlank() ? handle : name.strip(), LONGEST_NAME);
-        if (known.isEmpty()) {
-            Contact made = make(calls, Optional.empty(), now);
-            sql.insertInto(CONTACT_HANDLE)
-                    .set(CONTACT_HANDLE.PROVIDER_ID, provider)
-                    .set(CONTACT_HANDLE.HANDLE, handle)
-                    .set(CONTACT_HANDLE.CONTACT_ID, made.id())
-                    .set(CONTACT_HANDLE.NAME, calls)
-                    .set(CONTACT_HANDLE.ABOUT, cut(about, LONGEST_ABOUT))
-                    .set(CONTACT_HANDLE.FOLLOWERS, followers)
-                    .set(CONTACT_HANDLE.SEEN_AT, now)
-                    .execute();
-        } else {
-            sql.update(CONTACT_HANDLE)
-                    .set(CONTACT_HANDLE.NAME, calls)
-                    .set(CONTACT_HANDLE.ABOUT, cut(about, LONGEST_ABOUT))
-                    .set(CONTACT_HANDLE.FOLLOWERS, followers)
-                    .set(CONTACT_HANDLE.SEEN_AT, now)
-                    .where(CONTACT_HANDLE.PROVIDER_ID.eq(provider))
-                    .and(CONTACT_HANDLE.HANDLE.eq(handle))
-                    .execute();
+    public Contact ofHandle(long provider, String handle, Instant now) {
+        ContactHandleRecord row = sql.selectFrom(CONTACT_HANDLE)
+                .where(CONTACT_HANDLE.PROVIDER_ID.eq(provider))
+                .and(CONTACT_HANDLE.HANDLE.eq(handle))
+                .forUpdate()
+                .fetchOptional()
+                .orElseThrow(() -> new Problem.NotFound("Nobody is known by " + handle + "."));
+        if (row.getContactId() == null) {
+            row.setContactId(make(row.getName(), Optional.empty(), now).id());
+            row.store(CONTACT_HANDLE.CONTACT_ID);
         }
-        return author(provider, handle).orElseThrow();
+        return contacts.get(row.getContactId());
     }
 
     private static String cut(String text, int most) {
-        return text.codePointCount(0, text.length()) <= most ? text : text.substring(0, text.offsetByCodePoints(0, most));
+        return text.codePointCount(0, text.length()) <= most
+                ? text
+                : text.substring(0, text.offsetByCodePoints(0, most));
     }
 }

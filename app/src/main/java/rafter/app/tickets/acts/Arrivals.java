@@ -144,6 +144,18 @@ public class Arrivals {
         return held.number();
     }
 
+    /** The entry with which a ticket began. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public MessageId first(TicketNumber number) {
+        writes.settle(List.of(number));
+        return sql.select(MESSAGE.ID)
+                .from(MESSAGE)
+                .where(MESSAGE.TICKET.eq(number))
+                .orderBy(MESSAGE.SEQ)
+                .limit(1)
+                .fetchSingle(MESSAGE.ID);
+    }
+
     /** Tells the earlier ticket, too, where it goes on. */
     private void continues(TicketNumber earlier, TicketNumber later, String why, Instant now) {
         store.append(store.hold(earlier), List.of(new TicketEvent.Continued(now, Actor.system(), later, why)), now);

@@ -40,19 +40,9 @@ public class Spoken {
     @Transactional(propagation = Propagation.MANDATORY)
     public TicketNumber open(Way way, OurAddress ours, ContactId contact, String subject, PersonId by, Instant now) {
         var opened = new TicketEvent.Opened(
-                now,
-                new Actor.Person(by),
-                TicketEvent.Origin.OURS,
-                way,
-                subject,
-                contact,
-                Priority.P3,
-                ours.team());
+                now, new Actor.Person(by), TicketEvent.Origin.OURS, way, subject, contact, Priority.P3, ours.team());
         TicketStore.Held held = store.begin(opened);
-        store.append(
-                held,
-                List.of(new TicketEvent.OwnerChanged(now, new Actor.Person(by), Optional.of(by))),
-                now);
+        store.append(held, List.of(new TicketEvent.OwnerChanged(now, new Actor.Person(by), Optional.of(by))), now);
         return held.number();
     }
 

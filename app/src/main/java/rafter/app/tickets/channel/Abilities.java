@@ -29,6 +29,11 @@ public record Abilities(
         return subject;
     }
 
+    /** Whether anything can be written by it at all. */
+    public boolean written() {
+        return longest.isEmpty() || longest.getAsInt() > 0;
+    }
+
     /** What a channel can do that this installation does not have. */
     static final Abilities NONE = new Abilities(false, false, OptionalInt.of(0), false, false, false, false, "");
 }

@@ -63,6 +63,11 @@ public interface Channel {
         return Optional.empty();
     }
 
+    /** From which of our addresses they can be answered, where there are several to choose from; the usual one first. */
+    default List<OurAddress> from(TicketNumber ticket) {
+        return ours(ticket).stream().toList();
+    }
+
     /** The page on which a ticket is worked on that is theirs who took it. */
     default String desk(TicketNumber ticket) {
         return "/tickets/" + ticket;

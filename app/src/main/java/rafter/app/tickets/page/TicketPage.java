@@ -32,6 +32,7 @@ import rafter.app.house.access.Viewer;
 import rafter.app.house.access.Viewers;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Contacts;
+import rafter.app.house.people.KnownBy;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Languages;
 import rafter.app.platform.Problem;
@@ -121,6 +122,7 @@ class TicketPage {
             String plan,
             List<String> addresses,
             List<String> phones,
+            List<String> handles,
             List<OwnFields.OwnValue> own,
             String localTime,
             String language,
@@ -143,6 +145,7 @@ class TicketPage {
     private final Channels channels;
     private final TicketStates states;
     private final Viewers viewers;
+    private final KnownBy known;
 
     TicketPage(
             DSLContext sql,
@@ -155,7 +158,9 @@ class TicketPage {
             Channels channels,
             Clock clock,
             TicketStates states,
-            Viewers viewers) {
+            Viewers viewers,
+            KnownBy known) {
+        this.known = known;
         this.viewers = viewers;
         this.states = states;
         this.channels = channels;
@@ -285,6 +290,9 @@ class TicketPage {
                 Optional.ofNullable(contact.value5()).orElse(""),
                 list(contact.value2()),
                 list(contact.value3()),
+                known.names(ticket.contact()).stream()
+                        .map(KnownBy.Author::handle)
+                        .toList(),
                 own,
                 localTime(contact.get(CONTACT.ZONE), now),
                 Languages.name(contact.get(CONTACT.LANGUAGE)),

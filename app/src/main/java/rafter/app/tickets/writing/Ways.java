@@ -5,6 +5,7 @@ import static rafter.database.Tables.CONTACT_ADDRESS;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.stream.Stream;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -17,6 +18,7 @@ import rafter.app.tickets.acts.Ends;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.Channels;
+import rafter.app.tickets.channel.OurAddress;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Ticket;
@@ -28,6 +30,9 @@ public class Ways {
 
     /** A way, as people choose it. */
     public record Choice(String key, String name, boolean now) {}
+
+    /** Between a channel and one of our addresses on it. */
+    private static final char BETWEEN = ':';
 
     private final DSLContext sql;
     private final Channels channels;
@@ -45,15 +50,32 @@ public class Ways {
     public List<Choice> of(TicketNumber number, Ticket ticket) {
         return channels.all().stream()
                 .filter(one -> one.key().equals(ticket.channel())
-                        || way(number, ticket, one).isPresent())
-                .map(one -> new Choice(one.key(), one.name(), one.key().equals(ticket.channel())))
+                        || way(number, ticket, one, OptionalLong.empty()).isPresent())
+                .flatMap(one -> choices(number, ticket, one))
                 .toList();
     }
 
+    /** Where there are several addresses of ours on a channel, each is a way of its own. */
+    private static Stream<Choice> choices(TicketNumber number, Ticket ticket, Channel channel) {
+        List<OurAddress> from = channel.from(number);
+        boolean now = channel.key().equals(ticket.channel());
+        if (from.size() < 2) {
+            return Stream.of(new Choice(channel.key(), channel.name(), now));
+        }
+        return from.stream()
+                .map(ours -> new Choice(
+                        channel.key() + BETWEEN + ours.id(),
+                        channel.name() + ", from " + ours.address(),
+                        now && ticket.way().address().equals(OptionalLong.of(ours.id()))));
+    }
+
     /** By which of our addresses on a channel the customer can be answered; nothing where they cannot. */
-    private Optional<Way> way(TicketNumber number, Ticket ticket, Channel channel) {
+    private Optional<Way> way(TicketNumber number, Ticket ticket, Channel channel, OptionalLong from) {
         if (channel.reaches(number).isPresent()) {
-            return channel.ours(number).map(ours -> new Way(channel.key(), OptionalLong.of(ours.id())));
+            return channel.from(number).stream()
+                    .filter(ours -> from.isEmpty() || ours.id() == from.getAsLong())
+                    .findFirst()
+                    .map(ours -> new Way(channel.key(), OptionalLong.of(ours.id())));
         }
         boolean reachable = channel.abilities().letters()
                 && sql
@@ -85,9 +107,14 @@ public class Ways {
         if (key.equals(ticket.channel())) {
             return;
         }
+        int between = key.indexOf(BETWEEN);
+        String channel = between < 0 ? key : key.substring(0, between);
+        String address = between < 0 ? "" : key.substring(between + 1);
+        OptionalLong from =
+                address.matches("\\d{1,15}") ? OptionalLong.of(Long.parseLong(address)) : OptionalLong.empty();
         Way way = channels.all().stream()
-                .filter(one -> one.key().equals(key))
-                .flatMap(one -> way(number, ticket, one).stream())
+                .filter(one -> one.key().equals(channel))
+                .flatMap(one -> way(number, ticket, one, from).stream())
                 .findFirst()
                 .orElseThrow(() -> new Problem.Invalid(
                         "The customer cannot be reached by that way. Nothing was changed; your draft is kept."));

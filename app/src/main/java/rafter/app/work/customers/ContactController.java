@@ -30,6 +30,7 @@ import rafter.app.house.people.ContactCard;
 import rafter.app.house.people.ContactCards;
 import rafter.app.house.people.ContactJoins;
 import rafter.app.house.people.Duplicates;
+import rafter.app.house.people.KnownBy;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Languages;
 import rafter.app.platform.Problem;
@@ -58,6 +59,7 @@ class ContactController {
     private final DSLContext sql;
     private final ContactCards cards;
     private final Duplicates duplicates;
+    private final KnownBy known;
     private final ContactJoins joins;
     private final Companies companies;
     private final OwnFields fields;
@@ -71,6 +73,7 @@ class ContactController {
             DSLContext sql,
             ContactCards cards,
             Duplicates duplicates,
+            KnownBy known,
             ContactJoins joins,
             Companies companies,
             OwnFields fields,
@@ -83,6 +86,7 @@ class ContactController {
         this.sql = sql;
         this.cards = cards;
         this.duplicates = duplicates;
+        this.known = known;
         this.joins = joins;
         this.companies = companies;
         this.fields = fields;
@@ -115,6 +119,9 @@ class ContactController {
         model.addAttribute("zones", new TreeSet<>(ZoneId.getAvailableZoneIds()));
         model.addAttribute("addresses", String.join("\n", card.addresses()));
         model.addAttribute("phones", String.join("\n", card.phones()));
+        model.addAttribute(
+                "handles",
+                known.names(card.id()).stream().map(KnownBy.Author::handle).toList());
         model.addAttribute("tickets", tickets(card.id(), me));
         model.addAttribute("most", TICKETS);
         model.addAttribute("twins", duplicates.of(card.id()));

@@ -50,7 +50,8 @@ public final class FarSide implements AutoCloseable {
         server.createContext("/", exchange -> {
             try (exchange) {
                 String body = new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8);
-                asked.add(new Asked(exchange.getRequestMethod(), exchange.getRequestURI().getPath(), body));
+                asked.add(new Asked(
+                        exchange.getRequestMethod(), exchange.getRequestURI().getPath(), body));
                 boolean get = exchange.getRequestMethod().equals("GET");
                 byte[] out = get && answers == 200
                         ? file

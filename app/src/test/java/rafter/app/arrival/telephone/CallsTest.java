@@ -79,7 +79,10 @@ class CallsTest extends Browsing {
         clock().set(from.plusSeconds(600));
         exchange = new FarSide(Provider.Kind.TELEPHONE, uri("/"));
         line = exchange.line(
-                "+44 20 5550 " + unique(), Set.of(Wish.ABANDONED, Wish.RECORDED), Duration.ofSeconds(90), Optional.empty());
+                "+44 20 5550 " + unique(),
+                Set.of(Wish.ABANDONED, Wish.RECORDED),
+                Duration.ofSeconds(90),
+                Optional.empty());
     }
 
     @AfterEach
@@ -112,7 +115,13 @@ class CallsTest extends Browsing {
     }
 
     private Map<String, Object> taken(int seconds) {
-        return event(call + "-t" + seconds, call, at(seconds), "taken", "person", imani().id().toString());
+        return event(
+                call + "-t" + seconds,
+                call,
+                at(seconds),
+                "taken",
+                "person",
+                imani().id().toString());
     }
 
     private Map<String, Object> told(String what, int seconds, Object... more) {
@@ -247,12 +256,16 @@ class CallsTest extends Browsing {
     @Test
     void what_is_not_signed_as_we_sign_is_not_kept() throws Exception {
         String body = "{\"told\":[]}";
-        assertThat(exchange.send(body, "another secret", clock().instant()).statusCode()).isEqualTo(401);
-        assertThat(exchange.send(body, exchange.secret(), clock().instant().minusSeconds(301)).statusCode())
+        assertThat(exchange.send(body, "another secret", clock().instant()).statusCode())
                 .isEqualTo(401);
-        assertThat(exchange.send(body, exchange.secret(), clock().instant().plusSeconds(301)).statusCode())
+        assertThat(exchange.send(body, exchange.secret(), clock().instant().minusSeconds(301))
+                        .statusCode())
                 .isEqualTo(401);
-        assertThat(exchange.send(body, exchange.secret(), clock().instant().minusSeconds(290)).statusCode())
+        assertThat(exchange.send(body, exchange.secret(), clock().instant().plusSeconds(301))
+                        .statusCode())
+                .isEqualTo(401);
+        assertThat(exchange.send(body, exchange.secret(), clock().instant().minusSeconds(290))
+                        .statusCode())
                 .isEqualTo(202);
     }
 
@@ -298,7 +311,8 @@ class CallsTest extends Browsing {
     // ------------------------------------------------------------------ files
 
     @Test
-    void what_was_spoken_on_the_machine_comes_as_a_file_with_its_length_also_when_the_exchange_was_down() throws Exception {
+    void what_was_spoken_on_the_machine_comes_as_a_file_with_its_length_also_when_the_exchange_was_down()
+            throws Exception {
         exchange.answers(503);
         exchange.tell(List.of(began(), told("spoken", 20, "seconds", 34, "file", "/files/v1"), told("ended", 54)));
         assertThat(files.fetchOne()).isTrue();
@@ -351,8 +365,7 @@ class CallsTest extends Browsing {
         assertThatThrownBy(() -> desk.give(id, sefa())).isInstanceOf(Problem.NoRight.class);
         desk.give(id, imani());
         assertThat(exchange.asked().stream().map(FarSide.Asked::path))
-                .containsExactly(
-                        "/calls/" + call + "/hold", "/calls/" + call + "/word", "/calls/" + call + "/give");
+                .containsExactly("/calls/" + call + "/hold", "/calls/" + call + "/word", "/calls/" + call + "/give");
         exchange.tell(List.of(told("taken", 40, "person", sefa().id().toString())));
         assertThat(ticket().owner()).contains(sefa().id());
         assertThat(call().word()).isEmpty();
@@ -395,7 +408,8 @@ class CallsTest extends Browsing {
         assertThat(call().ticket()).contains(earlier);
         assertThat(ticket().owner()).contains(imani().id());
         exchange.tell(List.of(told("ended", 60)));
-        assertThat(tickets.find(earlier, ravi()).orElseThrow().work().shownCalls()).hasSize(1);
+        assertThat(tickets.find(earlier, ravi()).orElseThrow().work().shownCalls())
+                .hasSize(1);
         assertThat(ticket().tags()).as("they were called back, as it were").doesNotContain("call back");
         assertThatThrownBy(() -> desk.goOn(id, new TicketNumber(1), imani())).isInstanceOf(Problem.Stale.class);
     }
@@ -509,7 +523,12 @@ class CallsTest extends Browsing {
                 .contains("Nobody was called");
         assertThat(sql().fetchCount(TICKET, TICKET.DISCARDED.isFalse())).isEqualTo(before);
         assertThatThrownBy(() -> desk.callOut(
-                        Optional.empty(), Optional.empty(), "ferry", line.id(), "press-of-a-button-" + unique(), imani()))
+                        Optional.empty(),
+                        Optional.empty(),
+                        "ferry",
+                        line.id(),
+                        "press-of-a-button-" + unique(),
+                        imani()))
                 .isInstanceOf(Problem.Invalid.class);
     }
 
@@ -518,8 +537,8 @@ class CallsTest extends Browsing {
         exchange.tell(List.of(began(), taken(10), told("ended", 60)));
         desk.callBack(call().id(), Optional.of(clock().instant().plusSeconds(3600)), "the slot", imani());
         assertThat(ticket().work().tasks().getFirst().what()).isEqualTo("Call back " + number + ": the slot");
-        assertThatThrownBy(() -> desk.callBack(
-                        call().id(), Optional.of(clock().instant().minusSeconds(1)), "", imani()))
+        assertThatThrownBy(() ->
+                        desk.callBack(call().id(), Optional.of(clock().instant().minusSeconds(1)), "", imani()))
                 .isInstanceOf(Problem.Invalid.class);
     }
 
@@ -535,8 +554,10 @@ class CallsTest extends Browsing {
                 .contains(ingrid.name())
                 .contains("talked 4:10, held 0:20, answered");
         assertThat(get("/calls?unanswered=true").body()).doesNotContain(ingrid.name());
-        assertThat(get("/calls/of/" + call().ticket().orElseThrow()).uri().getPath()).startsWith("/tickets/");
+        assertThat(get("/calls/of/" + call().ticket().orElseThrow()).uri().getPath())
+                .startsWith("/tickets/");
         assertThat(get("/calls/999999999").statusCode()).isEqualTo(404);
-        assertThat(get("/calls/out?ticket=" + call().ticket().orElseThrow()).body()).contains(number);
+        assertThat(get("/calls/out?ticket=" + call().ticket().orElseThrow()).body())
+                .contains(number);
     }
 }
