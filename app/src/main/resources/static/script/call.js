@@ -58,13 +58,13 @@ function keep() {
     .then(answer => answer.json().then(said => {
       if (answer.ok) {
         notes.dataset.version = said.version;
-        kept.textContent = unsent || quiet ? "" : "Kept";
+        kept.textContent = unsent || quiet ? "" : "Saved";
       } else {
         kept.textContent = said.words;
       }
     }))
     .catch(() => {
-      kept.textContent = "Not kept yet: the connection is interrupted. It is tried again.";
+      kept.textContent = "Not saved yet: the connection is interrupted. It is tried again.";
       quiet = setTimeout(keep, AGAIN);
     })
     .finally(() => {

@@ -26,13 +26,23 @@ public final class OutsideApplication {
         Cast.PEOPLE.forEach(person -> world.mailbox(person.address()));
         Cast.EXPERTS.forEach(expert -> world.mailbox(expert.address()));
         Cast.MAILBOXES.forEach(box -> world.mailbox(box.address()));
-        var page = new OutsidePage(world, Clock.systemUTC(), settings.getOrDefault("outside.rafter", ""));
+        URI rafter = URI.create(settings.getOrDefault("outside.rafter", "http://127.0.0.1:8400"));
+        Clock clock = Clock.systemUTC();
+        var telephones = new Telephones(
+                new Teller(rafter.resolve("/told/exchange"), Cast.EXCHANGE_SECRET, clock),
+                Cast.LINES.stream()
+                        .filter(Cast.Line::recorded)
+                        .map(Cast.Line::number)
+                        .toList(),
+                clock);
+        var gangway = new Gangway(new Teller(rafter.resolve("/told/gangway"), Cast.NETWORK_SECRET, clock));
+        var page = new OutsidePage(world, clock, settings.getOrDefault("outside.rafter", ""), telephones, gangway);
         page.start(Integer.parseInt(settings.getOrDefault("server.port", "8490")));
         if (Boolean.parseBoolean(settings.getOrDefault("outside.tide", "false"))) {
-            URI rafter = URI.create(settings.getOrDefault("outside.rafter", "http://127.0.0.1:8400"));
-            new Tide(world, Clock.systemUTC()).start(rafter);
+            new Tide(world, clock).start(rafter);
             new Shift(rafter).start();
             new Chatters(rafter).start();
+            new Voices(telephones, gangway).start();
         }
         System.out.println("The outside is there: SMTP " + world.smtpPort() + ", IMAP " + world.imapPort());
     }

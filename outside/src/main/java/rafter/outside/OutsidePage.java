@@ -66,8 +66,10 @@ final class OutsidePage {
     private final Clock clock;
     private final String rafter;
     private final SpringTemplateEngine templates = new SpringTemplateEngine();
+    private final Services services;
 
-    OutsidePage(MailWorld world, Clock clock, String rafter) {
+    OutsidePage(MailWorld world, Clock clock, String rafter, Telephones telephones, Gangway gangway) {
+        this.services = new Services(telephones, gangway, templates, rafter);
         this.world = world;
         this.clock = clock;
         this.rafter = rafter;
@@ -101,6 +103,9 @@ final class OutsidePage {
 
     private void route(HttpExchange exchange, Map<String, String> query) throws IOException, MessagingException {
         String path = exchange.getRequestURI().getPath();
+        if (services.answered(exchange, path, query)) {
+            return;
+        }
         if (path.startsWith("/program")) {
             program(exchange, path, query);
         } else if (exchange.getRequestMethod().equals("POST")) {
@@ -153,7 +158,7 @@ final class OutsidePage {
         answer(exchange, page.isPresent() ? 200 : 404, "text/html; charset=utf-8", body);
     }
 
-    private static String header(HttpExchange exchange, String name) {
+    static String header(HttpExchange exchange, String name) {
         return Optional.ofNullable(exchange.getRequestHeaders().getFirst(name)).orElse("");
     }
 
@@ -334,6 +339,17 @@ final class OutsidePage {
         answer(exchange, 200, "application/octet-stream", part.getInputStream().readAllBytes());
     }
 
+    /** What a form sent. */
+    static Map<String, String> form(HttpExchange exchange) throws IOException {
+        return query(new String(exchange.getRequestBody().readNBytes(LARGEST_CALL), StandardCharsets.UTF_8));
+    }
+
+    /** Goes on with another page. */
+    static void seeOther(HttpExchange exchange, String path) throws IOException {
+        exchange.getResponseHeaders().add("Location", path);
+        exchange.sendResponseHeaders(303, -1);
+    }
+
     private static Map<String, String> query(@org.jspecify.annotations.Nullable String raw) {
         var all = new HashMap<String, String>();
         for (String pair : raw == null ? new String[0] : raw.split("&")) {
@@ -345,7 +361,7 @@ final class OutsidePage {
         return all;
     }
 
-    private static void answer(HttpExchange exchange, int status, String type, byte[] body) throws IOException {
+    static void answer(HttpExchange exchange, int status, String type, byte[] body) throws IOException {
         exchange.getResponseHeaders().add("Content-Type", type);
         exchange.sendResponseHeaders(status, body.length == 0 ? -1 : body.length);
         exchange.getResponseBody().write(body);

@@ -80,5 +80,55 @@ public final class Cast {
             new Someone("Emeka Nwosu", "emeka.nwosu@post.example", ""),
             new Someone("Hanna Lund", "hanna.lund@seamail.example", ""));
 
+    /** With what the ferry line and its exchange sign; for the demo alone. */
+    public static final String EXCHANGE_SECRET = "demo-exchange-secret-not-for-real-use";
+
+    /** The same for the network. */
+    public static final String NETWORK_SECRET = "demo-network-secret-not-for-real-use";
+
+    /** A telephone line of the ferry line. */
+    public record Line(String number, String name, String team, boolean recorded) {}
+
+    public static final List<Line> LINES = List.of(
+            new Line("+999 32 960 100", "Bookings", "Passengers", true),
+            new Line("+999 32 960 140", "Freight", "Freight desk", false));
+
+    /** Somebody who calls, with a number that no telephone has. */
+    public record Caller(String name, String number) {}
+
+    public static final List<Caller> CALLERS = List.of(
+            new Caller("Dov Reiss", "+999 32 960 211"),
+            new Caller("Tamsin Okafor", "+999 32 960 233"),
+            new Caller("Per Aamodt", "+999 32 960 254"),
+            new Caller("Ana Quist", "+999 32 960 278"),
+            new Caller("Noor Haddad", "+999 32 960 302"),
+            new Caller("Greta Moen", "+999 32 960 327"),
+            new Caller("somebody unknown", "+999 32 960 999"),
+            new Caller("a hidden number", ""));
+
+    /** Accounts of the ferry line on the network. */
+    public static final List<Line> ACCOUNTS = List.of(
+            new Line("@ternpassage", "Tern Passage", "Passengers", false),
+            new Line("@ternfreight", "Tern Passage Freight", "Freight desk", false));
+
+    /** Somebody who writes on the network. */
+    public record Voice(String handle, String name, String about, int followers) {}
+
+    public static final List<Voice> VOICES = List.of(
+            new Voice("@ternpassage", "Tern Passage Ferries", "Four towns, two vessels.", 4210),
+            new Voice("@ternfreight", "Tern Passage Freight", "Slots by the metre.", 612),
+            new Voice("@noorontheroad", "Noor", "Four wheels, two of them large.", 890),
+            new Voice("@brambrews", "Bram L.", "Beer crosses water, too.", 1530),
+            new Voice("@skelbyview", "Skelby View", "A window on the harbour.", 3120),
+            new Voice("@oskardahl", "Oskar Dahl", "Commutes by boat.", 148),
+            new Voice("@wenpaints", "Wen Z", "Watercolours of weather.", 402),
+            new Voice("@hannalund", "Hanna Lund", "", 77),
+            new Voice("@kaisan", "Kaisa N.", "Reads on deck.", 215),
+            new Voice("@piotrz", "Piotr", "Lorries and long bridges.", 96),
+            new Voice("@fatousarr", "Fatou Sarr", "Teaches at North Quill.", 331),
+            new Voice("@harbourlottery", "Harbour Lottery", "WIN WIN WIN", 12),
+            new Voice("@cecilym", "Cecily", "Two dogs, one ticket.", 264),
+            new Voice("@rowanpell", "Rowan Pell", "", 58));
+
     private Cast() {}
 }

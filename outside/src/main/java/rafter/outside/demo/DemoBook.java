@@ -136,6 +136,24 @@ final class DemoBook {
                 Optional.of(ALWAYS),
                 Map.of(Objective.FIRST_REPLY, minutes(2), Objective.NEXT_REPLY, minutes(3)),
                 List.of());
+        var callBacks = new Policy(
+                "call-back",
+                "Call back",
+                "Somebody called and spoke with nobody.",
+                true,
+                new Criteria.All(List.of(Criteria.test(KnownField.TAGS, Operator.HAS_ANY, "call back"))),
+                Optional.of(SHORE),
+                Map.of(Objective.FIRST_REPLY, minutes(30), Objective.NEXT_REPLY, minutes(30)),
+                List.of());
+        var calls = new Policy(
+                "calls",
+                "Calls",
+                "A telephone rings.",
+                true,
+                new Criteria.All(List.of(Criteria.test(KnownField.CHANNEL, Operator.IS, "telephone"))),
+                Optional.of(ALWAYS),
+                Map.of(Objective.FIRST_REPLY, minutes(1)),
+                List.of());
         var safety = new Policy(
                 "on-board",
                 "On board now",
@@ -199,7 +217,7 @@ final class DemoBook {
                         new Step.When.After(Duration.ofHours(9)),
                         List.of(new Act.Notify(
                                 Act.Whom.LEAD, "", "Ticket {ticket} is a day past its resolution: {subject}")))));
-        return List.of(chats, safety, anchors, harbour, everybody);
+        return List.of(callBacks, calls, chats, safety, anchors, harbour, everybody);
     }
 
     private static Goal minutes(int minutes) {

@@ -66,6 +66,7 @@ final class DemoQueues {
         demo.here();
         DemoConsults.settle(context, people);
         DemoChats.settle(context, people, (DemoClock) demo.clock);
+        DemoVoices.settle(context, people, (DemoClock) demo.clock);
     }
 
     private void skills() {
@@ -100,6 +101,13 @@ final class DemoQueues {
     }
 
     private void queues() {
+        queue(
+                "Calls",
+                Criteria.test(KnownField.CHANNEL, Operator.IS, "telephone"),
+                new Ordering.Oldest(),
+                Set.of("Passengers", "Freight desk", "Key accounts"),
+                Handing.OFFERS,
+                List.of());
         queue(
                 "Chats",
                 Criteria.test(KnownField.CHANNEL, Operator.IS, "chat"),

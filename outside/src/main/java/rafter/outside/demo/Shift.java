@@ -31,6 +31,7 @@ public final class Shift {
     private static final Pattern TICKET = Pattern.compile("href=\"/tickets/(\\d+)\"");
     private static final Pattern CHAT =
             Pattern.compile("data-ticket=\"(\\d+)\"[^<]*>\\s*<div[^>]*>\\s*<header class=\"ours\"");
+    private static final Pattern CALL = Pattern.compile("href=\"/calls/(\\d+)\">My call");
     private static final List<String> CHATTED = List.of(
             "Let me look that up for you.",
             "I have found it. One moment, please.",
@@ -79,6 +80,7 @@ public final class Shift {
     private void act(Browser browser) throws IOException, InterruptedException {
         browser.beat();
         chat(browser);
+        call(browser);
         Matcher asked = ASKED.matcher(browser.get("/offer"));
         if (asked.find()) {
             boolean takes = random.nextInt(5) > 0;
@@ -93,6 +95,17 @@ public final class Shift {
             case 1, 2 -> browser.post("/floor/next", Map.of());
             case 3 -> answer(browser);
             default -> browser.post("/presence", Map.of("presence", "HERE", "taking", "true"));
+        }
+    }
+
+    /** Ends a call that has gone on for a while, and is free for the next one. */
+    private void call(Browser browser) throws IOException, InterruptedException {
+        Matcher mine = CALL.matcher(browser.get("/calls"));
+        if (mine.find() && random.nextInt(3) == 0) {
+            String at = "/calls/" + mine.group(1);
+            browser.post(at + "/end", Map.of());
+            Thread.sleep(Duration.ofSeconds(2));
+            browser.post(at + "/finish", Map.of("then", random.nextBoolean() ? "CUSTOMER" : "NOBODY"));
         }
     }
 

@@ -157,7 +157,7 @@ public class OurLines {
                 : line.address().strip().matches("@[A-Za-z0-9._-]{1,60}");
         if (!fits) {
             throw new Problem.Invalid((call
-                            ? "Write the number with digits, such as +44 20 5550 0100."
+                            ? "Write the number with digits, such as +999 32 960 100."
                             : "Write the name of the account as the network does, such as @ferries.")
                     + KEPT);
         }

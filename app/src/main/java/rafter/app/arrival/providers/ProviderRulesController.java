@@ -146,6 +146,7 @@ class ProviderRulesController {
                             number(text(typed, "version")),
                             "",
                             Optional.empty()),
+                    Optional.of(text(typed, "secret")).filter(words -> !words.isEmpty()),
                     me.id());
             redirect.addFlashAttribute("said", "The provider is saved.");
             return "redirect:/house-rules/" + kind + "/providers/" + saved;

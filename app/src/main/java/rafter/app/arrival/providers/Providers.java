@@ -26,6 +26,8 @@ public class Providers {
     private static final String KEPT = " Nothing was saved; what you typed is still here.";
     private static final int LONGEST = 60;
     private static final int SECRET = 24;
+    private static final int SHORTEST_SECRET = 16;
+    private static final int LONGEST_SECRET = 200;
 
     private final DSLContext sql;
     private final Secrets secrets;
@@ -99,10 +101,31 @@ public class Providers {
      */
     @Transactional
     public long save(Provider one, PersonId by) {
+        return save(one, Optional.empty(), by);
+    }
+
+    /**
+     * Saves one.
+     *
+     * @param secret with what both sides sign from now on; nothing: it stays, or a new one gets one of its own
+     * @throws Problem.Invalid when something is wrong with it
+     * @throws Problem.Stale when somebody changed it since
+     */
+    @Transactional
+    public long save(Provider one, Optional<String> secret, PersonId by) {
         guard.houseRules(by);
         check(one);
+        if (secret.filter(words -> words.length() < SHORTEST_SECRET || words.length() > LONGEST_SECRET)
+                .isPresent()) {
+            throw new Problem.Invalid(
+                    "A secret has from " + SHORTEST_SECRET + " to " + LONGEST_SECRET + " letters." + KEPT);
+        }
         try {
-            long id = one.id() == 0 ? added(one) : changed(one);
+            long id = one.id() == 0 ? added(one, secret) : changed(one);
+            secret.ifPresent(words -> sql.update(PROVIDER)
+                    .set(PROVIDER.SECRET, secrets.seal(words))
+                    .where(PROVIDER.ID.eq(id))
+                    .execute());
             audit.note(by, "saved the provider “" + one.name().strip() + "”", "");
             current.forget();
             return id;
@@ -111,13 +134,13 @@ public class Providers {
         }
     }
 
-    private long added(Provider one) {
+    private long added(Provider one, Optional<String> secret) {
         return sql.insertInto(PROVIDER)
                 .set(PROVIDER.KIND, one.kind().name())
                 .set(PROVIDER.NAME, one.name().strip())
                 .set(PROVIDER.WORD, one.word())
                 .set(PROVIDER.ADDRESS, one.address())
-                .set(PROVIDER.SECRET, secrets.seal(secrets.randomWord(SECRET)))
+                .set(PROVIDER.SECRET, secrets.seal(secret.orElseGet(() -> secrets.randomWord(SECRET))))
                 .set(PROVIDER.VERSION, 1)
                 .returning(PROVIDER.ID)
                 .fetchSingle(PROVIDER.ID);

@@ -1,6 +1,7 @@
 package rafter.app.arrival.telephone;
 
 import java.time.Clock;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
@@ -301,7 +302,9 @@ class CallController {
     @PostMapping("/{id}/finish")
     String finish(@PathVariable long id, @RequestParam(defaultValue = "") String then, RedirectAttributes redirect) {
         Viewer me = access.require(Right.WORK);
-        Optional<Turn> turn = then.isBlank() ? Optional.empty() : Optional.of(Turn.valueOf(then));
+        Optional<Turn> turn = Arrays.stream(Turn.values())
+                .filter(one -> one.name().equals(then))
+                .findFirst();
         String back = done(id, redirect, "", () -> desk.finish(id, turn, me));
         if (redirect.getFlashAttributes().containsKey("problem")) {
             return back;

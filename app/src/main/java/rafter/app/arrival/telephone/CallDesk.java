@@ -207,7 +207,7 @@ public class CallDesk {
         }
         if (call.state() != state) {
             throw new Problem.Stale(
-                    (call.state() == Course.State.HELD ? "They are held already." : "They are not held any more.")
+                    (call.state() == Course.State.HELD ? "They are on hold already." : "They are not on hold any more.")
                             + UNCHANGED);
         }
         return call;
@@ -377,7 +377,7 @@ public class CallDesk {
         }
         String dialled = Phone.of(number)
                 .orElseThrow(() -> new Problem.Invalid("“" + number
-                        + "” is no telephone number. Write it with digits, such as +44 20 5550 0100." + UNCHANGED))
+                        + "” is no telephone number. Write it with digits, such as +999 32 960 100." + UNCHANGED))
                 .written();
         From from = from().stream()
                 .filter(one -> line == 0 || one.line().id() == line)

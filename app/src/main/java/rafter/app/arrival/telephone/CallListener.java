@@ -286,7 +286,7 @@ class CallListener implements Listener {
             String how = course.endedAt().isEmpty()
                     ? first + " speaks with them."
                     : who + " spoke with them for " + CallWords.length(course.talked())
-                            + (course.held().toSeconds() == 0 ? "" : ", held for " + CallWords.length(course.held()))
+                            + (course.held().toSeconds() == 0 ? "" : ", on hold for " + CallWords.length(course.held()))
                             + ".";
             return (course.incoming()
                             ? "Waited " + CallWords.length(course.waited()) + ". "

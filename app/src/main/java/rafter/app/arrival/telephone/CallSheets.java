@@ -253,7 +253,7 @@ class CallSheets {
         return switch (call.state()) {
             case WAITING -> !call.incoming() ? "ringing there" : call.rung().isPresent() ? "ringing you" : "waiting";
             case TALKING -> "talking";
-            case HELD -> call.word().isPresent() ? "held, a word with" : "held";
+            case HELD -> call.word().isPresent() ? "on hold, a word with" : "on hold";
             case OVER -> "over";
         };
     }

@@ -214,7 +214,7 @@ class CallsTest extends Browsing {
         assertThat(call().talked()).isEqualTo(Duration.ofSeconds(250));
         assertThat(call().held()).isEqualTo(Duration.ofSeconds(20));
         assertThat(entries()).hasSize(2);
-        assertThat(entries().getLast()).endsWith("spoke with them for 4:10, held for 0:20.");
+        assertThat(entries().getLast()).endsWith("spoke with them for 4:10, on hold for 0:20.");
         assertThat(ticket().work().calls()).hasSize(1);
     }
 
@@ -372,7 +372,7 @@ class CallsTest extends Browsing {
         exchange.tell(List.of(told("ended", 60)));
         assertThat(entries().getLast())
                 .isEqualTo("Waited 0:10. " + imani().name() + ", then " + sefa().name()
-                        + " spoke with them for 0:30, held for 0:20.");
+                        + " spoke with them for 0:30, on hold for 0:20.");
     }
 
     @Test
@@ -552,7 +552,7 @@ class CallsTest extends Browsing {
         assertThat(get("/calls").body()).contains(ingrid.name()).contains("called, answered by");
         assertThat(get("/calls/" + call().id()).body())
                 .contains(ingrid.name())
-                .contains("talked 4:10, held 0:20, answered");
+                .contains("talked 4:10, on hold 0:20, answered");
         assertThat(get("/calls?unanswered=true").body()).doesNotContain(ingrid.name());
         assertThat(get("/calls/of/" + call().ticket().orElseThrow()).uri().getPath())
                 .startsWith("/tickets/");
