@@ -36,7 +36,8 @@ function refresh() {
     const moved = live.dataset.customer !== fresh.dataset.customer || live.dataset.ticket !== fresh.dataset.ticket;
     if (!live.querySelector(".call-word[open]") || live.className !== fresh.className) { part(page, "call-live"); }
     // Who it is changes what stands around; what somebody is typing into stays.
-    if (moved && !open(byId("call-who"))) { location.reload(); }
+    const typing = open(byId("call-who")) || open(about) || open(document.querySelector(".call-with"));
+    if (moved && !typing) { saving.then(() => { location.reload(); }); }
     tick();
   });
 }
@@ -82,6 +83,22 @@ if (notes) {
   addEventListener("pagehide", () => { if (quiet) { clearTimeout(quiet); keep(); } });
   addEventListener("beforeunload", e => { if (sending && unsent) { e.preventDefault(); } });
 }
+
+// ---------------------------------------------------------------- what it is about
+// Each field is saved once it is left, so that holding or hanging up loses nothing.
+const about = byId("call-about"), aboutKept = byId("about-kept");
+let saving = Promise.resolve();
+function saveAbout() {
+  const body = new URLSearchParams(new FormData(about));
+  saving = saving.then(() => ask(about.action, { method: "POST", body, keepalive: true }))
+    .then(a => a.text())
+    .then(html => {
+      const trouble = new DOMParser().parseFromString(html, "text/html").querySelector("#main .trouble");
+      aboutKept.textContent = trouble ? trouble.textContent : "Saved";
+    })
+    .catch(() => { aboutKept.textContent = "Not saved yet: the connection is interrupted. Press Save again."; });
+}
+if (about) { about.addEventListener("change", saveAbout); }
 // A company that is chosen limits the names.
 document.addEventListener("change", e => {
   if (e.target.name === "company") { document.body.dispatchEvent(new CustomEvent("firm")); }

@@ -247,6 +247,11 @@ Pane.prototype.submit = function (e) {
 };
 Pane.prototype.attaching = function () {
   const self = this, input = this.form.querySelector("input[type=file]");
+  if (!input) {
+    // By this way no files can be sent; one that is dropped does not take the page away.
+    ["dragover", "drop"].forEach(what => { this.form.addEventListener(what, e => { e.preventDefault(); }); });
+    return;
+  }
   this.form.querySelector("[data-attach]").addEventListener("click", () => { input.click(); });
   input.addEventListener("change", () => { self.upload(Array.from(input.files)); input.value = ""; });
   this.form.addEventListener("dragover", e => { e.preventDefault(); });

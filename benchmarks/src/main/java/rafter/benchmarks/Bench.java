@@ -7,7 +7,7 @@ import java.util.List;
 import org.openjdk.jmh.runner.Runner;
 import org.openjdk.jmh.runner.options.OptionsBuilder;
 
-/** Runs the benchmarks that are named, or all: {@code core}, {@code intake}, {@code pages}, {@code start}, {@code timers}, {@code working}, {@code rehearsal}, {@code rules}, {@code worklist}, {@code floor}; {@code rulebook} is the part of the rules that needs a database. */
+/** Runs the benchmarks that are named, or all: {@code core}, {@code intake}, {@code pages}, {@code start}, {@code timers}, {@code working}, {@code rehearsal}, {@code rules}, {@code worklist}, {@code floor}, {@code chat}, {@code voices}; {@code rulebook} is the part of the rules that needs a database. */
 public final class Bench {
 
     private Bench() {}
@@ -33,7 +33,8 @@ public final class Bench {
                         "rules",
                         "worklist",
                         "floor",
-                        "chat");
+                        "chat",
+                        "voices");
         for (String name : names) {
             System.out.println("== " + name);
             switch (name) {
@@ -66,6 +67,7 @@ public final class Bench {
                             .run();
                 case "floor" -> new FloorBench(port).run();
                 case "chat" -> new ChatBench(port).run();
+                case "voices" -> new VoicesBench(port).run();
                 case "rulebook" -> new RulesBench(port).run();
                 case "rehearsal" -> new RehearsalBench(port).run();
                 default -> System.out.println("There is no benchmark called " + name + ".");

@@ -110,7 +110,16 @@ class AccessibilityTest {
             checkInTheLight(page, ticket + more);
         }
         for (String path : List.of(
-                "/phrases", "/phrases/0", "/macros", "/macros/0", "/requests/new", "/stopwatch", "/answers/drafts")) {
+                "/calls",
+                "/calls/out",
+                "/social",
+                "/phrases",
+                "/phrases/0",
+                "/macros",
+                "/macros/0",
+                "/requests/new",
+                "/stopwatch",
+                "/answers/drafts")) {
             check(page, path);
         }
         check(page, "/tickets/99999999");
@@ -128,6 +137,12 @@ class AccessibilityTest {
         for (String path : List.of(
                 "email",
                 "email/1",
+                "telephone",
+                "telephone/providers/0",
+                "telephone/lines/0",
+                "social",
+                "social/lines/0",
+                "social/watching",
                 "acknowledgement",
                 "rating",
                 "states",

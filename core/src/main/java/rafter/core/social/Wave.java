@@ -6,14 +6,12 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import org.jgrapht.alg.util.UnionFind;
-import rafter.core.text.Alike;
 
 /**
  * Many posts on one matter.
@@ -52,9 +50,9 @@ public record Wave(List<String> posts, Instant from, Instant until, List<String>
         List<Item> inOrder = posts.stream()
                 .sorted(Comparator.comparing(Item::at).thenComparing(Item::post))
                 .toList();
-        List<Set<String>> words = inOrder.stream()
-                .<Set<String>>map(item -> new HashSet<>(Alike.telling(item.text())))
-                .toList();
+        Matter matter = Matter.shipped();
+        List<Set<String>> words =
+                inOrder.stream().map(item -> matter.of(item.text())).toList();
         UnionFind<Integer> together = together(inOrder, words, within);
         var groups = new LinkedHashMap<Integer, List<Integer>>();
         for (int i = 0; i < inOrder.size(); i++) {

@@ -143,7 +143,7 @@ final class DemoBook {
                 true,
                 new Criteria.All(List.of(Criteria.test(KnownField.TAGS, Operator.HAS_ANY, "call back"))),
                 Optional.of(SHORE),
-                Map.of(Objective.FIRST_REPLY, minutes(30), Objective.NEXT_REPLY, minutes(30)),
+                Map.of(Objective.FIRST_REPLY, minutes(30)),
                 List.of());
         var calls = new Policy(
                 "calls",
@@ -152,7 +152,7 @@ final class DemoBook {
                 true,
                 new Criteria.All(List.of(Criteria.test(KnownField.CHANNEL, Operator.IS, "telephone"))),
                 Optional.of(ALWAYS),
-                Map.of(Objective.FIRST_REPLY, minutes(1)),
+                Map.of(Objective.PICK_UP, minutes(1)),
                 List.of());
         var safety = new Policy(
                 "on-board",

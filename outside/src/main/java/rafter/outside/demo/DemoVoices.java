@@ -1,5 +1,8 @@
 package rafter.outside.demo;
 
+import static rafter.database.Tables.CALL;
+import static rafter.database.Tables.ERRAND;
+
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalTime;
@@ -8,10 +11,12 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import org.jooq.DSLContext;
 import org.springframework.context.ApplicationContext;
 import org.springframework.core.env.Environment;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -31,8 +36,14 @@ import rafter.app.house.access.Team;
 import rafter.app.house.people.Contact;
 import rafter.app.house.people.Contacts;
 import rafter.app.house.people.KnownBy;
+import rafter.app.tickets.acts.Acts;
+import rafter.app.tickets.acts.Tickets;
 import rafter.core.id.PersonId;
 import rafter.core.id.TeamId;
+import rafter.core.ticket.Act;
+import rafter.core.ticket.Call;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Turn;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -92,6 +103,7 @@ public final class DemoVoices {
     private final Posts posts;
     private final SocialDesk social;
     private final TransactionTemplate transaction;
+    private final DSLContext sql;
     private final Random random = new Random(20261127);
     private int count;
 
@@ -107,6 +119,7 @@ public final class DemoVoices {
         this.posts = context.getBean(Posts.class);
         this.social = context.getBean(SocialDesk.class);
         this.transaction = context.getBean(TransactionTemplate.class);
+        this.sql = context.getBean(DSLContext.class);
     }
 
     static void settle(ApplicationContext context, DemoPeople people, DemoClock clock) {
@@ -226,6 +239,7 @@ public final class DemoVoices {
                 Cast.LINES.get(rang.line()).number());
         if (rang.talked() == 0) {
             tell(exchange, id, at.plusSeconds(rang.waited()), "ended");
+            calledBack(exchange, id, agent);
             return;
         }
         Instant taken = at.plusSeconds(rang.waited());
@@ -245,6 +259,40 @@ public final class DemoVoices {
         tell(exchange, id, taken.plusSeconds(rang.talked() + rang.held()), "ended");
         clock.goTo(clock.instant().plusSeconds(40));
         desk.finish(call, Optional.of(Turn.CUSTOMER), people.named(agent));
+    }
+
+    /** Most were reached later by the telephone of their own. */
+    private void calledBack(Provider exchange, String id, String agent) {
+        if (random.nextInt(4) == 0) {
+            return;
+        }
+        clock.goTo(clock.instant().plus(Duration.ofMinutes(6 + random.nextInt(40))));
+        sql.select(CALL.TICKET)
+                .from(CALL)
+                .where(CALL.PROVIDER_ID.eq(exchange.id()))
+                .and(CALL.OUTSIDE_ID.eq(id))
+                .fetchOptional(CALL.TICKET)
+                .filter(number -> context.getBean(Tickets.class)
+                        .find(number, people.named(agent))
+                        .filter(Ticket::open)
+                        .isPresent())
+                .ifPresent(number -> context.getBean(Acts.class)
+                        .performAll(
+                                number,
+                                List.of(
+                                        new Act.HandToPerson(
+                                                Optional.of(people.named(agent).id())),
+                                        new Act.LogCall(
+                                                OptionalInt.empty(),
+                                                new Call.Said(
+                                                        false,
+                                                        people.named(agent).id(),
+                                                        clock.instant(),
+                                                        Duration.ofMinutes(3),
+                                                        "who had called",
+                                                        "Called back; all is answered.")),
+                                        new Act.MoveTo(TicketState.RESOLVED.key())),
+                                people.named(agent)));
     }
 
     // ------------------------------------------------------------------ posts
@@ -300,11 +348,20 @@ public final class DemoVoices {
                         0,
                         Turn.CUSTOMER),
                 people.named("Sefa Tui"));
+        // The network that is played has not taken it: it was answered days ago, as it were.
+        String key = sql.update(ERRAND)
+                .set(ERRAND.STATE, "SENT")
+                .set(ERRAND.SENT_AT, clock.instant())
+                .where(ERRAND.STATE.eq("QUEUED"))
+                .returning(ERRAND.KEY)
+                .fetchSingle(ERRAND.KEY);
         String answered = write(
                 gangway,
                 now.minus(Duration.ofHours(4)).plusSeconds(5),
                 "@ternpassage",
                 "We are sorry, that is not how it should be. Which crossing was it? We look into it at once.",
+                "key",
+                key,
                 "answers",
                 asked);
         write(

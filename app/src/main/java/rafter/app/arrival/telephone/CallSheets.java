@@ -221,7 +221,7 @@ class CallSheets {
         boolean recorded = line.says(OurLine.Wish.RECORDED);
         return new Standing(
                 call.id(),
-                call.state().name().toLowerCase(Locale.ROOT),
+                css(call),
                 words(call),
                 call.since(),
                 CallWords.length(Duration.between(call.since(), call.endedAt().orElse(now))),
@@ -247,6 +247,10 @@ class CallSheets {
                         && !call.goesOn()
                         && call.afterUntil().filter(now::isBefore).isPresent(),
                 providers.of(call.provider()).map(Provider::trouble).orElse("The exchange is not there any more."));
+    }
+
+    private static String css(CallBook.Call call) {
+        return call.goesOn() ? call.state().name().toLowerCase(Locale.ROOT) : "ended";
     }
 
     private static String words(CallBook.Call call) {
@@ -430,8 +434,8 @@ class CallSheets {
                         ? CallWords.length(Duration.between(call.since(), now))
                         : Say.when(call.beganAt(), now, home.zone()),
                 call.goesOn() ? words(call) : outcome(call),
-                call.state().name().toLowerCase(Locale.ROOT),
+                css(call),
                 call.person().map(this::name).orElse(""),
-                number));
+                ticket.filter(one -> !one.discarded()).flatMap(one -> number)));
     }
 }

@@ -21,6 +21,10 @@ final class Fitting {
      */
     static void insist(Channel channel, String text, List<Drafts.DraftFile> files, List<String> copies) {
         Abilities can = channel.abilities();
+        if (!can.written()) {
+            throw new Problem.Invalid(
+                    "Nothing can be written by " + channel.name() + ". Call, or choose another way." + KEPT);
+        }
         int letters = text.codePointCount(0, text.length());
         if (can.longest().isPresent() && letters > can.longest().getAsInt()) {
             throw new Problem.Invalid("A message by " + channel.name() + " has at most "
