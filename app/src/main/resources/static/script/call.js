@@ -41,8 +41,8 @@ function refresh() {
     tick();
   });
 }
-function soon() { if (!timer) { timer = setTimeout(refresh, GATHERED); } }
-document.addEventListener("rafter:call", e => { if (list || e.detail === Number(sheet.dataset.call)) { soon(); } });
+function soon() { if ((sheet || list) && !timer) { timer = setTimeout(refresh, GATHERED); } }
+document.addEventListener("rafter:call", e => { if (list || (sheet && e.detail === Number(sheet.dataset.call))) { soon(); } });
 document.addEventListener("rafter:all", soon);
 if (sheet || list) { setInterval(tick, 1000); setInterval(() => { if (list && !document.hidden) { soon(); } }, 15000); }
 
@@ -91,11 +91,8 @@ let saving = Promise.resolve();
 function saveAbout() {
   const body = new URLSearchParams(new FormData(about));
   saving = saving.then(() => ask(about.action, { method: "POST", body, keepalive: true }))
-    .then(a => a.text())
-    .then(html => {
-      const trouble = new DOMParser().parseFromString(html, "text/html").querySelector("#main .trouble");
-      aboutKept.textContent = trouble ? trouble.textContent : "Saved";
-    })
+    .then(a => a.json())
+    .then(said => { aboutKept.textContent = said.words; })
     .catch(() => { aboutKept.textContent = "Not saved yet: the connection is interrupted. Press Save again."; });
 }
 if (about) { about.addEventListener("change", saveAbout); }

@@ -181,7 +181,7 @@ class VoicesBrowserTest {
     private static void answer(Page page, String text, String how) {
         page.locator(".social-answer textarea").focus();
         page.keyboard().type(text);
-        page.getByLabel(how).check();
+        page.locator(".social-answer").getByLabel(how).check();
         press(page, page.locator(".social-answer button:text-is('Answer')"));
         assertThat(page.locator(".said")).containsText("Answered, in ticket");
     }
@@ -258,6 +258,7 @@ class VoicesBrowserTest {
         assertThat(aside).containsText("what @harbourlottery writes");
         press(imani, aside);
         press(imani, imani.locator("button:text-is('Look at it again')"));
+        assertThat(imani.locator(".said")).containsText("to look at again");
         imani.navigate(World.url("/social"));
         assertThat(imani.locator(".social-card", new Page.LocatorOptions().setHasText("last chance")))
                 .isVisible();

@@ -61,6 +61,7 @@ public class ToldBook {
     private static final String SIGNED = "hmac-sha256=";
     private static final int MOST_AT_ONCE = 1000;
     private static final int LONGEST_ID = 200;
+    private static final int LOOKED_THROUGH = 20;
     private static final int MOST_TRIES = 6;
     private static final int SHOWN = 100;
     private static final int LONGEST_REASON = 300;
@@ -199,9 +200,15 @@ public class ToldBook {
     boolean takeOne() {
         try {
             return Boolean.TRUE.equals(transaction.execute(status -> {
-                Optional<? extends Record> next = next();
-                next.ifPresent(this::take);
-                return next.isPresent();
+                List<? extends Record> waiting = waiting();
+                for (Record next : waiting) {
+                    if (mine(next)) {
+                        take(next);
+                        return true;
+                    }
+                }
+                // All that waits is being taken by others.
+                return false;
             }));
         } catch (Failure e) {
             note(e);
@@ -209,24 +216,29 @@ public class ToldBook {
         }
     }
 
-    /** What waits, of which nobody else is making something. */
-    private Optional<? extends Record> next() {
+    /** What waits, some, the longest first; others may be making something of it. */
+    private List<? extends Record> waiting() {
         return sql.select(TOLD.ID, TOLD.PROVIDER_ID, TOLD.SUBJECT)
                 .from(TOLD)
                 .where(TOLD.STATE.eq("NEW"))
                 .and(TOLD.NEXT_AT.le(clock.instant()))
                 .orderBy(TOLD.NEXT_AT, TOLD.ID)
-                .limit(1)
-                .forUpdate()
-                .skipLocked()
-                .fetchOptional();
+                .limit(LOOKED_THROUGH)
+                .fetch();
+    }
+
+    /** Whether this is the one who makes something of what was told about a call or post; it still waits then. */
+    private boolean mine(Record next) {
+        String about = next.get(TOLD.PROVIDER_ID) + " " + next.get(TOLD.SUBJECT);
+        boolean alone = Boolean.TRUE.equals(sql.fetchSingle(
+                        "select pg_try_advisory_xact_lock(7430, hashtext(?))", about)
+                .get(0, Boolean.class));
+        return alone && sql.fetchExists(TOLD, TOLD.ID.eq(next.get(TOLD.ID)).and(TOLD.STATE.eq("NEW")));
     }
 
     private void take(Record next) {
         long providerId = next.get(TOLD.PROVIDER_ID);
         String subject = next.get(TOLD.SUBJECT);
-        // What is told about one thing is taken by one at a time.
-        sql.execute("select pg_advisory_xact_lock(7430, hashtext(?))", providerId + " " + subject);
         var rows = sql.select(TOLD.ID, TOLD.OUTSIDE_ID, TOLD.AT, TOLD.BODY, TOLD.STATE)
                 .from(TOLD)
                 .where(TOLD.PROVIDER_ID.eq(providerId))

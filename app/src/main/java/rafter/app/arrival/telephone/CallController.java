@@ -15,6 +15,7 @@ import org.springframework.util.MultiValueMap;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
@@ -264,23 +265,34 @@ class CallController {
                         me));
     }
 
+    /** Says what it is about; a script sends each field once it is left, and is told how that went. */
     @PostMapping("/{id}/about")
-    String about(
+    Object about(
             @PathVariable long id,
+            @RequestHeader(name = "X-Requested-With", defaultValue = "") String by,
             @RequestParam(defaultValue = "") String topic,
             @RequestParam(defaultValue = "P3") Priority priority,
             @RequestParam MultiValueMap<String, String> all,
             RedirectAttributes redirect) {
         Viewer me = access.require(Right.WORK);
         Optional<Ticket> ticket = desk.call(id, me).ticket().map(calls::goesOn).flatMap(one -> tickets.find(one, me));
-        return done(id, redirect, "What it is about is saved.", () -> {
+        Runnable deed = () -> {
             Tickets.About was = ticket.map(Tickets.About::of)
                     .orElseThrow(() -> new Problem.Stale("This call has no ticket. Nothing was changed."));
             if (topic.length() > 60) {
                 throw new Problem.Invalid("A topic has at most sixty letters. Nothing was changed.");
             }
             desk.about(id, new CallDesk.About(topic.strip(), priority, OwnFields.typed(all)), was, me);
-        });
+        };
+        if (!by.equals("fetch")) {
+            return done(id, redirect, "What it is about is saved.", deed);
+        }
+        try {
+            deed.run();
+            return ResponseEntity.ok(Map.of("words", "Saved"));
+        } catch (Problem.Invalid | Problem.Stale e) {
+            return ResponseEntity.status(HttpStatus.UNPROCESSABLE_CONTENT).body(Map.of("words", e.words()));
+        }
     }
 
     @PostMapping("/{id}/call-back")
