@@ -230,9 +230,9 @@ public class ToldBook {
     /** Whether this is the one who makes something of what was told about a call or post; it still waits then. */
     private boolean mine(Record next) {
         String about = next.get(TOLD.PROVIDER_ID) + " " + next.get(TOLD.SUBJECT);
-        boolean alone = Boolean.TRUE.equals(sql.fetchSingle(
-                        "select pg_try_advisory_xact_lock(7430, hashtext(?))", about)
-                .get(0, Boolean.class));
+        boolean alone =
+                Boolean.TRUE.equals(sql.fetchSingle("select pg_try_advisory_xact_lock(7430, hashtext(?))", about)
+                        .get(0, Boolean.class));
         return alone && sql.fetchExists(TOLD, TOLD.ID.eq(next.get(TOLD.ID)).and(TOLD.STATE.eq("NEW")));
     }
 

@@ -6,6 +6,7 @@ import static rafter.database.Tables.CONTACT_PHONE;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -55,6 +56,21 @@ public class KnownBy {
         this.sql = sql;
         this.contacts = contacts;
         this.inputs = inputs;
+    }
+
+    /** Those who are known by what somebody typed: a mail address, a telephone, or a name on a network. */
+    public List<ContactId> said(String typed) {
+        String bare = typed.strip();
+        if (bare.startsWith("@")) {
+            return sql.select(CONTACT_HANDLE.CONTACT_ID)
+                    .from(CONTACT_HANDLE)
+                    .where(DSL.lower(CONTACT_HANDLE.HANDLE).eq(bare.toLowerCase(Locale.ROOT)))
+                    .and(CONTACT_HANDLE.CONTACT_ID.isNotNull())
+                    .fetch(CONTACT_HANDLE.CONTACT_ID);
+        }
+        return bare.contains("@")
+                ? contacts.find(bare).map(Contact::id).stream().toList()
+                : ofNumber(bare).stream().map(Contact::id).toList();
     }
 
     // ------------------------------------------------------------------ telephones

@@ -36,6 +36,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.springframework.transaction.support.TransactionTemplate;
 import rafter.app.Browsing;
 import rafter.app.RunningApp;
 import rafter.app.arrival.providers.Errands;
@@ -43,6 +44,8 @@ import rafter.app.arrival.providers.FarSide;
 import rafter.app.arrival.providers.OurLine;
 import rafter.app.arrival.providers.OurLine.Wish;
 import rafter.app.arrival.providers.Provider;
+import rafter.app.house.people.Contact;
+import rafter.app.house.people.Contacts;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
@@ -276,6 +279,34 @@ class SocialTest extends Browsing {
         desk.makeTicket(post(id("b")).id(), imani());
         assertThat(sql().fetchCount(CONTACT)).isEqualTo(before + 2);
         assertThat(ticket(id("a")).contact()).isNotEqualTo(ticket(id("b")).contact());
+    }
+
+    @Test
+    void a_name_on_a_network_is_joined_with_a_mail_contact_by_hand_and_parted_again() throws Exception {
+        Contact mail = bean(TransactionTemplate.class)
+                .execute(status -> bean(Contacts.class)
+                        .recognise("marit" + mark + "@seamail.example", "Marit Sand", clock().instant()));
+        network.tell(List.of(mention(id("a"))));
+        desk.makeTicket(post(id("a")).id(), imani());
+        assertThat(ticket(id("a")).contact()).isNotEqualTo(mail.id());
+        signIn(imani().person().address(), RunningApp.PASSWORD);
+        assertThat(get("/contacts/" + mail.id() + "/join?with=nobody@nowhere.example")
+                        .body())
+                .contains("Nobody else is known by");
+        var preview = get("/contacts/" + mail.id() + "/join?with=@marit" + mark);
+        assertThat(preview.uri().getPath())
+                .isEqualTo("/contacts/" + mail.id() + "/join/" + ticket(id("a")).contact());
+        String undo = post(preview.uri().getPath(), token(preview)).body();
+        assertThat(ticket(id("a")).contact()).isEqualTo(mail.id());
+        assertThat(get("/contacts/" + mail.id()).body()).contains("@marit" + mark);
+        network.tell(List.of(written(id("b"), "@marit" + mark, "@ferries" + mark + " another matter")));
+        desk.makeTicket(post(id("b")).id(), imani());
+        assertThat(ticket(id("b")).contact()).isEqualTo(mail.id());
+        var action =
+                java.util.regex.Pattern.compile("/contacts/joins/\\d+/undo").matcher(undo);
+        assertThat(action.find()).isTrue();
+        post(action.group(), token(get("/social")));
+        assertThat(ticket(id("a")).contact()).isNotEqualTo(mail.id());
     }
 
     // ------------------------------------------------------------------ what people do

@@ -270,6 +270,22 @@ class CallsTest extends Browsing {
     }
 
     @Test
+    void who_forges_again_and_again_waits() throws Exception {
+        sql().execute("delete from rate_limit");
+        int refused = 0;
+        for (int i = 0; i < 70; i++) {
+            refused += exchange.send("{}", "another secret", clock().instant()).statusCode() == 429 ? 1 : 0;
+        }
+        assertThat(refused).isEqualTo(10);
+        clock().tick(Duration.ofMinutes(2));
+        String nothing = "{\"told\":[]}";
+        assertThat(exchange.send(nothing, exchange.secret(), clock().instant()).statusCode())
+                .isEqualTo(202);
+        // The clock of the next test goes before this one's.
+        sql().execute("delete from rate_limit");
+    }
+
+    @Test
     void what_cannot_be_read_at_all_is_refused_whole() throws Exception {
         for (String body : List.of(
                 "",
