@@ -41,6 +41,7 @@ import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
 import rafter.core.id.PersonId;
 import rafter.core.id.QueueId;
+import rafter.core.id.TeamId;
 import rafter.core.routing.Handing;
 import rafter.core.routing.Ordering;
 import rafter.core.routing.Presence;
@@ -56,7 +57,7 @@ final class VoicesBench {
     private static final String SECRET = "bench-secret-not-for-real-use";
     private static final JsonMapper JSON = JsonMapper.builder().build();
     private static final List<String> SAID = List.of(
-            "@bench the crossing is late again, and nobody tells us why",
+            "@bench the crossing is late again, and that is terrible",
             "@bench lovely crew on the morning boat, thank you",
             "A fine day on the pier with a kestrel and a cup of tea",
             "@bench may I bring a kayak on Saturday, and does it cost more?");
@@ -115,6 +116,8 @@ final class VoicesBench {
                                     0),
                             by);
         }
+        TeamId team = context.getBean(Persons.class).addTeam("Everybody", by);
+        context.getBean(DSLContext.class).execute("insert into team_member select " + team + ", " + by);
         context.getBean(Queues.class)
                 .save(
                         new Queue(
@@ -123,7 +126,7 @@ final class VoicesBench {
                                 true,
                                 Criteria.test(KnownField.CHANNEL, Operator.IS, "telephone"),
                                 new Ordering.Oldest(),
-                                Set.of(),
+                                Set.of(team),
                                 Set.of(),
                                 Handing.OFFERS,
                                 Duration.ofMinutes(2),

@@ -4,6 +4,8 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Optional;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -16,6 +18,7 @@ public abstract class DueThread extends OneThread {
 
     private static final Duration AFTER_FAILURE = Duration.ofSeconds(2);
 
+    private final Semaphore woken = new Semaphore(0);
     private final String name;
     private final Clock clock;
     private final boolean enabled;
@@ -65,6 +68,13 @@ public abstract class DueThread extends OneThread {
                 .map(due -> Duration.between(now, due))
                 .filter(one -> one.compareTo(LONGEST_SLEEP) < 0)
                 .orElse(LONGEST_SLEEP);
-        Thread.sleep(Math.max(20, wait.toMillis()));
+        if (woken.tryAcquire(Math.max(20, wait.toMillis()), TimeUnit.MILLISECONDS)) {
+            woken.drainPermits();
+        }
+    }
+
+    /** Something may be due sooner than was thought. */
+    protected void wake() {
+        woken.release();
     }
 }

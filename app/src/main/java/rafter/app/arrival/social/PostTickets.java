@@ -34,6 +34,7 @@ class PostTickets {
     private final Posts posts;
     private final OurLines lines;
     private final KnownBy known;
+    private final SocialRules rules;
     private final Arrivals arrivals;
     private final Tickets tickets;
     private final Workspaces workspaces;
@@ -44,6 +45,7 @@ class PostTickets {
             Posts posts,
             OurLines lines,
             KnownBy known,
+            SocialRules rules,
             Arrivals arrivals,
             Tickets tickets,
             Workspaces workspaces,
@@ -52,6 +54,7 @@ class PostTickets {
         this.posts = posts;
         this.lines = lines;
         this.known = known;
+        this.rules = rules;
         this.arrivals = arrivals;
         this.tickets = tickets;
         this.workspaces = workspaces;
@@ -105,7 +108,7 @@ class PostTickets {
                         line.way(channel(post)),
                         line.asAddress(),
                         contact,
-                        subject(post.text()),
+                        subject(post),
                         entry(post, contact, now),
                         false,
                         true,
@@ -128,8 +131,14 @@ class PostTickets {
                 .orElseThrow(() -> new Problem.Invalid("We have no account there. Nothing was changed."));
     }
 
-    private static String subject(String text) {
-        String line = text.strip().replaceAll("\\s+", " ");
+    /** What is deleted may not stay as a subject, which never changes; so the text is one only where it may stay. */
+    private String subject(Posts.Post post) {
+        if (!rules.rules().keepsDeleted()) {
+            return (post.publicly() ? "Post of " : "Message of ")
+                    + post.name()
+                    + (post.name().equals(post.handle()) ? "" : " (" + post.handle() + ")");
+        }
+        String line = post.text().strip().replaceAll("\\s+", " ");
         return line.codePointCount(0, line.length()) <= SUBJECT
                 ? line
                 : line.substring(0, line.offsetByCodePoints(0, SUBJECT)).strip() + " …";

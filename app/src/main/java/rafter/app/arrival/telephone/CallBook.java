@@ -104,6 +104,14 @@ public class CallBook {
         return sql.selectFrom(CALL).where(CALL.ID.eq(id)).fetchOptional(CallBook::call);
     }
 
+    /** One of them as its exchange knows it. */
+    Optional<Call> find(long provider, String outsideId) {
+        return sql.selectFrom(CALL)
+                .where(CALL.PROVIDER_ID.eq(provider))
+                .and(CALL.OUTSIDE_ID.eq(outsideId))
+                .fetchOptional(CallBook::call);
+    }
+
     /** One of them, kept from others until the transaction ends. */
     @Transactional(propagation = Propagation.MANDATORY)
     Optional<Call> hold(long provider, String outsideId) {
@@ -414,16 +422,15 @@ public class CallBook {
         }
     }
 
-    /** A file that is due to be fetched; its call is held until the transaction ends. */
+    /** A file that is due to be fetched, and that nobody else fetches until the transaction ends. */
     @Transactional(propagation = Propagation.MANDATORY)
     Optional<FileOf> fileDue(Instant now) {
         return sql.selectFrom(CALL)
                 .where(CALL.FILE_AT.le(now))
                 .and(CALL.TICKET.isNotNull())
+                .and(DSL.condition("pg_try_advisory_xact_lock(7432, {0}::int)", CALL.ID))
                 .orderBy(CALL.FILE_AT)
                 .limit(1)
-                .forUpdate()
-                .skipLocked()
                 .fetchOptional(r -> {
                     boolean voice = !r.getVoiceFile().isEmpty();
                     return new FileOf(r.getId(), voice, voice ? r.getVoiceFile() : r.getRecordFile(), r.getFileTries());

@@ -99,6 +99,10 @@ class CallListener implements Listener {
         Optional<Course> course = Course.of(events, until);
         course.ifPresent(one -> {
             // The ticket before the call: whoever works on it holds them in this order, too.
+            calls.find(provider.id(), subject)
+                    .flatMap(CallBook.Call::ticket)
+                    .map(calls::goesOn)
+                    .ifPresent(tickets::hold);
             calls.hold(provider.id(), subject);
             var at = new At(provider, subject, one, all, now);
             at.settle();

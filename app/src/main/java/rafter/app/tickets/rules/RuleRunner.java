@@ -4,8 +4,10 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.Optional;
 import org.springframework.beans.factory.annotation.Value;
+import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 import rafter.app.platform.DueThread;
+import rafter.app.platform.News;
 
 /** Reads the rules when something happened or a time came. */
 @Component
@@ -23,6 +25,14 @@ class RuleRunner extends DueThread {
     @Override
     protected int doDue() {
         return firing.readDue(AT_ONCE);
+    }
+
+    /** What happens to a ticket is read at once. */
+    @EventListener
+    void hear(News news) {
+        if (news.topic().equals("ticket")) {
+            wake();
+        }
     }
 
     @Override

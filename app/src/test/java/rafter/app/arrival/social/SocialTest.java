@@ -245,6 +245,7 @@ class SocialTest extends Browsing {
         network.tell(List.of(event(id("a") + "-d", id("a"), from.plusSeconds(60), "deleted")));
         assertThat(post(id("a")).text()).isEmpty();
         assertThat(entry(id("a"))).isEqualTo("This was deleted by whoever wrote it.");
+        assertThat(ticket(id("a")).subject()).isEqualTo("Post of Marit Sand (@marit" + mark + ")");
         assertThat(sql().select(TOLD.BODY)
                         .from(TOLD)
                         .where(TOLD.SUBJECT.eq(id("a")))
