@@ -46,15 +46,27 @@ class Network {
                 .anyMatch(line -> line.address().equalsIgnoreCase(address));
     }
 
-    /** Under which name the customer of a ticket writes. */
-    Optional<String> reaches(TicketNumber ticket) {
-        return posts.latest(ticket).map(Posts.Post::handle);
+    /** Under which name the customer of a ticket is answered: publicly where they wrote, privately wherever they are known. */
+    Optional<String> reaches(TicketNumber ticket, boolean publicly) {
+        return posts.latest(ticket)
+                .map(Posts.Post::handle)
+                .or(() -> known(ticket, publicly).map(Posts.Account::handle));
+    }
+
+    private Optional<Posts.Account> known(TicketNumber ticket, boolean publicly) {
+        return publicly ? Optional.empty() : posts.accountOf(ticket);
     }
 
     /** Our accounts from which they can be answered: first the one that they wrote to. */
-    List<OurAddress> from(TicketNumber ticket) {
-        return posts.latest(ticket)
-                .map(post -> lines.at(post.provider()).stream()
+    List<OurAddress> from(TicketNumber ticket, boolean publicly) {
+        Optional<Posts.Post> latest = posts.latest(ticket);
+        if (latest.isEmpty()) {
+            return known(ticket, publicly).stream()
+                    .flatMap(account -> lines.at(account.provider()).stream())
+                    .map(OurLine::asAddress)
+                    .toList();
+        }
+        return latest.map(post -> lines.at(post.provider()).stream()
                         .sorted((a, b) -> Boolean.compare(
                                 post.line().filter(id -> id == b.id()).isPresent(),
                                 post.line().filter(id -> id == a.id()).isPresent()))
@@ -65,7 +77,9 @@ class Network {
 
     /** Has a message be written there. */
     void send(Outgoing message, boolean publicly) {
-        Posts.Post post = posts.latest(message.ticket())
+        Optional<Posts.Post> post = posts.latest(message.ticket());
+        Posts.Account to = post.map(one -> new Posts.Account(one.provider(), one.handle()))
+                .or(() -> known(message.ticket(), publicly))
                 .orElseThrow(() ->
                         new Problem.Invalid("Nobody wrote on a network here. Choose another way; your text is saved."));
         var body = new HashMap<String, Object>();
@@ -73,12 +87,10 @@ class Network {
         body.put("account", message.from().address());
         body.put("text", message.text());
         body.put("private", !publicly);
-        body.put("to", post.handle());
-        if (post.publicly() || !publicly) {
-            body.put("answers", post.outsideId());
-        }
+        body.put("to", to.handle());
+        post.filter(one -> one.publicly() || !publicly).ifPresent(one -> body.put("answers", one.outsideId()));
         errands.put(new Errands.Errand(
-                post.provider(),
+                to.provider(),
                 message.identity(),
                 "POST",
                 "/posts",

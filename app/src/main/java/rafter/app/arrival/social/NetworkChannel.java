@@ -92,17 +92,17 @@ abstract class NetworkChannel implements Channel {
 
     @Override
     public Optional<String> reaches(TicketNumber ticket) {
-        return network.reaches(ticket);
+        return network.reaches(ticket, abilities.publicly());
     }
 
     @Override
     public Optional<OurAddress> ours(TicketNumber ticket) {
-        return network.from(ticket).stream().findFirst();
+        return from(ticket).stream().findFirst();
     }
 
     @Override
     public List<OurAddress> from(TicketNumber ticket) {
-        return network.from(ticket);
+        return network.from(ticket, abilities.publicly());
     }
 
     @Override

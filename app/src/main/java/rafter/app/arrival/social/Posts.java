@@ -282,6 +282,21 @@ public class Posts {
                 .fetchOptional(Posts::post);
     }
 
+    /** Somebody on a network. */
+    record Account(long provider, String handle) {}
+
+    /** Under which name the customer of a ticket writes on a network, where they are known there; the one that was seen last. */
+    Optional<Account> accountOf(TicketNumber ticket) {
+        return sql.select(CONTACT_HANDLE.PROVIDER_ID, CONTACT_HANDLE.HANDLE)
+                .from(TICKET)
+                .join(CONTACT_HANDLE)
+                .on(CONTACT_HANDLE.CONTACT_ID.eq(TICKET.CONTACT_ID))
+                .where(TICKET.NUMBER.eq(ticket))
+                .orderBy(CONTACT_HANDLE.SEEN_AT.desc())
+                .limit(1)
+                .fetchOptional(r -> new Account(r.value1(), r.value2()));
+    }
+
     /** The ticket about which somebody writes in a thread, or privately with an account of ours; the latest. */
     Optional<TicketNumber> ticketOf(long provider, String handle, Kind kind, String root, Optional<Long> line) {
         Condition same = kind == Kind.PRIVATE

@@ -43,6 +43,11 @@ public class Waves {
      */
     public record Seen(long first, Wave wave, List<Posts.Post> posts, List<Integer> perHour, int annoyed, int open) {
 
+        /** How many came in the hour of the most. */
+        public int most() {
+            return perHour.stream().mapToInt(Integer::intValue).max().orElse(1);
+        }
+
         /** How many there are. */
         public int count() {
             return posts.size();

@@ -19,6 +19,7 @@ import static rafter.database.Tables.TICKET;
 import static rafter.database.Tables.TOLD;
 
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -303,6 +304,17 @@ class SocialTest extends Browsing {
         network.tell(List.of(written(id("b"), "@marit" + mark, "@ferries" + mark + " another matter")));
         desk.makeTicket(post(id("b")).id(), imani());
         assertThat(ticket(id("b")).contact()).isEqualTo(mail.id());
+        String raw = "From: marit" + mark + "@seamail.example\r\nTo: "
+                + RunningApp.help().address() + "\r\nSubject: By mail\r\nMessage-ID: <w" + mark
+                + "@seamail.example>\r\n\r\nHello\r\n";
+        TicketNumber mailed = RunningApp.ticketOf(
+                RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
+        assertThat(bean(Ways.class).of(mailed, tickets.find(mailed, ravi()).orElseThrow()))
+                .as("privately where they are known, and not publicly where they wrote nothing")
+                .extracting(Ways.Choice::key)
+                .contains("email", "private-message")
+                .doesNotContain("post");
+        acts.perform(mailed, new Act.MoveTo(TicketState.CLOSED.key()), ravi());
         var action =
                 java.util.regex.Pattern.compile("/contacts/joins/\\d+/undo").matcher(undo);
         assertThat(action.find()).isTrue();
@@ -377,6 +389,7 @@ class SocialTest extends Browsing {
         assertThat(post(id("o")).kind()).isEqualTo(Posts.Kind.OURS);
         assertThat(post(id("o")).ticket()).contains(number);
         assertThat(ticket(id("a")).messages()).isEqualTo(2);
+        assertThat(ticket(id("a")).turn()).as("we wrote").isEqualTo(Turn.CUSTOMER);
         desk.takeAway(post(id("o")).id(), imani());
         assertThat(errands.doOne()).isTrue();
         assertThat(network.asked()).last().extracting(FarSide.Asked::verb).isEqualTo("DELETE");
@@ -384,6 +397,7 @@ class SocialTest extends Browsing {
         assertThat(post(id("r")).ticket())
                 .as("the same thread goes on in its ticket")
                 .contains(number);
+        assertThat(ticket(id("a")).turn()).as("they wrote").isEqualTo(Turn.OURS);
         desk.hide(post(id("r")).id(), true, imani());
         assertThat(post(id("r")).hiddenAt()).isPresent();
     }
