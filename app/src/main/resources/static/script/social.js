@@ -24,7 +24,8 @@ function begin() { document.querySelectorAll("form:has(textarea[data-public])").
 });
 function busy() {
   const text = document.querySelector(".social textarea[name=text]");
-  return (text && text.value.trim()) || document.querySelector(".social details[open]") || document.querySelector(".social form:focus-within");
+  const open = document.querySelector(".social details[open], .social form:focus-within");
+  return (text && text.value.trim()) || open;
 }
 function refresh() {
   timer = null;

@@ -2,6 +2,7 @@ package rafter.app.arrival.providers;
 
 import java.io.IOException;
 import java.net.URI;
+import java.net.URLEncoder;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
@@ -49,6 +50,11 @@ public class ProviderClient {
     ProviderClient(Providers providers, Clock clock) {
         this.providers = providers;
         this.clock = clock;
+    }
+
+    /** An id of a provider’s as a part of a path, whatever stands in it. */
+    public static String part(String id) {
+        return URLEncoder.encode(id, StandardCharsets.UTF_8).replace("+", "%20").replace("*", "%2A");
     }
 
     /** Tells it something as JSON. */
@@ -136,7 +142,7 @@ public class ProviderClient {
     }
 
     private HttpRequest.Builder request(Provider provider, String path, String body) {
-        if (!path.matches("(/[A-Za-z0-9@._~-]+)+") || path.contains("..")) {
+        if (!path.matches("(/[A-Za-z0-9@._~%-]+)+") || path.contains("..")) {
             throw new IllegalArgumentException("no path below a provider: " + path);
         }
         String time = Long.toString(clock.instant().getEpochSecond());

@@ -12,6 +12,7 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.arrival.providers.Errands;
 import rafter.app.arrival.providers.OurLine;
 import rafter.app.arrival.providers.OurLines;
+import rafter.app.arrival.providers.ProviderClient;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
@@ -179,7 +180,7 @@ public class SocialDesk {
                 post.provider(),
                 "deed." + UUID.randomUUID(),
                 verb,
-                "/posts/" + post.outsideId() + what,
+                "/posts/" + ProviderClient.part(post.outsideId()) + what,
                 Map.of(
                         "account",
                         post.line().flatMap(lines::of).map(OurLine::address).orElse("")),

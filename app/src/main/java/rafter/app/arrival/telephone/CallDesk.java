@@ -217,7 +217,7 @@ public class CallDesk {
         Provider provider = providers
                 .of(call.provider())
                 .orElseThrow(() -> new Problem.Invalid("The exchange is not there any more." + UNCHANGED));
-        switch (client.tell(provider, "POST", "/calls/" + call.outsideId() + what, body)) {
+        switch (client.tell(provider, "POST", "/calls/" + ProviderClient.part(call.outsideId()) + what, body)) {
             case ProviderClient.Answer.Done done -> {}
             case ProviderClient.Answer.Refused refused -> throw new Problem.Invalid(refused.words() + UNCHANGED);
             case ProviderClient.Answer.Silent silent ->

@@ -99,7 +99,7 @@ public class Ringing {
                 .map(provider -> client.tell(
                         provider,
                         "POST",
-                        "/calls/" + call.outsideId() + "/ring",
+                        "/calls/" + ProviderClient.part(call.outsideId()) + "/ring",
                         Map.of("person", person.toString(), "name", name)))
                 .orElseGet(() -> new ProviderClient.Answer.Refused("The exchange is not there any more."));
         Optional<String> trouble = switch (answer) {

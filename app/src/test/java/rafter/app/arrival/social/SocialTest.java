@@ -403,6 +403,19 @@ class SocialTest extends Browsing {
     }
 
     @Test
+    void whatever_stands_in_an_id_of_theirs_the_network_is_told_about_that_post() throws Exception {
+        String odd = "at://x/ü 1?#" + mark;
+        network.tell(List.of(written(odd, account.address(), "Ours")));
+        desk.takeAway(post(odd).id(), imani());
+        network.asked();
+        assertThat(errands.doOne()).isTrue();
+        assertThat(network.asked())
+                .singleElement()
+                .extracting(FarSide.Asked::path)
+                .isEqualTo("/posts/" + odd);
+    }
+
+    @Test
     void too_long_an_answer_says_so_and_makes_no_ticket() throws Exception {
         network.tell(List.of(mention(id("a"))));
         assertThatThrownBy(() -> desk.answer(post(id("a")).id(), answer("x".repeat(301), true), imani()))
