@@ -42,6 +42,7 @@ import rafter.app.arrival.providers.OurLine;
 import rafter.app.arrival.providers.OurLine.Wish;
 import rafter.app.arrival.providers.Provider;
 import rafter.app.handout.people.Workforce;
+import rafter.app.house.access.Reach;
 import rafter.app.house.people.Contact;
 import rafter.app.house.people.Contacts;
 import rafter.app.house.people.KnownBy;
@@ -483,6 +484,77 @@ class CallsTest extends Browsing {
         assertThat(busy()).as("after-call time").isTrue();
         desk.finish(call().id(), Optional.of(Turn.NOBODY), imani());
         assertThat(busy()).isFalse();
+    }
+
+    @Test
+    void of_two_who_take_a_call_at_once_one_has_it_and_the_exchange_rings_each_once() throws Exception {
+        exchange.tell(List.of(began()));
+        long id = call().id();
+        exchange.asked();
+        desk.take(id, imani());
+        assertThatThrownBy(() -> desk.take(id, sefa())).isInstanceOf(Problem.Stale.class);
+        assertThat(ticket().owner()).contains(imani().id());
+        Ringing ringing = bean(Ringing.class);
+        assertThat(ringing.ring(call(), imani().id())).isEmpty();
+        assertThat(ringing.ring(call(), imani().id())).isEmpty();
+        assertThat(exchange.asked()).hasSize(1);
+        exchange.answers(409);
+        assertThat(ringing.ring(call(), sefa().id())).contains("The exchange says no.");
+        assertThat(call().rung()).as("it can be tried again").isEmpty();
+    }
+
+    @Test
+    void only_who_has_a_call_holds_it_hands_it_over_or_ends_it() throws Exception {
+        exchange.tell(List.of(began(), taken(10)));
+        long id = call().id();
+        exchange.asked();
+        for (Runnable deed : List.<Runnable>of(
+                () -> desk.hold(id, sefa()), () -> desk.word(id, imani().id(), sefa()), () -> desk.end(id, sefa()))) {
+            assertThatThrownBy(deed::run).isInstanceOf(Problem.NoRight.class);
+        }
+        assertThatThrownBy(() -> desk.resume(id, imani())).as("nobody is held").isInstanceOf(Problem.Stale.class);
+        assertThatThrownBy(() -> desk.word(id, imani().id(), imani())).isInstanceOf(Problem.Invalid.class);
+        assertThatThrownBy(() -> desk.finish(id, Optional.empty(), imani())).isInstanceOf(Problem.Stale.class);
+        assertThat(exchange.asked()).isEmpty();
+        exchange.tell(List.of(told("ended", 60)));
+        assertThatThrownBy(() -> desk.hold(id, imani())).isInstanceOf(Problem.Stale.class);
+        assertThatThrownBy(() -> desk.take(id, imani())).isInstanceOf(Problem.Stale.class);
+    }
+
+    @Test
+    void whoever_may_not_see_its_ticket_does_not_see_a_call() throws Exception {
+        exchange.tell(List.of(began()));
+        RunningApp.reach(sefa(), new Reach.Teams(Set.of(new rafter.core.id.TeamId(999_999))));
+        try {
+            assertThatThrownBy(() -> desk.call(call().id(), sefa())).isInstanceOf(Problem.NotFound.class);
+            signIn(sefa().person().address(), RunningApp.PASSWORD);
+            assertThat(get("/calls").body()).doesNotContain(number);
+            assertThat(get("/calls/" + call().id()).statusCode()).isEqualTo(404);
+        } finally {
+            RunningApp.reach(sefa(), new Reach.Everything());
+        }
+    }
+
+    @Test
+    void what_a_call_is_about_is_saved_and_what_cannot_be_is_said() throws Exception {
+        exchange.tell(List.of(began(), taken(10)));
+        signIn(imani().person().address(), RunningApp.PASSWORD);
+        String at = "/calls/" + call().id();
+        String token = token(get(at));
+        assertThat(post(at + "/about", token, "topic", "bicycles", "priority", "P2")
+                        .body())
+                .contains("What it is about is saved");
+        assertThat(ticket().topic()).isEqualTo("bicycles");
+        assertThat(ticket().priority().name()).isEqualTo("P2");
+        assertThat(post(at + "/about", token, "topic", "x".repeat(61), "priority", "P2")
+                        .body())
+                .contains("at most sixty letters");
+        assertThat(post(at + "/go-on", token, "ticket", "seven").body()).contains("is no number of a ticket");
+        assertThat(post(at + "/call-back", token, "when", "soon", "why", "the slot")
+                        .body())
+                .contains("is no date with a time");
+        assertThat(get(at + "/companies?asked=zzz").body()).contains("No company is called so");
+        assertThat(get(at + "/contacts?name=zzz").body()).contains("Nobody of that name there");
     }
 
     // ------------------------------------------------------------------ calling
