@@ -88,15 +88,22 @@ class ContactPageTest extends Browsing {
     }
 
     @Test
-    void a_contact_keeps_at_least_one_address_and_numbers_are_numbers() {
+    void a_contact_is_known_by_something_and_numbers_are_numbers() {
         ContactCard card = card(ticket(address));
         assertThatThrownBy(() -> cards.save(with(card, List.of(), List.of(), Map.of()), imani().id()))
-                .hasMessageContaining("at least one");
+                .hasMessageContaining("a mail address, a telephone or a name on a network");
         assertThatThrownBy(() -> cards.save(with(card, List.of("marit at post"), List.of(), Map.of()), imani().id()))
                 .hasMessageContaining("not a mail address");
         assertThatThrownBy(() -> cards.save(with(card, List.of(address), List.of("call me"), Map.of()), imani().id()))
                 .hasMessageContaining("not a telephone");
         assertThat(cards.get(card.id())).isEqualTo(card);
+    }
+
+    @Test
+    void whoever_has_a_telephone_needs_no_mail_address() {
+        ContactCard card = card(ticket(address));
+        cards.save(with(card, List.of(), List.of("+47 55 01 02 03"), Map.of()), imani().id());
+        assertThat(cards.get(card.id()).addresses()).isEmpty();
     }
 
     @Test
