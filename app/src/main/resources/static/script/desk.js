@@ -111,7 +111,7 @@ function read(column) {
   const live = column.querySelector("[data-live]");
   if (live.dataset.last === column.dataset.read || document.hidden) { return; }
   column.dataset.read = live.dataset.last;
-  ask("/chats/" + column.dataset.ticket + "/read", { method: "POST", body: formOf({ seq: live.dataset.last }) });
+  ask("/chats/" + column.dataset.ticket + "/read", { method: "POST", body: formOf({ seq: live.dataset.last }) }).catch(() => {});
 }
 function begin(column) {
   const form = column.querySelector(".desk-say"), box = form.querySelector("textarea"), number = column.dataset.ticket;
@@ -215,7 +215,7 @@ function phrasesOf(column, box, number) {
     box.setRangeText(text, now.from, now.from + now.length, "end");
     close();
     box.dispatchEvent(new Event("input"));
-    ask("/tickets/" + number + "/phrases/" + phrase.id + "/used", { method: "POST" });
+    ask("/tickets/" + number + "/phrases/" + phrase.id + "/used", { method: "POST" }).catch(() => {});
   }
   return {
     look() {

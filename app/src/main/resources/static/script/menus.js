@@ -48,8 +48,18 @@ document.addEventListener("click", e => {
 
 // What lies over the page: it takes the focus, and gives it back.
 let before = null;
-export function cover(id, focus) { before = document.activeElement; byId(id).hidden = false; focus.focus(); }
-export function uncover(id) { byId(id).hidden = true; if (before) { before.focus(); } }
+// The page beneath can be neither clicked nor reached until then.
+export function cover(id, focus) {
+  before = document.activeElement;
+  byId("main").inert = true;
+  byId(id).hidden = false;
+  focus.focus();
+}
+export function uncover(id) {
+  byId(id).hidden = true;
+  byId("main").inert = false;
+  if (before) { before.focus(); }
+}
 // What lies on top holds the Tab key: from its last stop on to its first, and back.
 document.addEventListener("keydown", e => {
   const top = e.key !== "Tab" ? null : document.querySelector(".veil:not([hidden]) .over") || (byId("menu").hidden ? null : byId("menu"));

@@ -89,7 +89,7 @@ export function offerPhrases({ quill, place, number, changed, say }) {
     close();
     changed();
     say("“" + phrase.name + "” is in the text");
-    ask("/tickets/" + number + "/phrases/" + phrase.id + "/used", { method: "POST" });
+    ask("/tickets/" + number + "/phrases/" + phrase.id + "/used", { method: "POST" }).catch(() => {});
   }
   quill.on("text-change", (d, o, source) => { if (source === "user") { look(); } });
   editor.addEventListener("blur", () => { setTimeout(close, 150); });

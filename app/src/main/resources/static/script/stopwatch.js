@@ -27,7 +27,7 @@ function show() {
       htmx.process(place());
     }
     startByItself();
-  });
+  }).catch(() => { /* Nobody answers just now; it is drawn with the next news. */ });
 }
 
 // By itself, for those who want that. What one does in another window counts, too.
