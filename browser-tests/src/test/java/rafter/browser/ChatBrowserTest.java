@@ -177,6 +177,7 @@ class ChatBrowserTest {
         opener();
         Page customer = customer("/site/lost");
         Locator opener = panel(customer).getByText("Where are found things kept?");
+        assertThat(opener).isEnabled();
         opener.focus();
         customer.keyboard().press("Enter");
         assertThat(line(customer, "At Aldermouth, for sixty days.")).containsText("Rafter, automatic");

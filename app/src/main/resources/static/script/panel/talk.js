@@ -330,6 +330,8 @@ if (kept.token) {
   byId("leave").hidden = true;
   listen();
   look();
-} else { byId("text").focus({ preventScroll: true }); }
+} else if (document.activeElement === document.body) { byId("text").focus({ preventScroll: true }); }
+// Until here nobody would have heard that one was pressed.
+document.querySelectorAll("[data-opener]").forEach(one => { one.disabled = false; });
 drawUnsent();
 flush();
