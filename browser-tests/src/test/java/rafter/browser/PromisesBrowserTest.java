@@ -86,8 +86,8 @@ class PromisesBrowserTest {
         for (int i = 0; i < 2; i++) {
             admin.locator("[aria-label='Move up Anchor customers only']").click();
         }
-        assertThat(admin.locator(".policy").nth(2)).containsText("Anchor customers only");
-        assertThat(admin.locator(".policy").nth(2))
+        assertThat(admin.locator(".policy").nth(4)).containsText("Anchor customers only");
+        assertThat(admin.locator(".policy").nth(4))
                 .containsText("first reply 15 m, 1 h 15 m, 1 h 15 m, 1 h 15 m, for 90 %");
 
         // Rehearse, look, put into force.
