@@ -12,12 +12,13 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.sql.DriverManager;
+import java.time.Clock;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
@@ -55,6 +56,7 @@ final class VoicesBench {
     private static final int AT_ONCE = 20;
     private static final int CALLS = 60;
     private static final String SECRET = "bench-secret-not-for-real-use";
+    private static final Clock CLOCK = Clock.systemUTC();
     private static final JsonMapper JSON = JsonMapper.builder().build();
     private static final List<String> SAID = List.of(
             "@bench the crossing is late again, and that is terrible",
@@ -91,14 +93,7 @@ final class VoicesBench {
         for (Provider.Kind kind : Provider.Kind.values()) {
             long id = providers.save(
                     new Provider(
-                            0,
-                            kind,
-                            kind.name(),
-                            kind.name().toLowerCase(java.util.Locale.ROOT),
-                            "",
-                            0,
-                            "",
-                            Optional.empty()),
+                            0, kind, kind.name(), kind.name().toLowerCase(Locale.ROOT), "", 0, "", Optional.empty()),
                     Optional.of(SECRET),
                     by);
             context.getBean(OurLines.class)
@@ -223,7 +218,7 @@ final class VoicesBench {
         var event = new LinkedHashMap<String, Object>();
         event.put("id", subject + "-" + what);
         event.put("subject", subject);
-        event.put("at", Instant.now().toString());
+        event.put("at", CLOCK.instant().toString());
         event.put("what", what);
         event.putAll(more);
         return event;
@@ -231,7 +226,7 @@ final class VoicesBench {
 
     private void tell(String word, List<Map<String, Object>> events) throws IOException, InterruptedException {
         String body = JSON.writeValueAsString(Map.of("told", events));
-        String time = Long.toString(Instant.now().getEpochSecond());
+        String time = Long.toString(CLOCK.instant().getEpochSecond());
         String signature = Secrets.sign(SECRET.getBytes(StandardCharsets.UTF_8), time + "." + body);
         int status = client.send(
                         HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + Child.PORT + "/told/" + word))

@@ -13,7 +13,7 @@ import tools.jackson.databind.JsonNode;
  * A public network with accounts, posts, answers, private messages, likes, deletions and edits, in which somebody can be anybody. A stand-in: no part of
  * Rafter.
  */
-final class Gangway {
+final class Gangway extends Played {
 
     private static final int SHOWN = 60;
     private static final int LONGEST = 300;
@@ -85,23 +85,9 @@ final class Gangway {
 
     private final Map<String, Post> posts = new LinkedHashMap<>();
     private final Map<String, String> done = new LinkedHashMap<>();
-    private final Teller teller;
-    private boolean down;
 
     Gangway(Teller teller) {
-        this.teller = teller;
-    }
-
-    Teller teller() {
-        return teller;
-    }
-
-    synchronized boolean down() {
-        return down;
-    }
-
-    synchronized void down(boolean now) {
-        down = now;
+        super(teller);
     }
 
     /** The posts, the latest first. */
@@ -142,7 +128,7 @@ final class Gangway {
         if (!key.isEmpty()) {
             more.put("key", key);
         }
-        teller.tell(id, "written", more);
+        teller().tell(id, "written", more);
         return id;
     }
 
@@ -151,7 +137,7 @@ final class Gangway {
         find(id).ifPresent(post -> {
             post.text = text;
             post.edited = true;
-            teller.tell(id, "edited", Map.of("text", text));
+            teller().tell(id, "edited", Map.of("text", text));
         });
     }
 
@@ -159,7 +145,7 @@ final class Gangway {
     synchronized void delete(String id) {
         find(id).ifPresent(post -> {
             post.gone = true;
-            teller.tell(id, "deleted", Map.of());
+            teller().tell(id, "deleted", Map.of());
         });
     }
 
@@ -167,7 +153,7 @@ final class Gangway {
     synchronized void like(String id) {
         find(id).ifPresent(post -> {
             post.likes++;
-            teller.tell(id, "liked", Map.of("people", post.likes));
+            teller().tell(id, "liked", Map.of("people", post.likes));
         });
     }
 
@@ -179,7 +165,7 @@ final class Gangway {
 
     /** Writes for one of its accounts; the same key writes once. */
     synchronized Telephones.Answer told(JsonNode body) {
-        if (down) {
+        if (down()) {
             return new Telephones.Answer(503, "The network is out of order.");
         }
         String key = body.path("key").asString("");
@@ -198,7 +184,7 @@ final class Gangway {
 
     /** Hides, shows or takes away a post. */
     synchronized Telephones.Answer told(String id, String what) {
-        if (down) {
+        if (down()) {
             return new Telephones.Answer(503, "The network is out of order.");
         }
         Optional<Post> post = Optional.ofNullable(posts.get(id));

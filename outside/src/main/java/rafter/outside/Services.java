@@ -93,8 +93,15 @@ final class Services {
             case "answer" -> telephones.answer(call);
             case "speak" -> telephones.speak(call, number(form.getOrDefault("seconds", "12")));
             case "end" -> telephones.end(call);
-            case "down" -> telephones.down(!telephones.down());
-            case "manner" -> telephones.teller().manner(manner(form));
+            default -> fault(telephones, form);
+        }
+    }
+
+    /** Lets something go wrong, or right again. */
+    private static void fault(Played service, Map<String, String> form) {
+        switch (form.getOrDefault("do", "")) {
+            case "down" -> service.down(!service.down());
+            case "manner" -> service.teller().manner(manner(form));
             default -> {}
         }
     }
@@ -127,9 +134,7 @@ final class Services {
             }
             case "delete" -> gangway.delete(post);
             case "like" -> gangway.like(post);
-            case "down" -> gangway.down(!gangway.down());
-            case "manner" -> gangway.teller().manner(manner(form));
-            default -> {}
+            default -> fault(gangway, form);
         }
     }
 

@@ -20,7 +20,7 @@ import tools.jackson.databind.JsonNode;
  * A telephone exchange with a waiting queue, in which somebody can play whoever calls or is called. Whom it is told to ring picks up at once, for they
  * pressed the button. A stand-in: no part of Rafter.
  */
-final class Telephones {
+final class Telephones extends Played {
 
     private static final int SHOWN = 30;
     private static final int RATE = 8000;
@@ -83,28 +83,13 @@ final class Telephones {
 
     private final Map<String, Call> calls = new HashMap<>();
     private final List<String> recorded;
-    private final Teller teller;
     private final Clock clock;
-    private boolean down;
 
     /** With the lines whose calls it records. */
     Telephones(Teller teller, List<String> recorded, Clock clock) {
-        this.teller = teller;
+        super(teller);
         this.recorded = List.copyOf(recorded);
         this.clock = clock;
-    }
-
-    Teller teller() {
-        return teller;
-    }
-
-    /** Whether it takes what it is told. */
-    synchronized boolean down() {
-        return down;
-    }
-
-    synchronized void down(boolean now) {
-        down = now;
     }
 
     /** The calls, those that go on first. */
@@ -121,7 +106,7 @@ final class Telephones {
     synchronized String ring(String number, String line) {
         String id = UUID.randomUUID().toString();
         calls.put(id, new Call(id, false, number, line, clock.instant()));
-        teller.tell(id, "began", Map.of("number", number, "line", line));
+        teller().tell(id, "began", Map.of("number", number, "line", line));
         return id;
     }
 
@@ -134,7 +119,7 @@ final class Telephones {
     synchronized void speak(String id, int seconds) {
         find(id).filter(call -> call.state == State.WAITING).ifPresent(call -> {
             call.message = seconds;
-            teller.tell(id, "spoken", Map.of("seconds", seconds, "file", "/files/" + id + "-message"));
+            teller().tell(id, "spoken", Map.of("seconds", seconds, "file", "/files/" + id + "-message"));
             over(call);
         });
     }
@@ -149,9 +134,9 @@ final class Telephones {
             return;
         }
         call.state = State.OVER;
-        teller.tell(call.id, "ended", Map.of());
+        teller().tell(call.id, "ended", Map.of());
         if (call.notice) {
-            teller.tell(call.id, "recorded", Map.of("file", "/files/" + call.id + "-recording"));
+            teller().tell(call.id, "recorded", Map.of("file", "/files/" + call.id + "-recording"));
         }
     }
 
@@ -163,10 +148,10 @@ final class Telephones {
         call.state = State.TALKING;
         call.person = person;
         call.with = name;
-        teller.tell(call.id, "taken", Map.of("person", person));
+        teller().tell(call.id, "taken", Map.of("person", person));
         if (!call.notice && recorded.contains(call.line)) {
             call.notice = true;
-            teller.tell(call.id, "noticed", Map.of());
+            teller().tell(call.id, "noticed", Map.of());
         }
     }
 
@@ -179,7 +164,7 @@ final class Telephones {
 
     /** Does what it is told about a call. */
     synchronized Answer told(String id, String what, JsonNode body) {
-        if (down) {
+        if (down()) {
             return new Answer(503, "The exchange is out of order.");
         }
         Optional<Call> found = find(id);
@@ -199,13 +184,13 @@ final class Telephones {
             case "hold", "word" -> {
                 if (call.state == State.TALKING) {
                     call.state = State.HELD;
-                    teller.tell(id, "held", Map.of());
+                    teller().tell(id, "held", Map.of());
                 }
             }
             case "resume" -> {
                 if (call.state == State.HELD) {
                     call.state = State.TALKING;
-                    teller.tell(id, "resumed", Map.of());
+                    teller().tell(id, "resumed", Map.of());
                 }
             }
             case "give" -> taken(call, person, name);
@@ -219,7 +204,7 @@ final class Telephones {
 
     /** Calls somebody; the same id calls once. */
     synchronized Answer call(JsonNode body) {
-        if (down) {
+        if (down()) {
             return new Answer(503, "The exchange is out of order.");
         }
         String id = body.path("id").asString("");
@@ -231,7 +216,7 @@ final class Telephones {
         call.person = body.path("person").asString("");
         call.with = body.path("name").asString("");
         calls.put(id, call);
-        teller.tell(id, "began", Map.of("outgoing", true, "number", call.number, "line", call.line));
+        teller().tell(id, "began", Map.of("outgoing", true, "number", call.number, "line", call.line));
         return Answer.DONE;
     }
 

@@ -5,17 +5,16 @@ import static rafter.database.Tables.CHAT_RULES;
 import java.time.Duration;
 import java.util.List;
 import org.jooq.DSLContext;
-import org.jooq.JSONB;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Audit;
 import rafter.app.platform.BrieflyCached;
 import rafter.app.platform.Guard;
+import rafter.app.platform.OneDocument;
 import rafter.app.platform.Problem;
 import rafter.core.chat.ChatRules;
 import rafter.core.chat.Gathering;
 import rafter.core.id.PersonId;
-import tools.jackson.databind.json.JsonMapper;
 
 /** How this workspace chats. */
 @Component
@@ -52,17 +51,15 @@ public class ChatSettings {
         }
     }
 
-    private static final short ONLY = 1;
     private static final String FIELD = "field:";
-    private static final JsonMapper JSON = JsonMapper.builder().build();
 
-    private final DSLContext sql;
+    private final OneDocument<Document> document;
     private final Audit audit;
     private final Guard guard;
     private final BrieflyCached<ChatRules> current = new BrieflyCached<>(Duration.ofSeconds(1), () -> kept().rules());
 
     ChatSettings(DSLContext sql, Audit audit, Guard guard) {
-        this.sql = sql;
+        this.document = OneDocument.rowOf(sql, CHAT_RULES, Document.class);
         this.audit = audit;
         this.guard = guard;
     }
@@ -94,9 +91,8 @@ public class ChatSettings {
 
     /** The rules as they are kept, looked up now. */
     public Kept kept() {
-        return sql.selectFrom(CHAT_RULES)
-                .fetchOptional(r -> new Kept(
-                        JSON.readValue(r.getDocument().data(), Document.class).rules(), r.getVersion()))
+        return document.kept()
+                .map(kept -> new Kept(kept.document().rules(), kept.version()))
                 .orElse(new Kept(ChatRules.usual(), 0));
     }
 
@@ -113,21 +109,7 @@ public class ChatSettings {
         if (!faults.isEmpty()) {
             throw new Problem.Invalid(String.join(" ", faults));
         }
-        JSONB document = JSONB.valueOf(JSON.writeValueAsString(Document.of(rules)));
-        int changed = sql.insertInto(CHAT_RULES)
-                .set(CHAT_RULES.ID, ONLY)
-                .set(CHAT_RULES.DOCUMENT, document)
-                .set(CHAT_RULES.VERSION, version + 1)
-                .onConflict(CHAT_RULES.ID)
-                .doUpdate()
-                .set(CHAT_RULES.DOCUMENT, document)
-                .set(CHAT_RULES.VERSION, version + 1)
-                .where(CHAT_RULES.VERSION.eq(version))
-                .execute();
-        if (changed == 0) {
-            throw new Problem.Stale(
-                    "Somebody changed these rules while you were editing. Nothing of yours was saved; it is still in the form.");
-        }
+        document.save(Document.of(rules), version);
         audit.note(by, "changed how we chat", "");
         current.forget();
     }

@@ -6,6 +6,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
@@ -17,6 +18,7 @@ import rafter.app.platform.BrieflyCached;
 import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
 import rafter.core.id.PersonId;
+import rafter.core.text.Phone;
 import rafter.database.tables.records.ProviderLineRecord;
 
 /** Our numbers and accounts at providers. */
@@ -87,7 +89,7 @@ public class OurLines {
     }
 
     private static String bare(String address) {
-        return address.replace(" ", "").toLowerCase(java.util.Locale.ROOT);
+        return address.replace(" ", "").toLowerCase(Locale.ROOT);
     }
 
     /** One of them, also when it is removed: what came by it stays. */
@@ -153,7 +155,7 @@ public class OurLines {
                 .orElseThrow(() -> new Problem.Invalid("That provider is not there any more." + KEPT));
         boolean call = provider.kind() == Provider.Kind.TELEPHONE;
         boolean fits = call
-                ? rafter.core.text.Phone.of(line.address()).isPresent()
+                ? Phone.of(line.address()).isPresent()
                 : line.address().strip().matches("@[A-Za-z0-9._-]{1,60}");
         if (!fits) {
             throw new Problem.Invalid((call

@@ -10,6 +10,7 @@ import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.Map;
+import java.util.Optional;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
@@ -30,6 +31,15 @@ public class ProviderClient {
 
         /** It cannot be reached, or not now. */
         record Silent(String words) implements Answer {}
+
+        /** Why it does not do it; nothing: it does. */
+        default Optional<String> trouble() {
+            return switch (this) {
+                case Done done -> Optional.empty();
+                case Refused refused -> Optional.of(refused.words());
+                case Silent silent -> Optional.of(silent.words());
+            };
+        }
     }
 
     /** A file that a provider has. */

@@ -9,6 +9,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.util.MultiValueMap;
@@ -259,7 +260,7 @@ class ProviderRulesController {
                             Id.read(text(typed, "team"), TeamId::new),
                             wishes(of(kind)).stream()
                                     .filter(wish -> says.contains(wish.key()))
-                                    .collect(java.util.stream.Collectors.toSet()),
+                                    .collect(Collectors.toSet()),
                             after,
                             number(text(typed, "version"))),
                     me.id());

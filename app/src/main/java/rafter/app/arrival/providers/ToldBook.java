@@ -18,6 +18,7 @@ import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
 import org.slf4j.Logger;
@@ -305,7 +306,7 @@ public class ToldBook {
                 .execute();
     }
 
-    private org.jooq.Field<Instant> later() {
+    private Field<Instant> later() {
         return DSL.field(
                 "{0} + interval '1 second' * power(3, {1})",
                 TOLD.NEXT_AT.getDataType(), DSL.val(clock.instant()), TOLD.ATTEMPTS);

@@ -16,6 +16,7 @@ import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.SelectOnConditionStep;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
@@ -151,7 +152,7 @@ public class Posts {
 
     // ------------------------------------------------------------------ reading
 
-    private org.jooq.SelectOnConditionStep<Record> posts() {
+    private SelectOnConditionStep<Record> posts() {
         return sql.select(POST.fields())
                 .select(CONTACT_HANDLE.NAME)
                 .from(POST)

@@ -183,7 +183,6 @@ class SocialController {
         model.addAttribute("wave", waves.of(post.id()).orElse(null));
         model.addAttribute("publicMost", PublicPosts.LONGEST);
         model.addAttribute("privateMost", PrivateMessages.LONGEST);
-        List.of("typed", "publicly").forEach(name -> model.addAttribute(name, model.getAttribute(name)));
     }
 
     private Card card(Posts.Post post) {

@@ -11,18 +11,17 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import org.jooq.DSLContext;
-import org.jooq.JSONB;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Audit;
 import rafter.app.platform.BrieflyCached;
 import rafter.app.platform.Guard;
+import rafter.app.platform.OneDocument;
 import rafter.app.platform.Problem;
 import rafter.core.id.PersonId;
 import rafter.core.social.KeptSearch;
 import rafter.core.social.Wording;
-import tools.jackson.databind.json.JsonMapper;
 
 /** How the workspace watches networks: what it looks for, what is noise, and what becomes of what others delete. */
 @Component
@@ -56,15 +55,14 @@ public class SocialRules {
         }
     }
 
-    private static final short ONLY = 1;
     private static final int MOST_SEARCHES = 50;
     private static final int LONGEST_NAME = 60;
     private static final int MOST_POSTS = 100;
     private static final int LONGEST_MINUTES = 1440;
     private static final String KEPT = " Nothing was saved; what you typed is still here.";
-    private static final JsonMapper JSON = JsonMapper.builder().build();
 
     private final DSLContext sql;
+    private final OneDocument<Rules> document;
     private final Audit audit;
     private final Guard guard;
     private final Clock clock;
@@ -75,6 +73,7 @@ public class SocialRules {
 
     SocialRules(DSLContext sql, Audit audit, Guard guard, Clock clock) {
         this.sql = sql;
+        this.document = OneDocument.rowOf(sql, SOCIAL_RULES, Rules.class);
         this.audit = audit;
         this.guard = guard;
         this.clock = clock;
@@ -242,17 +241,12 @@ public class SocialRules {
     }
 
     private Rules lookForRules() {
-        return sql.selectFrom(SOCIAL_RULES)
-                .fetchOptional(r -> JSON.readValue(r.getDocument().data(), Rules.class))
-                .orElse(Rules.USUAL);
+        return document.kept().map(OneDocument.Kept::document).orElse(Rules.USUAL);
     }
 
     /** Which state of the rules is seen. */
     int version() {
-        return sql.select(SOCIAL_RULES.VERSION)
-                .from(SOCIAL_RULES)
-                .fetchOptional(SOCIAL_RULES.VERSION)
-                .orElse(0);
+        return document.kept().map(OneDocument.Kept::version).orElse(0);
     }
 
     /**
@@ -270,20 +264,7 @@ public class SocialRules {
         if (typed.waveMinutes() < 1 || typed.waveMinutes() > LONGEST_MINUTES) {
             throw new Problem.Invalid("Posts of a wave are a minute to a day apart." + KEPT);
         }
-        JSONB document = JSONB.valueOf(JSON.writeValueAsString(typed));
-        int changed = sql.insertInto(SOCIAL_RULES)
-                .set(SOCIAL_RULES.ID, ONLY)
-                .set(SOCIAL_RULES.DOCUMENT, document)
-                .set(SOCIAL_RULES.VERSION, version + 1)
-                .onConflict(SOCIAL_RULES.ID)
-                .doUpdate()
-                .set(SOCIAL_RULES.DOCUMENT, document)
-                .set(SOCIAL_RULES.VERSION, version + 1)
-                .where(SOCIAL_RULES.VERSION.eq(version))
-                .execute();
-        if (changed == 0) {
-            throw new Problem.Stale("Somebody changed these rules while you were editing." + KEPT);
-        }
+        document.save(typed, version);
         audit.note(by, "changed how networks are watched", "");
         rules.forget();
     }

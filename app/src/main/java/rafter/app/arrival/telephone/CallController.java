@@ -48,6 +48,7 @@ class CallController {
 
     private final CallBook calls;
     private final CallDesk desk;
+    private final CallingOut calling;
     private final CallSheets sheets;
     private final Tickets tickets;
     private final KnownBy known;
@@ -59,6 +60,7 @@ class CallController {
     CallController(
             CallBook calls,
             CallDesk desk,
+            CallingOut calling,
             CallSheets sheets,
             Tickets tickets,
             KnownBy known,
@@ -68,6 +70,7 @@ class CallController {
             Clock clock) {
         this.calls = calls;
         this.desk = desk;
+        this.calling = calling;
         this.sheets = sheets;
         this.tickets = tickets;
         this.known = known;
@@ -94,7 +97,7 @@ class CallController {
         model.addAttribute("unanswered", unanswered);
         model.addAttribute("next", past.size() == MOST ? past.getLast().id() : null);
         model.addAttribute("older", before.isPresent());
-        model.addAttribute("lines", desk.from());
+        model.addAttribute("lines", calling.from());
         model.addAttribute("key", UUID.randomUUID().toString());
         return "arrival/telephone/calls";
     }
@@ -174,28 +177,19 @@ class CallController {
         return "redirect:/calls/" + id;
     }
 
-    @PostMapping("/{id}/take")
-    String take(@PathVariable long id, RedirectAttributes redirect) {
+    /** What the exchange is to do with a call, or that somebody takes it. */
+    @PostMapping("/{id}/{deed:take|hold|resume|give|end}")
+    String deed(@PathVariable long id, @PathVariable String deed, RedirectAttributes redirect) {
         Viewer me = access.require(Right.WORK);
-        return done(id, redirect, "", () -> desk.take(id, me));
-    }
-
-    @PostMapping("/{id}/hold")
-    String hold(@PathVariable long id, RedirectAttributes redirect) {
-        Viewer me = access.require(Right.WORK);
-        return done(id, redirect, "", () -> desk.hold(id, me));
-    }
-
-    @PostMapping("/{id}/resume")
-    String resume(@PathVariable long id, RedirectAttributes redirect) {
-        Viewer me = access.require(Right.WORK);
-        return done(id, redirect, "", () -> desk.resume(id, me));
-    }
-
-    @PostMapping("/{id}/end")
-    String end(@PathVariable long id, RedirectAttributes redirect) {
-        Viewer me = access.require(Right.WORK);
-        return done(id, redirect, "", () -> desk.end(id, me));
+        return done(id, redirect, "", () -> {
+            switch (deed) {
+                case "take" -> desk.take(id, me);
+                case "hold" -> desk.hold(id, me);
+                case "resume" -> desk.resume(id, me);
+                case "give" -> desk.give(id, me);
+                default -> desk.end(id, me);
+            }
+        });
     }
 
     @PostMapping("/{id}/word")
@@ -210,12 +204,6 @@ class CallController {
                         Id.read(with, PersonId::new)
                                 .orElseThrow(() -> new Problem.Invalid("Choose a colleague. Nothing was changed.")),
                         me));
-    }
-
-    @PostMapping("/{id}/give")
-    String give(@PathVariable long id, RedirectAttributes redirect) {
-        Viewer me = access.require(Right.WORK);
-        return done(id, redirect, "", () -> desk.give(id, me));
     }
 
     /** Keeps what is typed; a script sends it while it is typed. */
@@ -341,7 +329,7 @@ class CallController {
         model.addAttribute("ticket", number.map(Object::toString).orElse(""));
         model.addAttribute("contact", number.isPresent() ? "" : contact);
         model.addAttribute("numbers", whom.map(known::numbers).orElse(List.of()));
-        model.addAttribute("lines", desk.from());
+        model.addAttribute("lines", calling.from());
         model.addAttribute("key", UUID.randomUUID().toString());
         return "arrival/telephone/out";
     }
@@ -356,8 +344,10 @@ class CallController {
             Model model) {
         Viewer me = access.require(Right.WORK);
         try {
-            long id = desk.callOut(
-                    Id.read(ticket, TicketNumber::new), Id.read(contact, ContactId::new), number, line, key, me);
+            long id = calling.call(
+                    new CallingOut.Wanted(
+                            Id.read(ticket, TicketNumber::new), Id.read(contact, ContactId::new), number, line, key),
+                    me);
             return "redirect:/calls/" + id;
         } catch (Problem.Invalid e) {
             String page = out(ticket, contact, model);

@@ -3,16 +3,12 @@ package rafter.app.arrival.telephone;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
-import rafter.app.arrival.providers.OurLine;
-import rafter.app.arrival.providers.OurLines;
 import rafter.app.arrival.providers.Provider;
 import rafter.app.arrival.providers.ProviderClient;
 import rafter.app.arrival.providers.Providers;
@@ -30,14 +26,12 @@ import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.CustomerMoves;
 import rafter.app.tickets.acts.NotesBeside;
-import rafter.app.tickets.acts.Spoken;
 import rafter.app.tickets.acts.Tickets;
 import rafter.core.id.CompanyId;
 import rafter.core.id.ContactId;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
 import rafter.core.telephone.Course;
-import rafter.core.text.Phone;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Priority;
@@ -45,7 +39,7 @@ import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Turn;
 
-/** What people do with calls: they take them, hold them, hand them over, write down what is said, and call themselves. */
+/** What people do with calls: they take them, hold them, hand them over, and write down what is said. */
 @Component
 public class CallDesk {
 
@@ -55,7 +49,6 @@ public class CallDesk {
 
     private final CallBook calls;
     private final Providers providers;
-    private final OurLines lines;
     private final ProviderClient client;
     private final WrittenDown written;
     private final Persons persons;
@@ -64,7 +57,6 @@ public class CallDesk {
     private final CustomerMoves moves;
     private final Tickets tickets;
     private final NotesBeside held;
-    private final Spoken spoken;
     private final Acts acts;
     private final Notices notices;
     private final LiveNews news;
@@ -74,7 +66,6 @@ public class CallDesk {
     CallDesk(
             CallBook calls,
             Providers providers,
-            OurLines lines,
             ProviderClient client,
             WrittenDown written,
             Persons persons,
@@ -83,7 +74,6 @@ public class CallDesk {
             CustomerMoves moves,
             Tickets tickets,
             NotesBeside held,
-            Spoken spoken,
             Acts acts,
             Notices notices,
             LiveNews news,
@@ -91,7 +81,6 @@ public class CallDesk {
             Clock clock) {
         this.calls = calls;
         this.providers = providers;
-        this.lines = lines;
         this.client = client;
         this.written = written;
         this.persons = persons;
@@ -100,7 +89,6 @@ public class CallDesk {
         this.moves = moves;
         this.tickets = tickets;
         this.held = held;
-        this.spoken = spoken;
         this.acts = acts;
         this.notices = notices;
         this.news = news;
@@ -217,12 +205,12 @@ public class CallDesk {
         Provider provider = providers
                 .of(call.provider())
                 .orElseThrow(() -> new Problem.Invalid("The exchange is not there any more." + UNCHANGED));
-        switch (client.tell(provider, "POST", "/calls/" + ProviderClient.part(call.outsideId()) + what, body)) {
-            case ProviderClient.Answer.Done done -> {}
-            case ProviderClient.Answer.Refused refused -> throw new Problem.Invalid(refused.words() + UNCHANGED);
-            case ProviderClient.Answer.Silent silent ->
-                throw new Problem.Invalid(silent.words() + " Try again, or use the telephone itself." + UNCHANGED);
-        }
+        ProviderClient.Answer answer =
+                client.tell(provider, "POST", "/calls/" + ProviderClient.part(call.outsideId()) + what, body);
+        boolean later = answer instanceof ProviderClient.Answer.Silent;
+        answer.trouble().ifPresent(words -> {
+            throw new Problem.Invalid(words + (later ? " Try again, or use the telephone itself." : "") + UNCHANGED);
+        });
     }
 
     // ------------------------------------------------------------------ while they talk
@@ -343,111 +331,5 @@ public class CallDesk {
         calls.free(id, clock.instant());
         news.call(id);
         news.floorChanged();
-    }
-
-    // ------------------------------------------------------------------ calling
-
-    /** From where somebody is called. */
-    public record From(OurLine line, Provider provider) {}
-
-    /** The lines by which we can call. */
-    public List<From> from() {
-        var all = new ArrayList<From>();
-        for (OurLine line : lines.all(Provider.Kind.TELEPHONE)) {
-            providers
-                    .of(line.provider())
-                    .filter(provider -> !provider.address().isEmpty())
-                    .ifPresent(provider -> all.add(new From(line, provider)));
-        }
-        return all;
-    }
-
-    /**
-     * Calls the customer of a ticket, or somebody of whom a new ticket is begun.
-     *
-     * @param key made by the page; the same calls once
-     * @return the call
-     * @throws Problem.Invalid when it cannot be
-     */
-    public long callOut(
-            Optional<TicketNumber> about, Optional<ContactId> whom, String number, long line, String key, Viewer me) {
-        Access.require(me, Right.WORK);
-        if (!key.matches("[A-Za-z0-9-]{16,64}")) {
-            throw new Problem.Invalid("The page sent no key with it. Load it again." + UNCHANGED);
-        }
-        String dialled = Phone.of(number)
-                .orElseThrow(() -> new Problem.Invalid("“" + number
-                        + "” is no telephone number. Write it with digits, such as +999 32 960 100." + UNCHANGED))
-                .written();
-        From from = from().stream()
-                .filter(one -> line == 0 || one.line().id() == line)
-                .findFirst()
-                .orElseThrow(() -> new Problem.Invalid("There is no line by which we can call." + UNCHANGED));
-        calls.of(me.id(), clock.instant()).filter(CallBook.Call::goesOn).ifPresent(other -> {
-            throw new Problem.Invalid("You have a call already. End it first." + UNCHANGED);
-        });
-        Optional<Long> made = transaction.execute(status -> begun(about, whom, dialled, from, key, me));
-        if (made == null || made.isEmpty()) {
-            return transaction
-                    .execute(status -> calls.hold(from.provider().id(), key))
-                    .orElseThrow()
-                    .id();
-        }
-        long id = made.get();
-        var body = Map.of(
-                "id",
-                key,
-                "number",
-                dialled,
-                "line",
-                from.line().address(),
-                "person",
-                me.id().toString(),
-                "name",
-                me.name());
-        String trouble = switch (client.tell(from.provider(), "POST", "/calls", body)) {
-            case ProviderClient.Answer.Done done -> "";
-            case ProviderClient.Answer.Refused refused -> refused.words();
-            case ProviderClient.Answer.Silent silent -> silent.words();
-        };
-        if (!trouble.isEmpty()) {
-            transaction.executeWithoutResult(status -> {
-                Optional<TicketNumber> ticket = calls.find(id).flatMap(CallBook.Call::ticket);
-                calls.undo(id);
-                ticket.filter(begun -> about.isEmpty()).ifPresent(begun -> acts.byItself(begun, new Act.Delete()));
-            });
-            throw new Problem.Invalid(trouble + " Nobody was called.");
-        }
-        news.call(id);
-        return id;
-    }
-
-    /** Nothing: the same key began one before. */
-    private Optional<Long> begun(
-            Optional<TicketNumber> about, Optional<ContactId> whom, String number, From from, String key, Viewer me) {
-        if (calls.hold(from.provider().id(), key).isPresent()) {
-            return Optional.empty();
-        }
-        Instant now = clock.instant();
-        TicketNumber ticket = about.orElseGet(() -> {
-            Contact contact = whom.map(contacts::get).orElseGet(() -> contacts.strangers(now));
-            return spoken.open(
-                    from.line().way(TelephoneChannel.KEY),
-                    from.line().asAddress(),
-                    contact.id(),
-                    "Call to " + (whom.isPresent() ? contact.name() : number),
-                    me.id(),
-                    now);
-        });
-        held.hold(ticket, me);
-        return Optional.of(calls.begin(
-                from.provider().id(),
-                key,
-                from.line().id(),
-                false,
-                number,
-                Optional.of(ticket),
-                Optional.of(me.id()),
-                now));
     }
 }

@@ -47,6 +47,7 @@ public class CallFiles {
     }
 
     private final CallBook calls;
+    private final CallFileBook book;
     private final Providers providers;
     private final OurLines lines;
     private final ProviderClient client;
@@ -60,6 +61,7 @@ public class CallFiles {
 
     CallFiles(
             CallBook calls,
+            CallFileBook book,
             Providers providers,
             OurLines lines,
             ProviderClient client,
@@ -71,6 +73,7 @@ public class CallFiles {
             TransactionTemplate transaction,
             Clock clock) {
         this.calls = calls;
+        this.book = book;
         this.providers = providers;
         this.lines = lines;
         this.client = client;
@@ -86,13 +89,13 @@ public class CallFiles {
     /** Fetches one that is due; false: none is. */
     public boolean fetchOne() {
         return Boolean.TRUE.equals(transaction.execute(status -> {
-            Optional<CallBook.FileOf> due = calls.fileDue(clock.instant());
+            Optional<CallFileBook.FileOf> due = book.fileDue(clock.instant());
             due.ifPresent(this::fetch);
             return due.isPresent();
         }));
     }
 
-    private void fetch(CallBook.FileOf file) {
+    private void fetch(CallFileBook.FileOf file) {
         CallBook.Call call = calls.find(file.call()).orElseThrow();
         TicketNumber ticket = calls.goesOn(call.ticket().orElseThrow());
         try {
@@ -102,13 +105,13 @@ public class CallFiles {
                             .orElseThrow(() -> new Told.Unreadable("the exchange is not there any more")),
                     file.path());
             keep(call, ticket, file.voice(), fetched);
-            calls.fileDone(file, !file.voice(), Optional.empty());
+            book.fileDone(file, !file.voice(), Optional.empty());
         } catch (ProviderClient.Unfetched e) {
             if (file.tries() + 1 >= MOST_TRIES) {
                 giveUp(file, ticket, String.valueOf(e.getMessage()));
             } else {
                 Duration pause = Duration.ofSeconds(2L << file.tries());
-                calls.fileDone(
+                book.fileDone(
                         file,
                         false,
                         Optional.of(clock.instant().plus(pause.compareTo(LONGEST_WAIT) > 0 ? LONGEST_WAIT : pause)));
@@ -118,10 +121,10 @@ public class CallFiles {
         }
     }
 
-    private void giveUp(CallBook.FileOf file, TicketNumber ticket, String why) {
+    private void giveUp(CallFileBook.FileOf file, TicketNumber ticket, String why) {
         String what = file.voice() ? "What was spoken on the machine" : "The recording of the call";
         notes.add(ticket, what + " could not be had: " + why + ".", List.of(), clock.instant());
-        calls.fileDone(file, false, Optional.empty());
+        book.fileDone(file, false, Optional.empty());
     }
 
     private void keep(CallBook.Call call, TicketNumber ticket, boolean voice, ProviderClient.Fetched fetched) {

@@ -43,6 +43,7 @@ class CallListener implements Listener {
     private static final String HIDDEN = "a hidden number";
 
     private final CallBook calls;
+    private final CallFileBook files;
     private final OurLines lines;
     private final Contacts contacts;
     private final KnownBy known;
@@ -58,6 +59,7 @@ class CallListener implements Listener {
 
     CallListener(
             CallBook calls,
+            CallFileBook files,
             OurLines lines,
             Contacts contacts,
             KnownBy known,
@@ -71,6 +73,7 @@ class CallListener implements Listener {
             LiveNews news,
             Clock clock) {
         this.calls = calls;
+        this.files = files;
         this.lines = lines;
         this.contacts = contacts;
         this.known = known;
@@ -162,7 +165,7 @@ class CallListener implements Listener {
             }
             ticket.ifPresent(number -> CallReader.files(all).stream()
                     .filter(file -> file.voice() || line.says(OurLine.Wish.RECORDED))
-                    .forEach(file -> calls.fileThere(before.id(), file.voice(), file.path(), now)));
+                    .forEach(file -> files.fileThere(before.id(), file.voice(), file.path(), now)));
             news.call(before.id());
             news.floorChanged();
         }

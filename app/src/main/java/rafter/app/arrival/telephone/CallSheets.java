@@ -41,6 +41,7 @@ import rafter.core.id.ContactId;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
 import rafter.core.telephone.Course;
+import rafter.core.text.Words;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.Turn;
 
@@ -395,8 +396,7 @@ class CallSheets {
         }
         Condition named = asked.isBlank()
                 ? DSL.noCondition()
-                : CONTACT.NAME_WORDS.contains(
-                        rafter.core.text.Words.of(asked).stored().strip());
+                : CONTACT.NAME_WORDS.contains(Words.of(asked).stored().strip());
         return sql.select(CONTACT.ID, CONTACT.NAME, COMPANY.NAME)
                 .from(CONTACT)
                 .leftJoin(COMPANY)

@@ -1,6 +1,7 @@
 package rafter.app.arrival.telephone;
 
 import jakarta.annotation.PreDestroy;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ExecutorService;
@@ -83,7 +84,7 @@ public class Ringing {
             return;
         }
         TicketNumber number = calls.goesOn(ticket);
-        Optional.ofNullable(tickets.find(java.util.List.of(number)).get(number))
+        Optional.ofNullable(tickets.find(List.of(number)).get(number))
                 .flatMap(one -> one.owner())
                 .ifPresent(owner -> ring(waiting.get(), owner));
     }
@@ -94,19 +95,15 @@ public class Ringing {
             return Optional.empty();
         }
         String name = persons.find(person).map(one -> one.name()).orElse("");
-        ProviderClient.Answer answer = providers
+        Optional<String> trouble = providers
                 .of(call.provider())
                 .map(provider -> client.tell(
                         provider,
                         "POST",
                         "/calls/" + ProviderClient.part(call.outsideId()) + "/ring",
                         Map.of("person", person.toString(), "name", name)))
-                .orElseGet(() -> new ProviderClient.Answer.Refused("The exchange is not there any more."));
-        Optional<String> trouble = switch (answer) {
-            case ProviderClient.Answer.Done done -> Optional.empty();
-            case ProviderClient.Answer.Refused refused -> Optional.of(refused.words());
-            case ProviderClient.Answer.Silent silent -> Optional.of(silent.words());
-        };
+                .orElseGet(() -> new ProviderClient.Answer.Refused("The exchange is not there any more."))
+                .trouble();
         if (trouble.isPresent()) {
             calls.ringsNobody(call.id());
         }

@@ -5,16 +5,15 @@ import static rafter.database.Tables.CONSULT_RULES;
 import java.time.Duration;
 import java.util.List;
 import org.jooq.DSLContext;
-import org.jooq.JSONB;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Audit;
 import rafter.app.platform.BrieflyCached;
 import rafter.app.platform.Guard;
+import rafter.app.platform.OneDocument;
 import rafter.app.platform.Problem;
 import rafter.core.consult.ConsultRules;
 import rafter.core.id.PersonId;
-import tools.jackson.databind.json.JsonMapper;
 
 /** How this workspace consults. */
 @Component
@@ -34,17 +33,14 @@ public class ConsultSettings {
         }
     }
 
-    private static final short ONLY = 1;
-    private static final JsonMapper JSON = JsonMapper.builder().build();
-
-    private final DSLContext sql;
+    private final OneDocument<Document> document;
     private final Audit audit;
     private final Guard guard;
     private final BrieflyCached<ConsultRules> current =
             new BrieflyCached<>(Duration.ofSeconds(1), () -> kept().rules());
 
     ConsultSettings(DSLContext sql, Audit audit, Guard guard) {
-        this.sql = sql;
+        this.document = OneDocument.rowOf(sql, CONSULT_RULES, Document.class);
         this.audit = audit;
         this.guard = guard;
     }
@@ -56,9 +52,8 @@ public class ConsultSettings {
 
     /** The rules as they are kept, looked up now. */
     public Kept kept() {
-        return sql.selectFrom(CONSULT_RULES)
-                .fetchOptional(r -> new Kept(
-                        JSON.readValue(r.getDocument().data(), Document.class).rules(), r.getVersion()))
+        return document.kept()
+                .map(kept -> new Kept(kept.document().rules(), kept.version()))
                 .orElse(new Kept(ConsultRules.usual(), 0));
     }
 
@@ -75,21 +70,7 @@ public class ConsultSettings {
         if (!faults.isEmpty()) {
             throw new Problem.Invalid(String.join(" ", faults));
         }
-        JSONB document = JSONB.valueOf(JSON.writeValueAsString(Document.of(rules)));
-        int changed = sql.insertInto(CONSULT_RULES)
-                .set(CONSULT_RULES.ID, ONLY)
-                .set(CONSULT_RULES.DOCUMENT, document)
-                .set(CONSULT_RULES.VERSION, version + 1)
-                .onConflict(CONSULT_RULES.ID)
-                .doUpdate()
-                .set(CONSULT_RULES.DOCUMENT, document)
-                .set(CONSULT_RULES.VERSION, version + 1)
-                .where(CONSULT_RULES.VERSION.eq(version))
-                .execute();
-        if (changed == 0) {
-            throw new Problem.Stale(
-                    "Somebody changed these rules while you were editing. Nothing of yours was saved; it is still in the form.");
-        }
+        document.save(Document.of(rules), version);
         audit.note(by, "changed how we consult", "");
         current.forget();
     }

@@ -8,7 +8,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import org.jooq.DSLContext;
-import org.jooq.JSONB;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
@@ -16,12 +15,12 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.Audit;
 import rafter.app.platform.BrieflyCached;
 import rafter.app.platform.Guard;
+import rafter.app.platform.OneDocument;
 import rafter.app.platform.Problem;
 import rafter.core.id.PersonId;
 import rafter.core.routing.Factor;
 import rafter.core.routing.HandOutRules;
 import rafter.core.routing.SkillLevel;
-import tools.jackson.databind.json.JsonMapper;
 
 /** How this workspace hands out, whatever the queue. */
 @Component
@@ -82,10 +81,7 @@ public class HandOutSettings {
         }
     }
 
-    private static final short ONLY = 1;
-    private static final JsonMapper JSON = JsonMapper.builder().build();
-
-    private final DSLContext sql;
+    private final OneDocument<Document> document;
     private final Audit audit;
     private final Guard guard;
     private final ApplicationEventPublisher events;
@@ -93,7 +89,7 @@ public class HandOutSettings {
             new BrieflyCached<>(Duration.ofSeconds(1), () -> kept().rules());
 
     HandOutSettings(DSLContext sql, Audit audit, Guard guard, ApplicationEventPublisher events) {
-        this.sql = sql;
+        this.document = OneDocument.rowOf(sql, HANDOUT_RULES, Document.class);
         this.audit = audit;
         this.guard = guard;
         this.events = events;
@@ -106,9 +102,8 @@ public class HandOutSettings {
 
     /** The rules as they are kept, looked up now. */
     public Kept kept() {
-        return sql.selectFrom(HANDOUT_RULES)
-                .fetchOptional(r -> new Kept(
-                        JSON.readValue(r.getDocument().data(), Document.class).rules(), r.getVersion()))
+        return document.kept()
+                .map(kept -> new Kept(kept.document().rules(), kept.version()))
                 .orElse(new Kept(HandOutRules.usual(), 0));
     }
 
@@ -125,21 +120,7 @@ public class HandOutSettings {
         if (!faults.isEmpty()) {
             throw new Problem.Invalid(String.join(" ", faults));
         }
-        JSONB document = JSONB.valueOf(JSON.writeValueAsString(Document.of(rules)));
-        int changed = sql.insertInto(HANDOUT_RULES)
-                .set(HANDOUT_RULES.ID, ONLY)
-                .set(HANDOUT_RULES.DOCUMENT, document)
-                .set(HANDOUT_RULES.VERSION, version + 1)
-                .onConflict(HANDOUT_RULES.ID)
-                .doUpdate()
-                .set(HANDOUT_RULES.DOCUMENT, document)
-                .set(HANDOUT_RULES.VERSION, version + 1)
-                .where(HANDOUT_RULES.VERSION.eq(version))
-                .execute();
-        if (changed == 0) {
-            throw new Problem.Stale(
-                    "Somebody changed these rules while you were editing. Nothing of yours was saved; it is still in the form.");
-        }
+        document.save(Document.of(rules), version);
         audit.note(by, "changed how tickets are handed out", "");
         current.forget();
         events.publishEvent(new HandoutChanged());

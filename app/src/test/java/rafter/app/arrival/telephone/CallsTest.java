@@ -64,6 +64,7 @@ class CallsTest extends Browsing {
 
     private final CallBook calls = bean(CallBook.class);
     private final CallDesk desk = bean(CallDesk.class);
+    private final CallingOut calling = bean(CallingOut.class);
     private final CallFiles files = bean(CallFiles.class);
     private final Tickets tickets = bean(Tickets.class);
     private final Acts acts = bean(Acts.class);
@@ -560,7 +561,7 @@ class CallsTest extends Browsing {
     // ------------------------------------------------------------------ calling
 
     private long callOut(String key) {
-        return desk.callOut(Optional.empty(), Optional.empty(), number, line.id(), key, imani());
+        return calling.call(new CallingOut.Wanted(Optional.empty(), Optional.empty(), number, line.id(), key), imani());
     }
 
     @Test
@@ -585,7 +586,7 @@ class CallsTest extends Browsing {
         exchange.tell(List.of(began(), told("ended", 40)));
         TicketNumber about = call().ticket().orElseThrow();
         String key = "press-of-a-button-" + unique();
-        desk.callOut(Optional.of(about), Optional.empty(), number, line.id(), key, imani());
+        calling.call(new CallingOut.Wanted(Optional.of(about), Optional.empty(), number, line.id(), key), imani());
         exchange.tell(List.of(
                 event(key + "1", key, at(601), "began", "outgoing", true, "number", number, "line", line.address()),
                 event(key + "2", key, at(610), "taken", "person", imani().id().toString()),
@@ -610,14 +611,9 @@ class CallsTest extends Browsing {
                 .asString()
                 .contains("Nobody was called");
         assertThat(sql().fetchCount(TICKET, TICKET.DISCARDED.isFalse())).isEqualTo(before);
-        assertThatThrownBy(() -> desk.callOut(
-                        Optional.empty(),
-                        Optional.empty(),
-                        "ferry",
-                        line.id(),
-                        "press-of-a-button-" + unique(),
-                        imani()))
-                .isInstanceOf(Problem.Invalid.class);
+        var nobody = new CallingOut.Wanted(
+                Optional.empty(), Optional.empty(), "ferry", line.id(), "press-of-a-button-" + unique());
+        assertThatThrownBy(() -> calling.call(nobody, imani())).isInstanceOf(Problem.Invalid.class);
     }
 
     @Test
