@@ -80,7 +80,7 @@ class ReachingTest {
             entry("arrival/intake/Inbox", "gives the last mails to who may change house rules"),
             entry("arrival/sorting/Junk", "learns from all mail, and names none"),
             entry("handout/consults/Rooms", "shows what was said with the customer to who was asked in"),
-            entry("arrival/chat/Chats", "gives the files of a chat to whoever has it"),
+            entry("arrival/chat/ChatLines", "gives the files of a chat to whoever has it"),
             entry("arrival/desk/ChatDesk", "reads the clocks of chats whose reach was asked"),
             entry("handout/queues/FitPast", "counts who answered whom, and names no ticket"),
             entry("handout/queues/Knowing", "counts who answered whom, and names no ticket"),

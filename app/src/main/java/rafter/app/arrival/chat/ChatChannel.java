@@ -34,11 +34,13 @@ class ChatChannel implements Channel {
 
     private final ChatSites sites;
     private final Chats chats;
+    private final ChatLines chatLines;
     private final LiveNews news;
 
-    ChatChannel(ChatSites sites, Chats chats, LiveNews news) {
+    ChatChannel(ChatSites sites, Chats chats, ChatLines chatLines, LiveNews news) {
         this.sites = sites;
         this.chats = chats;
+        this.chatLines = chatLines;
         this.news = news;
     }
 
@@ -130,11 +132,11 @@ class ChatChannel implements Channel {
     public void send(Outgoing message) {
         for (String to : message.to()) {
             chats.find(chat(to).orElseThrow()).ifPresent(chat -> {
-                chats.add(
+                chatLines.add(
                         chat.id(),
-                        new Chats.Said(
+                        new ChatLines.Said(
                                 message.identity(),
-                                message.automatic() ? Chats.Who.HELPER : Chats.Who.PERSON,
+                                message.automatic() ? ChatLines.Who.HELPER : ChatLines.Who.PERSON,
                                 author(message),
                                 message.text(),
                                 message.at(),
@@ -158,7 +160,8 @@ class ChatChannel implements Channel {
     @Override
     public Map<MessageId, Delivery> deliveries(Collection<MessageId> entries) {
         var found = new HashMap<MessageId, Delivery>();
-        chats.seen(entries)
+        chatLines
+                .seen(entries)
                 .forEach((entry, seen) -> found.put(
                         entry,
                         new Delivery(

@@ -12,19 +12,20 @@ import rafter.app.platform.Problem;
 @Component
 public class ChatFiles {
 
-    private final Chats chats;
+    private final ChatLines chatLines;
     private final Files files;
     private final FileSafety safety;
 
-    ChatFiles(Chats chats, Files files, FileSafety safety) {
-        this.chats = chats;
+    ChatFiles(ChatLines chatLines, Files files, FileSafety safety) {
+        this.chatLines = chatLines;
         this.files = files;
         this.safety = safety;
     }
 
     /** A file that was said in a chat. */
     public ResponseEntity<byte[]> of(Chats.Chat chat, long file) {
-        var found = chats.file(chat.id(), file)
+        var found = chatLines
+                .file(chat.id(), file)
                 .orElseThrow(() -> new Problem.NotFound("There is no such file in this chat."));
         return safety.toSave(files.read(found.get(ATTACHMENT.SHA256)), found.get(ATTACHMENT.NAME));
     }

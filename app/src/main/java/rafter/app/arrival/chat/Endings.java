@@ -41,6 +41,7 @@ public class Endings {
     private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("HH:mm", Locale.ENGLISH);
 
     private final Chats chats;
+    private final ChatLines chatLines;
     private final ChatSettings settings;
     private final ChatSites sites;
     private final Helper helper;
@@ -58,6 +59,7 @@ public class Endings {
 
     Endings(
             Chats chats,
+            ChatLines chatLines,
             ChatSettings settings,
             ChatSites sites,
             Helper helper,
@@ -73,6 +75,7 @@ public class Endings {
             LiveNews news,
             Clock clock) {
         this.chats = chats;
+        this.chatLines = chatLines;
         this.settings = settings;
         this.sites = sites;
         this.helper = helper;
@@ -165,8 +168,8 @@ public class Endings {
 
     private String said(Chats.Chat chat, int after) {
         ZoneId zone = targets.zone();
-        return chats.lines(chat.id(), after).stream()
-                .filter(line -> line.who() != Chats.Who.HAPPENED)
+        return chatLines.after(chat.id(), after).stream()
+                .filter(line -> line.who() != ChatLines.Who.HAPPENED)
                 .map(line -> line.at().atZone(zone).format(TIME) + " " + line.author() + ":\n" + line.text()
                         + line.files().stream()
                                 .map(file -> "\n[" + file.name() + "]")
@@ -193,8 +196,8 @@ public class Endings {
         Optional<String> address = contacts.get(ticket.contact()).addresses().stream()
                 .filter(one -> MailAddress.of(one).filter(MailAddress::writable).isPresent())
                 .min(String::compareTo);
-        List<Chats.Line> unseen = chats.lines(chat.id(), Math.max(chat.read(), chat.mailed())).stream()
-                .filter(line -> line.who() == Chats.Who.PERSON)
+        List<ChatLines.Line> unseen = chatLines.after(chat.id(), Math.max(chat.read(), chat.mailed())).stream()
+                .filter(line -> line.who() == ChatLines.Who.PERSON)
                 .toList();
         Optional<Channels.Sender> sender = sender(chat);
         boolean reachable = address.isPresent() && sender.isPresent();
@@ -209,7 +212,8 @@ public class Endings {
         }
     }
 
-    private void byMail(Chats.Chat chat, Channels.Sender sender, String address, List<Chats.Line> unseen, Instant now) {
+    private void byMail(
+            Chats.Chat chat, Channels.Sender sender, String address, List<ChatLines.Line> unseen, Instant now) {
         Way way = new Way(sender.channel().key(), OptionalLong.of(sender.ours().id()));
         acts.byItself(chat.ticket(), new Act.AnswerBy(way));
         String first = unseen.isEmpty()

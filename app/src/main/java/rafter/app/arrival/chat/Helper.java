@@ -34,6 +34,7 @@ class Helper {
     private static final String ENOUGH = "Thank you. That is all I ask; somebody comes as soon as they can.";
 
     private final Chats chats;
+    private final ChatLines chatLines;
     private final ChatChannel channel;
     private final ChatSettings settings;
     private final ChatSites sites;
@@ -47,6 +48,7 @@ class Helper {
 
     Helper(
             Chats chats,
+            ChatLines chatLines,
             ChatChannel channel,
             ChatSettings settings,
             ChatSites sites,
@@ -58,6 +60,7 @@ class Helper {
             Workplace workplace,
             Clock clock) {
         this.chats = chats;
+        this.chatLines = chatLines;
         this.channel = channel;
         this.settings = settings;
         this.sites = sites;
@@ -91,7 +94,7 @@ class Helper {
         if (step.next().isPresent()) {
             Gathering.Question next = step.next().get();
             say(chat, (step.unclear() ? UNCLEAR : "") + next.ask());
-            chats.offer(chat.id(), next.choices(), Optional.empty());
+            chatLines.offer(chat.id(), next.choices(), Optional.empty());
         } else if (step.value().isPresent()) {
             say(chat, ENOUGH);
         }
@@ -141,6 +144,7 @@ class Helper {
     /** Something happened in the chat that is no entry of the ticket. */
     @Transactional(propagation = Propagation.MANDATORY)
     void happened(long chat, String once, String text) {
-        chats.add(chat, new Chats.Said(once, Chats.Who.HAPPENED, "", text, clock.instant(), Optional.empty()));
+        chatLines.add(
+                chat, new ChatLines.Said(once, ChatLines.Who.HAPPENED, "", text, clock.instant(), Optional.empty()));
     }
 }

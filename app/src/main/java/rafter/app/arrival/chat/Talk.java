@@ -57,6 +57,7 @@ public class Talk {
     public record Begun(String token, Chats.Chat chat) {}
 
     private final Chats chats;
+    private final ChatLines chatLines;
     private final ChatSites sites;
     private final Openers openers;
     private final Invites invites;
@@ -75,6 +76,7 @@ public class Talk {
 
     Talk(
             Chats chats,
+            ChatLines chatLines,
             ChatSites sites,
             Openers openers,
             Invites invites,
@@ -91,6 +93,7 @@ public class Talk {
             TransactionTemplate transaction,
             Clock clock) {
         this.chats = chats;
+        this.chatLines = chatLines;
         this.sites = sites;
         this.openers = openers;
         this.invites = invites;
@@ -161,7 +164,7 @@ public class Talk {
                 site.way(), site.asAddress(), guest, subject(text), entry, false, true, Optional.empty(), "");
         TicketNumber number = arrivals.open(request, workspaces.current());
         long id = chats.begin(key, site.id(), number, place, now);
-        chats.add(id, new Chats.Said(key, Chats.Who.CUSTOMER, GUEST, text, now, Optional.empty()));
+        chatLines.add(id, new ChatLines.Said(key, ChatLines.Who.CUSTOMER, GUEST, text, now, Optional.empty()));
         Chats.Chat chat = chats.find(id).orElseThrow();
         opener.ifPresentOrElse(
                 pressed -> answer(chat, pressed, now), () -> helper.gather(chat, tickets.hold(number), text));
@@ -266,7 +269,7 @@ public class Talk {
     public void helped(Chats.Chat chat, long press, boolean helped) {
         String key = "press-" + press;
         hold(chat, key).filter(on -> openers.helped(press, chat.id(), helped)).ifPresent(on -> {
-            chats.answeredPress(chat.id(), press);
+            chatLines.answeredPress(chat.id(), press);
             if (helped) {
                 acts.byItself(on.number(), new Act.MoveTo(TicketState.RESOLVED.key()));
                 helper.happened(chat.id(), key, "Glad that helped. Write here if there is more.");
@@ -284,7 +287,7 @@ public class Talk {
     /** Holds the ticket of a chat; nothing when what comes under this key was done. */
     private Optional<On> hold(Chats.Chat chat, String key) {
         Ticket own = tickets.hold(chat.ticket());
-        if (chats.said(chat.id(), key)) {
+        if (chatLines.said(chat.id(), key)) {
             return Optional.empty();
         }
         TicketNumber number = own.joinedInto().orElse(chat.ticket());
@@ -312,7 +315,8 @@ public class Talk {
                 entry(contact, author, text, files, now),
                 false,
                 sites.of(chat.site()).orElseThrow().way());
-        chats.add(chat.id(), new Chats.Said(key, Chats.Who.CUSTOMER, author, text, now, Optional.of(entry)));
+        chatLines.add(
+                chat.id(), new ChatLines.Said(key, ChatLines.Who.CUSTOMER, author, text, now, Optional.of(entry)));
         news.talk(chat.ticket());
         news.talk(on.number());
     }
@@ -333,7 +337,7 @@ public class Talk {
             news.talk(chat.ticket());
             return;
         }
-        chats.offer(chat.id(), List.of(), Optional.of(press));
+        chatLines.offer(chat.id(), List.of(), Optional.of(press));
         if (tickets.hold(chat.ticket()).turn() == Turn.OURS) {
             acts.byItself(
                     chat.ticket(),

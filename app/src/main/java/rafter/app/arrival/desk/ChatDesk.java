@@ -24,6 +24,7 @@ import org.jooq.Record;
 import org.jooq.Result;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
+import rafter.app.arrival.chat.ChatLines;
 import rafter.app.arrival.chat.ChatSite;
 import rafter.app.arrival.chat.ChatSites;
 import rafter.app.arrival.chat.Chats;
@@ -86,7 +87,7 @@ class ChatDesk {
             List<Drafts.DraftFile> files) {}
 
     /** A line as it is shown. */
-    record Said(int seq, String css, String author, String text, String at, List<Chats.LineFile> files) {}
+    record Said(int seq, String css, String author, String text, String at, List<ChatLines.LineFile> files) {}
 
     /** Somebody who waits. */
     record Waiting(TicketNumber ticket, String name, String topic, int place, String waited, boolean asked) {}
@@ -96,6 +97,7 @@ class ChatDesk {
 
     private final DSLContext sql;
     private final Chats chats;
+    private final ChatLines chatLines;
     private final ChatSites sites;
     private final Doorman doorman;
     private final Drafts drafts;
@@ -106,6 +108,7 @@ class ChatDesk {
     ChatDesk(
             DSLContext sql,
             Chats chats,
+            ChatLines chatLines,
             ChatSites sites,
             Doorman doorman,
             Drafts drafts,
@@ -114,6 +117,7 @@ class ChatDesk {
             Clock clock) {
         this.sql = sql;
         this.chats = chats;
+        this.chatLines = chatLines;
         this.sites = sites;
         this.doorman = doorman;
         this.drafts = drafts;
@@ -160,7 +164,7 @@ class ChatDesk {
     private Column column(Record row, Viewer me, Instant now) {
         Chats.Chat chat = chats.find(row.get(CHAT.ID)).orElseThrow();
         TicketNumber number = row.get(TICKET.NUMBER);
-        List<Chats.Line> lines = chats.lines(chat.id(), Math.max(0, chat.lastSeq() - SHOWN));
+        List<ChatLines.Line> lines = chatLines.after(chat.id(), Math.max(0, chat.lastSeq() - SHOWN));
         Drafts.Draft draft = drafts.find(number, Drafts.Kind.REPLY, me);
         return new Column(
                 number,
@@ -190,7 +194,7 @@ class ChatDesk {
         return chat.name().isBlank() ? "Guest" : chat.name();
     }
 
-    private Said said(Chats.Line line) {
+    private Said said(ChatLines.Line line) {
         return new Said(
                 line.seq(),
                 line.who().name().toLowerCase(Locale.ROOT),

@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.arrival.chat.ChatLines;
 import rafter.app.arrival.chat.ChatSite;
 import rafter.app.arrival.chat.Chats;
 import rafter.app.arrival.chat.Endings;
@@ -35,14 +36,23 @@ class Saying {
     private static final int LONGEST_NOTE = 2000;
 
     private final Chats chats;
+    private final ChatLines chatLines;
     private final Answering answering;
     private final Endings endings;
     private final NotesBeside tickets;
     private final Acts acts;
     private final LiveNews news;
 
-    Saying(Chats chats, Answering answering, Endings endings, NotesBeside tickets, Acts acts, LiveNews news) {
+    Saying(
+            Chats chats,
+            ChatLines chatLines,
+            Answering answering,
+            Endings endings,
+            NotesBeside tickets,
+            Acts acts,
+            LiveNews news) {
         this.chats = chats;
+        this.chatLines = chatLines;
         this.answering = answering;
         this.endings = endings;
         this.tickets = tickets;
@@ -83,7 +93,7 @@ class Saying {
         if (!key.matches("[A-Za-z0-9-]{16,64}")) {
             throw new Problem.Invalid("The page sent no key with it. Load it again; what you wrote is in the draft.");
         }
-        if (chats.said(chat.id(), key)) {
+        if (chatLines.said(chat.id(), key)) {
             return;
         }
         if (!tickets.hold(number).way().channel().equals(ChatSite.CHANNEL)) {
@@ -93,7 +103,7 @@ class Saying {
         var answer = new Answering.Answer(
                 SafeHtml.fromText(text), "", Optional.of(""), "", Turn.CUSTOMER, Integer.MAX_VALUE, asItIs);
         switch (answering.answer(number, answer, me)) {
-            case Answering.Outcome.Sent sent -> chats.key(chat.id(), sent.message(), key);
+            case Answering.Outcome.Sent sent -> chatLines.key(chat.id(), sent.message(), key);
             case Answering.Outcome.Crossed crossed -> throw new Problem.Stale(crossed.words());
             case Answering.Outcome.Gaps gaps -> throw new Gaps(gaps.words());
         }

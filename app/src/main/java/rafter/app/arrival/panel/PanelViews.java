@@ -3,6 +3,7 @@ package rafter.app.arrival.panel;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
+import rafter.app.arrival.chat.ChatLines;
 import rafter.app.arrival.chat.ChatSites;
 import rafter.app.arrival.chat.Chats;
 import rafter.app.arrival.chat.Doorman;
@@ -14,12 +15,14 @@ import rafter.core.chat.ExpectedWait;
 class PanelViews {
 
     private final Chats chats;
+    private final ChatLines chatLines;
     private final ChatSites sites;
     private final Doorman doorman;
     private final Drafts drafts;
 
-    PanelViews(Chats chats, ChatSites sites, Doorman doorman, Drafts drafts) {
+    PanelViews(Chats chats, ChatLines chatLines, ChatSites sites, Doorman doorman, Drafts drafts) {
         this.chats = chats;
+        this.chatLines = chatLines;
         this.sites = sites;
         this.doorman = doorman;
         this.drafts = drafts;
@@ -30,7 +33,7 @@ class PanelViews {
         Chats.Chat chat = chats.find(id).orElseThrow();
         Chats.Standing standing = chats.standing(chat);
         List<PanelState.Line> lines =
-                chats.lines(id, after).stream().map(PanelViews::line).toList();
+                chatLines.after(id, after).stream().map(PanelViews::line).toList();
         return new PanelState(
                 lines,
                 chat.lastSeq(),
@@ -48,7 +51,7 @@ class PanelViews {
         return wait.map(ExpectedWait::words).orElse("");
     }
 
-    private static PanelState.Line line(Chats.Line line) {
+    private static PanelState.Line line(ChatLines.Line line) {
         return new PanelState.Line(
                 line.seq(),
                 line.who().name(),

@@ -713,7 +713,9 @@ class ChatTest extends Browsing {
         assertThat(ticket(token).open()).isFalse();
         say(token, "One more thing");
         assertThat(ticket(token).open()).isTrue();
-        assertThat(chats.lines(chat(token).id(), 0)).extracting(Chats.Line::seq).containsExactly(1, 2, 3, 4, 5);
+        assertThat(bean(ChatLines.class).after(chat(token).id(), 0))
+                .extracting(ChatLines.Line::seq)
+                .containsExactly(1, 2, 3, 4, 5);
         assertThat(sql().fetchCount(CHAT_LINE, CHAT_LINE.CHAT_ID.eq(chat(token).id())))
                 .isEqualTo(5);
     }
