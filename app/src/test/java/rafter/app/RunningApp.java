@@ -59,6 +59,7 @@ public final class RunningApp implements BeforeAllCallback {
     public static final String PASSWORD = "high-water-mark";
 
     private static final AtomicInteger COUNT = new AtomicInteger();
+    private static final AtomicInteger MINUTE = new AtomicInteger();
     private static final Map<PersonId, Reach> REACHES = new ConcurrentHashMap<>();
     private static ConfigurableApplicationContext context;
     private static GreenMail servers;
@@ -102,22 +103,22 @@ public final class RunningApp implements BeforeAllCallback {
             start();
         }
         clock.set(MONDAY);
+        MINUTE.set(0);
         REACHES.clear();
-        forgetMail();
+        forgetTickets();
     }
 
-    /** What other classes left in the outbox is sent by none of this one, which would wait for a thousand mails of theirs. */
-    private static void forgetMail() {
-        sql().update(Tables.OUTBOX)
-                .set(Tables.OUTBOX.STATE, "SENT")
-                .set(Tables.OUTBOX.SENT_AT, Tables.OUTBOX.QUEUED_AT)
-                .where(Tables.OUTBOX.STATE.eq("QUEUED"))
-                .execute();
+    /**
+     * Each class begins without the tickets of others, with their mails, clocks and calls, and with nobody at work: which classes run before it,
+     * and in which of two processes, changes nothing for it.
+     */
+    private static void forgetTickets() {
+        sql().execute("truncate ticket, presence, presence_log cascade");
     }
 
     private static void start() throws Exception {
         String build = System.getProperty("rafter.test.db.url");
-        String name = "rafter_app_test";
+        String name = "rafter_app_test_" + System.getProperty("rafter.test.fork", "1");
         try (var connection = DriverManager.getConnection(build, "rafter", "rafter");
                 var statement = connection.createStatement()) {
             statement.execute("drop database if exists " + name + " with (force)");
@@ -262,6 +263,13 @@ public final class RunningApp implements BeforeAllCallback {
     /** Something that no other test uses. */
     public static int unique() {
         return COUNT.incrementAndGet();
+    }
+
+    /** Sets the clock to the next minute of Monday that no other test of this class has, and says which. */
+    public static Instant nextMinute() {
+        Instant at = MONDAY.plus(Duration.ofMinutes(MINUTE.incrementAndGet()));
+        clock.set(at);
+        return at;
     }
 
     /** Lays a raw message into our mailbox, as a mail server would. */

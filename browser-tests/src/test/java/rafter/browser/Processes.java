@@ -6,8 +6,10 @@ import java.io.File;
 import java.io.IOException;
 import java.net.ServerSocket;
 import java.net.Socket;
+import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
@@ -22,7 +24,10 @@ import java.util.stream.Collectors;
 /** Starts the parts of Rafter as processes of their own, on this test's class path. */
 final class Processes {
 
-    private static final Path LOGS = Path.of("target", "logs");
+    /** Which of the processes that run tests this is. */
+    static final String FORK = System.getProperty("rafter.test.fork", "1");
+
+    private static final Path LOGS = Path.of("target", "logs", FORK);
     private static final Path ARCHIVE = Path.of("target", "rafter.jsa").toAbsolutePath();
     private static boolean archiveTried;
 
@@ -103,31 +108,36 @@ final class Processes {
      * cannot be made, for they work without it.
      */
     private static synchronized List<String> archived() throws IOException {
-        if (!Files.exists(ARCHIVE) && !archiveTried) {
-            archiveTried = true;
-            try {
-                Process once = start(
-                        "archive",
-                        List.of(
-                                "-XX:ArchiveClassesAtExit=" + ARCHIVE,
-                                "-Xlog:cds=off",
-                                "-Dspring.context.exit=onRefresh"),
-                        "rafter.app.RafterApplication",
-                        "--spring.datasource.url=" + freshDatabase("rafter_archive_test"),
-                        "--spring.datasource.username=rafter",
-                        "--spring.datasource.password=rafter",
-                        "--server.port=0",
-                        "--rafter.secret-key=none");
-                if (!once.waitFor(120, TimeUnit.SECONDS)) {
-                    once.destroyForcibly();
-                }
-            } catch (SQLException e) {
-                throw new IOException(e);
-            } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
+        Path lock = ARCHIVE.resolveSibling("rafter.jsa.lock");
+        try (var channel = FileChannel.open(lock, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+                var held = channel.lock()) {
+            if (!Files.exists(ARCHIVE) && !archiveTried) {
+                makeArchive();
             }
         }
         return Files.exists(ARCHIVE) ? List.of("-XX:SharedArchiveFile=" + ARCHIVE, "-Xshare:auto") : List.of();
+    }
+
+    private static void makeArchive() throws IOException {
+        archiveTried = true;
+        try {
+            Process once = start(
+                    "archive",
+                    List.of("-XX:ArchiveClassesAtExit=" + ARCHIVE, "-Xlog:cds=off", "-Dspring.context.exit=onRefresh"),
+                    "rafter.app.RafterApplication",
+                    "--spring.datasource.url=" + freshDatabase("rafter_archive_test"),
+                    "--spring.datasource.username=rafter",
+                    "--spring.datasource.password=rafter",
+                    "--server.port=0",
+                    "--rafter.secret-key=none");
+            if (!once.waitFor(120, TimeUnit.SECONDS)) {
+                once.destroyForcibly();
+            }
+        } catch (SQLException e) {
+            throw new IOException(e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
     }
 
     static Process rafter(String log, String database, int port, String... more) throws IOException {

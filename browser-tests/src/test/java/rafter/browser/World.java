@@ -19,9 +19,11 @@ import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import rafter.outside.Letter;
 
-/** Rafter and the outside as they run in the demo, without its history, and a browser; started once for a test run. */
-public final class World
-        implements BeforeAllCallback, AfterEachCallback, AutoCloseable, ExtensionContext.Store.CloseableResource {
+/**
+ * Rafter and the outside as they run in the demo, without its history, and a browser; started once for each process that runs tests, and
+ * ended with it.
+ */
+public final class World implements BeforeAllCallback, AfterEachCallback {
 
     private static final String PASSWORD = "high-water-mark";
     private static final LocatorAssertions.IsVisibleOptions PATIENT =
@@ -43,7 +45,7 @@ public final class World
     public void beforeAll(ExtensionContext context) throws Exception {
         if (running == null) {
             running = this;
-            context.getRoot().getStore(ExtensionContext.Namespace.GLOBAL).put("world", this);
+            Runtime.getRuntime().addShutdownHook(new Thread(() -> processes.forEach(Process::destroy)));
             start();
         }
     }
@@ -55,7 +57,7 @@ public final class World
     }
 
     private void start() throws Exception {
-        database = Processes.freshDatabase("rafter_browser_test");
+        database = Processes.freshDatabase("rafter_browser_test_" + Processes.FORK);
         web = Processes.freePort();
         outside = Processes.freePort();
         smtp = Processes.freePort();
@@ -204,12 +206,5 @@ public final class World
         } catch (jakarta.mail.MessagingException e) {
             throw new IllegalStateException(e);
         }
-    }
-
-    @Override
-    public void close() {
-        browser.close();
-        playwright.close();
-        processes.forEach(Process::destroy);
     }
 }

@@ -76,7 +76,7 @@ class ChatTest extends Browsing {
 
     @BeforeEach
     void a_site_that_is_open() throws Exception {
-        clock().set(RunningApp.MONDAY.plus(Duration.ofMinutes(unique())));
+        RunningApp.nextMinute();
         whereabouts.say(Presence.HERE, "", true, imani());
         long id = sites.save(
                 new ChatSite(0, "Site " + word, word, List.of(new Site(ORIGIN)), Optional.empty(), "", 0), ravi().id());

@@ -77,7 +77,7 @@ class CallsTest extends Browsing {
 
     @BeforeEach
     void an_exchange_with_a_line() throws IOException {
-        from = RunningApp.MONDAY.plus(Duration.ofMinutes(unique()));
+        from = RunningApp.nextMinute();
         clock().set(from.plusSeconds(600));
         exchange = new FarSide(Provider.Kind.TELEPHONE, uri("/"));
         line = exchange.line(

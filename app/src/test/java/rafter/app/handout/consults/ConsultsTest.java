@@ -82,7 +82,7 @@ class ConsultsTest extends Browsing {
 
     @BeforeEach
     void a_ticket_and_two_skills() {
-        clock().set(RunningApp.MONDAY.plus(Duration.ofMinutes(unique())));
+        RunningApp.nextMinute();
         String raw = "From: Dov <dov" + unique() + "@" + word + ".example>\nSubject: " + word + "\n\nWhere is it?";
         ticket = RunningApp.ticketOf(
                 RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());

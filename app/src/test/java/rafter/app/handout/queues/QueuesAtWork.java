@@ -70,7 +70,7 @@ abstract class QueuesAtWork extends Browsing {
 
     @BeforeEach
     void here() {
-        clock().set(RunningApp.MONDAY.plus(Duration.ofMinutes(unique())));
+        RunningApp.nextMinute();
         for (Viewer one : List.of(imani(), sefa())) {
             sql().insertInto(TEAM_MEMBER, TEAM_MEMBER.TEAM_ID, TEAM_MEMBER.PERSON_ID)
                     .values(team, one.id())

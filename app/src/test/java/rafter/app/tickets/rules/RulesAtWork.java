@@ -53,7 +53,7 @@ abstract class RulesAtWork extends Browsing {
 
     @BeforeEach
     void at_nine_on_monday() {
-        clock().set(RunningApp.MONDAY.plus(Duration.ofMinutes(unique())));
+        RunningApp.nextMinute();
     }
 
     @AfterEach

@@ -1,4 +1,4 @@
-package rafter.app.house.access;
+package rafter.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static rafter.app.RunningApp.bean;
@@ -20,12 +20,10 @@ import org.springframework.web.bind.annotation.RequestMethod;
 import org.springframework.web.method.HandlerMethod;
 import org.springframework.web.servlet.mvc.method.RequestMappingInfo;
 import org.springframework.web.servlet.mvc.method.annotation.RequestMappingHandlerMapping;
-import rafter.app.Browsing;
-import rafter.app.RunningApp;
 
 /**
  * Every address of the application, asked with odd values from a fixed seed: nothing breaks, and nothing keeps a page waiting. It changes what it
- * can, so it runs after all others.
+ * can, so it runs after all others: by its order where one process runs them, by its name where they are shared out from the last letter to the first.
  */
 @Order(Integer.MAX_VALUE)
 @ExtendWith(RunningApp.class)
