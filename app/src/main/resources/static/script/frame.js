@@ -18,8 +18,13 @@ document.addEventListener("htmx:responseError", e => {
   // Where something was typed it stays, to be mended.
   if (!byId("menu").querySelector("input:not([type=hidden]), textarea")) { closeMenu(); }
 });
-document.addEventListener("htmx:sendError", () => {
-  toast("Rafter does not answer. Nothing was changed; try again in a moment.", null, true);
+function away() { toast("Rafter does not answer. Nothing was changed; try again in a moment.", null, true); }
+document.addEventListener("htmx:sendError", away);
+// What a page asks by itself it asks again when the stream of news is back; only of what somebody did it is said that no answer came.
+window.addEventListener("unhandledrejection", e => {
+  if (!e.reason || !e.reason.away) { return; }
+  e.preventDefault();
+  if (e.reason.changes) { away(); }
 });
 
 document.addEventListener("done", e => { closeMenu(); toast(e.detail.words, e.detail); });

@@ -2,14 +2,14 @@
 import { byId, typing } from "./page.js";
 
 export function csrfToken() { return document.querySelector("meta[name=csrf]").content; }
-// Asks the server; waits for a new sign-in when the session has ended.
+// Asks the server; waits for a new sign-in when the session has ended. Without any answer it fails as one that is "away".
 export function ask(url, options) {
   const o = Object.assign({}, options);
   o.headers = Object.assign({ "X-Requested-With": "fetch", "X-CSRF-TOKEN": csrfToken() }, o.headers);
   return fetch(url, o).then(answer => {
     if (answer.status !== 401) { return answer; }
     return signInAgain().then(() => ask(url, options));
-  });
+  }, failure => { throw Object.assign(failure, { away: true, changes: o.method === "POST" }); });
 }
 export function formOf(fields) { return new URLSearchParams(fields); }
 

@@ -48,12 +48,27 @@ public final class World implements BeforeAllCallback, AfterEachCallback {
             Runtime.getRuntime().addShutdownHook(new Thread(() -> processes.forEach(Process::destroy)));
             start();
         }
+        // What an earlier class saw is told by that class alone.
+        running.complaints.clear();
     }
 
-    /** Pages that stay open go on following every change, and by and by there are so many that nothing else gets its turn. */
+    /**
+     * Pages that stay open go on following every change, and by and by there are so many that nothing else gets its turn. Of a test that failed
+     * each leaves a picture in target/failed.
+     */
     @Override
     public void afterEach(ExtensionContext context) {
-        List.copyOf(running.browser.contexts()).forEach(BrowserContext::close);
+        for (BrowserContext one : List.copyOf(running.browser.contexts())) {
+            if (context.getExecutionException().isPresent()) {
+                one.pages().forEach(page -> picture(context.getRequiredTestMethod().getName(), page));
+            }
+            one.close();
+        }
+    }
+
+    private static void picture(String test, Page page) {
+        Path file = Path.of("target", "failed", test + "-" + page.hashCode() + ".png");
+        page.screenshot(new Page.ScreenshotOptions().setPath(file).setTimeout(5000));
     }
 
     private void start() throws Exception {

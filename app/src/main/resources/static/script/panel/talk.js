@@ -325,13 +325,12 @@ if (within) {
   document.addEventListener("keydown", e => { if (e.key === "Escape") { window.parent.postMessage("fold", "*"); } });
 }
 kept.unsent = kept.unsent.filter(one => one.text || one.opener);
+// Until here nobody would have heard what was sent or pressed.
+byId(kept.token || !panel.dataset.closed ? "say" : "leave").hidden = false;
+document.querySelectorAll("[data-opener]").forEach(one => { one.disabled = false; });
 if (kept.token) {
-  byId("say").hidden = false;
-  byId("leave").hidden = true;
   listen();
   look();
 } else if (document.activeElement === document.body) { byId("text").focus({ preventScroll: true }); }
-// Until here nobody would have heard that one was pressed.
-document.querySelectorAll("[data-opener]").forEach(one => { one.disabled = false; });
 drawUnsent();
 flush();
