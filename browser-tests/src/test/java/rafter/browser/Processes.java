@@ -10,6 +10,7 @@ import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.FileTime;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
@@ -28,8 +29,15 @@ final class Processes {
     static final String FORK = System.getProperty("rafter.test.fork", "1");
 
     private static final Path LOGS = Path.of("target", "logs", FORK);
-    private static final Path ARCHIVE = Path.of("target", "rafter.jsa").toAbsolutePath();
-    private static boolean archiveTried;
+    private static final Path CLASSES = Path.of("target", "rafter.classes").toAbsolutePath();
+    /** Java keeps classes together with what it learned of them from version 25 on, before that without. */
+    private static final boolean AHEAD = Runtime.version().feature() >= 25;
+
+    private static final List<String> AHEAD_MAKE = List.of("-XX:AOTCacheOutput=" + CLASSES);
+    private static final List<String> AHEAD_USE = List.of("-XX:AOTCache=" + CLASSES);
+    private static final List<String> ARCHIVE_MAKE = List.of("-XX:ArchiveClassesAtExit=" + CLASSES, "-Xlog:cds=off");
+    private static final List<String> ARCHIVE_USE = List.of("-XX:SharedArchiveFile=" + CLASSES, "-Xshare:auto");
+    private static boolean prepareTried;
 
     private Processes() {}
 
@@ -75,7 +83,7 @@ final class Processes {
     }
 
     static Process start(String log, String main, String... args) throws IOException {
-        return start(log, List.of(), main, args);
+        return start(log, prepared(), main, args);
     }
 
     private static Process start(String log, List<String> jvm, String main, String... args) throws IOException {
@@ -95,7 +103,7 @@ final class Processes {
                 .start();
     }
 
-    /** The class path without the tests' own folders, which an archive of classes does not allow. */
+    /** The class path without the tests' own folders, which classes that are kept do not allow. */
     private static String jars() {
         String all = System.getProperty("surefire.test.class.path", System.getProperty("java.class.path"));
         return Arrays.stream(all.split(File.pathSeparator))
@@ -104,33 +112,50 @@ final class Processes {
     }
 
     /**
-     * An archive of Rafter's classes, made by a start that ends by itself, so that the many starts of these tests are quicker; nothing when it
-     * cannot be made, for they work without it.
+     * What makes a start quicker: Rafter's classes as they stood after a start that ended by itself, made once for these class files, whichever
+     * process of these tests comes first. Nothing when they cannot be kept, for the tests work without it.
      */
-    private static synchronized List<String> archived() throws IOException {
-        Path lock = ARCHIVE.resolveSibling("rafter.jsa.lock");
+    private static synchronized List<String> prepared() throws IOException {
+        Path lock = CLASSES.resolveSibling("classes.lock");
         try (var channel = FileChannel.open(lock, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
                 var held = channel.lock()) {
-            if (!Files.exists(ARCHIVE) && !archiveTried) {
-                makeArchive();
+            if (!prepareTried && !upToDate()) {
+                prepareTried = true;
+                Files.deleteIfExists(CLASSES);
+                prepare();
             }
         }
-        return Files.exists(ARCHIVE) ? List.of("-XX:SharedArchiveFile=" + ARCHIVE, "-Xshare:auto") : List.of();
+        return Files.exists(CLASSES) ? (AHEAD ? AHEAD_USE : ARCHIVE_USE) : List.of();
     }
 
-    private static void makeArchive() throws IOException {
-        archiveTried = true;
+    /** Classes that were kept are of use as long as none of the files they came from was built anew. */
+    private static boolean upToDate() throws IOException {
+        if (!Files.exists(CLASSES)) {
+            return false;
+        }
+        FileTime made = Files.getLastModifiedTime(CLASSES);
+        for (String jar : jars().split(File.pathSeparator)) {
+            if (Files.getLastModifiedTime(Path.of(jar)).compareTo(made) > 0) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private static void prepare() throws IOException {
+        var jvm = new ArrayList<>(AHEAD ? AHEAD_MAKE : ARCHIVE_MAKE);
+        jvm.add("-Dspring.context.exit=onRefresh");
         try {
             Process once = start(
-                    "archive",
-                    List.of("-XX:ArchiveClassesAtExit=" + ARCHIVE, "-Xlog:cds=off", "-Dspring.context.exit=onRefresh"),
+                    "prepare",
+                    jvm,
                     "rafter.app.RafterApplication",
-                    "--spring.datasource.url=" + freshDatabase("rafter_archive_test"),
+                    "--spring.datasource.url=" + freshDatabase("rafter_prepare_test"),
                     "--spring.datasource.username=rafter",
                     "--spring.datasource.password=rafter",
                     "--server.port=0",
                     "--rafter.secret-key=none");
-            if (!once.waitFor(120, TimeUnit.SECONDS)) {
+            if (!once.waitFor(180, TimeUnit.SECONDS)) {
                 once.destroyForcibly();
             }
         } catch (SQLException e) {
@@ -151,7 +176,7 @@ final class Processes {
                 "--rafter.sending.hold=0s",
                 "--rafter.intake.poll=1s"));
         args.addAll(List.of(more));
-        return start(log, archived(), "rafter.app.RafterApplication", args.toArray(new String[0]));
+        return start(log, "rafter.app.RafterApplication", args.toArray(new String[0]));
     }
 
     static void awaitPort(int port, Process process) throws InterruptedException {
