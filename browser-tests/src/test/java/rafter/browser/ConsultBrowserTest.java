@@ -110,8 +110,11 @@ class ConsultBrowserTest {
         assertThat(imani.locator(".trouble").first()).containsText("Say what was found");
         imani.locator("[name=found]").fill("The fuse of the winch");
         imani.locator("[name=did]").fill("It was turned");
+        ilse.getByLabel("Say something").fill("Half a thought");
         button(imani, "Close the room").focus();
         imani.keyboard().press("Enter");
+        assertThat(ilse.locator("#room-live")).containsText("This room is closed", SOON);
+        assertThat(ilse.getByLabel("Say something")).hasValue("Half a thought");
         assertThat(imani.locator("main").first()).containsText("What came of it");
         imani.navigate(ticket);
         assertThat(imani.locator(".entry.note").last()).containsText("The fuse of the winch");

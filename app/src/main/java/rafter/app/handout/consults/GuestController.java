@@ -29,6 +29,9 @@ import rafter.core.consult.Who;
 @RequestMapping("/room/{token}")
 class GuestController {
 
+    /** By which a page that asks again and again is told to leave off. */
+    private static final int ASK_NO_MORE = 286;
+
     private static final String PAGE = "handout/consults/guest";
 
     private final Consults consults;
@@ -113,12 +116,18 @@ class GuestController {
         model.addAttribute("outside", true);
     }
 
+    /** What was said meanwhile; once the room is closed the page is told so, asks no more, and what was typed into it stays. */
     @GetMapping("/live")
     String live(@PathVariable String token, Model model, HttpServletResponse response) {
-        return answered(response, model, m -> {
-            live(token, guest(token), m);
+        Unlisted.mark(response);
+        try {
+            live(token, guest(token), model);
             return "handout/consults/room :: live";
-        });
+        } catch (Problem.NotFound e) {
+            response.setStatus(ASK_NO_MORE);
+            model.addAttribute("nothing", e.words());
+            return "handout/consults/guest :: closed";
+        }
     }
 
     @PostMapping("/lines")

@@ -1,7 +1,6 @@
 package rafter.app.tickets.rules;
 
 import static rafter.app.RunningApp.bean;
-import static rafter.app.RunningApp.clock;
 import static rafter.app.RunningApp.odile;
 import static rafter.app.RunningApp.ravi;
 import static rafter.app.RunningApp.sql;
@@ -10,7 +9,6 @@ import static rafter.database.Tables.RULE_CAUSE;
 import static rafter.database.Tables.RULE_TIMER;
 
 import java.nio.charset.StandardCharsets;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
