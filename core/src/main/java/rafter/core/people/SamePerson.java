@@ -3,6 +3,7 @@ package rafter.core.people;
 import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
 import org.apache.commons.text.similarity.LevenshteinDistance;
@@ -16,7 +17,7 @@ import rafter.core.text.Words;
 public final class SamePerson {
 
     /** Fewer letters are too easily alike. */
-    private static final int LETTERS = 5;
+    static final int LETTERS = 5;
 
     /** Fewer figures are an extension, which many have. */
     private static final int FIGURES = 7;
@@ -114,11 +115,24 @@ public final class SamePerson {
         return AT_MOST_ONE.apply(one, other) >= 0;
     }
 
-    private static String letters(MailAddress address) {
+    /** The letters and figures of whom an address names, without signs between them. */
+    static String letters(MailAddress address) {
         return address.plain().local().replaceAll("[.\\-_]", "");
     }
 
     private static String figures(String local) {
         return local.replaceAll("[^0-9]", "");
+    }
+
+    static boolean figure(char letter) {
+        return letter >= '0' && letter <= '9';
+    }
+
+    /** The figures at the end of a number that two ways of writing it share; nothing for an extension. */
+    static Optional<String> ending(String number) {
+        String figures = number.replaceFirst("^0+", "");
+        return figures.length() < FIGURES
+                ? Optional.empty()
+                : Optional.of(figures.substring(figures.length() - FIGURES));
     }
 }

@@ -26,6 +26,7 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.BrieflyCached;
 import rafter.app.platform.Say;
 import rafter.core.id.ContactId;
+import rafter.core.people.SamePeople;
 import rafter.core.people.SamePerson;
 import rafter.core.text.MailAddress;
 import rafter.core.text.Words;
@@ -34,13 +35,15 @@ import rafter.core.text.Words;
 @Component
 public class Duplicates {
 
-    /** So many of one sort are looked at; a telephone of a whole office is no sign any more. */
+    /** So many of one sort are looked at for one contact. */
     private static final int MOST_OF_A_SORT = 30;
 
     /** How alike addresses are, of 1, before they are compared letter by letter. */
     private static final double ALIKE = 0.6;
 
     private static final int FIGURES = 7;
+
+    private static final int MOST_LOOKED_THROUGH = 200_000;
 
     /** More than these nobody looks through before some are joined. */
     private static final int MOST_FOUND = 200;
@@ -108,8 +111,8 @@ public class Duplicates {
     public record Pair(ContactId kept, String keptName, String keptDetail, Suggestion other) {}
 
     /**
-     * Contacts that may be the same persons, over all there are: those of one name, and those of one telephone number. Near addresses are
-     * compared on a contact's own page alone. They are looked for at most once a minute; those that were joined since are left out.
+     * Contacts that may be the same persons, over all there are. They are looked for at most once a minute; those that were joined since are
+     * left out.
      *
      * @param most so many pairs at most
      */
@@ -129,38 +132,23 @@ public class Duplicates {
                 .toList();
     }
 
-    /** Looks through all contacts. */
+    /** Looks through all contacts, of more than two hundred thousand through those that came last. */
     List<Pair> lookedFor(int most) {
-        var together = new LinkedHashSet<List<ContactId>>();
-        together.addAll(namesakes(CONTACT.COMPANY_ID.isNotNull(), most));
-        together.addAll(sharers(most));
-        together.addAll(namesakes(CONTACT.COMPANY_ID.isNull(), most));
-        Map<ContactId, Found> all = load(together.stream().flatMap(List::stream).collect(Collectors.toSet()));
-        var told = new LinkedHashSet<Set<ContactId>>();
-        var pairs = new ArrayList<Pair>();
-        for (List<ContactId> group : together) {
-            for (int i = 0; i < group.size(); i++) {
-                for (int j = i + 1; j < group.size() && pairs.size() < most; j++) {
-                    pair(group.get(i), group.get(j), all)
-                            .filter(pair ->
-                                    told.add(Set.of(pair.kept(), pair.other().id())))
-                            .ifPresent(pairs::add);
-                }
-            }
-        }
-        return pairs;
+        List<Map.Entry<ContactId, Found>> all = List.copyOf(load(CONTACT.ID.in(
+                        sql.select(CONTACT.ID).from(CONTACT).orderBy(CONTACT.ID.desc()).limit(MOST_LOOKED_THROUGH)))
+                .entrySet());
+        List<SamePerson.Known> known =
+                all.stream().map(one -> one.getValue().known()).toList();
+        return SamePeople.among(known, companies::isPublic, most).stream()
+                .map(pair -> pair(all.get(pair.one()), all.get(pair.other())))
+                .toList();
     }
 
-    private Optional<Pair> pair(ContactId one, ContactId two, Map<ContactId, Found> all) {
-        Found first = all.get(one);
-        Found second = all.get(two);
-        if (first == null || second == null || one.equals(two)) {
-            return Optional.empty();
-        }
+    private Pair pair(Map.Entry<ContactId, Found> one, Map.Entry<ContactId, Found> other) {
+        Found first = one.getValue();
+        Found second = other.getValue();
         Set<SamePerson.Sign> signs = SamePerson.signs(first.known(), second.known(), companies::isPublic);
-        return signs.isEmpty()
-                ? Optional.empty()
-                : Optional.of(new Pair(one, first.known().name(), first.detail(), suggestion(two, second, signs)));
+        return new Pair(one.getKey(), first.known().name(), first.detail(), suggestion(other.getKey(), second, signs));
     }
 
     private static Suggestion suggestion(ContactId id, Found found, Set<SamePerson.Sign> signs) {
@@ -169,35 +157,6 @@ public class Duplicates {
                 found.known().name(),
                 found.detail(),
                 signs.stream().map(SamePerson.Sign::words).collect(Collectors.joining(", ")));
-    }
-
-    /**
-     * Contacts of one name and one company, or of none, which come from the index in its order. Of those of no company most are strangers to
-     * each other; so they are asked for apart, and do not keep the others from being found.
-     */
-    private List<List<ContactId>> namesakes(Condition which, int most) {
-        Field<ContactId[]> ids = DSL.arrayAgg(CONTACT.ID).orderBy(CONTACT.ID);
-        return sql.select(ids)
-                .from(CONTACT)
-                .where(CONTACT.NAME_WORDS.ne(""))
-                .and(which)
-                .and(DSL.exists(DSL.selectOne().from(CONTACT_ADDRESS).where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID))))
-                .groupBy(CONTACT.NAME_WORDS, CONTACT.COMPANY_ID)
-                .having(DSL.count().between(2, MOST_OF_A_SORT))
-                .orderBy(CONTACT.NAME_WORDS, CONTACT.COMPANY_ID)
-                .limit(most)
-                .fetch(r -> List.of(r.value1()));
-    }
-
-    private List<List<ContactId>> sharers(int most) {
-        Field<ContactId[]> ids = DSL.arrayAggDistinct(CONTACT_PHONE.CONTACT_ID);
-        return sql.select(ids)
-                .from(CONTACT_PHONE)
-                .groupBy(CONTACT_PHONE.DIGITS)
-                .having(DSL.countDistinct(CONTACT_PHONE.CONTACT_ID).between(2, MOST_OF_A_SORT))
-                .orderBy(CONTACT_PHONE.DIGITS)
-                .limit(most)
-                .fetch(r -> List.of(r.value1()));
     }
 
     private List<ContactId> byPhone(Set<String> phones) {
@@ -254,9 +213,12 @@ public class Duplicates {
     }
 
     private Map<ContactId, Found> load(Collection<ContactId> ids) {
-        if (ids.isEmpty()) {
-            return Map.of();
-        }
+        return ids.isEmpty() ? Map.of() : load(CONTACT.ID.in(ids));
+    }
+
+    /** Those of a condition, in the order in which they came. */
+    private Map<ContactId, Found> load(Condition which) {
+        var ids = sql.select(CONTACT.ID).from(CONTACT).where(which);
         Map<ContactId, List<String>> addresses = sql.select(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS)
                 .from(CONTACT_ADDRESS)
                 .where(CONTACT_ADDRESS.CONTACT_ID.in(ids))
@@ -270,7 +232,8 @@ public class Duplicates {
                 .from(CONTACT)
                 .leftJoin(COMPANY)
                 .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
-                .where(CONTACT.ID.in(ids))
+                .where(which)
+                .orderBy(CONTACT.ID)
                 .fetchMap(
                         r -> r.value1(),
                         r -> new Found(

@@ -68,17 +68,26 @@ class DuplicatesTest extends Browsing {
     }
 
     @Test
-    void strangers_of_one_name_do_not_keep_people_of_one_company_from_being_found() {
-        bean(Companies.class).save(Optional.empty(), "Twins " + nth, "", domain, Map.of(), Guard.ITSELF);
-        for (int i = 10; i < 16; i++) {
-            contact("Aaaa " + nth + " Aa" + i, "one@aaa" + i + domain);
-            contact("Aaaa " + nth + " Aa" + i, "two@bbb" + i + domain);
-        }
-        ContactId one = contact("Aaaa " + nth + " Zz", "one@" + domain);
-        ContactId two = contact("Aaaa " + nth + " Zz", "two@" + domain);
-        assertThat(duplicates.lookedFor(5))
-                .anySatisfy(pair ->
-                        assertThat(Set.of(pair.kept(), pair.other().id())).containsExactlyInAnyOrder(one, two));
+    void over_all_contacts_a_slip_in_an_address_is_found_and_namesakes_at_two_firms_are_not() {
+        ContactId one = contact("Mads", "mads.bergdal" + nth + "@" + domain);
+        ContactId other = contact("M", "mads.begdal" + nth + "@" + domain);
+        ContactId namesake = contact("Aaaa Zz" + nth, "one@aaa" + domain);
+        contact("Aaaa Zz" + nth, "two@bbb" + domain);
+        ContactId first = contact("Zz Aaaa" + nth, "one@" + domain);
+        ContactId second = contact("Aaaa" + nth + " Zz", "two@" + domain);
+        List<Duplicates.Pair> found = duplicates.lookedFor(10_000);
+        assertThat(found)
+                .filteredOn(pair -> pair.kept().equals(one))
+                .singleElement()
+                .satisfies(pair -> {
+                    assertThat(pair.other().id()).isEqualTo(other);
+                    assertThat(pair.other().why()).isEqualTo("almost the same address");
+                });
+        assertThat(found).noneMatch(pair -> pair.kept().equals(namesake));
+        assertThat(found)
+                .filteredOn(pair -> pair.kept().equals(first))
+                .extracting(pair -> pair.other().id())
+                .containsExactly(second);
     }
 
     @Test
