@@ -61,6 +61,17 @@ function drawLevels(select, all, levels, name, choose) {
     levels.append(level);
   }
 }
+// Of the fields that can be filled only the chosen one is asked for, and what others hold is not sent.
+function askForChosen(select) {
+  select.closest("[data-for]").querySelectorAll("[data-own]").forEach(one => {
+    const chosen = one.dataset.own === select.value;
+    one.hidden = !chosen;
+    one.querySelectorAll("[name]").forEach(input => { input.disabled = !chosen; });
+  });
+}
+document.addEventListener("change", e => { if (e.target.matches("select[data-asks]")) { askForChosen(e.target); } });
+document.addEventListener("DOMContentLoaded", () => { document.querySelectorAll("select[data-asks]").forEach(askForChosen); });
+
 function drawTrees() { document.querySelectorAll("select[data-tree]:not([data-drawn])").forEach(drawTree); }
 new MutationObserver(drawTrees).observe(document.documentElement, { childList: true, subtree: true });
 document.addEventListener("DOMContentLoaded", drawTrees);

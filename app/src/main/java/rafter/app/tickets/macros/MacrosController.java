@@ -14,6 +14,7 @@ import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
+import org.springframework.util.MultiValueMap;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -26,6 +27,7 @@ import rafter.app.house.access.Holders;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
+import rafter.app.house.fields.FieldInputs;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Done;
@@ -55,6 +57,7 @@ class MacrosController {
     private final SteeringChoices steers;
     private final TicketStates states;
     private final OwnFields fields;
+    private final FieldInputs inputs;
     private final Access access;
 
     MacrosController(
@@ -64,6 +67,7 @@ class MacrosController {
             SteeringChoices steers,
             TicketStates states,
             OwnFields fields,
+            FieldInputs inputs,
             Access access) {
         this.steers = steers;
         this.macros = macros;
@@ -71,6 +75,7 @@ class MacrosController {
         this.persons = persons;
         this.states = states;
         this.fields = fields;
+        this.inputs = inputs;
         this.access = access;
     }
 
@@ -136,7 +141,7 @@ class MacrosController {
         model.addAttribute("typed", new TreeMap<>(typed));
         model.addAttribute("chosenAct", typed.getOrDefault("act", "answer"));
         model.addAttribute("placeholders", Placeholder.forWriting());
-        model.addAttribute("fields", fields.shown(OwnField.Bearer.TICKET));
+        model.addAttribute("inputs", inputs.of(OwnField.Bearer.TICKET, typed));
         model.addAttribute("people", persons.active());
         model.addAttribute("teams", persons.teams());
         model.addAttribute("steers", steers);
@@ -186,11 +191,12 @@ class MacrosController {
             @RequestParam(defaultValue = "0") int version,
             @RequestParam(defaultValue = "") String act,
             @RequestParam(defaultValue = "false") boolean offered,
-            @RequestParam Map<String, String> typed,
+            @RequestParam MultiValueMap<String, String> sent,
             Model model,
             RedirectAttributes redirect) {
         Viewer me = access.require(Right.WORK);
         Macro macro = seen(macros.get(id, me), version);
+        Map<String, String> typed = fields.chosen(sent);
         try {
             ActForm form = ActForm.of(act).orElseThrow(() -> new Problem.Invalid("Choose what is to be done."));
             var steps = new ArrayList<>(macro.steps());

@@ -7,6 +7,7 @@ import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
+import org.springframework.util.MultiValueMap;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -16,6 +17,7 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
+import rafter.app.house.fields.FieldInputs;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Ids;
@@ -48,6 +50,7 @@ class BatchController {
     private final SteeringChoices steers;
     private final Access access;
     private final OwnFields fields;
+    private final FieldInputs inputs;
     private final TicketTimes times;
     private final TicketStates states;
     private final Macros macros;
@@ -59,6 +62,7 @@ class BatchController {
             SteeringChoices steers,
             Access access,
             OwnFields fields,
+            FieldInputs inputs,
             TicketTimes times,
             TicketStates states,
             Macros macros) {
@@ -67,6 +71,7 @@ class BatchController {
         this.states = states;
         this.times = times;
         this.fields = fields;
+        this.inputs = inputs;
         this.batches = batches;
         this.chosen = chosen;
         this.persons = persons;
@@ -114,7 +119,7 @@ class BatchController {
         }));
         model.addAttribute("chosenAct", kept.getOrDefault("act", "person"));
         model.addAttribute("placeholders", Placeholder.forWriting());
-        model.addAttribute("fields", fields.shown(OwnField.Bearer.TICKET));
+        model.addAttribute("inputs", inputs.of(OwnField.Bearer.TICKET, kept));
         model.addAttribute("people", persons.active());
         model.addAttribute("teams", persons.teams());
         model.addAttribute("steers", steers);
@@ -144,9 +149,10 @@ class BatchController {
             @RequestParam String list,
             @RequestParam(defaultValue = "") String numbers,
             @RequestParam String act,
-            @RequestParam Map<String, String> typed,
+            @RequestParam MultiValueMap<String, String> sent,
             Model model) {
         Viewer me = access.require(Right.WORK);
+        Map<String, String> typed = fields.chosen(sent);
         if (typed.containsKey("preview")) {
             return form(list, numbers, false, typed, "", me, model);
         }

@@ -20,10 +20,13 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.Browsing;
 import rafter.app.RunningApp;
 import rafter.app.house.access.Holder;
+import rafter.app.house.fields.AddedField;
+import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.writing.Drafts;
+import rafter.core.criteria.OwnField;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
@@ -263,5 +266,45 @@ class MacrosTest extends Browsing {
         assertThat(post("/batches", token, "list", "", "numbers", "" + one, "act", "macro", "macro", "x")
                         .body())
                 .contains("Choose a macro");
+    }
+
+    private AddedField field(OwnField.Kind kind, String choices) {
+        OwnFields fields = bean(OwnFields.class);
+        return fields.find(fields.add(
+                        new OwnFields.Setup(kind + " " + unique(), choices, "", ""),
+                        OwnField.Bearer.TICKET,
+                        kind,
+                        RunningApp.ravi().id()))
+                .orElseThrow();
+    }
+
+    @Test
+    void a_field_is_chosen_from_what_it_offers_and_what_cannot_stand_there_is_said_and_stays_in_the_form()
+            throws Exception {
+        String animals = field(OwnField.Kind.SEVERAL, "Dogs\nCats\nParrots").key();
+        AddedField seats = field(OwnField.Kind.NUMBER, "");
+        AddedField whose = field(OwnField.Kind.PERSON, "");
+        long id = saved().id();
+        String token = token(signIn("imani@ternpassage.example", RunningApp.PASSWORD));
+        String at = "/macros/" + id + "/steps";
+        assertThat(get("/macros/" + id).body())
+                .contains("data-own=\"" + animals, "value=\"Parrots\"")
+                .contains("<select class=\"form-select\" name=\"" + whose.key());
+        String refused =
+                post(at, token, "version", "1", "act", "field", "field", seats.key(), seats.key(), "many").body();
+        assertThat(refused).contains("many", "Nothing was saved");
+        assertThat(refused).containsPattern("name=\"" + seats.key() + "\"[^>]*value=\"many\"");
+        post(at, token, "version", "1", "act", "field", "field", animals, animals, "", animals, "Cats", animals, "Dogs");
+        post(at, token, "version", "2", "act", "field", "field", seats.key(), animals, "Parrots", seats.key(), " 007 ");
+        String sefa = sefa().id().toString();
+        post(at, token, "version", "3", "act", "field", "field", whose.key(), whose.key(), sefa);
+        String page = get("/macros/" + id).body();
+        assertThat(page).contains("to Cats, Dogs", "to Sefa Tui");
+        TicketNumber number = mail();
+        macros.run(macros.get(id, imani()), number, Set.of(), imani());
+        assertThat(ticket(number).own())
+                .containsEntry(animals, "Cats\nDogs")
+                .containsEntry(whose.key(), sefa)
+                .containsEntry(seats.key(), "7");
     }
 }
