@@ -124,10 +124,32 @@ export function offerPhrases({ quill, place, number, changed, say }) {
 
 const NAME = /\{([a-z]+(?: [a-z]+)*)\}/g;
 
+// What has no value is coloured where it stands, by the browser alone: the text itself stays as it is.
+const coloured = "Highlight" in window ? new Highlight() : null;
+if (coloured) { CSS.highlights.set("no-value", coloured); }
+function colour(root, before) {
+  before.forEach(range => { coloured.delete(range); });
+  const ranges = [];
+  const texts = document.createTreeWalker(root, NodeFilter.SHOW_TEXT);
+  while (texts.nextNode()) {
+    for (const found of texts.currentNode.data.matchAll(NAME)) {
+      const range = new StaticRange({
+        startContainer: texts.currentNode, startOffset: found.index,
+        endContainer: texts.currentNode, endOffset: found.index + found[0].length
+      });
+      coloured.add(range);
+      ranges.push(range);
+    }
+  }
+  return ranges;
+}
+
 /** Fills in what is typed in braces, and says what of a text has no value or is not known. */
 export function fillBlanks({ quill, values, mark }) {
   const words = names => "{" + names.join("}, {") + "}";
+  let ranges = [];
   function check() {
+    if (coloured) { ranges = colour(quill.root, ranges); }
     const left = [...new Set([...quill.getText().matchAll(NAME)].map(m => m[1]))];
     const empty = left.filter(name => name in values && !values[name]), unknown = left.filter(name => !(name in values));
     const said = [];

@@ -27,6 +27,13 @@ class WritingBrowserTest {
         page.navigate(back);
     }
 
+    /** What of the text is coloured as having no value. */
+    private static String coloured(Page page) {
+        return page.evaluate("() => Array.from(CSS.highlights.get('no-value'),"
+                        + " range => range.startContainer.data.slice(range.startOffset, range.endOffset)).join()")
+                .toString();
+    }
+
     @Test
     void a_phrase_and_a_placeholder_are_put_in_and_sent_by_keys_alone() {
         Page page = ticket("Room for a bicycle", "imani");
@@ -44,10 +51,12 @@ class WritingBrowserTest {
         assertThat(editor).containsText("It is ticket " + number);
         page.keyboard().type(" {compnay}");
         assertThat(page.locator("#pane-reply .gaps")).containsText("Nobody knows what {compnay} stands for.");
+        assertThat(coloured(page)).isEqualTo("{compnay}");
         for (int i = 0; i < " {compnay}".length(); i++) {
             page.keyboard().press("Backspace");
         }
         assertThat(page.locator("#pane-reply .gaps")).isHidden();
+        assertThat(coloured(page)).isEmpty();
         page.keyboard().press("Control+Enter");
         assertThat(page.locator(".entry.public").last()).containsText("There is room for your bicycle, Kaisa.");
         assertThat(page.locator(".entry.public").last()).containsText("Imani Okoro");
