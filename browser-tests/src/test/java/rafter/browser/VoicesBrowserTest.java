@@ -156,7 +156,6 @@ class VoicesBrowserTest {
         imani.locator("[name=number]").fill("+999 32 960 808");
         press(imani, imani.locator("button:text-is('Call')"));
         assertThat(imani.locator(".call-state")).containsText("ringing there");
-        // The page of the exchange draws itself anew every second or two, so it is neither opened again nor used by the focus.
         caller.locator("button:text-is('Pick up')").click();
         assertThat(imani.locator(".call-state")).containsText("talking");
         press(imani, imani.locator("button:text-is('Hang up')"));

@@ -112,9 +112,10 @@ final class OutsidePage {
             send(exchange);
         } else if (path.equals("/site") || path.startsWith("/site/")) {
             site(exchange, path, query);
-        } else if (path.equals("/style.css") || path.equals("/site.css")) {
+        } else if (path.equals("/style.css") || path.equals("/site.css") || path.equals("/fresh.js")) {
             try (var in = OutsidePage.class.getResourceAsStream("/outside" + path)) {
-                answer(exchange, 200, "text/css", in == null ? new byte[0] : in.readAllBytes());
+                String type = path.endsWith(".js") ? "text/javascript" : "text/css";
+                answer(exchange, 200, type, in == null ? new byte[0] : in.readAllBytes());
             }
         } else if (path.equals("/file")) {
             file(exchange, query);

@@ -13,13 +13,11 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
-import org.jooq.Field;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -134,8 +132,10 @@ public class Duplicates {
 
     /** Looks through all contacts, of more than two hundred thousand through those that came last. */
     List<Pair> lookedFor(int most) {
-        List<Map.Entry<ContactId, Found>> all = List.copyOf(load(CONTACT.ID.in(
-                        sql.select(CONTACT.ID).from(CONTACT).orderBy(CONTACT.ID.desc()).limit(MOST_LOOKED_THROUGH)))
+        List<Map.Entry<ContactId, Found>> all = List.copyOf(load(CONTACT.ID.in(sql.select(CONTACT.ID)
+                        .from(CONTACT)
+                        .orderBy(CONTACT.ID.desc())
+                        .limit(MOST_LOOKED_THROUGH)))
                 .entrySet());
         List<SamePerson.Known> known =
                 all.stream().map(one -> one.getValue().known()).toList();

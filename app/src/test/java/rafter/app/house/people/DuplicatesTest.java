@@ -7,14 +7,12 @@ import static rafter.app.RunningApp.unique;
 
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.springframework.transaction.support.TransactionTemplate;
 import rafter.app.Browsing;
 import rafter.app.RunningApp;
-import rafter.app.platform.Guard;
 import rafter.core.id.ContactId;
 
 /** Who may be the same person. */

@@ -290,11 +290,13 @@ class MacrosTest extends Browsing {
         assertThat(get("/macros/" + id).body())
                 .contains("data-own=\"" + animals, "value=\"Parrots\"")
                 .contains("<select class=\"form-select\" name=\"" + whose.key());
-        String refused =
-                post(at, token, "version", "1", "act", "field", "field", seats.key(), seats.key(), "many").body();
+        String refused = post(at, token, "version", "1", "act", "field", "field", seats.key(), seats.key(), "many")
+                .body();
         assertThat(refused).contains("many", "Nothing was saved");
         assertThat(refused).containsPattern("name=\"" + seats.key() + "\"[^>]*value=\"many\"");
-        post(at, token, "version", "1", "act", "field", "field", animals, animals, "", animals, "Cats", animals, "Dogs");
+        post(
+                at, token, "version", "1", "act", "field", "field", animals, animals, "", animals, "Cats", animals,
+                "Dogs");
         post(at, token, "version", "2", "act", "field", "field", seats.key(), animals, "Parrots", seats.key(), " 007 ");
         String sefa = sefa().id().toString();
         post(at, token, "version", "3", "act", "field", "field", whose.key(), whose.key(), sefa);
