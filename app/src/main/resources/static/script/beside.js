@@ -1,10 +1,11 @@
-// What opens beside a ticket without leaving it: another ticket, a person, a company, a history.
+// What opens beside a ticket without leaving it: another ticket, a person, a company, a history, a letter outside, why a time is due.
 import { toast, wordsOf } from "./messages.js";
 import { again, byId } from "./page.js";
 import { ask } from "./server.js";
 
 const TICKET = /^\/tickets\/\d+$/;
-const BESIDE = /^\/(tickets\/\d+(\/(history|alike|files|fit|consult))?|consults\/\d+|contacts\/\d+|people\/companies\/\d+)$/;
+const OF_TICKET = "history|alike|files|fit|consult|clocks|rules|outside";
+const BESIDE = new RegExp("^/(tickets/\\d+(/(" + OF_TICKET + "))?|consults/\\d+|contacts/\\d+|people/companies/\\d+)$");
 const trail = [];
 let opener = null;
 
@@ -12,7 +13,7 @@ function partOf(html) {
   const page = new DOMParser().parseFromString(html, "text/html");
   return page.getElementById("glance") || page.querySelector("#main > *") || page.body;
 }
-function show(path, html) {
+function show(path, html, hash) {
   const place = byId("beside-body");
   place.replaceChildren(partOf(html));
   htmx.process(place);
@@ -21,11 +22,14 @@ function show(path, html) {
   byId("beside").hidden = false;
   place.scrollTop = 0;
   byId("beside").focus({ preventScroll: true });
+  place.dispatchEvent(new CustomEvent("rafter:shown", { bubbles: true }));
+  const part = hash && place.querySelector(hash);
+  if (part) { part.scrollIntoView(); }
 }
-function load(path) {
+function load(path, hash) {
   return ask(TICKET.test(path) ? path + "/glance" : path, {}).then(answer => answer.text().then(html => {
     if (!answer.ok) { toast(wordsOf(html).slice(0, 300), null, true); return; }
-    show(path, html);
+    show(path, html, hash);
   }));
 }
 export function closeBeside() {
@@ -46,11 +50,15 @@ document.addEventListener("click", e => {
   if (e.target.closest("#beside-close, #beside [data-glance-close]")) { closeBeside(); return; }
   if (e.target.closest("#beside-back")) { trail.pop(); load(trail.at(-1)); return; }
   const link = e.target.closest("a[data-beside], #beside-body a[href]");
-  if (!link || e.ctrlKey || e.metaKey || e.shiftKey || link.origin !== location.origin || !BESIDE.test(link.pathname)) { return; }
+  if (!link || e.ctrlKey || e.metaKey || e.shiftKey) { return; }
+  // Links within drawings know no parts of their address, so it is taken apart here.
+  const to = new URL(link.getAttribute("href"), location.href);
+  if (to.origin !== location.origin || !BESIDE.test(to.pathname)) { return; }
   e.preventDefault();
+  if (sheet.contains(link) && to.pathname === location.pathname) { closeBeside(); return; }
   if (!sheet.contains(link)) { opener = link; trail.length = 0; }
-  trail.push(link.pathname);
-  load(link.pathname);
+  trail.push(to.pathname + to.search);
+  load(trail.at(-1), to.hash);
 });
 document.addEventListener("keydown", e => {
   if (e.key === "Escape" && e.target.closest("#beside") && byId("menu").hidden) { e.stopPropagation(); closeBeside(); }
@@ -67,8 +75,10 @@ document.addEventListener("submit", e => {
   if (!form.closest("#beside-body") || form.matches("[hx-get], [hx-post], [data-whole]")) { return; }
   e.preventDefault();
   const fields = new URLSearchParams(new FormData(form, e.submitter));
-  ask(form.action, { method: "POST", body: fields, headers: { Accept: "text/html" } }).then(answer => answer.text().then(html => {
+  const action = e.submitter && e.submitter.hasAttribute("formaction") ? e.submitter.formAction : form.action;
+  ask(action, { method: "POST", body: fields, headers: { Accept: "text/html" } }).then(answer => answer.text().then(html => {
     const path = new URL(answer.url).pathname;
+    if (path === location.pathname) { toast(form.dataset.quick || "It is done."); closeBeside(); return; }
     if (TICKET.test(path)) { toast(form.dataset.quick || "It is done."); load(path); return; }
     show(path, html);
     const words = byId("beside-body").querySelector(".said, .trouble");

@@ -6,11 +6,12 @@ const MOST = 25000000;
 
 function begin(form) {
   const url = form.dataset.draft, words = form.querySelector(".kept"), input = form.querySelector("input[type=file]");
-  let version = Number(form.dataset.version), timer = null, busy = Promise.resolve();
+  let version = Number(form.dataset.version), timer = null, busy = Promise.resolve(), under = 0;
   const say = text => { words.textContent = text; };
   const value = name => form.elements[name] ? form.elements[name].value : "";
   const save = () => {
     clearTimeout(timer);
+    under++;
     busy = busy.then(() => {
       const body = { html: value("html"), to: value("to"), subject: value("subject"), thread: value("thread") || "0", version };
       return ask(url, { method: "POST", body: formOf(body) }).then(a => {
@@ -28,7 +29,7 @@ function begin(form) {
         }
         return a.text().then(t => { say(wordsOf(t) || "Not saved yet"); });
       }).catch(() => { say("Rafter does not answer; the draft is not saved yet."); });
-    });
+    }).finally(() => { under--; });
   };
   const upload = files => {
     files.forEach(file => {
@@ -37,6 +38,7 @@ function begin(form) {
         return;
       }
       say("Attaching " + file.name + " …");
+      under++;
       busy = busy.then(() => {
         const body = new FormData();
         body.append("file", file);
@@ -52,13 +54,22 @@ function begin(form) {
           version = Math.max(version, 1);
           say(file.name + " is attached");
         })).catch(() => { say("Rafter does not answer; " + file.name + " was not attached"); });
-      });
+      }).finally(() => { under--; });
     });
   };
   form.addEventListener("input", e => {
     if (!["to", "subject", "html"].includes(e.target.name)) { return; }
     clearTimeout(timer);
     timer = setTimeout(save, 700);
+  });
+  // What is still being saved would come after the letter and be a draft again.
+  form.addEventListener("submit", e => {
+    clearTimeout(timer);
+    if (!under) { return; }
+    e.preventDefault();
+    e.stopPropagation();
+    const by = e.submitter;
+    busy.then(() => { form.requestSubmit(by); });
   });
   const attach = form.querySelector("[data-attach]");
   attach.hidden = false;
@@ -75,4 +86,6 @@ function begin(form) {
     }
   });
 }
-document.addEventListener("DOMContentLoaded", () => { document.querySelectorAll("#letter").forEach(begin); });
+const beginIn = place => { place.querySelectorAll("#letter").forEach(begin); };
+document.addEventListener("DOMContentLoaded", () => { beginIn(document); });
+document.addEventListener("rafter:shown", e => { beginIn(e.target); });

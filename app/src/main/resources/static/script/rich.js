@@ -25,4 +25,6 @@ function richen(text) {
     });
   });
 }
-document.addEventListener("DOMContentLoaded", () => { document.querySelectorAll("textarea[data-rich]").forEach(richen); });
+const richenIn = place => { place.querySelectorAll("textarea[data-rich]").forEach(richen); };
+document.addEventListener("DOMContentLoaded", () => { richenIn(document); });
+document.addEventListener("rafter:shown", e => { richenIn(e.target); });

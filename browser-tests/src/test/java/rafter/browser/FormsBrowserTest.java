@@ -162,23 +162,52 @@ class FormsBrowserTest {
     }
 
     @Test
-    void a_letter_outside_is_there_again_after_the_page_was_left() {
+    void a_letter_outside_is_written_beside_the_ticket_and_is_there_again_after_the_page_was_left() {
         Page page = ticket("A letter begun");
         String address = page.url();
+        Locator to = page.locator("#letter [name=to]");
+        Locator text = page.locator("#letter .ql-editor");
         page.getByText("Write outside").focus();
         page.keyboard().press("Enter");
-        page.getByLabel("To", new Page.GetByLabelOptions().setExact(true)).fill("office@quay.example");
-        page.locator(".ql-editor").click();
+        to.fill("office@quay.example");
+        text.click();
         page.keyboard().type("Is there room on Friday?");
         assertThat(page.locator("#letter .kept")).containsText(Pattern.compile("Draft saved"));
+        page.keyboard().press("Escape");
+        assertThat(page.locator("#beside")).isHidden();
         page.navigate(address);
         page.getByText("Write outside").click();
-        assertThat(page.locator(".ql-editor")).containsText("Is there room on Friday?");
-        assertThat(page.getByLabel("To", new Page.GetByLabelOptions().setExact(true)))
-                .hasValue("office@quay.example");
+        assertThat(text).containsText("Is there room on Friday?");
+        assertThat(to).hasValue("office@quay.example");
         page.getByText("Throw it away").click();
-        assertThat(page.locator(".ql-editor")).not().containsText("Is there room");
-        page.navigate(address);
+        assertThat(text).not().containsText("Is there room");
+
+        to.fill("office@quay.example");
+        text.click();
+        page.keyboard().type("And on Saturday?");
+        page.getByText("Send outside").focus();
+        page.keyboard().press("Enter");
+        assertThat(page.locator("#beside")).isHidden();
+        assertThat(page.locator("[aria-label='Outside conversations']")).containsText("office@quay.example");
+        assertThat(page).hasURL(address);
+        page.locator("[aria-label='Outside conversations'] a:text-is('office@quay.example')")
+                .click();
+        assertThat(page.locator("#letter [name=thread]")).not().hasValue("");
+        page.getByText("Cancel").click();
+        assertThat(page.locator("#beside")).isHidden();
+        close(page);
+    }
+
+    @Test
+    void why_a_time_is_due_opens_beside_the_ticket() {
+        Page page = ticket("Due when");
+        String address = page.url();
+        page.locator("a[href*='/clocks#']").first().focus();
+        page.keyboard().press("Enter");
+        assertThat(page.locator("#beside-body")).containsText("Why is");
+        assertThat(page).hasURL(address);
+        page.keyboard().press("Escape");
+        assertThat(page.locator("#beside")).isHidden();
         close(page);
     }
 }
