@@ -151,7 +151,10 @@ class LoopBrowserTest {
         agent.navigate(World.url("/worklist?view=open&sort=-age"));
         awaitCard(agent, "Who am I");
         card(agent, "Who am I").locator(".title").click();
-        agent.locator(".cust a.fw-bold").press("Enter");
+        Locator customer = agent.locator(".cust a.fw-bold");
+        customer.focus();
+        assertThat(customer).isFocused();
+        agent.keyboard().press("Enter");
         agent.getByLabel("Telephones, one a line").fill("ask the office");
         agent.keyboard().press("Tab");
         agent.keyboard().press("Tab");
