@@ -388,7 +388,7 @@ document.addEventListener("DOMContentLoaded", () => {
   // So that the list, come back to, stands where it was left.
   if (/^\/tickets\/\d+$/.test(location.pathname)) { sessionStorage.setItem("from-ticket", "1"); }
   showWalk();
-  drawAnew(arrange);
+  arrange();
   document.querySelectorAll(".pane").forEach(form => { panes[form.dataset.kind] = new Pane(form); form.hidden = false; });
   offer([
     { words: "Write a reply", kind: "action", go() { document.getElementById("tab-reply").click(); } },

@@ -61,6 +61,7 @@ class VoicesBrowserTest {
     }
 
     private static void press(Page page, Locator what) {
+        assertThat(what).isVisible();
         what.focus();
         page.keyboard().press("Enter");
     }
