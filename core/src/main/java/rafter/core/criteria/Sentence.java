@@ -49,23 +49,60 @@ public final class Sentence {
     }
 
     private String test(Criteria.Test test) {
-        String asked = test.field() == KnownField.TAGS
-                ? tags(test)
-                : names.of(test.field()) + " " + test.operator().words();
+        String asked = test.field() instanceof KnownField known && known.type() == FieldType.SET
+                ? several(known, test)
+                : plainly(test);
         return test.operator().wantsValues() ? asked + " " + values(test) : asked;
     }
 
-    /** Tags are several, so they are asked about otherwise than what a ticket has one of. */
-    private static String tags(Criteria.Test test) {
+    /** What a ticket can have several of is asked about otherwise than what it has one of. */
+    private String several(KnownField field, Criteria.Test test) {
         boolean one = test.values().size() == 1;
+        return switch (field) {
+            case TAGS -> tags(test, one);
+            case WATCHERS ->
+                switch (test.operator()) {
+                    case HAS_ANY, HAS_ALL -> "the watchers include";
+                    case HAS_NONE -> "the watchers do not include";
+                    case IS_SET -> "somebody watches it";
+                    case IS_EMPTY -> "nobody watches it";
+                    default -> plainly(test);
+                };
+            case HELPERS -> helping(test, one ? "who helps is" : "those who help are", "who helps is", "body helps");
+            case HELPING_TEAMS ->
+                helping(
+                        test,
+                        one ? "the team that helps is" : "the teams that help are",
+                        "the team that helps is",
+                        " team helps");
+            default -> plainly(test);
+        };
+    }
+
+    private String tags(Criteria.Test test, boolean one) {
         return switch (test.operator()) {
             case HAS_ANY -> one ? "it has the tag" : "it has one of the tags";
             case HAS_ALL -> one ? "it has the tag" : "it has all of the tags";
             case HAS_NONE -> one ? "it does not have the tag" : "it has none of the tags";
             case IS_SET -> "it has tags";
             case IS_EMPTY -> "it has no tags";
-            default -> test.field().words() + " " + test.operator().words();
+            default -> plainly(test);
         };
+    }
+
+    private String helping(Criteria.Test test, String all, String any, String helps) {
+        return switch (test.operator()) {
+            case HAS_ALL -> all;
+            case HAS_ANY -> any;
+            case HAS_NONE -> any + " not";
+            case IS_SET -> (helps.startsWith(" ") ? "a" : "some") + helps;
+            case IS_EMPTY -> "no" + helps;
+            default -> plainly(test);
+        };
+    }
+
+    private String plainly(Criteria.Test test) {
+        return names.of(test.field()) + " " + test.operator().words();
     }
 
     private String values(Criteria.Test test) {

@@ -36,6 +36,17 @@ class SentenceTest {
                         test(KnownField.TAGS, Operator.HAS_ALL, "late", "refund", "booking"),
                         "it has all of the tags late, refund and booking"),
                 Arguments.of(test(KnownField.TAGS, Operator.HAS_ANY, "late"), "it has the tag late"),
+                Arguments.of(test(KnownField.HELPERS, Operator.HAS_ANY, "me"), "who helps is me"),
+                Arguments.of(test(KnownField.HELPERS, Operator.HAS_ALL, "me", "you"), "those who help are me and you"),
+                Arguments.of(test(KnownField.HELPERS, Operator.HAS_NONE, "me"), "who helps is not me"),
+                Arguments.of(test(KnownField.HELPERS, Operator.IS_EMPTY), "nobody helps"),
+                Arguments.of(
+                        test(KnownField.HELPING_TEAMS, Operator.HAS_ANY, "one of mine"),
+                        "the team that helps is one of mine"),
+                Arguments.of(test(KnownField.HELPING_TEAMS, Operator.IS_SET), "a team helps"),
+                Arguments.of(
+                        test(KnownField.WATCHERS, Operator.HAS_ANY, "me", "you"), "the watchers include me or you"),
+                Arguments.of(test(KnownField.WATCHERS, Operator.HAS_NONE, "me"), "the watchers do not include me"),
                 Arguments.of(
                         test(KnownField.SUBJECT, Operator.HAS_ANY, "lost", "left on board"),
                         "the subject has one of “lost” or “left on board”"),
@@ -71,7 +82,7 @@ class SentenceTest {
         for (Operator operator : field.type().operators()) {
             Criteria asked = operator.wantsValues() ? test(field, operator, "30 m") : test(field, operator);
             assertThat(SENTENCE.of(asked))
-                    .startsWith(field == KnownField.TAGS ? "it " : field.words() + " " + operator.words())
+                    .startsWith(field.type() == FieldType.SET ? "" : field.words() + " " + operator.words())
                     .doesNotContain("null", "_");
         }
     }
