@@ -68,13 +68,22 @@ public final class Sentence {
                     case IS_EMPTY -> "nobody watches it";
                     default -> plainly(test);
                 };
-            case HELPERS -> helping(test, one ? "who helps is" : "those who help are", "who helps is", "body helps");
+            case HELPERS ->
+                switch (test.operator()) {
+                    case IS_SET -> "somebody helps";
+                    case IS_EMPTY -> "nobody helps";
+                    default -> helping(test, "who helps is", one ? "who helps is" : "those who help are");
+                };
             case HELPING_TEAMS ->
-                helping(
-                        test,
-                        one ? "the team that helps is" : "the teams that help are",
-                        "the team that helps is",
-                        " team helps");
+                switch (test.operator()) {
+                    case IS_SET -> "a team helps";
+                    case IS_EMPTY -> "no team helps";
+                    default ->
+                        helping(
+                                test,
+                                "the team that helps is",
+                                one ? "the team that helps is" : "the teams that help are");
+                };
             default -> plainly(test);
         };
     }
@@ -90,13 +99,11 @@ public final class Sentence {
         };
     }
 
-    private String helping(Criteria.Test test, String all, String any, String helps) {
+    private String helping(Criteria.Test test, String any, String all) {
         return switch (test.operator()) {
-            case HAS_ALL -> all;
             case HAS_ANY -> any;
+            case HAS_ALL -> all;
             case HAS_NONE -> any + " not";
-            case IS_SET -> (helps.startsWith(" ") ? "a" : "some") + helps;
-            case IS_EMPTY -> "no" + helps;
             default -> plainly(test);
         };
     }
