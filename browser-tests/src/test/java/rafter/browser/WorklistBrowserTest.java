@@ -60,6 +60,22 @@ class WorklistBrowserTest {
     }
 
     @Test
+    void a_click_counts_though_the_row_was_to_be_renewed_while_it_was_pressed() {
+        Page agent = open("cards");
+        Locator title = agent.locator(".card-row .title").first();
+        title.hover();
+        agent.mouse().down();
+        agent.waitForResponse(
+                "**/worklist/cards?**",
+                () -> agent.evaluate("() => document.dispatchEvent(new CustomEvent('rafter:ticket',"
+                        + " { detail: Number(document.querySelector('.card-row').dataset.number) }))"));
+        agent.evaluate("() => new Promise(drawn => { setTimeout(drawn, 100); })");
+        agent.mouse().up();
+        agent.waitForURL("**/tickets/**");
+        assertThat(agent.locator("#main")).containsText(WORD);
+    }
+
+    @Test
     void a_glance_unfolds_in_place_and_a_note_is_written_from_it() {
         Page agent = open("cards");
         press(agent, "ArrowDown", "Space");

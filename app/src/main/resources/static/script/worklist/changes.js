@@ -65,7 +65,15 @@ function place(card) {
   held.set(card.dataset.number, card);
   tell();
 }
+// A card that a pointer is pressed on is renewed when that is released, for the click would be lost with what it began on.
+let pressed = null;
+addEventListener("pointerdown", e => { pressed = e.target.closest(".card-row"); }, true);
+["pointerup", "pointercancel"].forEach(kind => { addEventListener(kind, () => { setTimeout(() => { pressed = null; }); }, true); });
 function renew(old, card) {
+  if (pressed === old) {
+    addEventListener("pointerup", () => { setTimeout(() => { if (old.isConnected) { renew(old, card); } }); }, { once: true });
+    return;
+  }
   const focused = old.contains(document.activeElement);
   if (old.classList.contains("at")) { card.classList.add("at"); }
   const what = focused && document.activeElement.dataset.menu;
