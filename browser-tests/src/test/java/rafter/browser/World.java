@@ -6,6 +6,7 @@ import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.PlaywrightException;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import java.nio.file.Files;
@@ -69,7 +70,13 @@ public final class World implements BeforeAllCallback, AfterEachCallback {
 
     private static void picture(String test, Page page) {
         Path file = Path.of("target", "failed", test + "-" + page.hashCode() + ".png");
-        page.screenshot(new Page.ScreenshotOptions().setPath(file).setTimeout(5000));
+        try {
+            page.screenshot(new Page.ScreenshotOptions().setPath(file).setTimeout(5000));
+        } catch (PlaywrightException none) {
+            // A page that cannot be drawn any more hides neither why the test failed nor keeps the others from being
+            // closed.
+            System.err.println("no picture of " + page.url() + ": " + none.getMessage());
+        }
     }
 
     private void start() throws Exception {

@@ -203,8 +203,7 @@ public class SocialDesk {
             throw new Problem.Invalid("Only what others wrote to us, or of us, is answered here." + UNCHANGED);
         }
         TicketNumber number = post.ticket().orElseGet(() -> making.open(post));
-        Ticket ticket =
-                tickets.find(number, me).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        Ticket ticket = tickets.get(number, me);
         OurLine from = lines.at(post.provider()).stream()
                 .filter(line -> answer.account() == 0
                         ? post.line().isEmpty() || post.line().get() == line.id()

@@ -272,8 +272,7 @@ public class CallDesk {
             throw new Problem.Stale(
                     "This call goes on with ticket " + now + " already; take it out there first." + UNCHANGED);
         }
-        Ticket ticket =
-                tickets.find(into, me).orElseThrow(() -> new Problem.NotFound("There is no ticket " + into + "."));
+        Ticket ticket = tickets.get(into, me);
         Optional<PersonId> owner = held.hold(now, me).owner();
         acts.perform(now, new Act.Join(into), me);
         // Whoever speaks with them has the ticket; somebody else’s is left to them.

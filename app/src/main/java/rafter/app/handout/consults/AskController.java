@@ -115,7 +115,7 @@ class AskController {
     }
 
     private Ticket ticket(TicketNumber number, Viewer me) {
-        return tickets.find(number, me).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        return tickets.get(number, me);
     }
 
     /**

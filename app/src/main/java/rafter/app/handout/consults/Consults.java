@@ -194,7 +194,7 @@ public class Consults {
     }
 
     private Ticket ticket(TicketNumber number, Viewer by) {
-        return tickets.find(number, by).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        return tickets.get(number, by);
     }
 
     private Asking.Question question(Consult consult) {

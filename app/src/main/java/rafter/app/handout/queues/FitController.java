@@ -17,7 +17,6 @@ import rafter.app.handout.people.Workforce;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
-import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Tickets;
 import rafter.core.id.PersonId;
 import rafter.core.id.TeamId;
@@ -79,8 +78,7 @@ class FitController {
     @GetMapping
     String fit(@PathVariable TicketNumber number, Model model) {
         Viewer me = access.require(Right.WORK);
-        Ticket ticket =
-                tickets.find(number, me).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        Ticket ticket = tickets.get(number, me);
         Waiting waiting = places.asWaiting(number);
         HandOutRules rules = settings.rules();
         boolean colleagues = ticket.owner().filter(id -> !id.equals(me.id())).isPresent();

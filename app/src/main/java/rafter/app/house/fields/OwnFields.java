@@ -364,23 +364,6 @@ public class OwnFields {
     }
 
     /**
-     * A form in which one field of tickets is chosen under "field" and filled in an input of its own: what was filled in stands under "value"
-     * then, as it is kept, or as it was typed when it cannot be.
-     */
-    public Map<String, String> chosen(MultiValueMap<String, String> form) {
-        var typed = new HashMap<>(typed(form));
-        String key = typed.getOrDefault("field", "");
-        Optional.ofNullable(typed.get(key))
-                .filter(value -> OwnField.of(key).isPresent())
-                .ifPresent(value -> typed.put(
-                        "value",
-                        asked(OwnField.Bearer.TICKET, key)
-                                .flatMap(field -> normalised(field, value, ""))
-                                .orElse(value.strip())));
-        return typed;
-    }
-
-    /**
      * What somebody typed into fields that are not asked for any more, since their form was opened: what they are told, or blank.
      *
      * @param was what stands in them

@@ -206,4 +206,13 @@ public class Tickets {
         List<TicketEvent> events = store.events(number);
         return events.isEmpty() ? Optional.empty() : Optional.of(Ticket.replay(events));
     }
+
+    /**
+     * A ticket that must be there.
+     *
+     * @throws Problem.NotFound when there is none of this number that the viewer may see
+     */
+    public Ticket get(TicketNumber number, Viewer viewer) {
+        return find(number, viewer).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+    }
 }

@@ -94,8 +94,7 @@ public class AnswerDrafts {
     @Transactional
     public long of(TicketNumber number, Viewer me) {
         Access.require(me, Right.WORK);
-        Ticket ticket =
-                tickets.find(number, me).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        Ticket ticket = tickets.get(number, me);
         Work.Resolution resolution = ticket.work().resolution();
         if (resolution.none()) {
             throw new Problem.Invalid("Nobody wrote down how ticket " + number
@@ -114,8 +113,7 @@ public class AnswerDrafts {
     @Transactional
     public long of(TicketNumber number, String body, Viewer me) {
         Access.require(me, Right.WORK);
-        Ticket ticket =
-                tickets.find(number, me).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        Ticket ticket = tickets.get(number, me);
         if (body.isBlank()) {
             throw new Problem.Invalid("There is nothing yet of which an answer could be made.");
         }

@@ -24,21 +24,14 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Holder;
 import rafter.app.house.access.Holders;
-import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
-import rafter.app.house.fields.FieldInputs;
-import rafter.app.house.fields.OwnFields;
-import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Done;
 import rafter.app.platform.Ids;
 import rafter.app.platform.Problem;
-import rafter.app.tickets.acts.SteeringChoices;
-import rafter.core.criteria.OwnField;
+import rafter.app.tickets.acts.ActFields;
 import rafter.core.text.PhraseMatch;
-import rafter.core.text.Placeholder;
 import rafter.core.ticket.ActForm;
-import rafter.core.ticket.Priority;
 
 /** The pages on which macros are made. */
 @Controller
@@ -53,29 +46,13 @@ class MacrosController {
 
     private final Macros macros;
     private final Holders holders;
-    private final Persons persons;
-    private final SteeringChoices steers;
-    private final TicketStates states;
-    private final OwnFields fields;
-    private final FieldInputs inputs;
+    private final ActFields fields;
     private final Access access;
 
-    MacrosController(
-            Macros macros,
-            Holders holders,
-            Persons persons,
-            SteeringChoices steers,
-            TicketStates states,
-            OwnFields fields,
-            FieldInputs inputs,
-            Access access) {
-        this.steers = steers;
+    MacrosController(Macros macros, Holders holders, ActFields fields, Access access) {
         this.macros = macros;
         this.holders = holders;
-        this.persons = persons;
-        this.states = states;
         this.fields = fields;
-        this.inputs = inputs;
         this.access = access;
     }
 
@@ -140,13 +117,7 @@ class MacrosController {
         model.addAttribute("kinds", Steps.OFFERED);
         model.addAttribute("typed", new TreeMap<>(typed));
         model.addAttribute("chosenAct", typed.getOrDefault("act", "answer"));
-        model.addAttribute("placeholders", Placeholder.forWriting());
-        model.addAttribute("inputs", inputs.of(OwnField.Bearer.TICKET, typed));
-        model.addAttribute("people", persons.active());
-        model.addAttribute("teams", persons.teams());
-        model.addAttribute("steers", steers);
-        model.addAttribute("states", states.all());
-        model.addAttribute("priorities", Priority.values());
+        fields.offer(typed, model);
         return "tickets/macros/macro";
     }
 
@@ -196,7 +167,7 @@ class MacrosController {
             RedirectAttributes redirect) {
         Viewer me = access.require(Right.WORK);
         Macro macro = seen(macros.get(id, me), version);
-        Map<String, String> typed = fields.chosen(sent);
+        Map<String, String> typed = fields.typed(sent);
         try {
             ActForm form = ActForm.of(act).orElseThrow(() -> new Problem.Invalid("Choose what is to be done."));
             var steps = new ArrayList<>(macro.steps());

@@ -148,7 +148,7 @@ class OutsideController {
     }
 
     private Ticket ticket(TicketNumber number, Viewer me) {
-        return tickets.find(number, me).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        return tickets.get(number, me);
     }
 
     private String page(TicketNumber number, Ticket ticket, Form form, Model model) {

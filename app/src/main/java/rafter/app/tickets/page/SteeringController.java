@@ -49,7 +49,7 @@ class SteeringController {
     }
 
     private Ticket current(TicketNumber number, Viewer me) {
-        return tickets.find(number, me).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        return tickets.get(number, me);
     }
 
     @GetMapping("/choose/queue")

@@ -22,7 +22,6 @@ import org.springframework.web.bind.annotation.RequestParam;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.platform.Done;
-import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
 import rafter.app.promises.targets.Terms;
@@ -199,7 +198,6 @@ class TimesController {
     }
 
     private Ticket current(TicketNumber number) {
-        return tickets.find(number, access.require(Right.WORK))
-                .orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        return tickets.get(number, access.require(Right.WORK));
     }
 }

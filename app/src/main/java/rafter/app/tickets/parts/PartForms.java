@@ -12,7 +12,6 @@ import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.Done;
-import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
 import rafter.core.id.TicketNumber;
@@ -52,8 +51,7 @@ class PartForms {
 
     /** The ticket. */
     Ticket ticket(TicketNumber number) {
-        return tickets.find(number, access.require(Right.WORK))
-                .orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        return tickets.get(number, access.require(Right.WORK));
     }
 
     /** How a ticket stands in the respect that an act changes. */

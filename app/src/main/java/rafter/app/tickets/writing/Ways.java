@@ -101,8 +101,7 @@ public class Ways {
     @Transactional
     public void choose(TicketNumber number, String key, Viewer me) {
         Access.require(me, Right.WORK);
-        Ticket ticket =
-                tickets.find(number, me).orElseThrow(() -> new Problem.NotFound("There is no ticket " + number + "."));
+        Ticket ticket = tickets.get(number, me);
         Ends.mayAnswer(number, ticket);
         if (key.equals(ticket.channel())) {
             return;

@@ -14,24 +14,18 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
-import rafter.app.house.fields.FieldInputs;
-import rafter.app.house.fields.OwnFields;
-import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Ids;
 import rafter.app.platform.Problem;
-import rafter.app.tickets.acts.SteeringChoices;
+import rafter.app.tickets.acts.ActFields;
 import rafter.app.tickets.acts.TicketTimes;
 import rafter.app.tickets.macros.Macros;
 import rafter.app.work.worklist.ChosenTickets;
-import rafter.core.criteria.OwnField;
 import rafter.core.id.TicketNumber;
 import rafter.core.text.Placeholder;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.ActForm;
-import rafter.core.ticket.Priority;
 
 /** The pages of a batch: what is to be done, and how far it is. */
 @Controller
@@ -46,35 +40,18 @@ class BatchController {
 
     private final Batches batches;
     private final ChosenTickets chosen;
-    private final Persons persons;
-    private final SteeringChoices steers;
     private final Access access;
-    private final OwnFields fields;
-    private final FieldInputs inputs;
+    private final ActFields fields;
     private final TicketTimes times;
-    private final TicketStates states;
     private final Macros macros;
 
     BatchController(
-            Batches batches,
-            ChosenTickets chosen,
-            Persons persons,
-            SteeringChoices steers,
-            Access access,
-            OwnFields fields,
-            FieldInputs inputs,
-            TicketTimes times,
-            TicketStates states,
-            Macros macros) {
-        this.steers = steers;
+            Batches batches, ChosenTickets chosen, Access access, ActFields fields, TicketTimes times, Macros macros) {
         this.macros = macros;
-        this.states = states;
         this.times = times;
         this.fields = fields;
-        this.inputs = inputs;
         this.batches = batches;
         this.chosen = chosen;
-        this.persons = persons;
         this.access = access;
     }
 
@@ -113,18 +90,12 @@ class BatchController {
         model.addAttribute("previews", batches.previews(tickets, kept.getOrDefault("text", ""), PREVIEWED, me));
         model.addAttribute("previewed", kept.containsKey("preview"));
         model.addAttribute("kinds", Offer.where(form -> switch (form) {
-            case FIELD -> !fields.shown(OwnField.Bearer.TICKET).isEmpty();
+            case FIELD -> fields.any();
             case DELETE, RESTORE -> me.role().has(Right.DELETE);
             default -> true;
         }));
         model.addAttribute("chosenAct", kept.getOrDefault("act", "person"));
-        model.addAttribute("placeholders", Placeholder.forWriting());
-        model.addAttribute("inputs", inputs.of(OwnField.Bearer.TICKET, kept));
-        model.addAttribute("people", persons.active());
-        model.addAttribute("teams", persons.teams());
-        model.addAttribute("steers", steers);
-        model.addAttribute("states", states.all());
-        model.addAttribute("priorities", Priority.values());
+        fields.offer(kept, model);
         model.addAttribute("macros", macros.of(me));
         return "work/batches/new";
     }
@@ -152,7 +123,7 @@ class BatchController {
             @RequestParam MultiValueMap<String, String> sent,
             Model model) {
         Viewer me = access.require(Right.WORK);
-        Map<String, String> typed = fields.chosen(sent);
+        Map<String, String> typed = fields.typed(sent);
         if (typed.containsKey("preview")) {
             return form(list, numbers, false, typed, "", me, model);
         }
