@@ -72,13 +72,13 @@ class AccessibilityTest {
             check(page, path);
         }
         page.navigate(World.url("/worklist?view=open"));
-        page.keyboard().press("ArrowDown");
-        page.keyboard().press("Space");
+        World.keys(page).press("ArrowDown");
+        World.keys(page).press("Space");
         page.locator("#glance").waitFor();
         assertThat(problems(page)).as("glance").isEmpty();
-        page.keyboard().press("Escape");
-        page.keyboard().press("x");
-        page.keyboard().press("b");
+        World.keys(page).press("Escape");
+        World.keys(page).press("x");
+        World.keys(page).press("b");
         page.waitForURL("**/batches/new");
         assertThat(problems(page)).as("batch").isEmpty();
         page.navigate(World.url("/worklist?view=open"));
@@ -124,10 +124,10 @@ class AccessibilityTest {
         }
         check(page, "/tickets/99999999");
         page.navigate(World.url("/worklist?view=open"));
-        page.keyboard().press("?");
+        World.keys(page).press("?");
         assertThat(problems(page)).as("keys").isEmpty();
-        page.keyboard().press("Escape");
-        page.keyboard().press("Control+k");
+        World.keys(page).press("Escape");
+        World.keys(page).press("Control+k");
         assertThat(problems(page)).as("palette").isEmpty();
     }
 
@@ -194,7 +194,7 @@ class AccessibilityTest {
         ravi.navigate(World.url("/house-rules/rules"));
         if (ravi.locator("[data-rule-section]").count() == 0) {
             ravi.getByLabel("A new section").fill("Sort");
-            ravi.keyboard().press("Enter");
+            World.keys(ravi).press("Enter");
             ravi.locator(".said").waitFor();
         }
         for (String name : List.of("Lamps", "Brass lamps")) {

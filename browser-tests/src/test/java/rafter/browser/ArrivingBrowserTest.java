@@ -14,11 +14,10 @@ import org.junit.jupiter.api.extension.ExtendWith;
 class ArrivingBrowserTest {
 
     private static void press(Page page, String button) {
-        page.locator("main")
+        World.focus(page.locator("main")
                 .getByText(button, new Locator.GetByTextOptions().setExact(true))
-                .last()
-                .focus();
-        page.keyboard().press("Enter");
+                .last());
+        World.keys(page).press("Enter");
     }
 
     @Test
@@ -27,14 +26,14 @@ class ArrivingBrowserTest {
         Page ravi = World.signedIn("ravi");
         ravi.navigate(World.url("/house-rules/arriving"));
         press(ravi, "Add a rule");
-        ravi.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).focus();
-        ravi.keyboard().type("Flags");
+        World.focus(ravi.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)));
+        World.keys(ravi).type("Flags");
         Locator asked = ravi.locator("select[name='n.0.0.field']");
         asked.selectOption(new SelectOption().setLabel("the subject"));
         assertThat(ravi.locator("select[name='n.0.0.op']")).containsText("has one of");
         Locator words = ravi.locator("input[name='n.0.0.v']").last();
-        words.focus();
-        ravi.keyboard().type("half price");
+        World.focus(words);
+        World.keys(ravi).type("half price");
         press(ravi, "Try it on the last mail");
         assertThat(ravi.locator("main")).containsText("It would take 1 of the last 200 mails");
         assertThat(ravi.locator("main")).containsText("lene.aas@seamail.example");
@@ -69,13 +68,13 @@ class ArrivingBrowserTest {
         ravi.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("Late sailing");
         ravi.locator("input[name='v.0.subject']").fill("Late: {ticket}");
         ravi.locator("textarea[name='v.0.body']").fill("Hello {nobody}");
-        ravi.keyboard().press("Tab");
+        World.keys(ravi).press("Tab");
         assertThat(ravi.locator("main")).containsText("There is no placeholder {nobody}");
         ravi.locator("textarea[name='v.0.body']").fill("Hello {customer}");
         press(ravi, "Add a language");
         Locator language = ravi.locator("input[name='v.1.language']");
         assertThat(language).isFocused();
-        ravi.keyboard().type("german");
+        World.keys(ravi).type("german");
         press(ravi, "Save");
         assertThat(ravi.locator("p.trouble").first()).containsText("“german” is no language");
         assertThat(ravi.locator("textarea[name='v.0.body']")).hasValue("Hello {customer}");

@@ -33,19 +33,19 @@ class BesideBrowserTest {
     void the_customer_opens_beside_the_ticket_and_escape_leads_back_to_where_one_was() {
         Page page = ticket("Crate of glass mugs", "imani");
         String address = page.url();
-        page.keyboard().press("a");
-        page.keyboard().type("Half a sentence");
+        World.keys(page).press("a");
+        World.keys(page).type("Half a sentence");
         Locator customer = page.locator(".cust a").first();
-        customer.focus();
-        page.keyboard().press("Enter");
+        World.focus(customer);
+        World.keys(page).press("Enter");
         Locator sheet = page.locator("#beside");
         assertThat(sheet).isVisible();
         assertThat(sheet).containsText("Their tickets");
         sheet.locator("input[name=zone]").fill("Europe/Helsinki");
         sheet.getByText("Save", new Locator.GetByTextOptions().setExact(true)).click();
         assertThat(page.locator("#toasts")).containsText("is saved");
-        sheet.focus();
-        page.keyboard().press("Escape");
+        World.focus(sheet);
+        World.keys(page).press("Escape");
         assertThat(sheet).isHidden();
         assertThat(page.locator("#side")).containsText("Europe/Helsinki");
         assertThat(page.url()).isEqualTo(address);
@@ -56,14 +56,14 @@ class BesideBrowserTest {
     @Test
     void who_stands_on_a_link_by_keyboard_stays_there_when_news_arrives() {
         Page page = ticket("Crate of tin plates", "imani");
-        page.locator(".cust a").first().focus();
+        World.focus(page.locator(".cust a").first());
         page.evaluate("() => { const a = document.activeElement; a.dataset.before = '1';"
                 + " document.dispatchEvent(new CustomEvent('rafter:all')); }");
         page.waitForCondition(() -> page.locator(".cust a[data-before]").count() == 0);
         assertThat(page.locator(".cust a").first()).isFocused();
-        page.keyboard().press("Enter");
+        World.keys(page).press("Enter");
         assertThat(page.locator("#beside")).containsText("Their tickets");
-        page.keyboard().press("Escape");
+        World.keys(page).press("Escape");
         assertThat(page.locator(".cust a").first()).isFocused();
         close(page);
     }
@@ -86,8 +86,8 @@ class BesideBrowserTest {
     void help_is_asked_for_and_stands_in_the_turn_of_who_is_asked() {
         Page page = ticket("Crate of compasses", "imani");
         String number = page.url().replaceAll(".*/tickets/(\\d+).*", "$1");
-        page.getByText("Ask for help").focus();
-        page.keyboard().press("Enter");
+        World.focus(page.getByText("Ask for help"));
+        World.keys(page).press("Enter");
         Locator menu = page.locator("#menu");
         menu.locator("select[name=whom]").selectOption(new SelectOption().setLabel("Sefa Tui"));
         menu.locator("textarea[name=text]").fill("Count the compasses");
@@ -99,8 +99,8 @@ class BesideBrowserTest {
         assertThat(other.locator(".card-row", new Page.LocatorOptions().setHasText("Crate of compasses")))
                 .isVisible(PATIENT);
         other.navigate(World.url("/tickets/" + number));
-        other.getByText("Hand back").focus();
-        other.keyboard().press("Enter");
+        World.focus(other.getByText("Hand back"));
+        World.keys(other).press("Enter");
         assertThat(other.locator("#menu textarea[name=result]")).isVisible();
         other.locator("#menu textarea[name=result]").fill("There are twelve");
         other.locator("#menu").getByText("Hand it back").click();

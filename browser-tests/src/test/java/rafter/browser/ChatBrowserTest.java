@@ -67,16 +67,16 @@ class ChatBrowserTest {
         customer.navigate(World.outsideUrl(path));
         Locator button = customer.locator("#rafter-panel > button");
         assertThat(button).hasText("Chat");
-        button.focus();
-        customer.keyboard().press("Enter");
+        World.focus(button);
+        World.keys(customer).press("Enter");
         assertThat(panel(customer).locator("#text")).isVisible();
         return customer;
     }
 
     private static void write(Page customer, String text) {
-        panel(customer).locator("#text").focus();
-        customer.keyboard().type(text);
-        customer.keyboard().press("Enter");
+        World.focus(panel(customer).locator("#text"));
+        World.keys(customer).type(text);
+        World.keys(customer).press("Enter");
     }
 
     private static Locator line(Page customer, String text) {
@@ -86,19 +86,18 @@ class ChatBrowserTest {
     private static Locator taken(Page imani, String first) {
         Locator waiting = imani.locator(".desk-waiting li").last();
         assertThat(waiting).isVisible();
-        waiting.locator("button").focus();
-        imani.keyboard().press("Enter");
+        World.focus(waiting.locator("button"));
+        World.keys(imani).press("Enter");
         Locator column = imani.locator(".desk-chat").filter(new Locator.FilterOptions().setHasText(first));
         assertThat(column).isVisible();
         return column;
     }
 
     private static void end(Page imani, Locator column) {
-        column.locator("summary", new Locator.LocatorOptions().setHasText("End"))
-                .focus();
-        imani.keyboard().press("Enter");
-        column.getByText("End, it is resolved").focus();
-        imani.keyboard().press("Enter");
+        World.focus(column.locator("summary", new Locator.LocatorOptions().setHasText("End")));
+        World.keys(imani).press("Enter");
+        World.focus(column.getByText("End, it is resolved"));
+        World.keys(imani).press("Enter");
         assertThat(column).hasCount(0);
     }
 
@@ -112,24 +111,24 @@ class ChatBrowserTest {
         Page imani = World.signedIn("imani");
         imani.navigate(World.url("/chats"));
         Locator column = taken(imani, "Does the late boat run");
-        column.locator("textarea[name=text]").focus();
-        imani.keyboard().type("It does, at 22:10.");
-        imani.keyboard().press("Enter");
+        World.focus(column.locator("textarea[name=text]"));
+        World.keys(imani).type("It does, at 22:10.");
+        World.keys(imani).press("Enter");
         assertThat(line(customer, "It does, at 22:10.")).hasCount(1);
         assertThat(panel(customer).locator("#with")).containsText("Imani");
         assertThat(column.locator(".desk-seen")).isVisible();
-        panel(customer).locator("#text").focus();
-        customer.keyboard().type("And");
+        World.focus(panel(customer).locator("#text"));
+        World.keys(customer).type("And");
         assertThat(column.locator(".desk-clock")).containsText("is typing");
-        customer.keyboard().type(" on the way back?");
+        World.keys(customer).type(" on the way back?");
 
         World.kill();
-        customer.keyboard().press("Enter");
+        World.keys(customer).press("Enter");
         assertThat(panel(customer).locator(".line.waits")).containsText("And on the way back?");
         assertThat(panel(customer).locator("#lost")).isVisible();
-        column.locator("textarea[name=text]").focus();
-        imani.keyboard().type("That one, too.");
-        imani.keyboard().press("Enter");
+        World.focus(column.locator("textarea[name=text]"));
+        World.keys(imani).type("That one, too.");
+        World.keys(imani).press("Enter");
         assertThat(column.locator(".desk-say .trouble")).containsText("does not answer");
         World.startAgain();
 
@@ -137,8 +136,8 @@ class ChatBrowserTest {
         assertThat(column.locator(".desk-line.customer").last())
                 .containsText("And on the way back?", new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
         assertThat(column.locator("textarea[name=text]")).hasValue("That one, too.");
-        column.locator("textarea[name=text]").focus();
-        imani.keyboard().press("Enter");
+        World.focus(column.locator("textarea[name=text]"));
+        World.keys(imani).press("Enter");
         assertThat(line(customer, "That one, too.")).isVisible(PATIENT);
         for (String once :
                 List.of("Does the late boat", "It does, at 22:10.", "And on the way back?", "That one, too.")) {
@@ -148,10 +147,8 @@ class ChatBrowserTest {
         assertThat(line(customer, "That one, too.")).hasCount(1);
         end(imani, column);
         assertThat(panel(customer).locator("#after")).isVisible();
-        panel(customer)
-                .getByText("Good", new FrameLocator.GetByTextOptions().setExact(true))
-                .focus();
-        customer.keyboard().press("Enter");
+        World.focus(panel(customer).getByText("Good", new FrameLocator.GetByTextOptions().setExact(true)));
+        World.keys(customer).press("Enter");
         assertThat(panel(customer).locator("#rate")).isHidden();
         assertThat(World.complaints()).isEmpty();
     }
@@ -178,13 +175,11 @@ class ChatBrowserTest {
         Page customer = customer("/site/lost");
         Locator opener = panel(customer).getByText("Where are found things kept?");
         assertThat(opener).isEnabled();
-        opener.focus();
-        customer.keyboard().press("Enter");
+        World.focus(opener);
+        World.keys(customer).press("Enter");
         assertThat(line(customer, "At Aldermouth, for sixty days.")).containsText("Rafter, automatic");
-        panel(customer)
-                .getByText("No", new FrameLocator.GetByTextOptions().setExact(true))
-                .focus();
-        customer.keyboard().press("Enter");
+        World.focus(panel(customer).getByText("No", new FrameLocator.GetByTextOptions().setExact(true)));
+        World.keys(customer).press("Enter");
         assertThat(line(customer, "No, that did not help.")).hasCount(1);
         write(customer, "My umbrella <b>is</b> lost");
         assertThat(line(customer, "My umbrella <b>is</b> lost")).hasCount(1);

@@ -58,18 +58,18 @@ class ConsultBrowserTest {
                 "Una Fell", "una.fell@seamail.example", "The ramp does not move", "It stands still", "imani");
         String ticket = imani.url();
 
-        imani.getByText("Ask others in").focus();
-        imani.keyboard().press("Enter");
+        World.focus(imani.getByText("Ask others in"));
+        World.keys(imani).press("Enter");
         imani.getByLabel("What do you need?").fill("The winch of the ramp does not answer");
         assertThat(imani.locator("#proposal")).containsText("by your words");
         assertThat(imani.locator("#proposal")).containsText("Jonas Weir");
-        button(imani, "Open the room and ask them").focus();
-        imani.keyboard().press("Enter");
+        World.focus(button(imani, "Open the room and ask them"));
+        World.keys(imani).press("Enter");
         assertThat(imani.locator(".room-people")).containsText("Jonas Weir asked");
 
         assertThat(jonas.locator("#offer")).containsText("The winch of the ramp", SOON);
         jonas.locator("body").click();
-        jonas.keyboard().press("n");
+        World.keys(jonas).press("n");
         assertThat(jonas.locator("#offer")).not().containsText("The winch of the ramp");
         assertThat(imani.locator(".room-people")).containsText("Ilse Varga", SOON);
         assertThat(imani.locator(".room-lines")).containsText("Jonas Weir declined.");
@@ -97,11 +97,11 @@ class ConsultBrowserTest {
         assertThat(ilse.locator("main")).containsText("It stands still");
         assertThat(AccessibilityTest.problems(ilse)).as("the room from outside").isEmpty();
         ilse.getByLabel("Say something").fill("Turn the fuse of the winch");
-        ilse.keyboard().press("Enter");
+        World.keys(ilse).press("Enter");
         assertThat(imani.locator(".room-lines")).containsText("Turn the fuse of the winch", SOON);
         imani.getByLabel("Say something").fill("Typed meanwhile");
         ilse.getByLabel("Say something").fill("It is behind the panel");
-        ilse.keyboard().press("Enter");
+        World.keys(ilse).press("Enter");
         assertThat(imani.locator(".room-lines")).containsText("behind the panel", SOON);
         assertThat(imani.getByLabel("Say something")).hasValue("Typed meanwhile");
 
@@ -111,8 +111,8 @@ class ConsultBrowserTest {
         imani.locator("[name=found]").fill("The fuse of the winch");
         imani.locator("[name=did]").fill("It was turned");
         ilse.getByLabel("Say something").fill("Half a thought");
-        button(imani, "Close the room").focus();
-        imani.keyboard().press("Enter");
+        World.focus(button(imani, "Close the room"));
+        World.keys(imani).press("Enter");
         assertThat(ilse.locator("#room-live")).containsText("This room is closed", SOON);
         assertThat(ilse.getByLabel("Say something")).hasValue("Half a thought");
         assertThat(imani.locator("main").first()).containsText("What came of it");
@@ -136,18 +136,18 @@ class ConsultBrowserTest {
         Page sefa = World.signedIn("sefa");
         sefa.navigate(World.url("/worklist?view=open"));
         odile.navigate(World.url("/floor"));
-        odile.getByLabel("Sefa Tui: write, or say where they are").focus();
-        odile.keyboard().press("Enter");
+        World.focus(odile.getByLabel("Sefa Tui: write, or say where they are"));
+        World.keys(odile).press("Enter");
         odile.getByLabel("Write to them").fill("Please look at the pier first");
         odile.getByText("Send it", new Page.GetByTextOptions().setExact(true)).click();
         assertThat(odile.locator(".said")).containsText("until it was read");
         assertThat(sefa.locator("#offer")).containsText("Please look at the pier first", SOON);
         sefa.getByLabel("Your answer").fill("On my way");
-        sefa.keyboard().press("Enter");
+        World.keys(sefa).press("Enter");
         assertThat(sefa.locator("#offer")).not().containsText("the pier");
         assertThat(odile.locator("#offer")).containsText("On my way", SOON);
         odile.locator("#main h1").click();
-        odile.keyboard().press("y");
+        World.keys(odile).press("y");
         assertThat(odile.locator("#offer")).not().containsText("On my way");
         assertThat(World.complaints()).isEmpty();
     }

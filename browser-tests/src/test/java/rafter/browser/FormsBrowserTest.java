@@ -70,22 +70,22 @@ class FormsBrowserTest {
         field(ravi, "Cabin number", "a short text", "");
         rule(ravi);
         Page page = ticket("A larger cabin");
-        page.locator("a[href$='/choose/about']").focus();
-        page.keyboard().press("Enter");
+        World.focus(page.locator("a[href$='/choose/about']"));
+        World.keys(page).press("Enter");
         Locator menu = page.locator("#menu");
         assertThat(menu).not().containsText("Cabin number");
         Locator search = menu.getByLabel("Service wanted: look for it by name");
-        search.focus();
-        page.keyboard().type("upgrade");
-        page.keyboard().press("Tab");
+        World.focus(search);
+        World.keys(page).type("upgrade");
+        World.keys(page).press("Tab");
         assertThat(menu.getByLabel("Service wanted, level 3")).hasValue("Crossing / Cabins / Upgrade");
         assertThat(menu).containsText("Cabin number");
         menu.getByLabel("Service wanted, level 2").selectOption(new SelectOption().setLabel("Meals"));
         assertThat(menu).not().containsText("Cabin number");
         menu.getByLabel("Service wanted, level 2").selectOption(new SelectOption().setLabel("Cabins"));
         menu.getByLabel("Cabin number").fill("207");
-        menu.getByText("Save", new Locator.GetByTextOptions().setExact(true)).focus();
-        page.keyboard().press("Enter");
+        World.focus(menu.getByText("Save", new Locator.GetByTextOptions().setExact(true)));
+        World.keys(page).press("Enter");
         assertThat(page.locator("#side")).containsText("Crossing / Cabins");
         assertThat(page.locator("#side")).containsText("207");
         close(page);
@@ -110,8 +110,8 @@ class FormsBrowserTest {
         }
         Locator lines = ravi.locator(".form-items > li");
         assertThat(lines).hasCount(3);
-        lines.nth(2).locator("button").first().focus();
-        ravi.keyboard().press("Alt+ArrowUp");
+        World.focus(lines.nth(2).locator("button").first());
+        World.keys(ravi).press("Alt+ArrowUp");
         assertThat(lines.nth(1)).containsText("Lane wanted");
         lines.nth(2).dragTo(lines.nth(1), new Locator.DragToOptions().setTargetPosition(200, 3));
         assertThat(lines.nth(1)).containsText("Deck wanted");
@@ -130,8 +130,8 @@ class FormsBrowserTest {
     @Test
     void a_colleague_is_asked_beside_the_ticket_and_the_customer_sees_what_is_for_them() {
         Page page = ticket("Ask beside");
-        page.getByText("Ask a colleague").focus();
-        page.keyboard().press("Enter");
+        World.focus(page.getByText("Ask a colleague"));
+        World.keys(page).press("Enter");
         Locator menu = page.locator("#menu");
         menu.locator("select[name=whom]").selectOption(new SelectOption().setLabel("Sefa Tui"));
         menu.locator("textarea[name=text]").fill("Is cabin 207 free?");
@@ -142,12 +142,12 @@ class FormsBrowserTest {
         sefa.locator("a.notice", new Page.LocatorOptions().setHasText("Is cabin 207 free?"))
                 .click();
         sefa.getByLabel("Your answer").fill("From Friday on");
-        sefa.keyboard().press("Enter");
+        World.keys(sefa).press("Enter");
         assertThat(sefa.locator(".parts")).containsText("Sefa Tui: From Friday on");
         assertThat(page.locator(".parts")).containsText("Sefa Tui: From Friday on");
         page.locator("#thead h1").click();
-        page.keyboard().press("w");
-        page.keyboard().type("Your cabin is free from Friday on.");
+        World.keys(page).press("w");
+        World.keys(page).type("Your cabin is free from Friday on.");
         page.locator("#pane-note input[name=seen]").check();
         Page customer = World.page();
         customer.navigate(
@@ -167,13 +167,13 @@ class FormsBrowserTest {
         String address = page.url();
         Locator to = page.locator("#letter [name=to]");
         Locator text = page.locator("#letter .ql-editor");
-        page.getByText("Write outside").focus();
-        page.keyboard().press("Enter");
+        World.focus(page.getByText("Write outside"));
+        World.keys(page).press("Enter");
         to.fill("office@quay.example");
         text.click();
-        page.keyboard().type("Is there room on Friday?");
+        World.keys(page).type("Is there room on Friday?");
         assertThat(page.locator("#letter .kept")).containsText(Pattern.compile("Draft saved"));
-        page.keyboard().press("Escape");
+        World.keys(page).press("Escape");
         assertThat(page.locator("#beside")).isHidden();
         page.navigate(address);
         page.getByText("Write outside").click();
@@ -184,9 +184,9 @@ class FormsBrowserTest {
 
         to.fill("office@quay.example");
         text.click();
-        page.keyboard().type("And on Saturday?");
-        page.getByText("Send outside").focus();
-        page.keyboard().press("Enter");
+        World.keys(page).type("And on Saturday?");
+        World.focus(page.getByText("Send outside"));
+        World.keys(page).press("Enter");
         assertThat(page.locator("#beside")).isHidden();
         assertThat(page.locator("[aria-label='Outside conversations']")).containsText("office@quay.example");
         assertThat(page).hasURL(address);
@@ -202,11 +202,11 @@ class FormsBrowserTest {
     void why_a_time_is_due_opens_beside_the_ticket() {
         Page page = ticket("Due when");
         String address = page.url();
-        page.locator("a[href*='/clocks#']").first().focus();
-        page.keyboard().press("Enter");
+        World.focus(page.locator("a[href*='/clocks#']").first());
+        World.keys(page).press("Enter");
         assertThat(page.locator("#beside-body")).containsText("Why is");
         assertThat(page).hasURL(address);
-        page.keyboard().press("Escape");
+        World.keys(page).press("Escape");
         assertThat(page.locator("#beside")).isHidden();
         close(page);
     }

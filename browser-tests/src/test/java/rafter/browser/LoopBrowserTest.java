@@ -39,7 +39,7 @@ class LoopBrowserTest {
 
     private static void write(Page page, String text) {
         page.locator("#pane-reply .ql-editor").click();
-        page.keyboard().type(text);
+        World.keys(page).type(text);
     }
 
     @Test
@@ -87,7 +87,7 @@ class LoopBrowserTest {
             statement.execute(
                     "delete from spring_session where principal_name = (select 'person-' || id from person where address = 'sefa@ternpassage.example')");
         }
-        agent.keyboard().type(", second half", new com.microsoft.playwright.Keyboard.TypeOptions().setDelay(120));
+        World.keys(agent).type(", second half", new com.microsoft.playwright.Keyboard.TypeOptions().setDelay(120));
         assertThat(agent.locator("#over")).isVisible(PATIENT);
         agent.fill("#over-form [name=password]", "wrong");
         agent.click("#over-form button");
@@ -154,19 +154,19 @@ class LoopBrowserTest {
         Locator customer = agent.locator(".cust a.fw-bold");
         // What is not shown yet takes no focus.
         assertThat(customer).isVisible();
-        customer.focus();
-        agent.keyboard().press("Enter");
+        World.focus(customer);
+        World.keys(agent).press("Enter");
         agent.getByLabel("Telephones, one a line").fill("ask the office");
-        agent.keyboard().press("Tab");
-        agent.keyboard().press("Tab");
-        agent.keyboard().press("Enter");
+        World.keys(agent).press("Tab");
+        World.keys(agent).press("Tab");
+        World.keys(agent).press("Enter");
         assertThat(agent.locator("p.trouble[role=alert]").first()).containsText("is not a telephone number");
         assertThat(agent.getByLabel("Telephones, one a line")).hasValue("ask the office");
         agent.getByLabel("Telephones, one a line").fill("+999 55 77 31");
         agent.getByText("Save", new Page.GetByTextOptions().setExact(true)).click();
         assertThat(agent.locator(".said")).containsText("Signe Rask is saved");
-        agent.keyboard().press("Control+k");
-        agent.keyboard().type("557731");
+        World.keys(agent).press("Control+k");
+        World.keys(agent).type("557731");
         assertThat(agent.locator("[role=option], .palette a, dialog a")
                         .filter(new Locator.FilterOptions().setHasText("Signe Rask"))
                         .first())
@@ -205,26 +205,26 @@ class LoopBrowserTest {
         Page agent = World.signedIn("imani");
         agent.navigate(World.url("/worklist?view=open"));
         awaitCard(agent, "By keyboard");
-        agent.keyboard().press("?");
+        World.keys(agent).press("?");
         assertThat(agent.locator("#keys")).isVisible();
-        agent.keyboard().press("Escape");
-        agent.keyboard().press("ArrowDown");
+        World.keys(agent).press("Escape");
+        World.keys(agent).press("ArrowDown");
         assertThat(agent.locator(".card-row.at")).hasCount(1);
-        agent.keyboard().press("s");
+        World.keys(agent).press("s");
         assertThat(agent.locator("#menu")).isVisible();
-        agent.keyboard().press("Escape");
-        agent.keyboard().press("Enter");
+        World.keys(agent).press("Escape");
+        World.keys(agent).press("Enter");
         agent.waitForURL("**/tickets/**");
-        agent.keyboard().press("w");
-        agent.keyboard().type("A note by keyboard");
-        agent.keyboard().press("Control+Enter");
+        World.keys(agent).press("w");
+        World.keys(agent).type("A note by keyboard");
+        World.keys(agent).press("Control+Enter");
         assertThat(agent.locator(".entry.note").last()).containsText("A note by keyboard");
-        agent.keyboard().press("Control+k");
-        agent.keyboard().type("everything");
-        agent.keyboard().press("Escape");
-        agent.keyboard().press("Control+k");
-        agent.keyboard().type("worklist");
-        agent.keyboard().press("Enter");
+        World.keys(agent).press("Control+k");
+        World.keys(agent).type("everything");
+        World.keys(agent).press("Escape");
+        World.keys(agent).press("Control+k");
+        World.keys(agent).type("worklist");
+        World.keys(agent).press("Enter");
         agent.waitForURL("**/worklist");
     }
 

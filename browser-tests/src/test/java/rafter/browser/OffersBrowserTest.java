@@ -19,11 +19,10 @@ class OffersBrowserTest {
             new LocatorAssertions.ContainsTextOptions().setTimeout(30_000);
 
     private static void press(Page page, String button) {
-        page.locator("main")
+        World.focus(page.locator("main")
                 .getByText(button, new Locator.GetByTextOptions().setExact(true))
-                .last()
-                .focus();
-        page.keyboard().press("Enter");
+                .last());
+        World.keys(page).press("Enter");
     }
 
     /** A queue for tickets with a word in their subject, of the team of the mailbox. */
@@ -61,7 +60,7 @@ class OffersBrowserTest {
         Locator offer = imani.locator("#offer");
         assertThat(offer).containsText("A lantern is lost", SOON);
         assertThat(offer).containsText("fits best");
-        imani.keyboard().press("y");
+        World.keys(imani).press("y");
         imani.waitForURL("**/tickets/*");
         assertThat(imani.locator("#side")).containsText("Imani Okoro");
         assertThat(imani.locator("#offer")).not().containsText("Can you take this?");
@@ -70,8 +69,8 @@ class OffersBrowserTest {
         World.mail("Una Fell", "una.fell@seamail.example", "Another lantern", "Green");
         assertThat(offer).containsText("Another lantern", SOON);
         imani.getByLabel("Why you pass it").fill("no green ones");
-        imani.locator("[data-pass-offer]").focus();
-        imani.keyboard().press("Enter");
+        World.focus(imani.locator("[data-pass-offer]"));
+        World.keys(imani).press("Enter");
         assertThat(offer).not().containsText("Another lantern");
         // A new round begins after a pause; that one runs out.
         assertThat(offer).containsText("Another lantern", SOON);
@@ -132,13 +131,12 @@ class OffersBrowserTest {
         assertThat(odile.locator(".said")).containsText("went back to where it was");
         Locator waits = odile.locator("[data-queue]", new Page.LocatorOptions().setHasText("Lanterns by hand"));
         assertThat(waits).containsText("1 waits", SOON);
-        waits.getByText("Hand over", new Locator.GetByTextOptions().setExact(true))
-                .first()
-                .focus();
-        odile.keyboard().press("Enter");
+        World.focus(waits.getByText("Hand over", new Locator.GetByTextOptions().setExact(true))
+                .first());
+        World.keys(odile).press("Enter");
         odile.waitForURL("**/fit");
         assertThat(odile.locator(".fit-lines li").first()).containsText("of 100");
-        odile.keyboard().press("1");
+        World.keys(odile).press("1");
         odile.waitForURL("**/tickets/*");
         assertThat(odile.locator("#side")).containsText("Owner");
         here(imani, "off");

@@ -16,39 +16,39 @@ class RulesBrowserTest {
     private static void section(Page ravi) {
         ravi.navigate(World.url("/house-rules/rules"));
         ravi.getByLabel("A new section").fill("Sort");
-        ravi.keyboard().press("Enter");
+        World.keys(ravi).press("Enter");
         assertThat(ravi.locator(".said")).containsText("The section is saved");
     }
 
     /** Writes a rule for what has a word in its subject, by keys alone from the button on. */
     private static void write(Page ravi, String name, String word, String tag, boolean ends) {
         ravi.navigate(World.url("/house-rules/rules"));
-        ravi.getByText("Add a rule", new Page.GetByTextOptions().setExact(true)).focus();
-        ravi.keyboard().press("Enter");
-        ravi.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).focus();
-        ravi.keyboard().type(name);
-        ravi.keyboard().press("Tab");
-        ravi.keyboard().type("For the test.");
-        ravi.getByText("Add a part", new Page.GetByTextOptions().setExact(true)).focus();
-        ravi.keyboard().press("Enter");
+        World.focus(ravi.getByText("Add a rule", new Page.GetByTextOptions().setExact(true)));
+        World.keys(ravi).press("Enter");
+        World.focus(ravi.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)));
+        World.keys(ravi).type(name);
+        World.keys(ravi).press("Tab");
+        World.keys(ravi).type("For the test.");
+        World.focus(ravi.getByText("Add a part", new Page.GetByTextOptions().setExact(true)));
+        World.keys(ravi).press("Enter");
         Locator asked = ravi.locator("select[name='n.0.0.field']");
         assertThat(asked).isFocused();
         asked.selectOption(new SelectOption().setLabel("the subject"));
         Locator words = ravi.locator("input[name='n.0.0.v']").last();
         assertThat(words).isVisible();
-        words.focus();
-        ravi.keyboard().type(word);
+        World.focus(words);
+        World.keys(ravi).type(word);
         Locator deed = ravi.locator("select[name='d.0.form']");
         deed.selectOption(new SelectOption().setLabel("Add a tag"));
         Locator typed = ravi.locator("input[name='d.0.tag']");
         assertThat(typed).isVisible();
-        typed.focus();
-        ravi.keyboard().type(tag);
+        World.focus(typed);
+        World.keys(ravi).type(tag);
         if (ends) {
             ravi.getByLabel("the reading of its section ends").check();
         }
-        ravi.locator("#rule-form button.pri").focus();
-        ravi.keyboard().press("Enter");
+        World.focus(ravi.locator("#rule-form button.pri"));
+        World.keys(ravi).press("Enter");
         assertThat(ravi.locator(".said")).containsText("“" + name + "” is saved; not in force yet");
     }
 
@@ -73,15 +73,15 @@ class RulesBrowserTest {
                 .click();
         assertThat(ravi.locator("main")).containsText("tickets were looked at");
         ravi.navigate(World.url("/house-rules/rules"));
-        cards.nth(1).locator("h3 a").focus();
-        ravi.keyboard().press("Alt+ArrowUp");
+        World.focus(cards.nth(1).locator("h3 a"));
+        World.keys(ravi).press("Alt+ArrowUp");
         assertThat(cards.first()).containsText("Brass lamps");
         assertThat(cards.first().locator("h3 a")).isFocused();
         assertThat(ravi.locator(".rule-card .warn")).hasCount(0);
         cards.nth(1).dragTo(cards.first().locator(".rule-says"));
         assertThat(cards.first().locator("h3 a")).hasText("Lamps");
-        cards.nth(1).locator("h3 a").focus();
-        ravi.keyboard().press("Alt+ArrowUp");
+        World.focus(cards.nth(1).locator("h3 a"));
+        World.keys(ravi).press("Alt+ArrowUp");
         assertThat(cards.first()).containsText("Brass lamps");
         force(ravi);
         Page page = World.ticket("Tova Lind", "tova.lind@seamail.example", "A brass lamp", "It glows.", "imani");

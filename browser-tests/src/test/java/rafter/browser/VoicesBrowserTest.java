@@ -62,8 +62,8 @@ class VoicesBrowserTest {
 
     private static void press(Page page, Locator what) {
         assertThat(what).isVisible();
-        what.focus();
-        page.keyboard().press("Enter");
+        World.focus(what);
+        World.keys(page).press("Enter");
     }
 
     private static Page caller(String number) {
@@ -88,11 +88,11 @@ class VoicesBrowserTest {
         assertThat(caller.locator("tr", new Page.LocatorOptions().setHasText("talking")))
                 .hasCount(1);
         assertThat(AccessibilityTest.problems(imani)).isEmpty();
-        imani.locator("#notes").focus();
-        imani.keyboard().type("Two bicycles on Saturday");
+        World.focus(imani.locator("#notes"));
+        World.keys(imani).type("Two bicycles on Saturday");
         assertThat(imani.locator("#notes-kept")).hasText("Saved");
-        imani.locator("#call-caller [name=name]").focus();
-        imani.keyboard().type("Runa Solberg");
+        World.focus(imani.locator("#call-caller [name=name]"));
+        World.keys(imani).type("Runa Solberg");
         press(imani, imani.getByText("Write down as somebody new"));
         assertThat(imani.locator(".call-name")).containsText("Runa Solberg");
         assertThat(imani.locator("#notes")).hasValue("Two bicycles on Saturday");
@@ -179,8 +179,8 @@ class VoicesBrowserTest {
     }
 
     private static void answer(Page page, String text, String how) {
-        page.locator(".social-answer textarea").focus();
-        page.keyboard().type(text);
+        World.focus(page.locator(".social-answer textarea"));
+        World.keys(page).type(text);
         page.locator(".social-answer").getByLabel(how).check();
         press(page, page.locator(".social-answer button:text-is('Answer')"));
         assertThat(page.locator(".said")).containsText("Answered, in ticket");

@@ -55,7 +55,7 @@ class WorklistBrowserTest {
 
     private static void press(Page page, String... keys) {
         for (String key : keys) {
-            page.keyboard().press(key);
+            World.keys(page).press(key);
         }
     }
 
@@ -81,8 +81,8 @@ class WorklistBrowserTest {
         press(agent, "ArrowDown", "Space");
         Locator glance = agent.locator("#glance");
         assertThat(glance).containsText("Message 1");
-        glance.getByLabel("Note here").focus();
-        agent.keyboard().type("Noted from the list");
+        World.focus(glance.getByLabel("Note here"));
+        World.keys(agent).type("Noted from the list");
         press(agent, "Control+Enter");
         assertThat(agent.locator(".toast-line")).containsText("The note is there");
         assertThat(glance).hasCount(0);
@@ -105,7 +105,7 @@ class WorklistBrowserTest {
     @Test
     void the_grid_is_ordered_by_its_headers_and_its_columns_are_moved_and_widened_by_keys() {
         Page agent = open("grid");
-        agent.locator("th[data-col=subject] a").focus();
+        World.focus(agent.locator("th[data-col=subject] a"));
         press(agent, "Enter");
         agent.waitForURL("**sort=subject**");
         assertThat(agent.locator("th[data-col=subject]")).hasAttribute("aria-sort", "ascending");
@@ -113,11 +113,11 @@ class WorklistBrowserTest {
                 .click(new Locator.ClickOptions()
                         .setModifiers(java.util.List.of(com.microsoft.playwright.options.KeyboardModifier.SHIFT)));
         agent.waitForURL("**sort=subject%2Cpriority**");
-        agent.locator("th[data-col=subject] a").focus();
+        World.focus(agent.locator("th[data-col=subject] a"));
         press(agent, "Alt+ArrowRight");
         agent.waitForURL("**cols=**");
         assertThat(agent.locator("th[data-col]").nth(1)).hasAttribute("data-col", "customer");
-        agent.locator("th[data-col=subject] a").focus();
+        World.focus(agent.locator("th[data-col=subject] a"));
         press(agent, "Alt+Shift+ArrowRight");
         // The header is that wide at once; the list comes anew after it.
         agent.waitForURL("**subject%3A340**");
@@ -131,16 +131,16 @@ class WorklistBrowserTest {
     @Test
     void in_lanes_a_ticket_is_laid_into_the_next_lane_by_keys_and_a_limit_is_told() {
         Page agent = open("lanes");
-        agent.locator(".lane[data-lane=new] .title").first().focus();
+        World.focus(agent.locator(".lane[data-lane=new] .title").first());
         press(agent, "Shift+ArrowRight");
         assertThat(agent.locator(".lane[data-lane=in-hand] .card-row")).hasCount(1);
-        agent.locator(".lane[data-lane=new] [data-limit]").focus();
+        World.focus(agent.locator(".lane[data-lane=new] [data-limit]"));
         press(agent, "Enter");
-        agent.keyboard().type("1");
+        World.keys(agent).type("1");
         press(agent, "Enter");
         agent.waitForURL("**limits=**");
         assertThat(agent.locator(".lane[data-lane=new]")).containsText("1 more than it should hold");
-        agent.locator(".lane[data-lane=in-hand] .title").first().focus();
+        World.focus(agent.locator(".lane[data-lane=in-hand] .title").first());
         press(agent, "Shift+ArrowLeft");
         assertThat(agent.locator(".lane[data-lane=new] .card-row")).hasCount(3);
     }
@@ -152,7 +152,7 @@ class WorklistBrowserTest {
         String lane = ".clock-lane[data-lane='"
                 + agent.locator(".clock-lane:has(.clock-mark)").first().getAttribute("data-lane") + "'] .clock-mark";
         assertThat(agent.locator(lane)).hasCount(3);
-        agent.locator(lane).first().focus();
+        World.focus(agent.locator(lane).first());
         press(agent, "Shift+ArrowRight");
         assertThat(agent.locator(lane)).hasCount(2, new LocatorAssertions.HasCountOptions().setTimeout(10_000));
         agent.locator(".toast-line button").first().click();
@@ -168,10 +168,10 @@ class WorklistBrowserTest {
         agent.waitForURL("**/batches/new");
         assertThat(agent.locator("[name=act]:checked")).isFocused();
         assertThat(agent.locator("[name=tag]")).isHidden();
-        agent.keyboard().press("g");
+        World.keys(agent).press("g");
         assertThat(agent.locator("[name=tag]")).isFocused();
-        agent.keyboard().type("gale");
-        agent.keyboard().press("Enter");
+        World.keys(agent).type("gale");
+        World.keys(agent).press("Enter");
         assertThat(agent.locator("#progress"))
                 .containsText("Done.", new LocatorAssertions.ContainsTextOptions().setTimeout(20_000));
         agent.getByText("Back to the list").click();
@@ -236,7 +236,7 @@ class WorklistBrowserTest {
         Page agent = open("cards");
         Locator marks = agent.locator("svg.strip a");
         assertThat(agent.locator("svg.strip a[tabindex='0']")).hasCount(1);
-        marks.first().focus();
+        World.focus(marks.first());
         press(agent, "ArrowRight");
         assertThat(marks.nth(1)).isFocused();
         assertThat(agent.locator("svg.strip a[tabindex='0']")).hasCount(1);
@@ -288,11 +288,11 @@ class WorklistBrowserTest {
     void words_are_found_from_the_palette() {
         Page agent = World.signedIn("imani");
         press(agent, "Control+k");
-        agent.keyboard().type(WORD);
+        World.keys(agent).type(WORD);
         assertThat(agent.locator("#palette-list li").first())
                 .containsText("Worklist " + WORD, new LocatorAssertions.ContainsTextOptions().setTimeout(10_000));
-        agent.keyboard().press("ArrowUp");
-        agent.keyboard().press("Enter");
+        World.keys(agent).press("ArrowUp");
+        World.keys(agent).press("Enter");
         agent.waitForURL("**/search?q=**");
         assertThat(agent.locator(".hit")).hasCount(3);
         assertThat(agent.locator(".hit mark").first()).hasText(WORD);
@@ -304,8 +304,7 @@ class WorklistBrowserTest {
         press(agent, "ArrowDown", "d");
         Locator menu = agent.locator("#menu");
         assertThat(menu).containsText("Have it come back");
-        menu.locator("button.choice", new Locator.LocatorOptions().setHasText("In a week"))
-                .focus();
+        World.focus(menu.locator("button.choice", new Locator.LocatorOptions().setHasText("In a week")));
         press(agent, "Enter");
         assertThat(agent.locator(".toast-line")).containsText("comes back");
         assertThat(agent.locator(".card-row .back").first()).isVisible();

@@ -3,6 +3,7 @@ package rafter.browser;
 import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Keyboard;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
@@ -25,6 +26,15 @@ import rafter.outside.Letter;
  * ended with it.
  */
 public final class World implements BeforeAllCallback, AfterEachCallback {
+
+    /** The pointer waits until a page stands, as people do: on a busy machine its scripts come a while after its words. */
+    private static final String PATIENCE = """
+            const root = document.documentElement;
+            if (root) {
+              root.style.pointerEvents = "none";
+              addEventListener("load", () => root.style.removeProperty("pointer-events"));
+            }
+            """;
 
     private static final String PASSWORD = "high-water-mark";
     private static final LocatorAssertions.IsVisibleOptions PATIENT =
@@ -160,6 +170,7 @@ public final class World implements BeforeAllCallback, AfterEachCallback {
     /** A page of a browser of its own; what its console complains about is kept. */
     static Page page() {
         BrowserContext context = running.browser.newContext(new Browser.NewContextOptions().setViewportSize(1280, 800));
+        context.addInitScript(PATIENCE);
         Page page = context.newPage();
         page.setDefaultTimeout(15_000);
         page.setDefaultNavigationTimeout(30_000);
@@ -175,6 +186,18 @@ public final class World implements BeforeAllCallback, AfterEachCallback {
         });
         page.onPageError(error -> running.complaints.add(error));
         return page;
+    }
+
+    /** The keys of a page that stands, its scripts included: a key pressed while they are still on their way goes nowhere. */
+    static Keyboard keys(Page page) {
+        page.waitForLoadState();
+        return page.keyboard();
+    }
+
+    /** Puts the focus on something of a page that stands: scripts of a page that comes set it, too. */
+    static void focus(Locator what) {
+        what.page().waitForLoadState();
+        what.focus();
     }
 
     /** What browsers complained about so far, scripts and the content security policy among it. */

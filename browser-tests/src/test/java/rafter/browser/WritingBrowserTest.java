@@ -21,7 +21,7 @@ class WritingBrowserTest {
         page.navigate(World.url("/phrases/0"));
         page.getByLabel("Name").fill(name);
         page.locator(".ql-editor").click();
-        page.keyboard().type(text);
+        World.keys(page).type(text);
         page.getByText("Save", new Page.GetByTextOptions().setExact(true)).click();
         assertThat(page.locator(".said")).containsText("is in the phrasebook");
         page.navigate(back);
@@ -38,26 +38,26 @@ class WritingBrowserTest {
     void a_phrase_and_a_placeholder_are_put_in_and_sent_by_keys_alone() {
         Page page = ticket("Room for a bicycle", "imani");
         phrase(page, "Bicycles on board", "There is room for your bicycle, {first name}.");
-        page.keyboard().press("a");
+        World.keys(page).press("a");
         Locator editor = page.locator("#pane-reply .ql-editor");
         assertThat(editor).containsText("Dear Kaisa Nurmi,");
         assertThat(editor).containsText("Kind regards");
-        page.keyboard().type(",,bicy");
+        World.keys(page).type(",,bicy");
         assertThat(page.locator("#pane-reply .phrases li").first()).containsText("Bicycles on board");
-        page.keyboard().press("Enter");
+        World.keys(page).press("Enter");
         assertThat(editor).containsText("There is room for your bicycle, Kaisa.");
-        page.keyboard().type(" It is ticket {ticket}");
+        World.keys(page).type(" It is ticket {ticket}");
         String number = page.url().replaceAll(".*/tickets/(\\d+).*", "$1");
         assertThat(editor).containsText("It is ticket " + number);
-        page.keyboard().type(" {compnay}");
+        World.keys(page).type(" {compnay}");
         assertThat(page.locator("#pane-reply .gaps")).containsText("Nobody knows what {compnay} stands for.");
         assertThat(coloured(page)).isEqualTo("{compnay}");
         for (int i = 0; i < " {compnay}".length(); i++) {
-            page.keyboard().press("Backspace");
+            World.keys(page).press("Backspace");
         }
         assertThat(page.locator("#pane-reply .gaps")).isHidden();
         assertThat(coloured(page)).isEmpty();
-        page.keyboard().press("Control+Enter");
+        World.keys(page).press("Control+Enter");
         assertThat(page.locator(".entry.public").last()).containsText("There is room for your bicycle, Kaisa.");
         assertThat(page.locator(".entry.public").last()).containsText("Imani Okoro");
     }
@@ -69,22 +69,22 @@ class WritingBrowserTest {
         Locator editor = page.locator("#pane-reply .ql-editor");
         editor.evaluate("""
                 editor => {
-                  editor.focus();
+                  World.focus(editor);
                   editor.dispatchEvent(new KeyboardEvent("keydown", { key: "H", bubbles: true }));
                   document.execCommand("insertText", false, "Half a sentence");
                 }""");
         assertThat(editor.locator("p").nth(0)).hasText("Dear Kaisa Nurmi,");
         assertThat(editor.locator("p").nth(1)).hasText("Half a sentence");
-        page.keyboard().type(" and the rest");
+        World.keys(page).type(" and the rest");
         assertThat(editor.locator("p").nth(1)).hasText("Half a sentence and the rest");
     }
 
     @Test
     void a_reply_with_its_greeting_alone_is_no_reply() {
         Page page = ticket("Greeting alone", "imani");
-        page.keyboard().press("a");
+        World.keys(page).press("a");
         assertThat(page.locator("#pane-reply .ql-editor")).containsText("Dear Kaisa Nurmi,");
-        page.keyboard().press("Control+Enter");
+        World.keys(page).press("Control+Enter");
         assertThat(page.locator("#pane-reply .kept")).containsText("There are no words in it yet");
         page.locator("#thead h1").click();
         assertThat(page.locator("#pane-reply .ql-editor")).not().containsText("Dear");
@@ -93,30 +93,30 @@ class WritingBrowserTest {
     @Test
     void tasks_time_and_a_macro_are_a_few_keys_and_each_can_be_taken_back() {
         Page page = ticket("A few keys", "sefa");
-        page.getByLabel("Add a task").focus();
-        page.keyboard().press("Enter");
+        World.focus(page.getByLabel("Add a task"));
+        World.keys(page).press("Enter");
         assertThat(page.locator("#menu input[name=what]")).isFocused();
-        page.keyboard().type("Ask the crew");
-        page.keyboard().press("Enter");
+        World.keys(page).type("Ask the crew");
+        World.keys(page).press("Enter");
         assertThat(page.locator(".tasks")).containsText("Ask the crew");
-        page.locator(".tickbox").focus();
-        page.keyboard().press("Enter");
+        World.focus(page.locator(".tickbox"));
+        World.keys(page).press("Enter");
         assertThat(page.locator(".parts")).containsText("1 of 1 done");
         page.locator("#toasts button", new Page.LocatorOptions().setHasText("Undo"))
                 .last()
                 .click();
         assertThat(page.locator(".parts")).containsText("0 of 1 done");
-        page.getByText("Start the watch").focus();
-        page.keyboard().press("Enter");
+        World.focus(page.getByText("Start the watch"));
+        World.keys(page).press("Enter");
         assertThat(page.locator(".stopwatch summary")).isVisible();
         page.navigate(World.url("/today"));
         assertThat(page.locator(".stopwatch summary")).isVisible();
-        page.locator(".stopwatch summary").focus();
-        page.keyboard().press("Enter");
+        World.focus(page.locator(".stopwatch summary"));
+        World.keys(page).press("Enter");
         page.getByText("Throw away").click();
         assertThat(page.locator(".stopwatch")).hasCount(0);
         page.goBack();
-        page.keyboard().press("m");
+        World.keys(page).press("m");
         assertThat(page.locator("#menu [role=menuitem]").last()).isVisible();
         assertThat(page.locator("#menu").innerText()).contains("All macros");
     }
