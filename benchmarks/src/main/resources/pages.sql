@@ -1,4 +1,5 @@
 -- {tickets} tickets, one in {open} of them open, {messages} messages each, with events and clocks, made in the database itself.
+-- Who has a ticket and which team, is told apart from whether it is open: each of forty people has as many open ones as the others.
 -- Indexes of words are made at the end, for that is quicker; events of tickets closed long ago are left out, for no list shows those.
 drop index message_word_list; drop index ticket_subject_word_list;
 insert into mailbox (name, address, watched, imap_host, imap_port, imap_security, imap_login, imap_password, smtp_host, smtp_port, smtp_security, smtp_login, smtp_password)
@@ -12,7 +13,7 @@ insert into ticket (number, subject, channel, mailbox_id, contact_id, state, tur
 select n + 100000, 'Request about sailing ' || n, 'email', 1, 1 + n % 20000,
        case when n % {open} > 0 then 'closed' when n % ({open} * 3) = 0 then 'with-customer' else 'in-hand' end,
        case when n % {open} > 0 then 'NOBODY' when n % ({open} * 3) = 0 then 'CUSTOMER' else 'OURS' end, n % {open} = 0, 'P' || 1 + n % 4,
-       case when n % ({open} * 5) = 0 then null else 1 + n % 40 end, 1 + n % 4, 'timetable', '{booking}', now() - n * interval '10 minutes', now() - n * interval '9 minutes',
+       case when n % ({open} * 5) = 0 then null else 1 + n / ({open} * 5) % 40 end, 1 + n / {open} % 4, 'timetable', '{booking}', now() - n * interval '10 minutes', now() - n * interval '9 minutes',
        case when n % {open} > 0 then now() - n * interval '9 minutes' end, 4, 6,
        case when n % {open} = 0 and n % ({open} * 3) > 0 then now() + (n % 4000 - 400) * interval '3 minutes' end,
        ' request about sailing ' || n || ' ', now() - n * interval '9 minutes', now() - n * interval '9 minutes', 1

@@ -102,6 +102,12 @@ public class Blanks {
         return known(number, events(number), writer, true);
     }
 
+    /** What is known of a ticket whose events were read. */
+    @Transactional(readOnly = true)
+    public Known known(TicketNumber number, List<TicketEvent> events, Person writer) {
+        return known(number, events, writer, true);
+    }
+
     /**
      * The values for a text that is written on a ticket with these events; what the text does not ask for is not looked up.
      *

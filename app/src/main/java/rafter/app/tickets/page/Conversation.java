@@ -81,7 +81,23 @@ class Conversation {
             boolean splittable,
             Optional<TicketNumber> splitInto,
             Optional<DeliveryView> delivery)
-            implements Item {}
+            implements Item {
+
+        /** Whether its text is shown only when somebody unfolds it. */
+        public boolean folded() {
+            return css.equals("automatic") || css.equals("split");
+        }
+
+        /** Whether it can be sent on to somebody else. */
+        public boolean forwards() {
+            return !css.equals("note") && !css.equals("bounce") && !css.equals("automatic");
+        }
+
+        /** Whether something stands below it. */
+        public boolean footed() {
+            return forwards() || css.equals("bounce") || delivery.isPresent() || remotePictures || raw;
+        }
+    }
 
     /**
      * Something that was done to the ticket.
@@ -351,17 +367,10 @@ class Conversation {
 
     private static Entry entry(MessageRecord m, Optional<TicketNumber> joined, String channel, Telling telling) {
         List<AttachmentRecord> files = telling.files().getOrDefault(m.getId(), List.of());
-        Document html = Jsoup.parseBodyFragment(m.getHtml());
-        html.outputSettings().prettyPrint(false);
-        showInline(html, files);
-        Set<String> shownInline = Set.copyOf(html.select("img[src^=/files/]").eachAttr("src"));
-        Elements remote = html.select("img[data-remote]");
-        boolean pictures = telling.pictures().filter(m.getId()::equals).isPresent();
-        if (pictures) {
-            remote.forEach(img -> img.attr("src", img.attr("data-remote")).attr("referrerpolicy", "no-referrer"));
-        }
+        boolean wanted = telling.pictures().filter(m.getId()::equals).isPresent();
+        Shown shown = shown(m.getHtml(), files, wanted);
         List<FileView> listed = files.stream()
-                .filter(f -> !shownInline.contains("/files/" + f.getId()))
+                .filter(f -> !shown.inline().contains("/files/" + f.getId()))
                 .map(f -> new FileView(f.getId(), f.getName(), Say.size(f.getSize())))
                 .toList();
         Optional<Delivery> delivery = Optional.ofNullable(telling.deliveries().get(m.getId()));
@@ -372,10 +381,10 @@ class Conversation {
                 via(m, channel) + (joined.isPresent() ? ", on " + joined.orElseThrow() : ""),
                 telling.words().when(m.getAt()),
                 Say.exactly(m.getAt(), telling.words().zone()),
-                html.body().html(),
+                shown.html(),
                 m.getRemark(),
                 listed,
-                !remote.isEmpty() && !pictures,
+                shown.remote() && !wanted,
                 m.getInboundId() != null,
                 joined.isEmpty()
                         && m.getKind().equals("CUSTOMER")
@@ -383,6 +392,30 @@ class Conversation {
                         && m.getSeq() > FIRST_MESSAGE,
                 Optional.ofNullable(telling.splits().get(m.getId())),
                 delivery.map(d -> delivery(d, telling)));
+    }
+
+    /**
+     * The text of an entry.
+     *
+     * @param inline the addresses of the files that stand in it as pictures
+     * @param remote whether it has pictures from elsewhere
+     */
+    private record Shown(String html, Set<String> inline, boolean remote) {}
+
+    /** A text without pictures is shown as it is kept; it was cleaned when it came. */
+    private static Shown shown(String kept, List<AttachmentRecord> files, boolean remoteWanted) {
+        if (!kept.contains("<img")) {
+            return new Shown(kept, Set.of(), false);
+        }
+        Document html = Jsoup.parseBodyFragment(kept);
+        html.outputSettings().prettyPrint(false);
+        showInline(html, files);
+        Elements remote = html.select("img[data-remote]");
+        if (remoteWanted) {
+            remote.forEach(img -> img.attr("src", img.attr("data-remote")).attr("referrerpolicy", "no-referrer"));
+        }
+        Set<String> inline = Set.copyOf(html.select("img[src^=/files/]").eachAttr("src"));
+        return new Shown(html.body().html(), inline, !remote.isEmpty());
     }
 
     /** Pictures that a mail brought along stand where it puts them. */

@@ -115,7 +115,7 @@ class TicketController {
         model.addAttribute("cc", reply.version() == 0 ? String.join(", ", proposed.cc()) : reply.cc());
         model.addAttribute("everybody", String.join(", ", proposed.cc()));
         model.addAttribute("alsoAt", proposed.others());
-        Blanks.Known known = blanks.known(number, me.person());
+        Blanks.Known known = blanks.known(number, view.events(), me.person());
         Map<String, String> values = known.values();
         Salutations.Salutation salutation = salutations.of(known.language());
         model.addAttribute("blanks", JSON.writeValueAsString(values));

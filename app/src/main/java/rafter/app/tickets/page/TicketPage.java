@@ -68,6 +68,7 @@ class TicketPage {
     record View(
             TicketNumber number,
             Ticket ticket,
+            List<TicketEvent> events,
             SpanDrawing span,
             List<Conversation.Item> items,
             int hidden,
@@ -199,6 +200,7 @@ class TicketPage {
         return new View(
                 number,
                 ticket,
+                events,
                 SpanDrawing.of(events, clocks, terms, now),
                 said.items(),
                 said.hidden(),
