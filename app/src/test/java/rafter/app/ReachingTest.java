@@ -59,7 +59,7 @@ class ReachingTest {
             entry("tickets/acts/TicketStore", "writes tickets, and holds one once its reach was asked"),
             entry("tickets/acts/CustomerFacts", "gives what promises ask about to those who hold a ticket"),
             entry("tickets/acts/WordsReader", "carries words over after an upgrade"),
-            entry("tickets/acts/Acts", "walks up from a ticket that is held to those it is a part of"),
+            entry("tickets/acts/TicketJoining", "walks up from a ticket that is held to those it is a part of"),
             entry("tickets/acts/Arrivals", "finds where mail belongs"),
             entry("tickets/acts/Tickets", "closes what was resolved long ago"),
             entry("tickets/acts/RecordedHistories", "gives histories to rehearsals, which count and name no customer"),
@@ -76,6 +76,7 @@ class ReachingTest {
     private static final Map<String, String> HANGING_ON_TICKETS = Map.ofEntries(
             entry("platform/Files", "clears away what nothing uses"),
             entry("house/criteria/CriteriaSql", "makes conditions on tickets that are selected elsewhere"),
+            entry("house/criteria/TimeSql", "makes conditions on tickets that are selected elsewhere"),
             entry("house/notices/Notices", "asks whether anybody was told"),
             entry("arrival/intake/Inbox", "gives the last mails to who may change house rules"),
             entry("arrival/sorting/Junk", "learns from all mail, and names none"),

@@ -40,8 +40,12 @@ import rafter.app.house.access.Reach;
 import rafter.app.house.access.Role;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.access.Viewers;
+import rafter.app.house.fields.AddedField;
+import rafter.app.house.fields.FieldSetup;
+import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Guard;
 import rafter.app.tickets.acts.Acts;
+import rafter.core.criteria.OwnField;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
@@ -226,6 +230,16 @@ public final class RunningApp implements BeforeAllCallback {
 
     public static Viewer sefa() {
         return viewer(sefa);
+    }
+
+    /** A field of this kind, added by an administrator; choices are one a line. */
+    public static AddedField field(OwnField.Bearer bearer, OwnField.Kind kind, String name, String choices) {
+        return field(bearer, kind, new FieldSetup.Typed(name, choices, "", ""));
+    }
+
+    public static AddedField field(OwnField.Bearer bearer, OwnField.Kind kind, FieldSetup.Typed typed) {
+        long id = bean(FieldSetup.class).add(typed, bearer, kind, ravi().id());
+        return bean(OwnFields.class).find(id).orElseThrow();
     }
 
     /** Fills own fields of a ticket, all or none of them. */

@@ -69,7 +69,7 @@ class WritingBrowserTest {
         Locator editor = page.locator("#pane-reply .ql-editor");
         editor.evaluate("""
                 editor => {
-                  World.focus(editor);
+                  editor.focus();
                   editor.dispatchEvent(new KeyboardEvent("keydown", { key: "H", bubbles: true }));
                   document.execCommand("insertText", false, "Half a sentence");
                 }""");

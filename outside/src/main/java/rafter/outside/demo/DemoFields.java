@@ -9,6 +9,7 @@ import java.util.Random;
 import java.util.stream.Collectors;
 import org.springframework.context.ApplicationContext;
 import rafter.app.house.fields.AddedField;
+import rafter.app.house.fields.FieldSetup;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.forms.FieldRules;
 import rafter.app.house.forms.FormStore;
@@ -55,52 +56,52 @@ final class DemoFields {
     private final String prefers;
     private final String account;
 
-    DemoFields(OwnFields fields, PersonId by) {
+    DemoFields(FieldSetup setup, PersonId by) {
         this.booking = key(
-                fields,
+                setup,
                 of("Booking", "", "It stands on the confirmation, such as TP-20312"),
                 OwnField.Bearer.TICKET,
                 OwnField.Kind.TEXT,
                 by);
         this.vessel = key(
-                fields,
+                setup,
                 of("Vessel", "MV Kestrel Light\nMV Saltmarsh", ""),
                 OwnField.Bearer.TICKET,
                 OwnField.Kind.CHOICE,
                 by);
         this.metres = key(
-                fields,
+                setup,
                 of("Metres", "", "Of the vehicle with its load, to half a metre"),
                 OwnField.Bearer.TICKET,
                 OwnField.Kind.NUMBER,
                 by);
-        this.service = key(fields, of("Service", SERVICES, ""), OwnField.Bearer.TICKET, OwnField.Kind.TREE, by);
+        this.service = key(setup, of("Service", SERVICES, ""), OwnField.Bearer.TICKET, OwnField.Kind.TREE, by);
         this.aboard = key(
-                fields,
+                setup,
                 of("Aboard", "Animals\nDangerous goods\nWheelchair\nCooled load", ""),
                 OwnField.Bearer.TICKET,
                 OwnField.Kind.SEVERAL,
                 by);
-        this.insured = key(fields, of("Insured", "", ""), OwnField.Bearer.TICKET, OwnField.Kind.TICK, by);
+        this.insured = key(setup, of("Insured", "", ""), OwnField.Bearer.TICKET, OwnField.Kind.TICK, by);
         key(
-                fields,
+                setup,
                 of("Looked into by", "", "Who of ours went through the papers"),
                 OwnField.Bearer.TICKET,
                 OwnField.Kind.PERSON,
                 by);
-        key(fields, of("Papers", "", "Where the papers lie"), OwnField.Bearer.TICKET, OwnField.Kind.LINK, by);
+        key(setup, of("Papers", "", "Where the papers lie"), OwnField.Bearer.TICKET, OwnField.Kind.LINK, by);
         this.prefers =
-                key(fields, of("Prefers", "Mail\nTelephone", ""), OwnField.Bearer.CONTACT, OwnField.Kind.CHOICE, by);
-        this.account = key(fields, of("Account", "", ""), OwnField.Bearer.COMPANY, OwnField.Kind.TEXT, by);
+                key(setup, of("Prefers", "Mail\nTelephone", ""), OwnField.Bearer.CONTACT, OwnField.Kind.CHOICE, by);
+        this.account = key(setup, of("Account", "", ""), OwnField.Bearer.COMPANY, OwnField.Kind.TEXT, by);
     }
 
-    private static OwnFields.Setup of(String name, String choices, String help) {
-        return new OwnFields.Setup(name, choices, help, "");
+    private static FieldSetup.Typed of(String name, String choices, String help) {
+        return new FieldSetup.Typed(name, choices, help, "");
     }
 
     private static String key(
-            OwnFields fields, OwnFields.Setup setup, OwnField.Bearer bearer, OwnField.Kind kind, PersonId by) {
-        return new OwnField(fields.add(setup, bearer, kind, by), bearer, kind).key();
+            FieldSetup setup, FieldSetup.Typed typed, OwnField.Bearer bearer, OwnField.Kind kind, PersonId by) {
+        return new OwnField(setup.add(typed, bearer, kind, by), bearer, kind).key();
     }
 
     /** Freight is asked for its load, lost things for where the papers lie; everything else for the trip alone. */

@@ -14,7 +14,7 @@ import rafter.app.house.access.Persons;
 import rafter.app.house.access.Role;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.access.Viewers;
-import rafter.app.house.fields.OwnFields;
+import rafter.app.house.fields.FieldSetup;
 import rafter.app.house.people.Companies;
 import rafter.app.house.people.ContactCards;
 import rafter.app.house.people.Contacts;
@@ -61,7 +61,7 @@ final class DemoPeople {
             Companies companies = context.getBean(Companies.class);
             if (full) {
                 fields = Optional.of(new DemoFields(
-                        context.getBean(OwnFields.class), named("Ravi Nand").id()));
+                        context.getBean(FieldSetup.class), named("Ravi Nand").id()));
             }
             for (int i = 0; i < Cast.FIRMS.size(); i++) {
                 Cast.Firm firm = Cast.FIRMS.get(i);

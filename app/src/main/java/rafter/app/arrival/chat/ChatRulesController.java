@@ -8,7 +8,6 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.util.MultiValueMap;
@@ -19,21 +18,16 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Problem;
 import rafter.app.platform.RafterSettings;
-import rafter.app.promises.targets.Targets;
 import rafter.core.chat.ChatRules;
 import rafter.core.chat.Gathering;
 import rafter.core.chat.Invite;
 import rafter.core.chat.Pages;
-import rafter.core.chat.Site;
 import rafter.core.criteria.OwnField;
 import rafter.core.id.PersonId;
-import rafter.core.id.TeamId;
-import rafter.core.target.CalendarPlan;
 import rafter.core.time.Amount;
 
 /** How the workspace chats: on which sites, what is asked, what can be pressed, and who is invited. */
@@ -42,8 +36,8 @@ import rafter.core.time.Amount;
 class ChatRulesController {
 
     static final String HERE = "/house-rules/chat";
-    private static final String BACK = "redirect:" + HERE;
-    private static final String KEPT = " Nothing was saved; what you typed is still here.";
+    static final String BACK = "redirect:" + HERE;
+    static final String KEPT = " Nothing was saved; what you typed is still here.";
 
     /** An opener as the list shows it. */
     record Pressable(long id, String wording, String pages, String language, Openers.Count count) {}
@@ -53,8 +47,6 @@ class ChatRulesController {
     private final Openers openers;
     private final Invites invites;
     private final OwnFields fields;
-    private final Persons persons;
-    private final Targets targets;
     private final RafterSettings rafter;
     private final Access access;
     private final Clock clock;
@@ -65,8 +57,6 @@ class ChatRulesController {
             Openers openers,
             Invites invites,
             OwnFields fields,
-            Persons persons,
-            Targets targets,
             RafterSettings rafter,
             Access access,
             Clock clock) {
@@ -75,14 +65,10 @@ class ChatRulesController {
         this.openers = openers;
         this.invites = invites;
         this.fields = fields;
-        this.persons = persons;
-        this.targets = targets;
         this.rafter = rafter;
         this.access = access;
         this.clock = clock;
     }
-
-    // ------------------------------------------------------------------ rules
 
     @GetMapping
     String show(Model model) {
@@ -194,97 +180,8 @@ class ChatRulesController {
                 .toList();
     }
 
-    // ------------------------------------------------------------------ sites
-
-    @GetMapping("/sites/{id}")
-    String site(@PathVariable long id, Model model) {
-        access.require(Right.HOUSE_RULES);
-        if (!model.containsAttribute("typed")) {
-            Optional<ChatSite> site = id == 0
-                    ? Optional.of(new ChatSite(0, "", "", List.of(), Optional.empty(), "", 0))
-                    : sites.all().stream().filter(one -> one.id() == id).findFirst();
-            model.addAttribute(
-                    "typed", typed(site.orElseThrow(() -> new Problem.NotFound("There is no such site any more."))));
-        }
-        model.addAttribute("id", id);
-        model.addAttribute("teams", persons.teams());
-        model.addAttribute("calendars", calendars());
-        return "arrival/chat/site";
-    }
-
-    private List<CalendarPlan> calendars() {
-        return targets.terms().editions().latest().book().calendars();
-    }
-
-    private static Map<String, String> typed(ChatSite site) {
-        var typed = new HashMap<String, String>();
-        typed.put("name", site.name());
-        typed.put("word", site.word());
-        typed.put(
-                "origins",
-                String.join("\n", site.origins().stream().map(Site::text).toList()));
-        typed.put("team", site.team().map(TeamId::toString).orElse(""));
-        typed.put("calendar", site.calendar());
-        typed.put("version", Integer.toString(site.version()));
-        return typed;
-    }
-
-    @PostMapping("/sites/{id}")
-    String save(
-            @PathVariable long id,
-            @RequestParam MultiValueMap<String, String> form,
-            Model model,
-            RedirectAttributes redirect) {
-        PersonId me = access.require(Right.HOUSE_RULES).id();
-        Map<String, String> typed = form.toSingleValueMap();
-        try {
-            Site.Typed origins = Site.list(typed.getOrDefault("origins", ""));
-            if (!origins.wrong().isEmpty()) {
-                throw new Problem.Invalid("“" + origins.wrong().getFirst()
-                        + "” is no website. Write it like https://ferries.example, without stars." + KEPT);
-            }
-            String team = typed.getOrDefault("team", "");
-            String version = typed.getOrDefault("version", "0");
-            sites.save(
-                    new ChatSite(
-                            id,
-                            typed.getOrDefault("name", ""),
-                            typed.getOrDefault("word", "").strip(),
-                            origins.sites(),
-                            persons.teams().stream()
-                                    .filter(one -> one.id().toString().equals(team))
-                                    .map(one -> one.id())
-                                    .findFirst(),
-                            calendars().stream()
-                                    .map(CalendarPlan::id)
-                                    .filter(typed.getOrDefault("calendar", "")::equals)
-                                    .findFirst()
-                                    .orElse(""),
-                            version.matches("\\d{1,9}") ? Integer.parseInt(version) : 0),
-                    me);
-        } catch (Problem.Invalid | Problem.Stale e) {
-            model.addAttribute("typed", typed);
-            model.addAttribute("problem", e.words());
-            return site(id, model);
-        }
-        redirect.addFlashAttribute("said", "The site is saved.");
-        return BACK;
-    }
-
-    @PostMapping("/sites/{id}/remove")
-    String removeSite(@PathVariable long id, RedirectAttributes redirect) {
-        sites.remove(id, access.require(Right.HOUSE_RULES).id(), clock.instant());
-        return removed("sites", id, "The site is removed; its panel stays closed.", redirect);
-    }
-
-    @PostMapping("/sites/{id}/bring-back")
-    String bringSiteBack(@PathVariable long id, RedirectAttributes redirect) {
-        sites.bringBack(id, access.require(Right.HOUSE_RULES).id());
-        redirect.addFlashAttribute("said", "The site is back.");
-        return BACK;
-    }
-
-    private static String removed(String what, long id, String words, RedirectAttributes redirect) {
+    /** Back to the rules, where it is said and can be undone. */
+    static String removed(String what, long id, String words, RedirectAttributes redirect) {
         redirect.addFlashAttribute("said", words);
         redirect.addFlashAttribute(
                 "undo",

@@ -5,18 +5,14 @@ import static rafter.database.Tables.CONTACT;
 import static rafter.database.Tables.CONTACT_ADDRESS;
 import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.TICKET;
-import static rafter.database.Tables.TICKET_CLOCK;
 import static rafter.database.Tables.TICKET_WATCHER;
 
 import java.math.BigDecimal;
-import java.time.Instant;
-import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.Function;
 import java.util.function.LongFunction;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.Field;
@@ -189,29 +185,29 @@ public final class CriteriaSql {
             case RATING -> text(test, DSL.coalesce(TICKET.RATING, DSL.inline("")));
             case CONTACT_ADDRESS -> address(test);
             case CONTACT_NAME ->
-                words(
+                WordSql.words(
                         test,
                         found -> DSL.exists(DSL.selectOne()
                                 .from(CONTACT)
                                 .where(CONTACT.ID.eq(TICKET.CONTACT_ID))
                                 .and(found.apply(CONTACT.NAME_WORDS))));
-            case SUBJECT -> words(test, found -> found.apply(TICKET.SUBJECT_WORDS));
-            case FIRST_MESSAGE -> words(test, CriteriaSql::inFirst);
+            case SUBJECT -> WordSql.words(test, found -> found.apply(TICKET.SUBJECT_WORDS));
+            case FIRST_MESSAGE -> WordSql.words(test, CriteriaSql::inFirst);
             case ANY_MESSAGE ->
-                words(
+                WordSql.words(
                         test,
                         found -> DSL.exists(DSL.selectOne()
                                 .from(MESSAGE)
                                 .where(MESSAGE.TICKET.eq(TICKET.NUMBER))
                                 .and(MESSAGE.KIND.ne(DSL.inline("AUTOMATIC")))
                                 .and(found.apply(MESSAGE.WORDS))));
-            case AGE -> elapsed(test, TICKET.OPENED_AT);
-            case IN_TURN -> elapsed(test, TICKET.TURN_SINCE);
-            case SINCE_CUSTOMER -> elapsed(test, TICKET.LAST_CUSTOMER_AT);
-            case SINCE_BACK -> elapsed(test, TICKET.BROUGHT_BACK_AT);
-            case COMES_BACK -> due(test, TICKET.BRING_BACK_AT);
-            case NEXT_TARGET -> due(test, TICKET.NEXT_DUE);
-            case FIRST_REPLY, NEXT_REPLY, RESOLUTION, PICK_UP, REGULAR_UPDATE -> clock(known, test);
+            case AGE -> TimeSql.elapsed(test, TICKET.OPENED_AT);
+            case IN_TURN -> TimeSql.elapsed(test, TICKET.TURN_SINCE);
+            case SINCE_CUSTOMER -> TimeSql.elapsed(test, TICKET.LAST_CUSTOMER_AT);
+            case SINCE_BACK -> TimeSql.elapsed(test, TICKET.BROUGHT_BACK_AT);
+            case COMES_BACK -> TimeSql.due(test, TICKET.BRING_BACK_AT);
+            case NEXT_TARGET -> TimeSql.due(test, TICKET.NEXT_DUE);
+            case FIRST_REPLY, NEXT_REPLY, RESOLUTION, PICK_UP, REGULAR_UPDATE -> TimeSql.clock(known, test);
         };
     }
 
@@ -222,8 +218,6 @@ public final class CriteriaSql {
                 .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
                 .where(CONTACT.ID.eq(TICKET.CONTACT_ID)));
     }
-
-    // ------------------------------------------------------------------ choices
 
     /** A field that is blank and never null when nothing is known. */
     private static Condition text(Criteria.Test test, Field<String> field) {
@@ -306,8 +300,6 @@ public final class CriteriaSql {
         };
     }
 
-    // ------------------------------------------------------------------ texts
-
     /** Any of the contact's addresses. */
     private static Condition address(Criteria.Test test) {
         return switch (test.operator()) {
@@ -322,7 +314,7 @@ public final class CriteriaSql {
     }
 
     private static Condition anyAddress(Criteria.Test test, Function<String, Condition> like) {
-        return addresses(DSL.or(each(values(test).map(Words::fold).toList(), like)));
+        return addresses(DSL.or(WordSql.each(values(test).map(Words::fold).toList(), like)));
     }
 
     private static Condition addresses(Condition which) {
@@ -338,22 +330,13 @@ public final class CriteriaSql {
         return switch (test.operator()) {
             case IS -> wanted.isEmpty() ? DSL.falseCondition() : first.in(wanted);
             case IS_NOT -> wanted.isEmpty() ? DSL.trueCondition() : first.notIn(wanted);
-            case BEGINS_WITH -> DSL.or(each(wanted, first::startsWith));
-            case ENDS_WITH -> DSL.or(each(wanted, first::endsWith));
+            case BEGINS_WITH -> DSL.or(WordSql.each(wanted, first::startsWith));
+            case ENDS_WITH -> DSL.or(WordSql.each(wanted, first::endsWith));
             case IS_SET -> first.ne(DSL.inline(""));
             case IS_EMPTY -> first.eq(DSL.inline(""));
             default -> DSL.falseCondition();
         };
     }
-
-    private static List<Condition> each(Collection<String> values, Function<String, Condition> condition) {
-        return values.isEmpty()
-                ? List.of(DSL.falseCondition())
-                : values.stream().map(condition).toList();
-    }
-
-    /** Asks a question of the text of a ticket, wherever that stands. */
-    private interface Where extends Function<Function<Field<String>, Condition>, Condition> {}
 
     private static Condition inFirst(Function<Field<String>, Condition> found) {
         var earlier = MESSAGE.as("earlier");
@@ -363,124 +346,5 @@ public final class CriteriaSql {
                 .and(MESSAGE.SEQ.eq(
                         DSL.select(DSL.min(earlier.SEQ)).from(earlier).where(earlier.TICKET.eq(TICKET.NUMBER))))
                 .and(found.apply(MESSAGE.WORDS)));
-    }
-
-    private static Condition words(Criteria.Test test, Where text) {
-        List<String> wanted = test.values();
-        return switch (test.operator()) {
-            case HAS_ANY -> DSL.or(each(wanted, v -> text.apply(field -> has(field, v))));
-            case HAS_ALL ->
-                DSL.and(
-                        wanted.isEmpty()
-                                ? List.of(DSL.trueCondition())
-                                : each(wanted, v -> text.apply(field -> has(field, v))));
-            case HAS_NONE -> DSL.not(DSL.or(each(wanted, v -> text.apply(field -> has(field, v)))));
-            case HAS_FORM -> DSL.or(each(wanted, v -> text.apply(field -> hasForm(field, v))));
-            case BEGINS_WITH -> DSL.or(each(wanted, v -> text.apply(field -> begins(field, v))));
-            default -> DSL.falseCondition();
-        };
-    }
-
-    private static Condition has(Field<String> field, String phrase) {
-        String kept = Words.of(phrase).stored();
-        return kept.isBlank()
-                ? DSL.falseCondition()
-                : listed(field, kept, " & ").and(field.contains(kept));
-    }
-
-    /** The index finds texts with some form of each word; a pattern of all forms then looks at their order. */
-    private static Condition hasForm(Field<String> field, String phrase) {
-        List<List<String>> forms = Words.formsOf(phrase);
-        if (forms.isEmpty()) {
-            return DSL.falseCondition();
-        }
-        String each = forms.stream()
-                .map(some -> some.stream().map(form -> "'" + form + "'").collect(Collectors.joining(" | ", "(", ")")))
-                .collect(Collectors.joining(" & "));
-        String pattern =
-                forms.stream().map(some -> String.join("|", some)).collect(Collectors.joining(") (", " (", ") "));
-        return DSL.condition("word_list({0}) @@ {1}::tsquery", field, DSL.val(each))
-                .and(DSL.condition("{0} ~ {1}", field, DSL.val(pattern)));
-    }
-
-    private static Condition begins(Field<String> field, String phrase) {
-        String kept = Words.of(phrase).stored();
-        return kept.isBlank()
-                ? DSL.falseCondition()
-                : listed(field, kept, " & ").and(field.startsWith(kept));
-    }
-
-    /** What the index of words finds; the text is then looked at for their order. */
-    private static Condition listed(Field<String> field, String kept, String joined) {
-        return DSL.condition("word_list({0}) @@ {1}::tsquery", field, DSL.val(query(kept, joined)));
-    }
-
-    /** Kept words as a text search query. They hold letters and digits only, so nothing in them needs quoting but the words themselves. */
-    public static String query(String kept, String joined) {
-        return List.of(kept.strip().split(" ")).stream()
-                .map(word -> "'" + word + "'")
-                .collect(Collectors.joining(joined));
-    }
-
-    // ------------------------------------------------------------------ times
-
-    private static Condition elapsed(Criteria.Test test, Field<Instant> began) {
-        List<Instant> bounds = test.values().stream().map(Instant::parse).toList();
-        if (bounds.isEmpty()) {
-            return DSL.falseCondition();
-        }
-        return test.operator() == Operator.AT_LEAST
-                ? began.le(bounds.stream().max(Comparator.naturalOrder()).orElseThrow())
-                : began.ge(bounds.stream().min(Comparator.naturalOrder()).orElseThrow());
-    }
-
-    private static Condition due(Criteria.Test test, Field<Instant> due) {
-        return switch (test.operator()) {
-            case RUNS, IS_SET -> due.isNotNull();
-            case RUNS_NOT, IS_EMPTY -> due.isNull();
-            case AT_RISK -> anyAtRisk(test);
-            case WITHIN, LATE, SOON ->
-                test.values().isEmpty()
-                        ? DSL.falseCondition()
-                        : due.le(test.values().stream()
-                                .map(Instant::parse)
-                                .max(Comparator.naturalOrder())
-                                .orElseThrow());
-            default -> DSL.falseCondition();
-        };
-    }
-
-    private static Condition clock(KnownField objective, Criteria.Test test) {
-        var running = DSL.selectOne()
-                .from(TICKET_CLOCK)
-                .where(TICKET_CLOCK.TICKET.eq(TICKET.NUMBER))
-                .and(TICKET_CLOCK.OBJECTIVE.eq(DSL.inline(objective.name())))
-                .and(TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING")))
-                .and(TICKET_CLOCK.DUE_AT.isNotNull());
-        return switch (test.operator()) {
-            case RUNS -> DSL.exists(running);
-            case RUNS_NOT -> DSL.notExists(running);
-            case AT_RISK -> DSL.exists(running.and(atRisk(test)));
-            default -> DSL.exists(running.and(due(test, TICKET_CLOCK.DUE_AT)));
-        };
-    }
-
-    /** A clock that comes to be at risk by then, and is not late by then. */
-    private static Condition atRisk(Criteria.Test test) {
-        return DSL.or(each(
-                test.values(),
-                value -> TICKET_CLOCK
-                        .RISK_AT
-                        .le(Instant.parse(value))
-                        .and(TICKET_CLOCK.DUE_AT.gt(Instant.parse(value)))));
-    }
-
-    /** Any clock of the ticket. */
-    private static Condition anyAtRisk(Criteria.Test test) {
-        return DSL.exists(DSL.selectOne()
-                .from(TICKET_CLOCK)
-                .where(TICKET_CLOCK.TICKET.eq(TICKET.NUMBER))
-                .and(TICKET_CLOCK.STATE.eq(DSL.inline("RUNNING")))
-                .and(atRisk(test)));
     }
 }

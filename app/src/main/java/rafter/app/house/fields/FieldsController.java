@@ -66,16 +66,18 @@ class FieldsController {
                     || OwnField.Kind.of(kind).filter(OwnField.Kind::hasChoices).isPresent();
         }
 
-        OwnFields.Setup setup() {
-            return new OwnFields.Setup(name, choices, help, preset);
+        FieldSetup.Typed typed() {
+            return new FieldSetup.Typed(name, choices, help, preset);
         }
     }
 
     private final OwnFields fields;
+    private final FieldSetup setup;
     private final Access access;
 
-    FieldsController(OwnFields fields, Access access) {
+    FieldsController(OwnFields fields, FieldSetup setup, Access access) {
         this.fields = fields;
+        this.setup = setup;
         this.access = access;
     }
 
@@ -118,7 +120,7 @@ class FieldsController {
                         .filter(one -> one.name().equals(form.of()))
                         .findFirst()
                         .orElseThrow(() -> new Problem.Invalid("Choose what has the field. Nothing was saved yet."));
-                fields.add(form.setup(), bearer, kind, me);
+                setup.add(form.typed(), bearer, kind, me);
             } else {
                 AddedField was = get(form.id());
                 var seen = new AddedField(
@@ -130,7 +132,7 @@ class FieldsController {
                         was.shown(),
                         was.position(),
                         form.version());
-                fields.change(seen, form.setup(), form.on(), form.position(), me);
+                setup.change(seen, form.typed(), form.on(), form.position(), me);
             }
         } catch (Problem.Invalid | Problem.Stale e) {
             model.addAttribute("problem", e.words());

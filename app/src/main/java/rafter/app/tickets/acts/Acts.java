@@ -1,15 +1,10 @@
 package rafter.app.tickets.acts;
 
-import static rafter.database.Tables.PARTICIPANT;
-import static rafter.database.Tables.TICKET;
-
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import org.jooq.DSLContext;
-import org.jooq.impl.DSL;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
@@ -17,19 +12,16 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
-import rafter.app.house.access.Viewers;
 import rafter.app.house.notices.Notices;
 import rafter.app.house.people.Contacts;
 import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
-import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
 import rafter.core.id.TicketNumber;
 import rafter.core.target.Objective;
 import rafter.core.target.Reckoning;
 import rafter.core.target.TargetClock;
 import rafter.core.ticket.Act;
-import rafter.core.ticket.ActWords;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Conduct;
 import rafter.core.ticket.Decision;
@@ -57,14 +49,8 @@ public class Acts {
         }
     }
 
-    /** The lock for changing what tickets are a part of. */
-    private static final long ONE_AT_A_TIME = 7_140_001L;
-
-    private final DSLContext sql;
     private final TicketStore store;
-    private final Viewers viewers;
     private final CustomerFacts customerFacts;
-    private final EntryStore entries;
     private final Workplace workplace;
     private final Targets targets;
     private final Notices notices;
@@ -73,14 +59,12 @@ public class Acts {
     private final ObjectProvider<Correspondence> correspondence;
     private final ObjectProvider<NoteTaking> noteTaking;
     private final Splitting splitting;
+    private final TicketJoining joining;
     private final Clock clock;
 
     Acts(
-            DSLContext sql,
             TicketStore store,
-            Viewers viewers,
             CustomerFacts customerFacts,
-            EntryStore entries,
             Workplace workplace,
             Targets targets,
             Notices notices,
@@ -89,12 +73,10 @@ public class Acts {
             ObjectProvider<Correspondence> correspondence,
             ObjectProvider<NoteTaking> noteTaking,
             Splitting splitting,
+            TicketJoining joining,
             Clock clock) {
-        this.sql = sql;
         this.store = store;
-        this.viewers = viewers;
         this.customerFacts = customerFacts;
-        this.entries = entries;
         this.workplace = workplace;
         this.targets = targets;
         this.notices = notices;
@@ -103,50 +85,8 @@ public class Acts {
         this.correspondence = correspondence;
         this.noteTaking = noteTaking;
         this.splitting = splitting;
+        this.joining = joining;
         this.clock = clock;
-    }
-
-    /** Why an act could be done to no ticket by this person; nothing when it could. */
-    public Optional<Decision.Refused> hindrance(Act act, Viewer by) {
-        Access.require(by, Right.WORK);
-        return Conduct.hindrance(act, doer(by), workplace, clock.instant());
-    }
-
-    /**
-     * What an act would do.
-     *
-     * @param changes whether anything would happen; it may be so already
-     * @param hindrance why it cannot be done; empty when it can
-     */
-    public record Foreseen(Act act, String words, boolean changes, String hindrance) {}
-
-    /** What several acts would do to a ticket, each on the ticket as those before it leave it; nothing is done. */
-    @Transactional(readOnly = true)
-    public List<Foreseen> foresee(TicketNumber number, List<Act> several, Viewer by) {
-        Access.require(by, Right.WORK);
-        viewers.insist(by, number);
-        Ticket next = Ticket.replay(store.events(number));
-        var foreseen = new ArrayList<Foreseen>();
-        for (Act act : several) {
-            Decision decision =
-                    Conduct.decide(number, next, act, doer(by), workplace, clock.instant(), Optional.empty());
-            if (decision instanceof Decision.Refused refused) {
-                foreseen.add(new Foreseen(act, words(act), false, refused.words()));
-                continue;
-            }
-            List<TicketEvent> events = ((Decision.Done) decision).events();
-            boolean written = act instanceof Act.Note || act instanceof Act.Answer;
-            foreseen.add(new Foreseen(act, words(act), written || !events.isEmpty(), ""));
-            for (TicketEvent event : events) {
-                next = next.after(event);
-            }
-        }
-        return foreseen;
-    }
-
-    /** An act as people read it. */
-    public String words(Act act) {
-        return ActWords.of(act, workplace, at -> Say.when(at, clock.instant(), targets.zone()));
     }
 
     /** Does something to a ticket, whatever happened to it since it was chosen. */
@@ -195,14 +135,20 @@ public class Acts {
                 yield splitting.putBack(held, back, by);
             }
             case Act.Several several -> several(number, several, by);
-            case Act.Join join -> join(number, join, by);
-            case Act.Part part -> part(number, part, by);
+            case Act.Join join -> {
+                TicketJoining.Pair pair = joining.hold(number, join.into(), by);
+                yield joining.join(pair, join, decided(pair.one(), act, by, Optional.empty()), by);
+            }
+            case Act.Part part -> {
+                TicketJoining.Pair pair = joining.hold(number, part.from(), by);
+                yield joining.part(pair, decided(pair.one(), act, by, Optional.empty()), by);
+            }
             case Act.Notify notify ->
                 throw new Problem.Invalid("Only steps of targets tell somebody by mail. Nothing was changed.");
             default -> {
                 TicketStore.Held held = store.hold(number, by);
                 if (act instanceof Act.PutUnder(Optional<TicketNumber> parent) && parent.isPresent()) {
-                    insistOnNoCircle(number, parent.get(), by);
+                    joining.insistOnNoCircle(number, parent.get(), by);
                 }
                 Decision.Done done = decided(held, act, by, seen);
                 apply(held, act, done.events(), clock.instant(), by.name());
@@ -363,11 +309,6 @@ public class Acts {
         return tried(store.hold(number), act, clock.instant()).refused();
     }
 
-    /** Why an act could be done to no ticket by a standing instruction; nothing when it could. */
-    public Optional<Decision.Refused> hindrance(Act act) {
-        return Conduct.hindrance(act, Doer.rafter(), workplace, clock.instant());
-    }
-
     /** Who a person is to what they do. */
     static Doer doer(Viewer by) {
         return new Doer(
@@ -443,80 +384,5 @@ public class Acts {
     @Transactional(readOnly = true)
     public Optional<Instant> resolutionDue(TicketNumber number) {
         return resolution(number, store.events(number), clock.instant()).flatMap(TargetClock::dueMark);
-    }
-
-    /** A ticket is under others up to one that is under none; whoever changes that waits for others who do. */
-    private void insistOnNoCircle(TicketNumber number, TicketNumber parent, Viewer by) {
-        sql.fetch("select pg_advisory_xact_lock({0})", DSL.inline(ONE_AT_A_TIME));
-        if (!sql.fetchExists(by.tickets(), TICKET.NUMBER.eq(parent), TICKET.DISCARDED.isFalse())) {
-            throw new Problem.Invalid("There is no ticket " + parent + ". Nothing was changed.");
-        }
-        Optional<TicketNumber> above = Optional.of(parent);
-        while (above.isPresent()) {
-            if (above.get().equals(number)) {
-                throw new Problem.Invalid("Ticket " + parent + " is a part of " + number
-                        + " already, so it cannot be the other way round as well. Nothing was changed.");
-            }
-            above = sql.select(TICKET.PARENT)
-                    .from(TICKET)
-                    .where(TICKET.NUMBER.eq(above.get()))
-                    .fetchOptional(TICKET.PARENT);
-        }
-    }
-
-    // ------------------------------------------------------------------ two tickets
-
-    /** A ticket and another one, held in the same order whoever asks, so that two people wait for each other and do not block. */
-    private record Pair(TicketStore.Held one, TicketStore.Held other) {}
-
-    private Pair hold(TicketNumber number, TicketNumber other, Viewer by) {
-        boolean before = number.compareTo(other) <= 0;
-        TicketStore.Held first = store.hold(before ? number : other, by);
-        TicketStore.Held second = store.hold(before ? other : number, by);
-        return before ? new Pair(first, second) : new Pair(second, first);
-    }
-
-    private Outcome join(TicketNumber number, Act.Join join, Viewer by) {
-        if (join.into().equals(number)) {
-            throw new Problem.Invalid("It is the ticket that the others are joined into. Nothing was changed.");
-        }
-        Pair pair = hold(number, join.into(), by);
-        Decision.Done done = decided(pair.one(), join, by, Optional.empty());
-        Ticket other = pair.other().ticket();
-        if (other.joinedInto().isPresent() || other.discarded()) {
-            throw new Problem.Invalid("Ticket " + join.into()
-                    + " is joined into another one itself, or in the bin. Nothing was changed.");
-        }
-        Instant now = clock.instant();
-        apply(pair.one(), join, done.events(), now, by.name());
-        apply(
-                pair.other(),
-                join,
-                List.of(new TicketEvent.Linked(now, new Actor.Person(by.id()), number, "it was joined into this one")),
-                now,
-                by.name());
-        entries.takePart(
-                join.into(),
-                sql.select(PARTICIPANT.ADDRESS)
-                        .from(PARTICIPANT)
-                        .where(PARTICIPANT.TICKET.eq(number))
-                        .fetch(PARTICIPANT.ADDRESS));
-        return new Outcome(true, done.undo());
-    }
-
-    private Outcome part(TicketNumber number, Act.Part part, Viewer by) {
-        Pair pair = hold(number, part.from(), by);
-        Decision.Done done = decided(pair.one(), part, by, Optional.empty());
-        Instant now = clock.instant();
-        apply(pair.one(), part, done.events(), now, by.name());
-        apply(
-                pair.other(),
-                part,
-                List.of(new TicketEvent.Unlinked(
-                        now, new Actor.Person(by.id()), number, "it is a ticket of its own again")),
-                now,
-                by.name());
-        entries.leave(part.from(), number);
-        return new Outcome(true, Optional.empty());
     }
 }

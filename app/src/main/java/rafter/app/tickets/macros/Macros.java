@@ -22,6 +22,7 @@ import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
+import rafter.app.tickets.acts.Foresight;
 import rafter.app.tickets.writing.Offering;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
@@ -54,6 +55,7 @@ public class Macros {
     private final Holders holders;
     private final Steps steps;
     private final Acts acts;
+    private final Foresight foresight;
     private final Offering offering;
     private final TransactionTemplate transaction;
     private final Clock clock;
@@ -63,6 +65,7 @@ public class Macros {
             Holders holders,
             Steps steps,
             Acts acts,
+            Foresight foresight,
             Offering offering,
             TransactionTemplate transaction,
             Clock clock) {
@@ -70,6 +73,7 @@ public class Macros {
         this.holders = holders;
         this.steps = steps;
         this.acts = acts;
+        this.foresight = foresight;
         this.offering = offering;
         this.transaction = transaction;
         this.clock = clock;
@@ -160,7 +164,7 @@ public class Macros {
                     "The macro that is run on its parts is gone. Choose another one, or nothing, and save." + KEPT);
         }
         for (Macro.Step step : macro.steps()) {
-            acts.hindrance(steps.act(step, me), me).ifPresent(refused -> {
+            foresight.hindrance(steps.act(step, me), me).ifPresent(refused -> {
                 throw new Problem.Invalid(refused.words() + KEPT);
             });
         }
@@ -204,7 +208,7 @@ public class Macros {
     /** A step in words. */
     public String words(Macro.Step step, Viewer me) {
         try {
-            return acts.words(steps.act(step, me));
+            return foresight.words(steps.act(step, me));
         } catch (Problem.Invalid e) {
             return e.words();
         }
@@ -213,8 +217,8 @@ public class Macros {
     // ------------------------------------------------------------------ running
 
     /** What each step would do to a ticket, if all were done in order. */
-    public List<Acts.Foreseen> foresee(Macro macro, TicketNumber number, Viewer me) {
-        return acts.foresee(number, steps.acts(macro.steps(), me), me);
+    public List<Foresight.Foreseen> foresee(Macro macro, TicketNumber number, Viewer me) {
+        return foresight.foresee(number, steps.acts(macro.steps(), me), me);
     }
 
     /** The acts that are always done, as one act. */

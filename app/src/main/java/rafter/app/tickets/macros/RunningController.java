@@ -23,6 +23,7 @@ import rafter.app.platform.Done;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Blanks;
+import rafter.app.tickets.acts.Foresight;
 import rafter.app.tickets.acts.Undoing;
 import rafter.core.id.TicketNumber;
 import rafter.core.text.Placeholders;
@@ -73,7 +74,7 @@ class RunningController {
         Macro macro = macros.get(id, me);
         Map<String, String> values = blanks.of(number, me.person());
         var lines = new ArrayList<Line>();
-        for (Acts.Foreseen one : macros.foresee(macro, number, me)) {
+        for (Foresight.Foreseen one : macros.foresee(macro, number, me)) {
             Macro.Step step = macro.steps().get(lines.size());
             boolean drafted = step.offered() && one.act() instanceof Act.Answer;
             String what = one.hindrance().isEmpty()

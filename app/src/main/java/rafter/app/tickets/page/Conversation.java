@@ -13,7 +13,6 @@ import java.util.Comparator;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -22,10 +21,6 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
-import org.jsoup.Jsoup;
-import org.jsoup.nodes.Document;
-import org.jsoup.nodes.TextNode;
-import org.jsoup.select.Elements;
 import org.springframework.stereotype.Component;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
@@ -35,7 +30,6 @@ import rafter.app.platform.Say;
 import rafter.app.tickets.acts.TicketStore;
 import rafter.app.tickets.acts.Workplace;
 import rafter.app.tickets.channel.Channels;
-import rafter.app.tickets.channel.Delivery;
 import rafter.app.tickets.clocks.FiredSteps;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
@@ -51,9 +45,6 @@ class Conversation {
 
     /** So many entries are shown at first. */
     private static final int ENTRIES = 60;
-
-    /** The number of the event that brought the first message of a customer, after the opening. */
-    private static final int FIRST_MESSAGE = 2;
 
     private static final int MOST_ENTRIES = 5000;
     private static final Duration A_RUN = Duration.ofMinutes(1);
@@ -134,15 +125,6 @@ class Conversation {
 
     /** What a ticket's page shows of what was said and done; {@code hidden} older entries are not among it. */
     record Said(List<Item> items, int hidden) {}
-
-    /** What all lines of one conversation are made with. */
-    private record Telling(
-            Map<MessageId, MessageRecord> messages,
-            Map<MessageId, List<AttachmentRecord>> files,
-            Map<MessageId, Delivery> deliveries,
-            Optional<MessageId> pictures,
-            ChangeWords words,
-            Map<MessageId, TicketNumber> splits) {}
 
     private final DSLContext sql;
     private final TicketStore store;
@@ -284,7 +266,7 @@ class Conversation {
                     .ifPresentOrElse(
                             id -> Optional.ofNullable(telling.messages().get(id))
                                     .ifPresent(
-                                            m -> items.add(entry(m, one.joined(), ways.getOrDefault(on, ""), telling))),
+                                            m -> items.add(telling.entry(m, one.joined(), ways.getOrDefault(on, "")))),
                             () -> change(event, telling).ifPresent(items::add));
         }
         takeFired(fired, Instant.MAX, since, items, telling);
@@ -363,117 +345,5 @@ class Conversation {
                 items.add(change(one.words(), "", one.at(), telling));
             }
         }
-    }
-
-    private static Entry entry(MessageRecord m, Optional<TicketNumber> joined, String channel, Telling telling) {
-        List<AttachmentRecord> files = telling.files().getOrDefault(m.getId(), List.of());
-        boolean wanted = telling.pictures().filter(m.getId()::equals).isPresent();
-        Shown shown = shown(m.getHtml(), files, wanted);
-        List<FileView> listed = files.stream()
-                .filter(f -> !shown.inline().contains("/files/" + f.getId()))
-                .map(f -> new FileView(f.getId(), f.getName(), Say.size(f.getSize())))
-                .toList();
-        Optional<Delivery> delivery = Optional.ofNullable(telling.deliveries().get(m.getId()));
-        return new Entry(
-                m.getId(),
-                m.getSplitInto() != null ? "split" : m.getKind().toLowerCase(Locale.ROOT),
-                m.getAuthor(),
-                via(m, channel) + (joined.isPresent() ? ", on " + joined.orElseThrow() : ""),
-                telling.words().when(m.getAt()),
-                Say.exactly(m.getAt(), telling.words().zone()),
-                shown.html(),
-                m.getRemark(),
-                listed,
-                shown.remote() && !wanted,
-                m.getInboundId() != null,
-                joined.isEmpty()
-                        && m.getKind().equals("CUSTOMER")
-                        && m.getSplitInto() == null
-                        && m.getSeq() > FIRST_MESSAGE,
-                Optional.ofNullable(telling.splits().get(m.getId())),
-                delivery.map(d -> delivery(d, telling)));
-    }
-
-    /**
-     * The text of an entry.
-     *
-     * @param inline the addresses of the files that stand in it as pictures
-     * @param remote whether it has pictures from elsewhere
-     */
-    private record Shown(String html, Set<String> inline, boolean remote) {}
-
-    /** A text without pictures is shown as it is kept; it was cleaned when it came. */
-    private static Shown shown(String kept, List<AttachmentRecord> files, boolean remoteWanted) {
-        if (!kept.contains("<img")) {
-            return new Shown(kept, Set.of(), false);
-        }
-        Document html = Jsoup.parseBodyFragment(kept);
-        html.outputSettings().prettyPrint(false);
-        showInline(html, files);
-        Elements remote = html.select("img[data-remote]");
-        if (remoteWanted) {
-            remote.forEach(img -> img.attr("src", img.attr("data-remote")).attr("referrerpolicy", "no-referrer"));
-        }
-        Set<String> inline = Set.copyOf(html.select("img[src^=/files/]").eachAttr("src"));
-        return new Shown(html.body().html(), inline, !remote.isEmpty());
-    }
-
-    /** Pictures that a mail brought along stand where it puts them. */
-    private static void showInline(Document html, List<AttachmentRecord> files) {
-        var inline = new HashMap<String, Long>();
-        files.stream().filter(f -> !f.getContentId().isEmpty()).forEach(f -> inline.put(f.getContentId(), f.getId()));
-        html.select("img[data-cid]").forEach(img -> {
-            Long file = inline.get(img.attr("data-cid"));
-            if (file == null) {
-                img.replaceWith(new TextNode("[picture missing]"));
-            } else {
-                img.attr("src", "/files/" + file).removeAttr("data-cid").attr("loading", "lazy");
-            }
-        });
-    }
-
-    private static String via(MessageRecord m, String channel) {
-        if (m.getSplitInto() != null) {
-            return "goes on in a ticket of its own";
-        }
-        return switch (m.getKind()) {
-            case "OUTSIDE_OUT" -> "outside, to " + m.getToAddresses() + "; the customer does not see this";
-            case "OUTSIDE_IN" -> "outside, from " + m.getFromAddress() + "; the customer does not see this";
-            case "NOTE" -> "note, the customer does not see this";
-            case "PUBLIC_NOTE" -> "note, the customer sees this on the page of their request";
-            case "BOUNCE" -> "delivery report";
-            case "AUTOMATIC" -> channel + ", sent by Rafter";
-            case "PUBLIC" ->
-                channel
-                        + (m.getToAddresses().contains("@") ? " to " + m.getToAddresses() : "")
-                        + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses())
-                        + (m.getBccAddresses().isEmpty() ? "" : ", bcc " + m.getBccAddresses());
-            default ->
-                channel
-                        + (m.getFromAddress().isEmpty() ? "" : " from " + m.getFromAddress())
-                        + (m.getCcAddresses().isEmpty() ? "" : ", cc " + m.getCcAddresses());
-        };
-    }
-
-    private static DeliveryView delivery(Delivery d, Telling telling) {
-        return switch (d.state()) {
-            case SENT ->
-                new DeliveryView(
-                        d.id(),
-                        "sent",
-                        "sent " + d.sentAt().map(at -> telling.words().when(at)).orElse(""),
-                        false);
-            case SEEN -> new DeliveryView(d.id(), "sent", "seen", false);
-            case WAITING -> new DeliveryView(d.id(), "queued", "not seen yet", false);
-            case FAILED -> new DeliveryView(d.id(), "failed", "not sent. " + d.reason(), true);
-            case QUEUED ->
-                d.attempts() == 0
-                        ? new DeliveryView(d.id(), "queued", "queued", false)
-                        : new DeliveryView(
-                                d.id(),
-                                "delayed",
-                                "waiting, next try " + telling.words().when(d.nextAt()) + ". " + d.reason(),
-                                true);
-        };
     }
 }

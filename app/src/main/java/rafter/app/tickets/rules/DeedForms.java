@@ -14,7 +14,7 @@ import rafter.app.house.access.Persons;
 import rafter.app.house.access.Team;
 import rafter.app.platform.Problem;
 import rafter.app.promises.targets.Targets;
-import rafter.app.tickets.acts.Acts;
+import rafter.app.tickets.acts.Foresight;
 import rafter.app.tickets.acts.TicketTimes;
 import rafter.app.tickets.acts.Workplace;
 import rafter.app.tickets.macros.Macro;
@@ -53,7 +53,7 @@ class DeedForms {
 
     private static final String UNCHANGED = "Nothing was changed";
 
-    private final Acts acts;
+    private final Foresight foresight;
     private final Persons persons;
     private final Macros macros;
     private final Templates templates;
@@ -63,7 +63,7 @@ class DeedForms {
     private final Clock clock;
 
     DeedForms(
-            Acts acts,
+            Foresight foresight,
             Persons persons,
             Macros macros,
             Templates templates,
@@ -71,7 +71,7 @@ class DeedForms {
             TicketTimes times,
             Workplace workplace,
             Clock clock) {
-        this.acts = acts;
+        this.foresight = foresight;
         this.persons = persons;
         this.macros = macros;
         this.templates = templates;
@@ -87,7 +87,7 @@ class DeedForms {
         try {
             return special.isPresent()
                     ? fault(special.get(), deed)
-                    : acts.hindrance(act(deed)).map(refused -> plain(refused.words()));
+                    : foresight.hindrance(act(deed)).map(refused -> plain(refused.words()));
         } catch (Problem.Invalid e) {
             return Optional.of(plain(e.words()));
         }
@@ -144,7 +144,7 @@ class DeedForms {
         Optional<Deed.Special> special = Deed.Special.of(deed.form());
         if (special.isEmpty()) {
             try {
-                return acts.words(act(deed));
+                return foresight.words(act(deed));
             } catch (Problem.Invalid e) {
                 return ActForm.of(deed.form()).map(ActForm::words).orElse(deed.form()) + ": " + plain(e.words());
             }

@@ -30,6 +30,7 @@ import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Blanks;
+import rafter.app.tickets.acts.Foresight;
 import rafter.app.tickets.acts.Tickets;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
@@ -89,6 +90,7 @@ public class Batches implements BackgroundWork.InParts {
 
     private final DSLContext sql;
     private final Acts acts;
+    private final Foresight foresight;
     private final Tickets tickets;
     private final Persons persons;
     private final Viewers viewers;
@@ -102,6 +104,7 @@ public class Batches implements BackgroundWork.InParts {
             DSLContext sql,
             Targets targets,
             Acts acts,
+            Foresight foresight,
             Tickets tickets,
             Persons persons,
             Viewers viewers,
@@ -112,6 +115,7 @@ public class Batches implements BackgroundWork.InParts {
         this.sql = sql;
         this.targets = targets;
         this.acts = acts;
+        this.foresight = foresight;
         this.tickets = tickets;
         this.persons = persons;
         this.viewers = viewers;
@@ -129,7 +133,7 @@ public class Batches implements BackgroundWork.InParts {
      */
     @Transactional
     public long start(Act act, Collection<TicketNumber> numbers, Viewer me) {
-        acts.hindrance(act, me).ifPresent(refused -> {
+        foresight.hindrance(act, me).ifPresent(refused -> {
             String words = refused.words().replace("Nothing was changed", "Nothing was done yet");
             throw refused.why() == Decision.Why.NO_RIGHT ? new Problem.NoRight(words) : new Problem.Invalid(words);
         });
@@ -147,7 +151,7 @@ public class Batches implements BackgroundWork.InParts {
         List<TicketNumber> meant = numbers.stream()
                 .filter(number -> !new Act.Join(number).equals(act))
                 .toList();
-        return begin(act, acts.words(act), Optional.empty(), meant, me);
+        return begin(act, foresight.words(act), Optional.empty(), meant, me);
     }
 
     private long begin(Act act, String words, Optional<Long> undoes, Collection<TicketNumber> numbers, Viewer me) {

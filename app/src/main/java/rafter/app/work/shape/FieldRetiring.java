@@ -9,6 +9,7 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.fields.AddedField;
+import rafter.app.house.fields.FieldSetup;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Problem;
 import rafter.app.work.batches.Batches;
@@ -23,11 +24,13 @@ class FieldRetiring {
     private static final int MOST = 5_000;
 
     private final OwnFields fields;
+    private final FieldSetup setup;
     private final FieldUses uses;
     private final Batches batches;
 
-    FieldRetiring(OwnFields fields, FieldUses uses, Batches batches) {
+    FieldRetiring(OwnFields fields, FieldSetup setup, FieldUses uses, Batches batches) {
         this.fields = fields;
+        this.setup = setup;
         this.uses = uses;
         this.batches = batches;
     }
@@ -51,7 +54,7 @@ class FieldRetiring {
     public OptionalLong retire(AddedField field, Optional<Long> into, Viewer me) {
         Access.require(me, Right.HOUSE_RULES);
         OptionalLong batch = into.isEmpty() ? OptionalLong.empty() : carry(field, into.get(), me);
-        fields.hide(field, me.id());
+        setup.hide(field, me.id());
         return batch;
     }
 

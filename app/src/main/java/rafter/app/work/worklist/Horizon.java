@@ -48,6 +48,9 @@ public record Horizon(
     /** Where hundreds fall due, single ones say little: fewer are drawn, and how many more there are is said. */
     private static final int HIGHEST_OF_MANY = 2;
 
+    /** Where what the shapes mean stands above the columns, these are lower. */
+    private static final int LEGEND = 900;
+
     private static final int MANY = 200;
     /** Where it is thousands, one stands for its column. */
     private static final int THOUSANDS = 2000;
@@ -223,10 +226,11 @@ public record Horizon(
             Instant now,
             List<Mark> marks,
             List<More> more) {
-        int highest = highest(due.stream().mapToInt(WorklistStore.Due::count).sum());
+        int all = due.stream().mapToInt(WorklistStore.Due::count).sum();
         for (int bucket = 1; bucket < edges.size(); bucket++) {
             Instant from = edges.get(bucket - 1);
             int x = (scale.x(from) + scale.x(edges.get(bucket))) / 2;
+            int highest = highest(all, x);
             String tone =
                     terms.hours().between(now, edges.get(bucket)).compareTo(Duration.ofHours(1)) <= 0 ? "soon" : "calm";
             int shown = 0;
@@ -248,8 +252,8 @@ public record Horizon(
         }
     }
 
-    private static int highest(int all) {
-        return all > THOUSANDS ? 1 : all > MANY ? HIGHEST_OF_MANY : HIGHEST;
+    private static int highest(int all, int x) {
+        return all > THOUSANDS ? 1 : all > MANY || x > LEGEND ? HIGHEST_OF_MANY : HIGHEST;
     }
 
     private static String css(WorklistStore.Due one) {

@@ -17,7 +17,7 @@ import rafter.app.RunningApp;
 import rafter.app.arrival.intake.Inbox;
 import rafter.app.arrival.mail.Mailboxes;
 import rafter.app.arrival.mail.Outbox;
-import rafter.app.house.fields.OwnFields;
+import rafter.app.house.fields.FieldSetup;
 import rafter.app.house.people.Companies;
 import rafter.app.house.people.Contacts;
 import rafter.app.platform.Problem;
@@ -42,9 +42,9 @@ class RightsTest {
                         () -> bean(Mailboxes.class).remove(RunningApp.help().id(), lead)),
                 act(
                         "field added",
-                        () -> bean(OwnFields.class)
+                        () -> bean(FieldSetup.class)
                                 .add(
-                                        new OwnFields.Setup("F", "", "", ""),
+                                        new FieldSetup.Typed("F", "", "", ""),
                                         OwnField.Bearer.TICKET,
                                         OwnField.Kind.TEXT,
                                         lead)),

@@ -31,7 +31,6 @@ import org.junit.jupiter.params.provider.MethodSource;
 import rafter.app.RunningApp;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Viewer;
-import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Companies;
 import rafter.app.house.people.Company;
 import rafter.app.house.people.ContactCard;
@@ -99,19 +98,10 @@ class CriteriaSqlTest {
         var random = new Random(11);
         Persons persons = bean(Persons.class);
         TeamId team = persons.addTeam("Agreement " + unique(), ravi().id());
-        var fields = bean(OwnFields.class);
         for (OwnField.Bearer bearer : OwnField.Bearer.values()) {
             for (OwnField.Kind kind : OwnField.Kind.values()) {
-                FIELDS.add(fields.find(fields.add(
-                                new OwnFields.Setup(
-                                        "Agreed " + kind + unique(),
-                                        kind == OwnField.Kind.TREE ? "Deck\n  Cabin\nHold" : "Deck\nHold\nnone of both",
-                                        "",
-                                        ""),
-                                bearer,
-                                kind,
-                                RunningApp.ravi().id()))
-                        .orElseThrow()
+                String choices = kind == OwnField.Kind.TREE ? "Deck\n  Cabin\nHold" : "Deck\nHold\nnone of both";
+                FIELDS.add(RunningApp.field(bearer, kind, "Agreed " + kind + unique(), choices)
                         .field());
             }
         }

@@ -22,15 +22,11 @@ import rafter.core.id.TicketNumber;
 class OwnFieldsTest extends Browsing {
 
     private final OwnFields fields = bean(OwnFields.class);
+    private final FieldSetup setup = bean(FieldSetup.class);
     private final Tickets tickets = bean(Tickets.class);
 
     private AddedField field(OwnField.Kind kind, String choices) {
-        return fields.find(fields.add(
-                        new OwnFields.Setup("Field " + unique(), choices, "", ""),
-                        OwnField.Bearer.TICKET,
-                        kind,
-                        RunningApp.ravi().id()))
-                .orElseThrow();
+        return RunningApp.field(OwnField.Bearer.TICKET, kind, "Field " + unique(), choices);
     }
 
     private static TicketNumber ticket() {
@@ -82,9 +78,9 @@ class OwnFieldsTest extends Browsing {
         AddedField deck = field(OwnField.Kind.CHOICE, "Upper\nLower");
         TicketNumber number = ticket();
         RunningApp.fill(number, Map.of(deck.key(), "Lower"), imani());
-        fields.change(
+        setup.change(
                 deck,
-                new OwnFields.Setup(deck.name(), "Upper\nCar deck", "", ""),
+                new FieldSetup.Typed(deck.name(), "Upper\nCar deck", "", ""),
                 true,
                 deck.position(),
                 RunningApp.ravi().id());
@@ -99,9 +95,9 @@ class OwnFieldsTest extends Browsing {
         AddedField booking = field(OwnField.Kind.TEXT, "");
         TicketNumber number = ticket();
         RunningApp.fill(number, Map.of(booking.key(), "BK 1"), imani());
-        fields.change(
+        setup.change(
                 booking,
-                new OwnFields.Setup(booking.name(), "", "", ""),
+                new FieldSetup.Typed(booking.name(), "", "", ""),
                 false,
                 booking.position(),
                 RunningApp.ravi().id());
@@ -114,33 +110,33 @@ class OwnFieldsTest extends Browsing {
     @Test
     void names_are_needed_and_unlike_and_choices_are_several() {
         AddedField booking = field(OwnField.Kind.TEXT, "");
-        assertThatThrownBy(() -> fields.add(
-                        new OwnFields.Setup(" ", "", "", ""),
+        assertThatThrownBy(() -> setup.add(
+                        new FieldSetup.Typed(" ", "", "", ""),
                         OwnField.Bearer.TICKET,
                         OwnField.Kind.TEXT,
                         RunningApp.ravi().id()))
                 .hasMessageContaining("has a name");
-        assertThatThrownBy(() -> fields.add(
-                        new OwnFields.Setup(booking.name().toUpperCase(java.util.Locale.ROOT), "", "", ""),
+        assertThatThrownBy(() -> setup.add(
+                        new FieldSetup.Typed(booking.name().toUpperCase(java.util.Locale.ROOT), "", "", ""),
                         OwnField.Bearer.TICKET,
                         OwnField.Kind.TEXT,
                         RunningApp.ravi().id()))
                 .hasMessageContaining("already");
-        assertThatThrownBy(() -> fields.add(
-                        new OwnFields.Setup("Deck " + unique(), "Upper\n\nUpper", "", ""),
+        assertThatThrownBy(() -> setup.add(
+                        new FieldSetup.Typed("Deck " + unique(), "Upper\n\nUpper", "", ""),
                         OwnField.Bearer.TICKET,
                         OwnField.Kind.CHOICE,
                         RunningApp.ravi().id()))
                 .hasMessageContaining("at least two");
-        fields.change(
+        setup.change(
                 booking,
-                new OwnFields.Setup("Renamed " + unique(), "", "", ""),
+                new FieldSetup.Typed("Renamed " + unique(), "", "", ""),
                 true,
                 3,
                 RunningApp.ravi().id());
-        assertThatThrownBy(() -> fields.change(
+        assertThatThrownBy(() -> setup.change(
                         booking,
-                        new OwnFields.Setup("Stale " + unique(), "", "", ""),
+                        new FieldSetup.Typed("Stale " + unique(), "", "", ""),
                         true,
                         3,
                         RunningApp.ravi().id()))
@@ -264,9 +260,9 @@ class OwnFieldsTest extends Browsing {
 
     @Test
     void what_a_field_begins_with_must_be_able_to_stand_in_it() {
-        var setup = new OwnFields.Setup("Begins " + unique(), "", "", "soon");
-        assertThatThrownBy(() -> fields.add(
-                        setup,
+        var typed = new FieldSetup.Typed("Begins " + unique(), "", "", "soon");
+        assertThatThrownBy(() -> setup.add(
+                        typed,
                         OwnField.Bearer.TICKET,
                         OwnField.Kind.DATE,
                         RunningApp.ravi().id()))

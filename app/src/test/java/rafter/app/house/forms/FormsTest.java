@@ -17,7 +17,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.Browsing;
 import rafter.app.RunningApp;
 import rafter.app.house.fields.AddedField;
-import rafter.app.house.fields.OwnFields;
+import rafter.app.house.fields.FieldSetup;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
@@ -46,10 +46,8 @@ class FormsTest extends Browsing {
     private final TicketNumber number = mailed();
 
     private AddedField field(String name, OwnField.Kind kind, String choices, String preset) {
-        OwnFields fields = bean(OwnFields.class);
-        var setup = new OwnFields.Setup(name + " " + unique(), choices, "Said beside it", preset);
-        return fields.find(fields.add(setup, OwnField.Bearer.TICKET, kind, ravi().id()))
-                .orElseThrow();
+        var setup = new FieldSetup.Typed(name + " " + unique(), choices, "Said beside it", preset);
+        return RunningApp.field(OwnField.Bearer.TICKET, kind, setup);
     }
 
     private static TicketNumber mailed() {
@@ -64,8 +62,7 @@ class FormsTest extends Browsing {
     void nothing_is_asked_any_more() {
         store.all().forEach(one -> store.remove(one.id(), ravi().id()));
         rules.all().forEach(one -> rules.remove(one.id(), ravi().id()));
-        OwnFields fields = bean(OwnFields.class);
-        List.of(metres, vehicle, insured).forEach(one -> fields.hide(one, ravi().id()));
+        List.of(metres, vehicle, insured).forEach(one -> bean(FieldSetup.class).hide(one, ravi().id()));
     }
 
     private void rule(AddedField field, FieldRule.Effect effect, Criteria when, String... choices) {
@@ -150,15 +147,15 @@ class FormsTest extends Browsing {
         rule(hidden, FieldRule.Effect.SHOW, freight);
         TicketNumber begun = mailed();
         assertThat(bean(Tickets.class).find(begun, imani()).orElseThrow().own()).isEqualTo(Map.of(deck.key(), "Hold"));
-        bean(OwnFields.class).hide(deck, ravi().id());
-        bean(OwnFields.class).hide(hidden, ravi().id());
+        bean(FieldSetup.class).hide(deck, ravi().id());
+        bean(FieldSetup.class).hide(hidden, ravi().id());
     }
 
     @Test
     void what_was_typed_into_a_field_that_was_taken_out_of_use_meanwhile_is_named() throws Exception {
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
         String token = token(get("/tickets/" + number));
-        bean(OwnFields.class).hide(metres, ravi().id());
+        bean(FieldSetup.class).hide(metres, ravi().id());
         String about = "/tickets/" + number + "/about";
         String answer = get(post(
                                 about,

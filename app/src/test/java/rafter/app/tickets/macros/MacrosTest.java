@@ -21,9 +21,9 @@ import rafter.app.Browsing;
 import rafter.app.RunningApp;
 import rafter.app.house.access.Holder;
 import rafter.app.house.fields.AddedField;
-import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
+import rafter.app.tickets.acts.Foresight;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.writing.Drafts;
 import rafter.core.criteria.OwnField;
@@ -148,8 +148,8 @@ class MacrosTest extends Browsing {
         TicketNumber number = mail();
         acts.perform(number, new Act.SetTopic("refunds"), imani());
         Macro macro = saved(always("topic", "topic", "refunds"), always("state", "state", "resolved"));
-        List<Acts.Foreseen> lines = macros.foresee(macro, number, imani());
-        assertThat(lines).extracting(Acts.Foreseen::changes).containsExactly(false, true);
+        List<Foresight.Foreseen> lines = macros.foresee(macro, number, imani());
+        assertThat(lines).extracting(Foresight.Foreseen::changes).containsExactly(false, true);
         assertThat(ticket(number).open()).isTrue();
     }
 
@@ -269,13 +269,7 @@ class MacrosTest extends Browsing {
     }
 
     private AddedField field(OwnField.Kind kind, String choices) {
-        OwnFields fields = bean(OwnFields.class);
-        return fields.find(fields.add(
-                        new OwnFields.Setup(kind + " " + unique(), choices, "", ""),
-                        OwnField.Bearer.TICKET,
-                        kind,
-                        RunningApp.ravi().id()))
-                .orElseThrow();
+        return RunningApp.field(OwnField.Bearer.TICKET, kind, kind + " " + unique(), choices);
     }
 
     @Test

@@ -24,7 +24,6 @@ import rafter.app.Browsing;
 import rafter.app.RunningApp;
 import rafter.app.house.access.Persons;
 import rafter.app.house.fields.AddedField;
-import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Contacts;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
@@ -70,19 +69,8 @@ class TwoPeopleTest extends Browsing {
 
     @Test
     void who_changes_different_things_of_a_ticket_both_get_what_they_want() {
-        var fields = bean(OwnFields.class);
-        AddedField deck = fields.find(fields.add(
-                        new OwnFields.Setup("Deck " + unique(), "", "", ""),
-                        OwnField.Bearer.TICKET,
-                        OwnField.Kind.TEXT,
-                        RunningApp.ravi().id()))
-                .orElseThrow();
-        AddedField lane = fields.find(fields.add(
-                        new OwnFields.Setup("Lane " + unique(), "", "", ""),
-                        OwnField.Bearer.TICKET,
-                        OwnField.Kind.TEXT,
-                        RunningApp.ravi().id()))
-                .orElseThrow();
+        AddedField deck = RunningApp.field(OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "Deck " + unique(), "");
+        AddedField lane = RunningApp.field(OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "Lane " + unique(), "");
         bean(Acts.class).perform(number, new Act.SetTags(Set.of("late", "vip")), imani());
         Tickets.About seen = about("", Set.of("late", "vip"), Map.of(deck.key(), "", lane.key(), ""));
         tickets.changeAbout(

@@ -24,7 +24,6 @@ import rafter.app.Browsing;
 import rafter.app.RunningApp;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Viewer;
-import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Contacts;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
@@ -35,6 +34,7 @@ import rafter.app.work.worklist.ChosenTickets;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
+import rafter.core.criteria.OwnField;
 import rafter.core.id.MessageId;
 import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
@@ -287,13 +287,8 @@ class BatchTest extends Browsing {
 
     @Test
     void a_field_is_filled_on_all_and_emptied_again_where_nobody_changed_it() {
-        var fields = bean(rafter.app.house.fields.OwnFields.class);
-        String key = fields.find(fields.add(
-                        new OwnFields.Setup("Vessel " + unique(), "Kestrel Light\nSaltmarsh", "", ""),
-                        rafter.core.criteria.OwnField.Bearer.TICKET,
-                        rafter.core.criteria.OwnField.Kind.CHOICE,
-                        RunningApp.ravi().id()))
-                .orElseThrow()
+        String key = RunningApp.field(
+                        OwnField.Bearer.TICKET, OwnField.Kind.CHOICE, "Vessel " + unique(), "Kestrel Light\nSaltmarsh")
                 .key();
         RunningApp.fill(numbers.get(0), Map.of(key, "Saltmarsh"), imani());
         Batches.Run run = run(ActForm.FIELD, Map.of("field", key, "value", "Kestrel Light"), numbers, imani());

@@ -15,7 +15,6 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.Browsing;
 import rafter.app.RunningApp;
-import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.Companies;
 import rafter.app.house.people.ContactCard;
 import rafter.app.house.people.ContactCards;
@@ -157,13 +156,7 @@ class ContactPageTest extends Browsing {
 
     @Test
     void own_fields_of_contacts_are_kept_as_they_are_written_and_refused_when_they_cannot_be() {
-        var fields = bean(OwnFields.class);
-        String account = fields.find(fields.add(
-                        new OwnFields.Setup("Account " + nth, "", "", ""),
-                        OwnField.Bearer.CONTACT,
-                        OwnField.Kind.NUMBER,
-                        RunningApp.ravi().id()))
-                .orElseThrow()
+        String account = RunningApp.field(OwnField.Bearer.CONTACT, OwnField.Kind.NUMBER, "Account " + nth, "")
                 .key();
         ContactCard card = card(ticket(address));
         cards.save(with(card, List.of(address), List.of(), Map.of(account, " 4471.0 ")), imani().id());

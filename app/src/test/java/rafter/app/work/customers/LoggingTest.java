@@ -15,6 +15,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.Browsing;
 import rafter.app.RunningApp;
 import rafter.app.house.fields.AddedField;
+import rafter.app.house.fields.FieldSetup;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.house.forms.FieldRules;
 import rafter.app.house.people.Contacts;
@@ -129,12 +130,10 @@ class LoggingTest extends Browsing {
     @Test
     void the_fields_of_the_form_are_filled_with_the_request_and_refused_where_they_are_not_offered() throws Exception {
         var fields = bean(OwnFields.class);
-        AddedField vehicle = fields.find(fields.add(
-                        new OwnFields.Setup("Vehicle " + nth, "Car\nLorry", "", "Car"),
-                        OwnField.Bearer.TICKET,
-                        OwnField.Kind.CHOICE,
-                        ravi().id()))
-                .orElseThrow();
+        AddedField vehicle = RunningApp.field(
+                OwnField.Bearer.TICKET,
+                OwnField.Kind.CHOICE,
+                new FieldSetup.Typed("Vehicle " + nth, "Car\nLorry", "", "Car"));
         var rules = bean(FieldRules.class);
         rules.save(
                 0,
@@ -158,7 +157,7 @@ class LoggingTest extends Browsing {
                 .contains("This is ticket")
                 .contains("Lorry");
         rules.all().forEach(one -> rules.remove(one.id(), ravi().id()));
-        fields.hide(vehicle, ravi().id());
+        bean(FieldSetup.class).hide(vehicle, ravi().id());
     }
 
     private String byLorry(String token, String field, String value) throws Exception {

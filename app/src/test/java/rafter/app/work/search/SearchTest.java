@@ -17,7 +17,6 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import rafter.app.Browsing;
 import rafter.app.RunningApp;
-import rafter.app.house.fields.OwnFields;
 import rafter.app.house.people.ContactCard;
 import rafter.app.house.people.ContactCards;
 import rafter.app.tickets.acts.Acts;
@@ -94,13 +93,7 @@ class SearchTest extends Browsing {
 
     @Test
     void what_stands_in_an_own_field_is_found_as_a_whole_and_said_where() {
-        var fields = bean(OwnFields.class);
-        var field = fields.find(fields.add(
-                        new OwnFields.Setup("Booking ref " + unique(), "", "", ""),
-                        OwnField.Bearer.TICKET,
-                        OwnField.Kind.TEXT,
-                        RunningApp.ravi().id()))
-                .orElseThrow();
+        var field = RunningApp.field(OwnField.Bearer.TICKET, OwnField.Kind.TEXT, "Booking ref " + unique(), "");
         RunningApp.fill(message, Map.of(field.key(), "TP-Ø 88/412"), odile());
         Search.Hit hit =
                 bean(Search.class).find(" tp-ø 88/412 ", 20, odile()).tickets().getFirst();
@@ -181,19 +174,9 @@ class SearchTest extends Browsing {
 
     @Test
     void a_tag_a_choice_and_a_number_are_found_as_well_as_words() {
-        var fields = bean(OwnFields.class);
-        var deck = fields.find(fields.add(
-                        new OwnFields.Setup("Deck " + unique(), "Upper gallery\nLower gallery", "", ""),
-                        OwnField.Bearer.TICKET,
-                        OwnField.Kind.CHOICE,
-                        RunningApp.ravi().id()))
-                .orElseThrow();
-        var metres = fields.find(fields.add(
-                        new OwnFields.Setup("Metres " + unique(), "", "", ""),
-                        OwnField.Bearer.TICKET,
-                        OwnField.Kind.NUMBER,
-                        RunningApp.ravi().id()))
-                .orElseThrow();
+        var deck = RunningApp.field(
+                OwnField.Bearer.TICKET, OwnField.Kind.CHOICE, "Deck " + unique(), "Upper gallery\nLower gallery");
+        var metres = RunningApp.field(OwnField.Bearer.TICKET, OwnField.Kind.NUMBER, "Metres " + unique(), "");
         TicketNumber number = ticket("Nothing of the kind", "x");
         RunningApp.fill(number, Map.of(deck.key(), "Upper gallery", metres.key(), "773.50"), odile());
         bean(Acts.class).perform(number, new Act.SetTags(Set.of("foghorn")), odile());
@@ -205,13 +188,7 @@ class SearchTest extends Browsing {
 
     @Test
     void contacts_and_companies_are_found_by_what_stands_in_their_fields() {
-        var fields = bean(OwnFields.class);
-        var account = fields.find(fields.add(
-                        new OwnFields.Setup("Account " + unique(), "", "", ""),
-                        OwnField.Bearer.CONTACT,
-                        OwnField.Kind.TEXT,
-                        RunningApp.ravi().id()))
-                .orElseThrow();
+        var account = RunningApp.field(OwnField.Bearer.CONTACT, OwnField.Kind.TEXT, "Account " + unique(), "");
         ContactCards cards = bean(ContactCards.class);
         ContactCard card = cards.get(
                 bean(Tickets.class).find(message, odile()).orElseThrow().contact());

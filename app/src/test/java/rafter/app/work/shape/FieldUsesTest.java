@@ -3,7 +3,6 @@ package rafter.app.work.shape;
 import static org.assertj.core.api.Assertions.assertThat;
 import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.imani;
-import static rafter.app.RunningApp.ravi;
 import static rafter.app.RunningApp.unique;
 
 import java.nio.charset.StandardCharsets;
@@ -30,9 +29,7 @@ class FieldUsesTest extends Browsing {
     private final TicketNumber number = mailed();
 
     private AddedField field(String name) {
-        var setup = new OwnFields.Setup(name, "Kestrel\nSaltmarsh", "", "");
-        return fields.find(fields.add(setup, OwnField.Bearer.TICKET, OwnField.Kind.CHOICE, ravi().id()))
-                .orElseThrow();
+        return RunningApp.field(OwnField.Bearer.TICKET, OwnField.Kind.CHOICE, name, "Kestrel\nSaltmarsh");
     }
 
     private static TicketNumber mailed() {

@@ -117,6 +117,17 @@ class HorizonTest {
     }
 
     @Test
+    void columns_below_the_legend_leave_it_free() {
+        Horizon horizon = with(2, "RESOLUTION", 4).with(50, "RESOLUTION", 4).drawn("09:00");
+        assertThat(horizon.marks().stream().filter(mark -> mark.x() < 900)).hasSize(4);
+        assertThat(horizon.marks().stream().filter(mark -> mark.x() > 900)).hasSize(2);
+        assertThat(horizon.more()).singleElement().satisfies(more -> {
+            assertThat(more.words()).isEqualTo("+2");
+            assertThat(more.y()).isGreaterThan(30);
+        });
+    }
+
+    @Test
     void the_marks_open_their_tickets_and_are_named_in_words() {
         String svg = with(0, "FIRST_REPLY", 1)
                 .with(3, "RESOLUTION", 1)

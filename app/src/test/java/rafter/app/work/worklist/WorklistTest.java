@@ -27,10 +27,10 @@ import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import rafter.app.RunningApp;
 import rafter.app.house.access.Persons;
-import rafter.app.house.fields.OwnFields;
 import rafter.app.house.states.TicketStates;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
+import rafter.core.criteria.OwnField;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 import rafter.core.ticket.Priority;
@@ -464,13 +464,7 @@ class WorklistTest {
 
     @Test
     void own_fields_are_columns_and_orders_like_any_other() {
-        var fields = bean(rafter.app.house.fields.OwnFields.class);
-        var weight = fields.find(fields.add(
-                        new OwnFields.Setup("Weight " + unique(), "", "", ""),
-                        rafter.core.criteria.OwnField.Bearer.TICKET,
-                        rafter.core.criteria.OwnField.Kind.NUMBER,
-                        RunningApp.ravi().id()))
-                .orElseThrow();
+        var weight = RunningApp.field(OwnField.Bearer.TICKET, OwnField.Kind.NUMBER, "Weight " + unique(), "");
         List<String> weights = List.of("9", "100", "-2.5", "0.75");
         for (int i = 0; i < weights.size(); i++) {
             RunningApp.fill(MINE.get(6 + i), Map.of(weight.key(), weights.get(i)), imani());
