@@ -3,6 +3,8 @@ package rafter.app.platform;
 import static rafter.database.Tables.AUDIT;
 
 import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import rafter.core.id.PersonId;
@@ -26,11 +28,18 @@ public class Audit {
      * @param detail to what; never a secret
      */
     public void note(PersonId person, String act, String detail) {
-        sql.insertInto(AUDIT)
-                .set(AUDIT.AT, clock.instant())
-                .set(AUDIT.PERSON_ID, person)
-                .set(AUDIT.ACT, act)
-                .set(AUDIT.DETAIL, detail)
-                .execute();
+        notes(person, act, List.of(detail));
+    }
+
+    /** Notes the same act, done to each of several. */
+    public void notes(PersonId person, String act, List<String> details) {
+        Instant now = clock.instant();
+        var insert = sql.insertInto(AUDIT, AUDIT.AT, AUDIT.PERSON_ID, AUDIT.ACT, AUDIT.DETAIL);
+        for (String detail : details) {
+            insert = insert.values(now, person, act, detail);
+        }
+        if (!details.isEmpty()) {
+            insert.execute();
+        }
     }
 }

@@ -8,6 +8,7 @@ import static rafter.database.Tables.CONTACT_PHONE;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
@@ -17,12 +18,17 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.jooq.DSLContext;
+import org.jooq.Query;
 import org.jooq.impl.DSL;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.fields.OwnFields;
+import rafter.app.platform.Audit;
 import rafter.app.platform.Problem;
 import rafter.core.criteria.OwnField;
 import rafter.core.id.CompanyId;
@@ -32,21 +38,29 @@ import rafter.core.people.IncomingContact;
 import rafter.core.text.Phone;
 import rafter.core.text.Words;
 
-/** Adds many contacts in one go, and says of others what would become of those that are there. */
+/** Adds and changes many contacts in one go. */
 @Component
 public class ContactBulk {
 
     private final DSLContext sql;
     private final Companies companies;
-    private final ContactCards cards;
     private final OwnFields fields;
+    private final Audit audit;
+    private final ApplicationEventPublisher events;
     private final Clock clock;
 
-    ContactBulk(DSLContext sql, Companies companies, ContactCards cards, OwnFields fields, Clock clock) {
+    ContactBulk(
+            DSLContext sql,
+            Companies companies,
+            OwnFields fields,
+            Audit audit,
+            ApplicationEventPublisher events,
+            Clock clock) {
         this.sql = sql;
         this.companies = companies;
-        this.cards = cards;
         this.fields = fields;
+        this.audit = audit;
+        this.events = events;
         this.clock = clock;
     }
 
@@ -75,12 +89,17 @@ public class ContactBulk {
         return name.strip().toLowerCase(Locale.ROOT);
     }
 
+    /** Whether a company is named that there is not yet. */
+    public boolean isNew(String company, Map<String, CompanyId> known) {
+        return !company.isBlank() && !known.containsKey(folded(company));
+    }
+
     /** The companies of these names; those that there are not yet are added, without a plan. */
     @Transactional(propagation = Propagation.MANDATORY)
     public Map<String, CompanyId> companiesMade(Collection<String> names, PersonId by) {
         var known = new HashMap<>(companies(names));
         for (String name : new LinkedHashSet<>(names)) {
-            if (!name.isBlank() && !known.containsKey(folded(name))) {
+            if (isNew(name, known)) {
                 known.put(folded(name), companies.save(Optional.empty(), name.strip(), "", "", Map.of(), by));
             }
         }
@@ -148,40 +167,52 @@ public class ContactBulk {
         }
         // Rows come back in the order in which they went in.
         List<ContactId> ids = insert.returning(CONTACT.ID).fetch(CONTACT.ID);
-        addAddresses(all, ids);
-        addPhones(all, ids);
+        var addresses = new ArrayList<Address>();
+        var phones = new ArrayList<Telephone>();
+        for (int i = 0; i < all.size(); i++) {
+            ContactId id = ids.get(i);
+            all.get(i).addresses().forEach(address -> addresses.add(new Address(id, address)));
+            List<String> written = all.get(i).phones();
+            IntStream.range(0, written.size())
+                    .forEach(position -> phones.add(new Telephone(id, written.get(position), position)));
+        }
+        insertAddresses(addresses);
+        insertPhones(phones);
     }
 
-    private void addAddresses(List<IncomingContact> all, List<ContactId> ids) {
+    /** A mail address that a contact gets. */
+    private record Address(ContactId contact, String address) {}
+
+    /** A telephone number that a contact gets, and in which place among theirs. */
+    private record Telephone(ContactId contact, String written, int position) {}
+
+    private void insertAddresses(List<Address> all) {
+        if (all.isEmpty()) {
+            return;
+        }
         var insert = sql.insertInto(
                 CONTACT_ADDRESS, CONTACT_ADDRESS.ADDRESS, CONTACT_ADDRESS.FOLDED, CONTACT_ADDRESS.CONTACT_ID);
-        for (int i = 0; i < all.size(); i++) {
-            for (String address : all.get(i).addresses()) {
-                insert = insert.values(address, Words.fold(address), ids.get(i));
-            }
+        for (Address one : all) {
+            insert = insert.values(one.address(), Words.fold(one.address()), one.contact());
         }
         insert.execute();
     }
 
-    private void addPhones(List<IncomingContact> all, List<ContactId> ids) {
+    private void insertPhones(List<Telephone> all) {
+        if (all.isEmpty()) {
+            return;
+        }
         var insert = sql.insertInto(
                 CONTACT_PHONE,
                 CONTACT_PHONE.CONTACT_ID,
                 CONTACT_PHONE.DIGITS,
                 CONTACT_PHONE.WRITTEN,
                 CONTACT_PHONE.POSITION);
-        boolean any = false;
-        for (int i = 0; i < all.size(); i++) {
-            int position = 0;
-            for (String written : all.get(i).phones()) {
-                Phone phone = Phone.of(written).orElseThrow();
-                insert = insert.values(ids.get(i), phone.digits(), phone.written(), position++);
-                any = true;
-            }
+        for (Telephone one : all) {
+            Phone phone = Phone.of(one.written()).orElseThrow();
+            insert = insert.values(one.contact(), phone.digits(), phone.written(), one.position());
         }
-        if (any) {
-            insert.execute();
-        }
+        insert.execute();
     }
 
     /** A contact as it would be with what a file has of it; nothing is taken away from it. */
@@ -211,8 +242,95 @@ public class ContactBulk {
                 card.version());
     }
 
-    /** What is written down about a contact. */
-    public ContactCard card(ContactId contact) {
-        return cards.get(contact);
+    /** What is written down about each of these contacts, read at once. */
+    @Transactional(readOnly = true)
+    public Map<ContactId, ContactCard> cards(Collection<ContactId> contacts) {
+        if (contacts.isEmpty()) {
+            return Map.of();
+        }
+        Map<ContactId, List<String>> addresses = sql.select(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS)
+                .from(CONTACT_ADDRESS)
+                .where(CONTACT_ADDRESS.CONTACT_ID.in(contacts))
+                .orderBy(CONTACT_ADDRESS.ADDRESS)
+                .fetchGroups(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS);
+        Map<ContactId, List<String>> phones = sql.select(CONTACT_PHONE.CONTACT_ID, CONTACT_PHONE.WRITTEN)
+                .from(CONTACT_PHONE)
+                .where(CONTACT_PHONE.CONTACT_ID.in(contacts))
+                .orderBy(CONTACT_PHONE.POSITION)
+                .fetchGroups(CONTACT_PHONE.CONTACT_ID, CONTACT_PHONE.WRITTEN);
+        return sql
+                .selectFrom(CONTACT)
+                .where(CONTACT.ID.in(contacts))
+                .fetch(row -> ContactCards.card(
+                        row,
+                        addresses.getOrDefault(row.getId(), List.of()),
+                        phones.getOrDefault(row.getId(), List.of())))
+                .stream()
+                .collect(Collectors.toMap(ContactCard::id, card -> card));
+    }
+
+    /** A contact as it is, and as it will be with what a file has of it. */
+    public record Change(ContactCard was, ContactCard next) {}
+
+    /**
+     * Writes down what {@link #with} made of contacts, together.
+     *
+     * @throws Problem.Invalid when one of them has more lines than there is room for; nothing is changed then
+     * @throws Problem.Stale when somebody else changed one of them meanwhile; nothing is changed then
+     */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void change(List<Change> all, PersonId by) {
+        if (all.isEmpty()) {
+            return;
+        }
+        all.forEach(one ->
+                ContactCards.insistOnRoom(one.next().addresses(), one.next().phones()));
+        int[] changed = sql.batch(all.stream().map(this::update).toList()).execute();
+        if (Arrays.stream(changed).anyMatch(rows -> rows == 0)) {
+            throw new Problem.Stale("Somebody else changed this contact meanwhile.");
+        }
+        insertAddresses(all.stream().flatMap(ContactBulk::newAddresses).toList());
+        insertPhones(all.stream().flatMap(ContactBulk::newPhones).toList());
+        all.stream()
+                .filter(one -> !one.was().company().equals(one.next().company()))
+                .forEach(one -> events.publishEvent(new ContactCards.Moved(
+                        one.next().id(),
+                        one.was().company().flatMap(companies::find),
+                        one.next().company().flatMap(companies::find))));
+        audit.notes(
+                by,
+                "changed contact",
+                all.stream().map(one -> one.next().name()).toList());
+    }
+
+    private Query update(Change one) {
+        ContactCard next = one.next();
+        Map<String, String> own = next.own().equals(one.was().own())
+                ? next.own()
+                : fields.filled(OwnField.Bearer.CONTACT, next.own(), one.was().own());
+        return sql.update(CONTACT)
+                .set(CONTACT.NAME, next.name())
+                .set(CONTACT.NAME_WORDS, Words.of(next.name()).stored())
+                .set(CONTACT.COMPANY_ID, next.company().orElse(null))
+                .set(CONTACT.LANGUAGE, next.language())
+                .set(CONTACT.ZONE, next.zone())
+                .set(CONTACT.OWN, OwnFields.written(own))
+                .set(CONTACT.OWN_FOLDED, OwnFields.folded(own))
+                .set(CONTACT.VERSION, CONTACT.VERSION.plus(1))
+                .where(CONTACT.ID.eq(next.id()))
+                .and(CONTACT.VERSION.eq(next.version()));
+    }
+
+    private static Stream<Address> newAddresses(Change one) {
+        return one.next().addresses().stream()
+                .filter(address -> !one.was().addresses().contains(address))
+                .map(address -> new Address(one.next().id(), address));
+    }
+
+    private static Stream<Telephone> newPhones(Change one) {
+        int had = one.was().phones().size();
+        List<String> phones = one.next().phones();
+        return IntStream.range(had, phones.size())
+                .mapToObj(i -> new Telephone(one.next().id(), phones.get(i), i));
     }
 }

@@ -6,6 +6,7 @@ import static rafter.database.Tables.CONTACT_HANDLE;
 import static rafter.database.Tables.CONTACT_PHONE;
 
 import java.time.ZoneId;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -24,6 +25,7 @@ import rafter.core.id.ContactId;
 import rafter.core.id.PersonId;
 import rafter.core.text.Phone;
 import rafter.core.text.Words;
+import rafter.database.tables.records.ContactRecord;
 
 /** What is written down about contacts, and what people change of it. */
 @Component
@@ -79,8 +81,12 @@ public class ContactCards {
                 .where(CONTACT_PHONE.CONTACT_ID.eq(id))
                 .orderBy(CONTACT_PHONE.POSITION)
                 .fetch(CONTACT_PHONE.WRITTEN);
+        return card(row, addresses, phones);
+    }
+
+    static ContactCard card(ContactRecord row, List<String> addresses, List<String> phones) {
         return new ContactCard(
-                id,
+                row.getId(),
                 row.getName(),
                 Optional.ofNullable(row.getCompanyId()),
                 addresses,
@@ -89,6 +95,20 @@ public class ContactCards {
                 row.getZone(),
                 OwnFields.read(row.getOwn()),
                 row.getVersion());
+    }
+
+    /**
+     * A contact has room for so many lines.
+     *
+     * @throws Problem.Invalid when these are more
+     */
+    static void insistOnRoom(Collection<String> addresses, Collection<?> phones) {
+        if (addresses.size() > MOST_LINES) {
+            throw new Problem.Invalid("A contact has at most " + MOST_LINES + " mail addresses." + KEPT);
+        }
+        if (phones.size() > MOST_LINES) {
+            throw new Problem.Invalid("A contact has at most " + MOST_LINES + " telephone numbers." + KEPT);
+        }
     }
 
     /**
@@ -185,9 +205,7 @@ public class ContactCards {
                             + "” is not a telephone number. Write it with digits, such as +47 55 01 02 03." + KEPT));
             phones.putIfAbsent(phone.digits(), phone);
         }
-        if (phones.size() > MOST_LINES) {
-            throw new Problem.Invalid("A contact has at most " + MOST_LINES + " telephone numbers." + KEPT);
-        }
+        insistOnRoom(List.of(), phones.values());
         sql.deleteFrom(CONTACT_PHONE)
                 .where(CONTACT_PHONE.CONTACT_ID.eq(contact))
                 .execute();

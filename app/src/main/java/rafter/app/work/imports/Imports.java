@@ -20,7 +20,6 @@ import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.people.ContactBulk;
 import rafter.app.house.people.ContactCard;
-import rafter.app.house.people.ContactCards;
 import rafter.app.platform.Audit;
 import rafter.app.platform.BackgroundWork;
 import rafter.app.platform.Problem;
@@ -60,17 +59,15 @@ public class Imports implements BackgroundWork.InParts {
 
     private final DSLContext sql;
     private final ContactBulk bulk;
-    private final ContactCards cards;
     private final BackgroundWork work;
     private final Audit audit;
     private final Clock clock;
     private volatile Optional<Cached> last = Optional.empty();
     private volatile Optional<Seen> lastSeen = Optional.empty();
 
-    Imports(DSLContext sql, ContactBulk bulk, ContactCards cards, BackgroundWork work, Audit audit, Clock clock) {
+    Imports(DSLContext sql, ContactBulk bulk, BackgroundWork work, Audit audit, Clock clock) {
         this.sql = sql;
         this.bulk = bulk;
-        this.cards = cards;
         this.work = work;
         this.audit = audit;
         this.clock = clock;
@@ -211,20 +208,24 @@ public class Imports implements BackgroundWork.InParts {
             Sorted sorted = sorted(table, row, from, to, seen);
             wrong.putAll(sorted.wrong());
             added += sorted.added().size();
-            int differ = (int) sorted.changed().entrySet().stream()
-                    .filter(one -> row.getUpdates() && differs(one.getKey(), one.getValue()))
-                    .count();
+            int differ = row.getUpdates() ? differing(sorted.changed()) : 0;
             changed += differ;
             same += sorted.changed().size() - differ;
         }
         return new Tried(added, changed, same, wrong);
     }
 
-    private boolean differs(ContactId contact, IncomingContact more) {
-        ContactCard card = bulk.card(contact);
-        return !bulk.with(card, more, bulk.companies(List.of(more.company()))).equals(card)
-                || (!more.company().isBlank()
-                        && bulk.companies(List.of(more.company())).isEmpty());
+    /** How many of them would become another by what the file has of them. */
+    private int differing(Map<ContactId, IncomingContact> all) {
+        Map<ContactId, ContactCard> cards = bulk.cards(all.keySet());
+        Map<String, CompanyId> firms = bulk.companies(
+                all.values().stream().map(IncomingContact::company).toList());
+        return (int) cards.values().stream()
+                .filter(card -> Optional.ofNullable(all.get(card.id()))
+                        .filter(more -> bulk.isNew(more.company(), firms)
+                                || !bulk.with(card, more, firms).equals(card))
+                        .isPresent())
+                .count();
     }
 
     /** In which row each address comes first. */
@@ -375,16 +376,17 @@ public class Imports implements BackgroundWork.InParts {
     }
 
     private int update(Sorted sorted, Map<String, CompanyId> firms, PersonId by) {
-        int changed = 0;
-        for (var one : sorted.changed().entrySet()) {
-            ContactCard card = bulk.card(one.getKey());
-            ContactCard next = bulk.with(card, one.getValue(), firms);
-            if (!next.equals(card)) {
-                cards.save(next, by);
-                changed++;
-            }
-        }
-        return changed;
+        Map<ContactId, ContactCard> cards = bulk.cards(sorted.changed().keySet());
+        var changes = new ArrayList<ContactBulk.Change>();
+        sorted.changed()
+                .forEach((id, more) -> Optional.ofNullable(cards.get(id)).ifPresent(card -> {
+                    ContactCard next = bulk.with(card, more, firms);
+                    if (!next.equals(card)) {
+                        changes.add(new ContactBulk.Change(card, next));
+                    }
+                }));
+        bulk.change(changes, by);
+        return changes.size();
     }
 
     private void problem(long id, int line, String why) {

@@ -5,7 +5,9 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static rafter.app.RunningApp.bean;
 import static rafter.app.RunningApp.imani;
 import static rafter.app.RunningApp.ravi;
+import static rafter.app.RunningApp.sql;
 import static rafter.app.RunningApp.unique;
+import static rafter.database.Tables.AUDIT;
 
 import java.io.StringWriter;
 import java.nio.charset.Charset;
@@ -97,6 +99,29 @@ class ImportsTest extends Browsing {
         assertThat(dov.name()).isEqualTo("Dov");
         assertThat(dov.addresses()).containsExactly("dov" + at, "second" + at);
         assertThat(dov.phones()).containsExactly("+47 55 01 02 03", "+47 91 23 45 67");
+    }
+
+    @Test
+    void many_are_changed_together_and_one_that_has_no_room_is_left_with_its_reason() {
+        String crowd = IntStream.range(0, 15).mapToObj(i -> "c" + i + at).collect(Collectors.joining(";"));
+        String more = IntStream.range(15, 25).mapToObj(i -> "c" + i + at).collect(Collectors.joining(";"));
+        bringIn(mapped(
+                "Name,Mail,Company\nDov,dov" + at + ",First " + nth + "\nEva,eva" + at + ",\nCrowd," + crowd + ",\n"));
+        long id = mapped("Name,Mail,Company\nDov Reiss,dov" + at + ",Second " + nth + "\nEva,eva" + at + ",Second "
+                + nth + "\nCrowd,c0" + at + ";" + more + ",\n");
+        assertThat(imports.attempt(id, ravi()).changed()).isEqualTo(3);
+        bringIn(id);
+        assertThat(imports.problems(id)).containsOnlyKeys(4);
+        assertThat(imports.problems(id).get(4)).contains("at most 20 mail addresses");
+        assertThat(imports.find(id, ravi()).getChanged()).isEqualTo(2);
+        assertThat(card("dov" + at).name()).isEqualTo("Dov Reiss");
+        assertThat(card("dov" + at).version()).isEqualTo(1);
+        assertThat(card("eva" + at).company())
+                .isEqualTo(card("dov" + at).company())
+                .isPresent();
+        assertThat(card("c0" + at).addresses()).hasSize(15);
+        assertThat(sql().fetchCount(AUDIT, AUDIT.ACT.eq("changed contact").and(AUDIT.DETAIL.eq("Dov Reiss"))))
+                .isPositive();
     }
 
     @Test
