@@ -34,6 +34,7 @@ import rafter.app.house.people.KnownBy;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.HomeZone;
 import rafter.app.platform.Say;
+import rafter.app.platform.Trigrams;
 import rafter.app.tickets.acts.TicketFields;
 import rafter.app.tickets.acts.Tickets;
 import rafter.core.id.CompanyId;
@@ -396,7 +397,8 @@ class CallSheets {
         }
         Condition named = asked.isBlank()
                 ? DSL.noCondition()
-                : CONTACT.NAME_WORDS.contains(Words.of(asked).stored().strip());
+                : Trigrams.of(CONTACT.NAME_WORDS)
+                        .contains(Words.of(asked).stored().strip());
         return sql.select(CONTACT.ID, CONTACT.NAME, COMPANY.NAME)
                 .from(CONTACT)
                 .leftJoin(COMPANY)

@@ -61,19 +61,21 @@ public class Contacts {
     /** Looks up the senders of several messages at once, for gathered work that asks for them one by one. */
     public void foresee(Collection<String> addresses) {
         Set<String> wanted = addresses.stream().map(Contacts::normal).collect(Collectors.toSet());
+        // One array: the statement is the same for any number of them, and the server plans it once.
+        var any = DSL.any(wanted.toArray(String[]::new));
         var rows = sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS, ONE.ADDRESS)
                 .from(ONE)
                 .join(CONTACT)
                 .on(CONTACT.ID.eq(ONE.CONTACT_ID))
                 .join(CONTACT_ADDRESS)
                 .on(CONTACT_ADDRESS.CONTACT_ID.eq(ONE.CONTACT_ID))
-                .where(ONE.ADDRESS.in(wanted))
+                .where(ONE.ADDRESS.eq(any))
                 .fetchGroups(
                         ONE.ADDRESS,
                         r -> r.into(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS));
         Set<String> unwanted = sql.select(UNWANTED_SENDER.ADDRESS)
                 .from(UNWANTED_SENDER)
-                .where(UNWANTED_SENDER.ADDRESS.in(wanted))
+                .where(UNWANTED_SENDER.ADDRESS.eq(any))
                 .fetchSet(UNWANTED_SENDER.ADDRESS);
         writes.foresee(
                 Sender.class,

@@ -18,6 +18,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.Say;
+import rafter.app.platform.Trigrams;
 import rafter.core.id.CompanyId;
 import rafter.core.id.TicketNumber;
 
@@ -63,7 +64,7 @@ class CompanyDirectory {
                         .where(COMPANY_DOMAIN.COMPANY_ID.eq(COMPANY.ID)));
         Condition meant = asked.isEmpty()
                 ? DSL.noCondition()
-                : COMPANY_NAME
+                : Trigrams.of(COMPANY_NAME)
                         .contains(asked)
                         .or(COMPANY.ID.in(DSL.select(COMPANY_DOMAIN.COMPANY_ID)
                                 .from(COMPANY_DOMAIN)

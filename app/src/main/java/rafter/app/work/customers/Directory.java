@@ -20,6 +20,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.Say;
+import rafter.app.platform.Trigrams;
 import rafter.core.id.CompanyId;
 import rafter.core.id.ContactId;
 import rafter.core.text.Phone;
@@ -163,21 +164,23 @@ class Directory {
     /** The same, asked of one contact after the other. */
     private static Condition stands(String typed, String asked) {
         String words = Words.of(asked).stored().strip();
-        Condition named = words.isEmpty() ? DSL.falseCondition() : CONTACT.NAME_WORDS.contains(words);
+        Condition named = words.isEmpty()
+                ? DSL.falseCondition()
+                : Trigrams.of(CONTACT.NAME_WORDS).contains(words);
         Condition written = DSL.exists(DSL.selectOne()
                 .from(CONTACT_ADDRESS)
                 .where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID))
-                .and(CONTACT_ADDRESS.ADDRESS.contains(asked)));
+                .and(Trigrams.of(CONTACT_ADDRESS.ADDRESS).contains(asked)));
         var firm = COMPANY.as("firm");
         Condition theirs = DSL.exists(DSL.selectOne()
                 .from(firm)
                 .where(firm.ID.eq(CONTACT.COMPANY_ID))
-                .and(DSL.lower(firm.NAME).contains(asked)));
+                .and(Trigrams.of(DSL.lower(firm.NAME)).contains(asked)));
         Condition called = Phone.asked(typed)
                 .map(digits -> DSL.exists(DSL.selectOne()
                         .from(CONTACT_PHONE)
                         .where(CONTACT_PHONE.CONTACT_ID.eq(CONTACT.ID))
-                        .and(CONTACT_PHONE.DIGITS.contains(digits))))
+                        .and(Trigrams.of(CONTACT_PHONE.DIGITS).contains(digits))))
                 .orElse(DSL.falseCondition());
         return named.or(written).or(theirs).or(called);
     }
@@ -189,17 +192,21 @@ class Directory {
         var found = new ArrayList<Select<Record1<ContactId>>>();
         found.add(DSL.select(CONTACT_ADDRESS.CONTACT_ID)
                 .from(CONTACT_ADDRESS)
-                .where(CONTACT_ADDRESS.ADDRESS.contains(asked)));
+                .where(Trigrams.of(CONTACT_ADDRESS.ADDRESS).contains(asked)));
         found.add(DSL.select(theirs.ID)
                 .from(theirs)
-                .where(theirs.COMPANY_ID.in(DSL.select(COMPANY.ID).from(COMPANY).where(COMPANY_NAME.contains(asked)))));
+                .where(theirs.COMPANY_ID.in(DSL.select(COMPANY.ID)
+                        .from(COMPANY)
+                        .where(Trigrams.of(COMPANY_NAME).contains(asked)))));
         if (!words.isEmpty()) {
-            found.add(DSL.select(named.ID).from(named).where(named.NAME_WORDS.contains(words)));
+            found.add(DSL.select(named.ID)
+                    .from(named)
+                    .where(Trigrams.of(named.NAME_WORDS).contains(words)));
         }
         Phone.asked(typed)
                 .ifPresent(digits -> found.add(DSL.select(CONTACT_PHONE.CONTACT_ID)
                         .from(CONTACT_PHONE)
-                        .where(CONTACT_PHONE.DIGITS.contains(digits))));
+                        .where(Trigrams.of(CONTACT_PHONE.DIGITS).contains(digits))));
         return found;
     }
 

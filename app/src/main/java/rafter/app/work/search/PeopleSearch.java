@@ -20,6 +20,7 @@ import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import rafter.app.house.fields.OwnFields;
+import rafter.app.platform.Trigrams;
 import rafter.core.criteria.OwnField;
 import rafter.core.id.ContactId;
 import rafter.core.id.Id;
@@ -54,7 +55,8 @@ class PeopleSearch {
         String words = Words.of(asked).stored().strip();
         Map<ContactId, String> addresses = sql.select(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS)
                 .from(CONTACT_ADDRESS)
-                .where(CONTACT_ADDRESS.ADDRESS.contains(asked.strip().toLowerCase(Locale.ROOT)))
+                .where(Trigrams.of(CONTACT_ADDRESS.ADDRESS)
+                        .contains(asked.strip().toLowerCase(Locale.ROOT)))
                 .limit(MOST)
                 .fetchMap(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS);
         Map<ContactId, String> phones = phones(asked);
@@ -63,11 +65,11 @@ class PeopleSearch {
                 .where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID)));
         var ids = new LinkedHashSet<>(addresses.keySet());
         ids.addAll(phones.keySet());
-        ids.addAll(named(CONTACT.NAME_WORDS.contains(words)));
+        ids.addAll(named(Trigrams.of(CONTACT.NAME_WORDS).contains(words)));
         ids.addAll(named(anyStands(OwnField.Bearer.CONTACT, asked, CONTACT.OWN, CONTACT.OWN_FOLDED)));
         if (ids.isEmpty() && words.length() > 3) {
             // Only who is called nothing like it could have been mistyped.
-            ids.addAll(named(DSL.condition("{0} % {1}", CONTACT.NAME_WORDS, DSL.val(words))));
+            ids.addAll(named(DSL.condition("{0} % {1}", Trigrams.of(CONTACT.NAME_WORDS), DSL.val(words))));
         }
         return ids.isEmpty()
                 ? List.of()
@@ -95,7 +97,7 @@ class PeopleSearch {
                 ? Map.of()
                 : sql.select(CONTACT_PHONE.CONTACT_ID, DSL.min(CONTACT_PHONE.WRITTEN))
                         .from(CONTACT_PHONE)
-                        .where(CONTACT_PHONE.DIGITS.contains(digits.get()))
+                        .where(Trigrams.of(CONTACT_PHONE.DIGITS).contains(digits.get()))
                         .groupBy(CONTACT_PHONE.CONTACT_ID)
                         .limit(MOST)
                         .fetchMap(CONTACT_PHONE.CONTACT_ID, DSL.min(CONTACT_PHONE.WRITTEN));
@@ -114,7 +116,7 @@ class PeopleSearch {
     /** Companies by name or field. */
     List<Who> companies(String asked) {
         String words = asked.strip().toLowerCase(Locale.ROOT);
-        Field<String> name = DSL.lower(COMPANY.NAME);
+        Field<String> name = Trigrams.of(DSL.lower(COMPANY.NAME));
         return sql.select(COMPANY.ID, COMPANY.NAME, COMPANY.PLAN)
                 .from(COMPANY)
                 .where(name.contains(words)
