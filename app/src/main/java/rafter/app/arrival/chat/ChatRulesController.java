@@ -22,6 +22,7 @@ import rafter.app.house.access.Right;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Problem;
 import rafter.app.platform.RafterSettings;
+import rafter.app.platform.Whole;
 import rafter.core.chat.ChatRules;
 import rafter.core.chat.Gathering;
 import rafter.core.chat.Invite;
@@ -140,8 +141,7 @@ class ChatRulesController {
                     typed.getOrDefault("greeting", "").strip(),
                     patience,
                     gathering(typed));
-            String version = typed.getOrDefault("version", "0");
-            settings.save(rules, version.matches("\\d{1,9}") ? Integer.parseInt(version) : 0, me);
+            settings.save(rules, Whole.of(typed.getOrDefault("version", ""), 0), me);
         } catch (Problem.Invalid | Problem.Stale e) {
             model.addAttribute("typed", typed);
             model.addAttribute("problem", e.words());

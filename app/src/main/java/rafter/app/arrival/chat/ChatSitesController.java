@@ -18,6 +18,7 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
 import rafter.app.platform.Problem;
+import rafter.app.platform.Whole;
 import rafter.app.promises.targets.Targets;
 import rafter.core.chat.Site;
 import rafter.core.id.PersonId;
@@ -92,7 +93,6 @@ class ChatSitesController {
                         + ChatRulesController.KEPT);
             }
             String team = typed.getOrDefault("team", "");
-            String version = typed.getOrDefault("version", "0");
             sites.save(
                     new ChatSite(
                             id,
@@ -108,7 +108,7 @@ class ChatSitesController {
                                     .filter(typed.getOrDefault("calendar", "")::equals)
                                     .findFirst()
                                     .orElse(""),
-                            version.matches("\\d{1,9}") ? Integer.parseInt(version) : 0),
+                            Whole.of(typed.getOrDefault("version", ""), 0)),
                     me);
         } catch (Problem.Invalid | Problem.Stale e) {
             model.addAttribute("typed", typed);

@@ -25,6 +25,7 @@ import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.Problem;
 import rafter.app.platform.RafterSettings;
+import rafter.app.platform.Whole;
 import rafter.core.id.Id;
 import rafter.core.id.TeamId;
 import rafter.core.time.Amount;
@@ -144,7 +145,7 @@ class ProviderRulesController {
                             text(typed, "name"),
                             text(typed, "word"),
                             text(typed, "address").replaceFirst("/+$", ""),
-                            number(text(typed, "version")),
+                            Whole.of(text(typed, "version"), 0),
                             "",
                             Optional.empty()),
                     Optional.of(text(typed, "secret")).filter(words -> !words.isEmpty()),
@@ -160,10 +161,6 @@ class ProviderRulesController {
 
     private static String text(Map<String, String> typed, String name) {
         return typed.getOrDefault(name, "").strip();
-    }
-
-    private static int number(String text) {
-        return text.matches("\\d{1,9}") ? Integer.parseInt(text) : 0;
     }
 
     @PostMapping("/providers/{id}/remove")
@@ -262,7 +259,7 @@ class ProviderRulesController {
                                     .filter(wish -> says.contains(wish.key()))
                                     .collect(Collectors.toSet()),
                             after,
-                            number(text(typed, "version"))),
+                            Whole.of(text(typed, "version"), 0)),
                     me.id());
             redirect.addFlashAttribute("said", "“" + text(typed, "name") + "” is saved.");
             return "redirect:/house-rules/" + kind;

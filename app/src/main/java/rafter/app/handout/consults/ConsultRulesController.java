@@ -22,6 +22,7 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
+import rafter.app.platform.Whole;
 import rafter.core.consult.ConsultRules;
 import rafter.core.id.ExpertId;
 import rafter.core.id.PersonId;
@@ -115,8 +116,7 @@ class ConsultRulesController {
                     answer,
                     units.matches("\\d{1,3}(\\.\\d{1,3})?") ? Double.parseDouble(units) : -1,
                     typed.containsKey("mail"));
-            String version = typed.getOrDefault("version", "0");
-            settings.save(rules, version.matches("\\d{1,9}") ? Integer.parseInt(version) : 0, me);
+            settings.save(rules, Whole.of(typed.getOrDefault("version", ""), 0), me);
         } catch (Problem.Invalid | Problem.Stale e) {
             model.addAttribute("problem", e.words());
             model.addAttribute("typed", typed);

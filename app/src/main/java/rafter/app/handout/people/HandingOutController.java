@@ -21,6 +21,7 @@ import rafter.app.house.access.Right;
 import rafter.app.house.access.Team;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
+import rafter.app.platform.Whole;
 import rafter.app.tickets.channel.Channels;
 import rafter.core.id.PersonId;
 import rafter.core.id.TeamId;
@@ -134,8 +135,7 @@ class HandingOutController {
         PersonId me = access.require(Right.HOUSE_RULES).id();
         Map<String, String> typed = all.toSingleValueMap();
         try {
-            String version = typed.getOrDefault("version", "");
-            settings.save(read(typed), version.matches("\\d{1,9}") ? Integer.parseInt(version) : -1, me);
+            settings.save(read(typed), Whole.of(typed.getOrDefault("version", ""), -1), me);
         } catch (Problem.Invalid | Problem.Stale e) {
             model.addAttribute("problem", e.words());
             return form(typed, model);

@@ -11,6 +11,7 @@ import org.springframework.util.MultiValueMap;
 import rafter.app.house.criteria.CriteriaForm;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
+import rafter.app.platform.Whole;
 import rafter.core.criteria.Criteria;
 import rafter.core.id.QueueId;
 import rafter.core.id.SkillId;
@@ -110,8 +111,8 @@ record QueueForm(
                     ids(typed, "s." + i + ".team", TeamId::new)));
         }
         return new QueueForm(
-                new QueueId(number(text(typed, "id"))),
-                (int) number(text(typed, "version")),
+                new QueueId(Whole.of(text(typed, "id"), 0)),
+                Whole.of(text(typed, "version"), 0),
                 text(typed, "name"),
                 typed.containsKey("on"),
                 CriteriaForm.read(typed),
@@ -132,10 +133,6 @@ record QueueForm(
 
     private static String text(MultiValueMap<String, String> typed, String name) {
         return Say.orBlank(typed.getFirst(name)).strip();
-    }
-
-    private static long number(String text) {
-        return text.matches("\\d{1,9}") ? Long.parseLong(text) : 0;
     }
 
     private static <T> Set<T> ids(MultiValueMap<String, String> typed, String name, LongFunction<T> as) {

@@ -6,6 +6,7 @@ import org.springframework.util.MultiValueMap;
 import rafter.app.house.criteria.CriteriaForm;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
+import rafter.app.platform.Whole;
 import rafter.core.criteria.Criteria;
 import rafter.core.wording.Purpose;
 import rafter.core.wording.Template;
@@ -46,24 +47,19 @@ record MailForm(Template template, String ticket, int shown) {
                     text(typed, "v." + i + ".body").replace("\r\n", "\n")));
         }
         var template = new Template(
-                number(typed, "id"),
+                Whole.of(text(typed, "id"), 0),
                 purpose,
                 text(typed, "name").strip(),
                 typed.containsKey("on"),
                 open(text(typed, "open")),
                 purpose.chosen() ? CriteriaForm.read(typed) : Criteria.everything(),
                 versions,
-                (int) number(typed, "version"));
-        return new MailForm(template, text(typed, "ticket").strip(), (int) number(typed, "shown"));
+                Whole.of(text(typed, "version"), 0));
+        return new MailForm(template, text(typed, "ticket").strip(), Whole.of(text(typed, "shown"), 0));
     }
 
     private static Template.Open open(String typed) {
         return typed.equals("OPEN") || typed.equals("CLOSED") ? Template.Open.valueOf(typed) : Template.Open.ANY;
-    }
-
-    private static long number(MultiValueMap<String, String> typed, String name) {
-        String text = text(typed, name);
-        return text.matches("\\d{1,9}") ? Long.parseLong(text) : 0;
     }
 
     private static String text(MultiValueMap<String, String> typed, String name) {
