@@ -29,6 +29,7 @@ import rafter.app.platform.Audit;
 import rafter.app.platform.BrieflyCached;
 import rafter.app.platform.Guard;
 import rafter.app.platform.Problem;
+import rafter.app.platform.Trigrams;
 import rafter.core.criteria.OwnField;
 import rafter.core.id.CompanyId;
 import rafter.core.id.ContactId;
@@ -304,7 +305,7 @@ public class Companies {
                 .where(CONTACT.COMPANY_ID.isNull())
                 .and(CONTACT.ID.in(sql.select(CONTACT_ADDRESS.CONTACT_ID)
                         .from(CONTACT_ADDRESS)
-                        .where(CONTACT_ADDRESS.ADDRESS.endsWith("@" + domain))))
+                        .where(Trigrams.of(CONTACT_ADDRESS.ADDRESS).endsWith("@" + domain))))
                 .returning(CONTACT.ID)
                 .fetch(CONTACT.ID);
         if (!joined.isEmpty()) {

@@ -44,6 +44,7 @@ public class ContactBulk {
 
     private final DSLContext sql;
     private final Companies companies;
+    private final ContactLines lines;
     private final OwnFields fields;
     private final Audit audit;
     private final ApplicationEventPublisher events;
@@ -52,12 +53,14 @@ public class ContactBulk {
     ContactBulk(
             DSLContext sql,
             Companies companies,
+            ContactLines lines,
             OwnFields fields,
             Audit audit,
             ApplicationEventPublisher events,
             Clock clock) {
         this.sql = sql;
         this.companies = companies;
+        this.lines = lines;
         this.fields = fields;
         this.audit = audit;
         this.events = events;
@@ -167,52 +170,17 @@ public class ContactBulk {
         }
         // Rows come back in the order in which they went in.
         List<ContactId> ids = insert.returning(CONTACT.ID).fetch(CONTACT.ID);
-        var addresses = new ArrayList<Address>();
-        var phones = new ArrayList<Telephone>();
+        var addresses = new ArrayList<ContactLines.Address>();
+        var phones = new ArrayList<ContactLines.Telephone>();
         for (int i = 0; i < all.size(); i++) {
             ContactId id = ids.get(i);
-            all.get(i).addresses().forEach(address -> addresses.add(new Address(id, address)));
+            all.get(i).addresses().forEach(address -> addresses.add(new ContactLines.Address(id, address)));
             List<String> written = all.get(i).phones();
             IntStream.range(0, written.size())
-                    .forEach(position -> phones.add(new Telephone(id, written.get(position), position)));
+                    .forEach(position -> phones.add(new ContactLines.Telephone(id, written.get(position), position)));
         }
-        insertAddresses(addresses);
-        insertPhones(phones);
-    }
-
-    /** A mail address that a contact gets. */
-    private record Address(ContactId contact, String address) {}
-
-    /** A telephone number that a contact gets, and in which place among theirs. */
-    private record Telephone(ContactId contact, String written, int position) {}
-
-    private void insertAddresses(List<Address> all) {
-        if (all.isEmpty()) {
-            return;
-        }
-        var insert = sql.insertInto(
-                CONTACT_ADDRESS, CONTACT_ADDRESS.ADDRESS, CONTACT_ADDRESS.FOLDED, CONTACT_ADDRESS.CONTACT_ID);
-        for (Address one : all) {
-            insert = insert.values(one.address(), Words.fold(one.address()), one.contact());
-        }
-        insert.execute();
-    }
-
-    private void insertPhones(List<Telephone> all) {
-        if (all.isEmpty()) {
-            return;
-        }
-        var insert = sql.insertInto(
-                CONTACT_PHONE,
-                CONTACT_PHONE.CONTACT_ID,
-                CONTACT_PHONE.DIGITS,
-                CONTACT_PHONE.WRITTEN,
-                CONTACT_PHONE.POSITION);
-        for (Telephone one : all) {
-            Phone phone = Phone.of(one.written()).orElseThrow();
-            insert = insert.values(one.contact(), phone.digits(), phone.written(), one.position());
-        }
-        insert.execute();
+        lines.addAddresses(addresses);
+        lines.addPhones(phones);
     }
 
     /** A contact as it would be with what a file has of it; nothing is taken away from it. */
@@ -248,16 +216,9 @@ public class ContactBulk {
         if (contacts.isEmpty()) {
             return Map.of();
         }
-        Map<ContactId, List<String>> addresses = sql.select(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS)
-                .from(CONTACT_ADDRESS)
-                .where(CONTACT_ADDRESS.CONTACT_ID.in(contacts))
-                .orderBy(CONTACT_ADDRESS.ADDRESS)
-                .fetchGroups(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS);
-        Map<ContactId, List<String>> phones = sql.select(CONTACT_PHONE.CONTACT_ID, CONTACT_PHONE.WRITTEN)
-                .from(CONTACT_PHONE)
-                .where(CONTACT_PHONE.CONTACT_ID.in(contacts))
-                .orderBy(CONTACT_PHONE.POSITION)
-                .fetchGroups(CONTACT_PHONE.CONTACT_ID, CONTACT_PHONE.WRITTEN);
+        Map<ContactId, List<String>> addresses = lines.addresses(CONTACT_ADDRESS.CONTACT_ID.in(contacts));
+        Map<ContactId, List<String>> phones =
+                lines.phones(CONTACT_PHONE.WRITTEN, CONTACT_PHONE.CONTACT_ID.in(contacts));
         return sql
                 .selectFrom(CONTACT)
                 .where(CONTACT.ID.in(contacts))
@@ -289,8 +250,8 @@ public class ContactBulk {
         if (Arrays.stream(changed).anyMatch(rows -> rows == 0)) {
             throw new Problem.Stale("Somebody else changed this contact meanwhile.");
         }
-        insertAddresses(all.stream().flatMap(ContactBulk::newAddresses).toList());
-        insertPhones(all.stream().flatMap(ContactBulk::newPhones).toList());
+        lines.addAddresses(all.stream().flatMap(ContactBulk::newAddresses).toList());
+        lines.addPhones(all.stream().flatMap(ContactBulk::newPhones).toList());
         all.stream()
                 .filter(one -> !one.was().company().equals(one.next().company()))
                 .forEach(one -> events.publishEvent(new ContactCards.Moved(
@@ -308,29 +269,19 @@ public class ContactBulk {
         Map<String, String> own = next.own().equals(one.was().own())
                 ? next.own()
                 : fields.filled(OwnField.Bearer.CONTACT, next.own(), one.was().own());
-        return sql.update(CONTACT)
-                .set(CONTACT.NAME, next.name())
-                .set(CONTACT.NAME_WORDS, Words.of(next.name()).stored())
-                .set(CONTACT.COMPANY_ID, next.company().orElse(null))
-                .set(CONTACT.LANGUAGE, next.language())
-                .set(CONTACT.ZONE, next.zone())
-                .set(CONTACT.OWN, OwnFields.written(own))
-                .set(CONTACT.OWN_FOLDED, OwnFields.folded(own))
-                .set(CONTACT.VERSION, CONTACT.VERSION.plus(1))
-                .where(CONTACT.ID.eq(next.id()))
-                .and(CONTACT.VERSION.eq(next.version()));
+        return ContactCards.update(sql, next, own);
     }
 
-    private static Stream<Address> newAddresses(Change one) {
+    private static Stream<ContactLines.Address> newAddresses(Change one) {
         return one.next().addresses().stream()
                 .filter(address -> !one.was().addresses().contains(address))
-                .map(address -> new Address(one.next().id(), address));
+                .map(address -> new ContactLines.Address(one.next().id(), address));
     }
 
-    private static Stream<Telephone> newPhones(Change one) {
+    private static Stream<ContactLines.Telephone> newPhones(Change one) {
         int had = one.was().phones().size();
         List<String> phones = one.next().phones();
         return IntStream.range(had, phones.size())
-                .mapToObj(i -> new Telephone(one.next().id(), phones.get(i), i));
+                .mapToObj(i -> new ContactLines.Telephone(one.next().id(), phones.get(i), i));
     }
 }

@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jooq.DSLContext;
+import org.jooq.Query;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -135,18 +136,7 @@ public class ContactCards {
         Optional<Company> company = typed.company()
                 .map(id -> companies.find(id).orElseThrow(() -> new Problem.Invalid("That company is gone." + KEPT)));
         Map<String, String> own = fields.filled(OwnField.Bearer.CONTACT, typed.own(), was.own());
-        int changed = sql.update(CONTACT)
-                .set(CONTACT.NAME, name)
-                .set(CONTACT.NAME_WORDS, Words.of(name).stored())
-                .set(CONTACT.COMPANY_ID, typed.company().orElse(null))
-                .set(CONTACT.LANGUAGE, typed.language())
-                .set(CONTACT.ZONE, typed.zone())
-                .set(CONTACT.OWN, OwnFields.written(own))
-                .set(CONTACT.OWN_FOLDED, OwnFields.folded(own))
-                .set(CONTACT.VERSION, CONTACT.VERSION.plus(1))
-                .where(CONTACT.ID.eq(typed.id()))
-                .and(CONTACT.VERSION.eq(typed.version()))
-                .execute();
+        int changed = update(sql, typed, own).execute();
         if (changed == 0) {
             throw new Problem.Stale(
                     "Somebody else changed this contact meanwhile. What you typed is still here; look at theirs in another window before you save.");
@@ -157,6 +147,22 @@ public class ContactCards {
             events.publishEvent(new Moved(typed.id(), was.company().flatMap(companies::find), company));
         }
         audit.note(by, "changed contact", name);
+    }
+
+    /** Writes down a contact that is still in the state it was seen in, without its addresses and telephone numbers. */
+    static Query update(DSLContext sql, ContactCard card, Map<String, String> own) {
+        String name = card.name().strip();
+        return sql.update(CONTACT)
+                .set(CONTACT.NAME, name)
+                .set(CONTACT.NAME_WORDS, Words.of(name).stored())
+                .set(CONTACT.COMPANY_ID, card.company().orElse(null))
+                .set(CONTACT.LANGUAGE, card.language())
+                .set(CONTACT.ZONE, card.zone())
+                .set(CONTACT.OWN, OwnFields.written(own))
+                .set(CONTACT.OWN_FOLDED, OwnFields.folded(own))
+                .set(CONTACT.VERSION, CONTACT.VERSION.plus(1))
+                .where(CONTACT.ID.eq(card.id()))
+                .and(CONTACT.VERSION.eq(card.version()));
     }
 
     private void saveAddresses(ContactCard typed) {

@@ -23,6 +23,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.platform.BrieflyCached;
 import rafter.app.platform.Say;
+import rafter.app.platform.Trigrams;
 import rafter.core.id.ContactId;
 import rafter.core.people.SamePeople;
 import rafter.core.people.SamePerson;
@@ -39,8 +40,6 @@ public class Duplicates {
     /** How alike addresses are, of 1, before they are compared letter by letter. */
     private static final double ALIKE = 0.6;
 
-    private static final int FIGURES = 7;
-
     private static final int MOST_LOOKED_THROUGH = 200_000;
 
     /** More than these nobody looks through before some are joined. */
@@ -48,13 +47,15 @@ public class Duplicates {
 
     private final DSLContext sql;
     private final Companies companies;
+    private final ContactLines lines;
     /** Looking through all contacts takes a good part of a second, and hardly anything changes within one minute. */
     private final BrieflyCached<List<Pair>> known =
             new BrieflyCached<>(Duration.ofMinutes(1), () -> lookedFor(MOST_FOUND));
 
-    Duplicates(DSLContext sql, Companies companies) {
+    Duplicates(DSLContext sql, Companies companies, ContactLines lines) {
         this.sql = sql;
         this.companies = companies;
+        this.lines = lines;
     }
 
     /**
@@ -161,16 +162,14 @@ public class Duplicates {
 
     private List<ContactId> byPhone(Set<String> phones) {
         List<String> ends = phones.stream()
-                .filter(digits -> digits.length() >= FIGURES)
-                .map(digits -> digits.substring(digits.length() - FIGURES))
+                .filter(digits -> digits.length() >= ContactLines.END)
+                .map(ContactLines::end)
                 .toList();
         return ends.isEmpty()
                 ? List.of()
                 : sql.select(CONTACT_PHONE.CONTACT_ID)
                         .from(CONTACT_PHONE)
-                        .where(DSL.or(ends.stream()
-                                .map(CONTACT_PHONE.DIGITS::endsWith)
-                                .toList()))
+                        .where(ContactLines.end().in(ends))
                         .limit(MOST_OF_A_SORT)
                         .fetch(CONTACT_PHONE.CONTACT_ID);
     }
@@ -203,7 +202,7 @@ public class Duplicates {
         }
         sql.execute("set local pg_trgm.similarity_threshold = " + String.format(Locale.ROOT, "%.2f", ALIKE));
         List<Condition> alike = addresses.stream()
-                .map(one -> DSL.condition("{0} % {1}", CONTACT_ADDRESS.ADDRESS, DSL.val(one.toString())))
+                .map(one -> DSL.condition("{0} % {1}", Trigrams.of(CONTACT_ADDRESS.ADDRESS), DSL.val(one.toString())))
                 .toList();
         return sql.select(CONTACT_ADDRESS.CONTACT_ID)
                 .from(CONTACT_ADDRESS)
@@ -219,15 +218,8 @@ public class Duplicates {
     /** Those of a condition, in the order in which they came. */
     private Map<ContactId, Found> load(Condition which) {
         var ids = sql.select(CONTACT.ID).from(CONTACT).where(which);
-        Map<ContactId, List<String>> addresses = sql.select(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS)
-                .from(CONTACT_ADDRESS)
-                .where(CONTACT_ADDRESS.CONTACT_ID.in(ids))
-                .orderBy(CONTACT_ADDRESS.ADDRESS)
-                .fetchGroups(CONTACT_ADDRESS.CONTACT_ID, CONTACT_ADDRESS.ADDRESS);
-        Map<ContactId, List<String>> phones = sql.select(CONTACT_PHONE.CONTACT_ID, CONTACT_PHONE.DIGITS)
-                .from(CONTACT_PHONE)
-                .where(CONTACT_PHONE.CONTACT_ID.in(ids))
-                .fetchGroups(CONTACT_PHONE.CONTACT_ID, CONTACT_PHONE.DIGITS);
+        Map<ContactId, List<String>> addresses = lines.addresses(CONTACT_ADDRESS.CONTACT_ID.in(ids));
+        Map<ContactId, List<String>> phones = lines.phones(CONTACT_PHONE.DIGITS, CONTACT_PHONE.CONTACT_ID.in(ids));
         return sql.select(CONTACT.ID, CONTACT.NAME, COMPANY.NAME)
                 .from(CONTACT)
                 .leftJoin(COMPANY)

@@ -8,7 +8,6 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
@@ -27,9 +26,6 @@ import rafter.database.tables.records.ContactHandleRecord;
 /** Contacts known by their telephone, or by their name on a network; never by what they call themselves. */
 @Component
 public class KnownBy {
-
-    /** Two numbers are one when so many digits at their ends are the same, and the longer one only says where it is. */
-    private static final int END = 7;
 
     private static final int MOST = 10;
 
@@ -77,18 +73,15 @@ public class KnownBy {
 
     /** Those who have a number, a few; nobody where it is hidden or too short to tell. */
     public List<Contact> ofNumber(String number) {
-        Optional<String> asked = Phone.asked(number).filter(digits -> digits.length() >= END);
+        Optional<String> asked = Phone.asked(number).filter(digits -> digits.length() >= ContactLines.END);
         if (asked.isEmpty()) {
             return List.of();
         }
         String digits = asked.get();
-        Condition sameEnd = DSL.condition(
-                "right({0}, {1}) = {2}",
-                CONTACT_PHONE.DIGITS, DSL.inline(END), DSL.val(digits.substring(digits.length() - END)));
         return sql
                 .select(CONTACT_PHONE.CONTACT_ID, CONTACT_PHONE.DIGITS)
                 .from(CONTACT_PHONE)
-                .where(sameEnd)
+                .where(ContactLines.end().eq(ContactLines.end(digits)))
                 .orderBy(CONTACT_PHONE.CONTACT_ID)
                 .fetch()
                 .stream()
@@ -100,6 +93,7 @@ public class KnownBy {
                 .toList();
     }
 
+    /** Two numbers are one when the longer one only says besides where it is. */
     private static boolean same(String one, String other) {
         String bare = one.replaceFirst("^0+", "");
         return bare.endsWith(other) || other.endsWith(bare);

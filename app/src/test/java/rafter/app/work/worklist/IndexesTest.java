@@ -28,14 +28,4 @@ class IndexesTest {
                 .toList();
         assertThat(told).containsExactlyInAnyOrderElementsOf(there);
     }
-
-    /** Such an index answers equality, too, and the planner takes it for cheaper than that of the column itself. */
-    @Test
-    void no_index_of_trigrams_can_be_read_for_a_whole_text() {
-        List<String> bare = sql().fetch("""
-                        select i.indexrelid::regclass::text from pg_index i, unnest(i.indkey, i.indclass) as part (col, class)
-                        join pg_opclass o on o.oid = part.class where o.opcname = 'gin_trgm_ops' and part.col <> 0""").into(String.class);
-        // Words are looked for by their beginning and by likeness alone.
-        assertThat(bare).containsExactly("known_word_trigrams");
-    }
 }
