@@ -6,8 +6,10 @@ import static rafter.app.RunningApp.ravi;
 import static rafter.app.RunningApp.sql;
 import static rafter.app.RunningApp.unique;
 import static rafter.database.Tables.RULE_CAUSE;
+import static rafter.database.Tables.RULE_RUN;
 import static rafter.database.Tables.RULE_TIMER;
 
+import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -138,5 +140,26 @@ abstract class RulesAtWork extends Browsing {
 
     Ticket ticket(TicketNumber number) {
         return tickets.find(number, odile()).orElseThrow();
+    }
+
+    HttpResponse<String> as(String who, String path) {
+        try {
+            signIn(who + "@ternpassage.example", RunningApp.PASSWORD);
+            return get(path);
+        } catch (java.io.IOException | InterruptedException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    int runs(Rule rule) {
+        return sql().fetchCount(RULE_RUN, RULE_RUN.RULE_ID.eq(rule.id()));
+    }
+
+    static String subject(jakarta.mail.internet.MimeMessage mail) {
+        try {
+            return mail.getSubject();
+        } catch (jakarta.mail.MessagingException e) {
+            throw new IllegalStateException(e);
+        }
     }
 }
