@@ -86,7 +86,12 @@ public record ClockView(
         if (running && due.isEmpty()) {
             return "never due";
         }
-        return Say.worked(left) + (late ? " over" : " left") + (late && !running ? ", paused" : "");
+        return (late ? over(left) : Say.worked(left) + " left") + (late && !running ? ", paused" : "");
+    }
+
+    /** By how much it is late; what became late under an earlier promise has time left under that of today, and is late all the same. */
+    private static String over(Duration left) {
+        return left.isPositive() ? "late" : Say.worked(left) + " over";
     }
 
     private static String line(ClockOutline clock, Turn turn, Instant now, ZoneId zone) {

@@ -296,9 +296,11 @@ class ReckoningPage {
     }
 
     private static Row end(TargetClock c, ZoneId zone) {
-        String left = c.late()
-                ? Say.worked(c.left()) + " over of " + Say.worked(c.allowed())
-                : Say.worked(c.left()) + " left of " + Say.worked(c.allowed());
+        boolean over = c.late() && !c.left().isPositive();
+        String left = Say.worked(c.left())
+                + (over ? " over of " : " left of ")
+                + Say.worked(c.allowed())
+                + (c.late() && !over ? ", and late by an earlier promise" : "");
         return switch (c.state()) {
             case ClockState.Running r ->
                 new Row(r.due().map(due -> "due " + moment(due, zone)).orElse("never due"), left, "", "", "end");
