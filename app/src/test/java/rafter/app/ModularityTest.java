@@ -8,6 +8,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.Instant;
 import java.time.LocalDate;
 import org.junit.jupiter.api.Test;
@@ -15,6 +18,7 @@ import org.springframework.modulith.core.ApplicationModules;
 
 class ModularityTest {
 
+    private static final Path DRAWING = Path.of("../docs/modules.svg");
     private static final JavaClasses APP = new ClassFileImporter()
             .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS)
             .importPackages("rafter.app");
@@ -31,6 +35,16 @@ class ModularityTest {
                         "arrival.intake",
                         "work.worklist");
         modules.verify();
+    }
+
+    /** Written anew with {@code -Drafter.record=true}. */
+    @Test
+    void the_drawing_in_the_documents_is_that_of_the_code() throws IOException {
+        String drawn = ModuleDrawing.draw(ApplicationModules.of(RafterApplication.class));
+        if (Boolean.getBoolean("rafter.record")) {
+            Files.writeString(DRAWING, drawn);
+        }
+        assertThat(Files.readString(DRAWING)).isEqualTo(drawn);
     }
 
     @Test

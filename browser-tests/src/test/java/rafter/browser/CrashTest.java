@@ -36,9 +36,8 @@ class CrashTest {
 
     @Test
     void nothing_is_lost_and_nothing_happens_twice() throws Exception {
-        String database = Processes.freshDatabase("rafter_crash_test");
         try (var world = new MailWorld(0, 0, Files.createTempDirectory("rafter-crash"))) {
-            settle(database, world);
+            String database = Prepared.world("rafter_crash_test", world.smtpPort(), world.imapPort());
             for (int i = 0; i < MESSAGES; i++) {
                 var letter = new Letter(
                         "Rowan Pell",
@@ -120,19 +119,6 @@ class CrashTest {
         } catch (jakarta.mail.MessagingException e) {
             throw new IllegalStateException(e);
         }
-    }
-
-    private static void settle(String database, MailWorld world) throws Exception {
-        Process loader = Processes.start(
-                "crash-loader",
-                "rafter.outside.demo.DemoLoader",
-                "--spring.datasource.url=" + database,
-                "--spring.datasource.username=rafter",
-                "--spring.datasource.password=rafter",
-                "--demo.mode=empty",
-                "--demo.smtp-port=" + world.smtpPort(),
-                "--demo.imap-port=" + world.imapPort());
-        assertThat(loader.waitFor()).isZero();
     }
 
     private static void await(Connection sql, int wanted, Process rafter) throws Exception {

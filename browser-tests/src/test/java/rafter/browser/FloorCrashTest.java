@@ -5,25 +5,11 @@ import static rafter.browser.Processes.count;
 
 import java.sql.Connection;
 import java.sql.DriverManager;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
-import java.util.Set;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.springframework.boot.SpringApplication;
-import rafter.app.RafterApplication;
-import rafter.app.handout.queues.Queues;
-import rafter.app.house.access.Persons;
-import rafter.core.criteria.Criteria;
-import rafter.core.id.PersonId;
-import rafter.core.id.QueueId;
-import rafter.core.id.TeamId;
-import rafter.core.routing.Handing;
-import rafter.core.routing.Ordering;
-import rafter.core.routing.Queue;
 
 /**
  * A day of two thousand arrivals, handed out by two nodes of which one is killed in the middle of it: each ticket finds one person, once, and
@@ -36,6 +22,13 @@ class FloorCrashTest {
     private static final int PEOPLE = 40;
     /** As much as there is to do, so that at the end everybody is full. */
     private static final int LIMIT = ARRIVALS / PEOPLE;
+
+    /** One team, and one queue that gives everything to whoever has least. */
+    private static final String TEAM = """
+            insert into team (name) values ('Everybody');
+            insert into queue (position, name, criteria, ordering, teams, way)
+            select 1, 'All', '{"version": 1, "all": []}', 'OLDEST', array_agg(id), 'LEAST' from team where name = 'Everybody';
+            """;
 
     private static final String CROWD = """
             insert into person (name, address, password_hash, role) select 'Person ' || n, 'p' || n || '@ternpassage.example', 'none', 'AGENT'
@@ -74,10 +67,10 @@ class FloorCrashTest {
 
     @Test
     void each_ticket_finds_one_person_once_and_nobody_has_more_than_they_take() throws Exception {
-        String database = Processes.freshDatabase("rafter_floor_crash_test");
-        settle(database);
+        String database = Prepared.migrated("rafter_floor_crash_test");
         try (Connection sql = DriverManager.getConnection(database, "rafter", "rafter");
                 var statement = sql.createStatement()) {
+            statement.execute(TEAM);
             statement.execute(CROWD.formatted(PEOPLE, LIMIT));
             Process one = node(database);
             Process other = node(database);
@@ -107,42 +100,6 @@ class FloorCrashTest {
                                     sql,
                                     "select count(*) from ticket t where last_seq <> (select count(*) from ticket_event e where e.ticket = t.number)"))
                     .isZero();
-        }
-    }
-
-    /** One team, and one queue that gives everything to whoever has least. */
-    private static void settle(String database) {
-        try (var context = SpringApplication.run(
-                RafterApplication.class,
-                "--server.port=0",
-                "--spring.datasource.url=" + database,
-                "--spring.datasource.username=rafter",
-                "--spring.datasource.password=rafter",
-                "--rafter.intake.workers=0",
-                "--rafter.intake.watch=false",
-                "--db-scheduler.enabled=false",
-                "--rafter.secret-key=test",
-                "--rafter.first-administrator=ravi@ternpassage.example",
-                "--rafter.first-password=high-water-mark",
-                "--logging.level.root=warn")) {
-            var ravi = new PersonId(1);
-            TeamId team = context.getBean(Persons.class).addTeam("Everybody", ravi);
-            context.getBean(Queues.class)
-                    .save(
-                            new Queue(
-                                    new QueueId(0),
-                                    "All",
-                                    true,
-                                    Criteria.everything(),
-                                    new Ordering.Oldest(),
-                                    Set.of(team),
-                                    Set.of(),
-                                    Handing.LEAST,
-                                    Duration.ofMinutes(1),
-                                    Optional.empty(),
-                                    List.of()),
-                            0,
-                            ravi);
         }
     }
 

@@ -5,6 +5,7 @@ import static rafter.browser.Processes.count;
 
 import java.sql.Connection;
 import java.sql.DriverManager;
+import java.sql.SQLException;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -12,17 +13,11 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.springframework.boot.SpringApplication;
-import rafter.app.RafterApplication;
-import rafter.app.house.access.Persons;
-import rafter.app.house.access.Role;
-import rafter.app.promises.targets.TargetDrafts;
 import rafter.core.criteria.Criteria;
-import rafter.core.id.PersonId;
+import rafter.core.target.BookJson;
 import rafter.core.target.Goal;
 import rafter.core.target.Objective;
 import rafter.core.target.Policy;
@@ -36,10 +31,13 @@ class StepsCrashTest {
     private static final int TICKETS = 3000;
     private static final int KILLS = 3;
 
+    private static final String PEOPLE = """
+            insert into person (name, address, password_hash, role) values
+            ('Ravi Nand', 'ravi@ternpassage.example', 'none', 'ADMINISTRATOR'), ('Odile Bran', 'odile@ternpassage.example', 'none', 'LEAD')""";
+
     /** Tickets whose step fell due a moment ago, without anybody there to fire it. */
     private static final String STAGE = """
             update background_work set finished_at = now();
-            update target_edition set from_at = now() - interval '1 day' where id = 2;
             insert into contact (name, created_at) select 'Customer ' || n, now() from generate_series(1, 50) n;
             insert into ticket (number, subject, channel, contact_id, state, turn, open, priority, opened_at, changed_at, turn_since, messages, last_seq, form)
             select 100000 + n, 'Request ' || n, 'email', 1 + n %% 50, 'new', 'OURS', true, 'P3', at, at, at, 1, 2, 1
@@ -59,10 +57,11 @@ class StepsCrashTest {
 
     @Test
     void each_step_fires_once() throws Exception {
-        String database = Processes.freshDatabase("rafter_steps_crash_test");
-        promise(database);
+        String database = Prepared.migrated("rafter_steps_crash_test");
         try (Connection sql = DriverManager.getConnection(database, "rafter", "rafter");
                 var statement = sql.createStatement()) {
+            statement.execute(PEOPLE);
+            promise(sql);
             statement.execute(STAGE.formatted(TICKETS));
             for (int kill = 1; kill <= KILLS; kill++) {
                 Process node = node(database);
@@ -94,39 +93,19 @@ class StepsCrashTest {
         }
     }
 
-    /** One policy for everybody: at half of the time a lead is told and a note is written. */
-    private static void promise(String database) {
-        try (var context = SpringApplication.run(
-                RafterApplication.class,
-                "--server.port=0",
-                "--spring.datasource.url=" + database,
-                "--spring.datasource.username=rafter",
-                "--spring.datasource.password=rafter",
-                "--rafter.intake.workers=0",
-                "--rafter.intake.watch=false",
-                "--rafter.steps.enabled=false",
-                "--db-scheduler.enabled=false",
-                "--rafter.secret-key=test",
-                "--rafter.first-administrator=ravi@ternpassage.example",
-                "--rafter.first-password=high-water-mark",
-                "--logging.level.root=warn")) {
-            context.getBean(Persons.class)
-                    .save(
-                            Optional.empty(),
-                            "Odile Bran",
-                            "odile@ternpassage.example",
-                            Role.LEAD,
-                            true,
-                            "high-water-mark",
-                            Set.of(),
-                            new PersonId(0));
-            TargetDrafts drafts = context.getBean(TargetDrafts.class);
-            drafts.save(
-                    drafts.current().book().withPolicies(List.of(policy())),
-                    drafts.current().version(),
-                    new PersonId(1),
-                    "test");
-            drafts.putIntoForce(drafts.current().version(), new PersonId(1));
+    /** One policy for everybody, in force since yesterday: at half of the time a lead is told and a note is written. */
+    private static void promise(Connection sql) throws SQLException {
+        String first;
+        try (var statement = sql.createStatement();
+                var book = statement.executeQuery("select document from target_edition")) {
+            book.next();
+            first = book.getString(1);
+        }
+        try (var statement = sql.prepareStatement(
+                "with e as (insert into target_edition (from_at, document) values (now() - interval '1 day', ?::jsonb) returning id, document)"
+                        + " update target_draft set document = e.document, edition_id = e.id from e")) {
+            statement.setString(1, BookJson.write(BookJson.read(first).withPolicies(List.of(policy()))));
+            statement.execute();
         }
     }
 

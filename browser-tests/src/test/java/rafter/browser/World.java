@@ -90,35 +90,25 @@ public final class World implements BeforeAllCallback, AfterEachCallback {
     }
 
     private void start() throws Exception {
-        database = Processes.freshDatabase("rafter_browser_test_" + Processes.FORK);
         web = Processes.freePort();
         outside = Processes.freePort();
         smtp = Processes.freePort();
         int imap = Processes.freePort();
+        database = Prepared.world("rafter_browser_test_" + Processes.FORK, smtp, imap);
         Path spool = Files.createTempDirectory("rafter-spool");
         Process mail = Processes.start(
                 "outside",
+                Prepared.classes(),
                 "rafter.outside.OutsideApplication",
-                "--outside.smtp-port=" + smtp,
-                "--outside.imap-port=" + imap,
-                "--server.port=" + outside,
-                "--outside.spool=" + spool,
-                "--outside.rafter=http://127.0.0.1:" + web,
-                "--outside.tide=false");
+                List.of(
+                        "--outside.smtp-port=" + smtp,
+                        "--outside.imap-port=" + imap,
+                        "--server.port=" + outside,
+                        "--outside.spool=" + spool,
+                        "--outside.rafter=http://127.0.0.1:" + web,
+                        "--outside.tide=false"));
         processes.add(mail);
         Processes.awaitPort(outside, mail);
-        Process loader = Processes.start(
-                "loader",
-                "rafter.outside.demo.DemoLoader",
-                "--spring.datasource.url=" + database,
-                "--spring.datasource.username=rafter",
-                "--spring.datasource.password=rafter",
-                "--demo.mode=empty",
-                "--demo.smtp-port=" + smtp,
-                "--demo.imap-port=" + imap);
-        if (loader.waitFor() != 0) {
-            throw new IllegalStateException("the loader failed; see target/logs");
-        }
         startRafter();
         playwright = Playwright.create();
         browser = playwright
