@@ -1,6 +1,6 @@
 // A call: how it stands is drawn by the server, what is typed is kept while it is typed.
 import { byId, drawAnew } from "./page.js";
-import { ask, formOf } from "./server.js";
+import { ask, askAnew, formOf } from "./server.js";
 
 const GATHERED = 150, QUIET = 400, AGAIN = 3000;
 const sheet = document.querySelector(".call"), list = byId("calls");
@@ -24,7 +24,7 @@ function part(page, id) {
 }
 function fetched(path, draw) {
   timer = null;
-  ask(path).then(a => a.ok ? a.text() : null).then(html => {
+  askAnew(path).then(a => a.ok ? a.text() : null).then(html => {
     if (html !== null) { draw(new DOMParser().parseFromString(html, "text/html")); }
   }).catch(() => {});
 }

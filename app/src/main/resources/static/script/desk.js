@@ -1,6 +1,6 @@
 // The desk: chats side by side. What comes is drawn by the server; what is typed is a draft, kept while it is typed and sent once.
 import { byId, drawAnew } from "./page.js";
-import { ask, formOf } from "./server.js";
+import { ask, askAnew, formOf } from "./server.js";
 import { toast, wordsOf } from "./messages.js";
 
 const GATHERED = 120, ELSEWHERE = 2500, QUIET = 500, NEAR = 66;
@@ -13,7 +13,7 @@ function atEnd(lines) { return lines.scrollHeight - lines.scrollTop - lines.clie
 function columns() { return Array.from(document.querySelectorAll(".desk-chat")); }
 function refresh() {
   timer = null;
-  ask("/chats").then(a => a.ok ? a.text() : null).then(html => {
+  askAnew("/chats").then(a => a.ok ? a.text() : null).then(html => {
     if (html === null) { return; }
     const page = parser.parseFromString(html, "text/html");
     drawAnew(() => { byId("desk-left").innerHTML = page.getElementById("desk-left").innerHTML; });

@@ -1,6 +1,6 @@
 // The floor as it stands: it comes anew when something changes, and tickets are laid onto people and queues.
 import { byId, drawAnew } from "./page.js";
-import { ask, formOf } from "./server.js";
+import { ask, askAnew, formOf } from "./server.js";
 import { toast, wordsOf } from "./messages.js";
 import { keysFree } from "./menus.js";
 
@@ -15,7 +15,7 @@ function busy() {
 function refresh() {
   waits = 0;
   if (busy()) { later(); return; }
-  ask("/floor").then(a => a.text()).then(html => {
+  askAnew("/floor").then(a => a.text()).then(html => {
     if (busy()) { later(); return; }
     const fresh = new DOMParser().parseFromString(html, "text/html").getElementById("floor-now");
     const now = byId("floor-now");

@@ -10,7 +10,11 @@ import "./reshaping.js";
 import "./fields.js";
 import "./offers.js";
 
-document.addEventListener("htmx:configRequest", e => { e.detail.headers["X-CSRF-TOKEN"] = csrfToken(); });
+document.addEventListener("htmx:configRequest", e => {
+  e.detail.headers["X-CSRF-TOKEN"] = csrfToken();
+  // A part of this page that is asked for anew leaves what the page is to say once to whoever loads it.
+  if (e.detail.verb === "get" && e.detail.path.split("?")[0] === location.pathname) { e.detail.headers["X-Anew"] = "true"; }
+});
 document.addEventListener("htmx:responseError", e => {
   if (e.detail.xhr.status === 401) { signInAgain(); return; }
   const words = wordsOf(e.detail.xhr.responseText);

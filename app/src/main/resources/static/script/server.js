@@ -11,6 +11,8 @@ export function ask(url, options) {
     return signInAgain().then(() => ask(url, options));
   }, failure => { throw Object.assign(failure, { away: true, changes: o.method === "POST" }); });
 }
+/** Asks for a page that is open already: what it is to say once stays for whoever loads it. */
+export function askAnew(url) { return ask(url, { headers: { "X-Anew": "true" } }); }
 export function formOf(fields) { return new URLSearchParams(fields); }
 
 let waiting = null, lastKey = 0, writtenIn = null;

@@ -1,6 +1,6 @@
 // Posts: the list is drawn anew when something comes, unless somebody is writing; how many letters are left is counted.
 import { byId, drawAnew } from "./page.js";
-import { ask } from "./server.js";
+import { askAnew } from "./server.js";
 
 const GATHERED = 1500;
 let timer = null;
@@ -30,7 +30,7 @@ function busy() {
 function refresh() {
   timer = null;
   if (document.hidden || busy()) { return; }
-  ask(location.pathname + location.search).then(a => a.ok ? a.text() : null).then(html => {
+  askAnew(location.pathname + location.search).then(a => a.ok ? a.text() : null).then(html => {
     const fresh = html && new DOMParser().parseFromString(html, "text/html").getElementById("social");
     if (!fresh || busy()) { return; }
     // What is looked at stays where it is; only the list and the counts follow.

@@ -1,12 +1,12 @@
 // Today stays fresh.
 import { byId } from "./page.js";
-import { ask } from "./server.js";
+import { askAnew } from "./server.js";
 
 let renewing = null;
 function renewToday() {
   if (!byId("today") || renewing) { return; }
   renewing = setTimeout(() => {
-    ask("/today").then(a => a.text()).then(html => {
+    askAnew("/today").then(a => a.text()).then(html => {
       renewing = null;
       const fresh = new DOMParser().parseFromString(html, "text/html").getElementById("today"), here = byId("today");
       // Whoever stands on a line of it is not moved; it is renewed once they go on.

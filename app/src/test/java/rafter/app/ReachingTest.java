@@ -37,9 +37,8 @@ class ReachingTest {
             entry("arrival/desk/ChatDesk", "asks for reach where it names tickets, and counts one's own"),
             entry("arrival/social/Posts", "asks for reach where it lists posts, and finds the ticket of a thread"),
             entry("arrival/telephone/CallBook", "finds the call of a ticket, and where it goes on"),
-            entry(
-                    "arrival/telephone/CallSheets",
-                    "says of a ticket whose reach was asked when it is due, and lists topics"),
+            entry("arrival/telephone/CallChoices", "lists topics, and names no ticket"),
+            entry("arrival/telephone/CallSheets", "says of a ticket whose reach was asked when it is due"),
             entry("handout/queues/Knowing", "measures who knows what, and names no ticket"),
             entry("handout/queues/NextDues", "says when a ticket falls due whose reach was asked"),
             entry("handout/queues/Places", "lists what waits, of which its callers say what is seen"),

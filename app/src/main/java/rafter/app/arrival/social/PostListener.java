@@ -138,16 +138,14 @@ class PostListener implements Listener {
                 written.text("about", ""),
                 written.number("followers", 0),
                 now);
-        Optional<SocialRules.Mark> noise = what.kind().watched()
-                ? rules.noise(
-                        provider.id(), post.author(), post.versions().getLast().text())
-                : Optional.empty();
-        noise.ifPresent(mark -> rules.tookAside(mark.id()));
+        Optional<SocialRules.Mark> noise = noise(provider, what, post);
         if (!what.searches().isEmpty()) {
             rules.found(what.searches());
         }
         Optional<Errands.Sent> sent =
                 what.kind() == Posts.Kind.OURS ? errands.sent(written.text("key", "")) : Optional.empty();
+        Posts.State state =
+                !what.kind().watched() ? Posts.State.NONE : noise.isPresent() ? Posts.State.ASIDE : Posts.State.NEW;
         posts.add(new Posts.Fresh(
                 provider.id(),
                 subject,
@@ -160,7 +158,7 @@ class PostListener implements Listener {
                 post.writtenAt(),
                 mood(post.versions().getFirst().text()),
                 what.searches(),
-                !what.kind().watched() ? Posts.State.NONE : noise.isPresent() ? Posts.State.ASIDE : Posts.State.NEW,
+                state,
                 noise.map(SocialRules.Mark::said).orElse(""),
                 sent.flatMap(Errands.Sent::ticket),
                 sent.flatMap(Errands.Sent::entry)));
@@ -170,6 +168,15 @@ class PostListener implements Listener {
         // What answers it may have come before it.
         book.getObject().answersTo(provider.id(), subject);
         return true;
+    }
+
+    private Optional<SocialRules.Mark> noise(Provider provider, Sorted what, Post post) {
+        Optional<SocialRules.Mark> noise = what.kind().watched()
+                ? rules.noise(
+                        provider.id(), post.author(), post.versions().getLast().text())
+                : Optional.empty();
+        noise.ifPresent(mark -> rules.tookAside(mark.id()));
+        return noise;
     }
 
     private Optional<Sorted> sort(

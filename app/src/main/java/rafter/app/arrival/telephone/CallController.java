@@ -50,6 +50,7 @@ class CallController {
     private final CallDesk desk;
     private final CallingOut calling;
     private final CallSheets sheets;
+    private final CallChoices choices;
     private final Tickets tickets;
     private final KnownBy known;
     private final Persons persons;
@@ -62,6 +63,7 @@ class CallController {
             CallDesk desk,
             CallingOut calling,
             CallSheets sheets,
+            CallChoices choices,
             Tickets tickets,
             KnownBy known,
             Persons persons,
@@ -72,6 +74,7 @@ class CallController {
         this.desk = desk;
         this.calling = calling;
         this.sheets = sheets;
+        this.choices = choices;
         this.tickets = tickets;
         this.known = known;
         this.persons = persons;
@@ -120,7 +123,7 @@ class CallController {
         Viewer me = access.require(Right.WORK);
         CallSheets.Sheet sheet = sheets.sheet(desk.call(id, me), me);
         model.addAttribute("sheet", sheet);
-        model.addAttribute("topics", sheets.topics());
+        model.addAttribute("topics", choices.topics());
         model.addAttribute("priorities", Priority.values());
         model.addAttribute(
                 "people",
@@ -152,14 +155,14 @@ class CallController {
             Model model) {
         access.require(Right.WORK);
         model.addAttribute("id", id);
-        model.addAttribute("found", sheets.contacts(name, Id.read(company, CompanyId::new)));
+        model.addAttribute("found", choices.contacts(name, Id.read(company, CompanyId::new)));
         return "arrival/telephone/sheet :: found";
     }
 
     @GetMapping("/{id}/companies")
     String companies(@PathVariable long id, @RequestParam(defaultValue = "") String asked, Model model) {
         access.require(Right.WORK);
-        model.addAttribute("firms", sheets.companies(asked));
+        model.addAttribute("firms", choices.companies(asked));
         return "arrival/telephone/sheet :: firms";
     }
 

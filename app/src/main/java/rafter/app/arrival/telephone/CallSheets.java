@@ -15,10 +15,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
-import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.arrival.providers.OurLine;
@@ -34,15 +32,12 @@ import rafter.app.house.people.KnownBy;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.HomeZone;
 import rafter.app.platform.Say;
-import rafter.app.platform.Trigrams;
 import rafter.app.tickets.acts.TicketFields;
 import rafter.app.tickets.acts.Tickets;
-import rafter.core.id.CompanyId;
 import rafter.core.id.ContactId;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
 import rafter.core.telephone.Course;
-import rafter.core.text.Words;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.Turn;
 
@@ -53,8 +48,6 @@ class CallSheets {
     private static final int TICKETS = 6;
     private static final int LAST_WORDS = 220;
     private static final int CALLS = 4;
-    private static final int FOUND = 12;
-    private static final int TOPICS = 60;
     private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("HH:mm");
     private static final DateTimeFormatter THEIR_TIME = DateTimeFormatter.ofPattern("EEE HH:mm", Locale.ENGLISH);
 
@@ -104,9 +97,6 @@ class CallSheets {
 
     /** A call before this one. */
     record Before(long id, String when, String words) {}
-
-    /** A contact or company that can be chosen. */
-    record Choice(long id, String name, String more) {}
 
     /**
      * The sheet.
@@ -361,54 +351,6 @@ class CallSheets {
                 .map(person -> " by " + name(person) + ", " + CallWords.length(one.talked()))
                 .orElse("");
         return (one.incoming() ? "called, " : "we called, ") + how + with;
-    }
-
-    // ------------------------------------------------------------------ choosing
-
-    /** Topics that tickets have, the most used first. */
-    List<String> topics() {
-        return sql
-                .select(TICKET.TOPIC)
-                .from(TICKET)
-                .where(TICKET.TOPIC.ne(""))
-                .groupBy(TICKET.TOPIC)
-                .orderBy(DSL.count().desc())
-                .limit(TOPICS)
-                .fetch(TICKET.TOPIC)
-                .stream()
-                .sorted()
-                .toList();
-    }
-
-    /** Companies whose name has these words. */
-    List<Choice> companies(String asked) {
-        return sql.select(COMPANY.ID, COMPANY.NAME, COMPANY.PLAN)
-                .from(COMPANY)
-                .where(COMPANY.NAME.containsIgnoreCase(asked.strip()))
-                .orderBy(COMPANY.NAME)
-                .limit(FOUND)
-                .fetch(r -> new Choice(r.value1().value(), r.value2(), Say.orBlank(r.value3())));
-    }
-
-    /** Contacts whose name has these words, of one company where one is chosen. */
-    List<Choice> contacts(String asked, Optional<CompanyId> company) {
-        if (asked.isBlank() && company.isEmpty()) {
-            return List.of();
-        }
-        Condition named = asked.isBlank()
-                ? DSL.noCondition()
-                : Trigrams.of(CONTACT.NAME_WORDS)
-                        .contains(Words.of(asked).stored().strip());
-        return sql.select(CONTACT.ID, CONTACT.NAME, COMPANY.NAME)
-                .from(CONTACT)
-                .leftJoin(COMPANY)
-                .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
-                .where(named)
-                .and(company.map(CONTACT.COMPANY_ID::eq).orElse(DSL.noCondition()))
-                .and(CONTACT.STRANGER.isFalse())
-                .orderBy(CONTACT.NAME)
-                .limit(FOUND)
-                .fetch(r -> new Choice(r.value1().value(), r.value2(), Say.orBlank(r.value3())));
     }
 
     // ------------------------------------------------------------------ lists

@@ -97,34 +97,44 @@ class Places implements Looks.After {
     }
 
     private void place(Looks.Looked looked, List<Queue> all, List<Skill> catalogue) {
+        queue(looked, all).ifPresentOrElse(queue -> waits(looked, queue, needs(looked, catalogue)), () -> {
+            if (flow.leaves(looked.number())) {
+                offers.withdraw(looked.number());
+            }
+        });
+    }
+
+    /** Where a ticket waits, if it waits for somebody. */
+    private Optional<Queue> queue(Looks.Looked looked, List<Queue> all) {
         Ticket ticket = looked.ticket();
         boolean waits = ticket.open()
                 && ticket.turn() == Turn.OURS
                 && ticket.owner().isEmpty()
                 && !ticket.discarded()
                 && ticket.joined().isEmpty();
-        Optional<Queue> queue = waits
+        return waits
                 ? Queue.of(
                         all,
                         looked.facts(),
                         Asking.ofNobody(clock.instant()),
                         ticket.steering().queue())
                 : Optional.empty();
-        if (queue.isEmpty()) {
-            if (flow.leaves(looked.number())) {
-                offers.withdraw(looked.number());
-            }
-            return;
-        }
+    }
+
+    private static List<Need> needs(Looks.Looked looked, List<Skill> catalogue) {
+        Ticket ticket = looked.ticket();
         String first =
                 String.join(" ", looked.facts().of(KnownField.FIRST_MESSAGE).plain());
-        List<Need> needs = Need.of(
+        return Need.of(
                 catalogue,
                 ticket.topic(),
                 Words.of(ticket.subject() + " " + first),
                 ticket.steering().needed(),
                 ticket.steering().spared());
-        boolean anew = flow.comes(looked.number(), queue.get().id());
+    }
+
+    private void waits(Looks.Looked looked, Queue queue, List<Need> needs) {
+        boolean anew = flow.comes(looked.number(), queue.id());
         if (anew) {
             offers.withdraw(looked.number());
             atOnce.soon();
@@ -138,7 +148,7 @@ class Places implements Looks.After {
         sql.insertInto(QUEUE_ENTRY)
                 .set(QUEUE_ENTRY.ROUND, round)
                 .set(QUEUE_ENTRY.TICKET, looked.number())
-                .set(QUEUE_ENTRY.QUEUE_ID, queue.get().id().value())
+                .set(QUEUE_ENTRY.QUEUE_ID, queue.id().value())
                 .set(QUEUE_ENTRY.SINCE, since)
                 .set(
                         QUEUE_ENTRY.NEEDS,
@@ -149,7 +159,7 @@ class Places implements Looks.After {
                 .onConflict(QUEUE_ENTRY.TICKET)
                 .doUpdate()
                 .set(QUEUE_ENTRY.SINCE, since)
-                .set(QUEUE_ENTRY.QUEUE_ID, queue.get().id().value())
+                .set(QUEUE_ENTRY.QUEUE_ID, queue.id().value())
                 .set(QUEUE_ENTRY.NEEDS, DSL.excluded(QUEUE_ENTRY.NEEDS))
                 .set(QUEUE_ENTRY.WHYS, DSL.excluded(QUEUE_ENTRY.WHYS))
                 .set(QUEUE_ENTRY.ROUND, anew ? DSL.val(round) : QUEUE_ENTRY.ROUND)

@@ -181,6 +181,27 @@ public class Queues {
         if (!faults.isEmpty()) {
             throw new Problem.Invalid(String.join(" ", faults));
         }
+        QueueRecord row = row(queue);
+        if (queue.id().none()) {
+            row.setPosition(sql.fetchCount(QUEUE) + 1);
+            sql.insertInto(QUEUE).set(row).execute();
+        } else {
+            row.setVersion(version + 1);
+            int changed = sql.update(QUEUE)
+                    .set(row)
+                    .where(QUEUE.ID.eq(queue.id().value()))
+                    .and(QUEUE.VERSION.eq(version))
+                    .execute();
+            if (changed == 0) {
+                throw new Problem.Stale(
+                        "Somebody changed or removed this queue while you were editing. Nothing of yours was saved; it is still in the form.");
+            }
+        }
+        audit.note(by, "changed a queue", queue.name());
+        changed();
+    }
+
+    private static QueueRecord row(Queue queue) {
         var row = new QueueRecord();
         row.setName(queue.name());
         row.setActive(queue.on());
@@ -202,23 +223,7 @@ public class Queues {
                 queue.ownFirst().map(time -> (int) time.toMinutes()).orElse(null));
         row.setOverflow(JSONB.valueOf(
                 JSON.writeValueAsString(queue.overflow().stream().map(Step::of).toList())));
-        if (queue.id().none()) {
-            row.setPosition(sql.fetchCount(QUEUE) + 1);
-            sql.insertInto(QUEUE).set(row).execute();
-        } else {
-            row.setVersion(version + 1);
-            int changed = sql.update(QUEUE)
-                    .set(row)
-                    .where(QUEUE.ID.eq(queue.id().value()))
-                    .and(QUEUE.VERSION.eq(version))
-                    .execute();
-            if (changed == 0) {
-                throw new Problem.Stale(
-                        "Somebody changed or removed this queue while you were editing. Nothing of yours was saved; it is still in the form.");
-            }
-        }
-        audit.note(by, "changed a queue", queue.name());
-        changed();
+        return row;
     }
 
     /** A lead opens or closes the overflow of a queue, or leaves it to its steps again. */

@@ -80,6 +80,13 @@ public class FieldRules {
         AddedField field = fields.find(rule.field())
                 .filter(one -> one.bearer() == OwnField.Bearer.TICKET)
                 .orElseThrow(() -> new Problem.Invalid("Choose a field of tickets." + Terms.KEPT));
+        check(rule, field);
+        write(id, rule, version);
+        rules.forget();
+        audit.note(by, "saved rule of field", field.name());
+    }
+
+    private static void check(FieldRule rule, AddedField field) {
         boolean narrows = rule.effect() == FieldRule.Effect.NARROW;
         if (narrows && !field.field().kind().hasChoices()) {
             throw new Problem.Invalid("“" + field.name() + "” has no choices that could be fewer." + Terms.KEPT);
@@ -90,6 +97,10 @@ public class FieldRules {
         if (rule.effect() == FieldRule.Effect.SHOW && rule.when().equals(Criteria.everything())) {
             throw new Problem.Invalid("Say when it is shown; without a rule it always is." + Terms.KEPT);
         }
+    }
+
+    private void write(long id, FieldRule rule, int version) {
+        boolean narrows = rule.effect() == FieldRule.Effect.NARROW;
         String[] choices = narrows ? rule.choices().toArray(String[]::new) : new String[0];
         JSONB criteria = JSONB.valueOf(CriteriaJson.write(rule.when()));
         if (id == 0) {
@@ -113,8 +124,6 @@ public class FieldRules {
                 == 0) {
             throw new Problem.Stale("Somebody else changed this rule meanwhile, or took it away." + Terms.KEPT);
         }
-        rules.forget();
-        audit.note(by, "saved rule of field", field.name());
     }
 
     /** Takes a rule away. */

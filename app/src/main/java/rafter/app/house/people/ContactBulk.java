@@ -131,9 +131,12 @@ public class ContactBulk {
      */
     @Transactional(propagation = Propagation.MANDATORY)
     public void add(List<IncomingContact> all, Map<String, CompanyId> firms) {
-        if (all.isEmpty()) {
-            return;
+        if (!all.isEmpty()) {
+            addLines(all, addRows(all, firms));
         }
+    }
+
+    private List<ContactId> addRows(List<IncomingContact> all, Map<String, CompanyId> firms) {
         Instant now = clock.instant();
         Map<String, CompanyId> ofAddresses = companies.ofAddresses(all.stream()
                 .filter(one -> one.company().isBlank())
@@ -169,7 +172,10 @@ public class ContactBulk {
                     now);
         }
         // Rows come back in the order in which they went in.
-        List<ContactId> ids = insert.returning(CONTACT.ID).fetch(CONTACT.ID);
+        return insert.returning(CONTACT.ID).fetch(CONTACT.ID);
+    }
+
+    private void addLines(List<IncomingContact> all, List<ContactId> ids) {
         var addresses = new ArrayList<ContactLines.Address>();
         var phones = new ArrayList<ContactLines.Telephone>();
         for (int i = 0; i < all.size(); i++) {

@@ -100,40 +100,8 @@ public class ContactJoins {
      */
     @Transactional(propagation = Propagation.MANDATORY)
     public long join(ContactCard kept, ContactCard gone, List<TicketNumber> tickets, Instant now, PersonId by) {
-        String created = sql.select(CONTACT.CREATED_AT)
-                .from(CONTACT)
-                .where(CONTACT.ID.eq(gone.id()))
-                .fetchSingle(CONTACT.CREATED_AT)
-                .toString();
-        var was = new Gone(
-                gone.name(),
-                gone.company().map(CompanyId::value).orElse(0L),
-                gone.phones(),
-                gone.language(),
-                gone.own(),
-                created);
-        long id = sql.insertInto(CONTACT_JOIN)
-                .set(CONTACT_JOIN.KEPT_ID, kept.id().value())
-                .set(CONTACT_JOIN.GONE_ID, gone.id().value())
-                .set(CONTACT_JOIN.GONE, JSONB.valueOf(JSON.writeValueAsString(was)))
-                .set(CONTACT_JOIN.ADDRESSES, gone.addresses().toArray(String[]::new))
-                .set(
-                        CONTACT_JOIN.TICKETS,
-                        tickets.stream().map(TicketNumber::value).toArray(Long[]::new))
-                .set(CONTACT_JOIN.HANDLES, handles(gone.id()))
-                .set(CONTACT_JOIN.KEPT_OWN, OwnFields.written(kept.own()))
-                .set(CONTACT_JOIN.JOINED_BY, by.value())
-                .set(CONTACT_JOIN.JOINED_AT, now)
-                .returning(CONTACT_JOIN.ID)
-                .fetchSingle(CONTACT_JOIN.ID);
-        sql.update(CONTACT_ADDRESS)
-                .set(CONTACT_ADDRESS.CONTACT_ID, kept.id())
-                .where(CONTACT_ADDRESS.CONTACT_ID.eq(gone.id()))
-                .execute();
-        sql.update(CONTACT_HANDLE)
-                .set(CONTACT_HANDLE.CONTACT_ID, kept.id())
-                .where(CONTACT_HANDLE.CONTACT_ID.eq(gone.id()))
-                .execute();
+        long id = remember(kept, gone, tickets, now, by);
+        giveTo(kept.id(), gone.id());
         sql.deleteFrom(CONTACT_PHONE)
                 .where(CONTACT_PHONE.CONTACT_ID.eq(gone.id()))
                 .execute();
@@ -151,6 +119,47 @@ public class ContactJoins {
         cards.keepPhones(kept.id(), phones);
         audit.note(by, "joined contacts", gone.name() + " into " + kept.name());
         return id;
+    }
+
+    private long remember(ContactCard kept, ContactCard gone, List<TicketNumber> tickets, Instant now, PersonId by) {
+        String created = sql.select(CONTACT.CREATED_AT)
+                .from(CONTACT)
+                .where(CONTACT.ID.eq(gone.id()))
+                .fetchSingle(CONTACT.CREATED_AT)
+                .toString();
+        var was = new Gone(
+                gone.name(),
+                gone.company().map(CompanyId::value).orElse(0L),
+                gone.phones(),
+                gone.language(),
+                gone.own(),
+                created);
+        return sql.insertInto(CONTACT_JOIN)
+                .set(CONTACT_JOIN.KEPT_ID, kept.id().value())
+                .set(CONTACT_JOIN.GONE_ID, gone.id().value())
+                .set(CONTACT_JOIN.GONE, JSONB.valueOf(JSON.writeValueAsString(was)))
+                .set(CONTACT_JOIN.ADDRESSES, gone.addresses().toArray(String[]::new))
+                .set(
+                        CONTACT_JOIN.TICKETS,
+                        tickets.stream().map(TicketNumber::value).toArray(Long[]::new))
+                .set(CONTACT_JOIN.HANDLES, handles(gone.id()))
+                .set(CONTACT_JOIN.KEPT_OWN, OwnFields.written(kept.own()))
+                .set(CONTACT_JOIN.JOINED_BY, by.value())
+                .set(CONTACT_JOIN.JOINED_AT, now)
+                .returning(CONTACT_JOIN.ID)
+                .fetchSingle(CONTACT_JOIN.ID);
+    }
+
+    /** Addresses and names on networks that are one’s become the other’s. */
+    private void giveTo(ContactId kept, ContactId gone) {
+        sql.update(CONTACT_ADDRESS)
+                .set(CONTACT_ADDRESS.CONTACT_ID, kept)
+                .where(CONTACT_ADDRESS.CONTACT_ID.eq(gone))
+                .execute();
+        sql.update(CONTACT_HANDLE)
+                .set(CONTACT_HANDLE.CONTACT_ID, kept)
+                .where(CONTACT_HANDLE.CONTACT_ID.eq(gone))
+                .execute();
     }
 
     /** Their names on networks, each with its provider. */
@@ -192,37 +201,8 @@ public class ContactJoins {
                 .where(CONTACT_JOIN.ID.eq(joined.id()))
                 .fetchSingle();
         Gone gone = JSON.readValue(row.getGone().data(), Gone.class);
-        sql.insertInto(
-                        CONTACT,
-                        CONTACT.ID,
-                        CONTACT.NAME,
-                        CONTACT.NAME_WORDS,
-                        CONTACT.COMPANY_ID,
-                        CONTACT.OWN,
-                        CONTACT.OWN_FOLDED,
-                        CONTACT.LANGUAGE,
-                        CONTACT.CREATED_AT)
-                .values(
-                        joined.gone(),
-                        gone.name(),
-                        Words.of(gone.name()).stored(),
-                        gone.company() == 0 ? null : new CompanyId(gone.company()),
-                        OwnFields.written(gone.own()),
-                        OwnFields.folded(gone.own()),
-                        gone.language(),
-                        Instant.parse(gone.created()))
-                .execute();
-        sql.update(CONTACT_ADDRESS)
-                .set(CONTACT_ADDRESS.CONTACT_ID, joined.gone())
-                .where(CONTACT_ADDRESS.CONTACT_ID.eq(joined.kept()))
-                .and(CONTACT_ADDRESS.ADDRESS.in(List.of(row.getAddresses())))
-                .execute();
-        sql.update(CONTACT_HANDLE)
-                .set(CONTACT_HANDLE.CONTACT_ID, joined.gone())
-                .where(CONTACT_HANDLE.CONTACT_ID.eq(joined.kept()))
-                .and(DSL.concat(CONTACT_HANDLE.PROVIDER_ID.cast(String.class), DSL.inline(" "), CONTACT_HANDLE.HANDLE)
-                        .in(List.of(row.getHandles())))
-                .execute();
+        makeAnew(joined.gone(), gone);
+        giveBack(joined, row);
         ContactCard kept = cards.get(joined.kept());
         cards.keepPhones(
                 joined.kept(),
@@ -241,6 +221,43 @@ public class ContactJoins {
                 .where(CONTACT_JOIN.ID.eq(joined.id()))
                 .execute();
         audit.note(by, "took back joining contacts", gone.name());
+    }
+
+    private void makeAnew(ContactId id, Gone gone) {
+        sql.insertInto(
+                        CONTACT,
+                        CONTACT.ID,
+                        CONTACT.NAME,
+                        CONTACT.NAME_WORDS,
+                        CONTACT.COMPANY_ID,
+                        CONTACT.OWN,
+                        CONTACT.OWN_FOLDED,
+                        CONTACT.LANGUAGE,
+                        CONTACT.CREATED_AT)
+                .values(
+                        id,
+                        gone.name(),
+                        Words.of(gone.name()).stored(),
+                        gone.company() == 0 ? null : new CompanyId(gone.company()),
+                        OwnFields.written(gone.own()),
+                        OwnFields.folded(gone.own()),
+                        gone.language(),
+                        Instant.parse(gone.created()))
+                .execute();
+    }
+
+    private void giveBack(Joined joined, ContactJoinRecord row) {
+        sql.update(CONTACT_ADDRESS)
+                .set(CONTACT_ADDRESS.CONTACT_ID, joined.gone())
+                .where(CONTACT_ADDRESS.CONTACT_ID.eq(joined.kept()))
+                .and(CONTACT_ADDRESS.ADDRESS.in(List.of(row.getAddresses())))
+                .execute();
+        sql.update(CONTACT_HANDLE)
+                .set(CONTACT_HANDLE.CONTACT_ID, joined.gone())
+                .where(CONTACT_HANDLE.CONTACT_ID.eq(joined.kept()))
+                .and(DSL.concat(CONTACT_HANDLE.PROVIDER_ID.cast(String.class), DSL.inline(" "), CONTACT_HANDLE.HANDLE)
+                        .in(List.of(row.getHandles())))
+                .execute();
     }
 
     /** The contact that one was joined into; nothing when it was not. */

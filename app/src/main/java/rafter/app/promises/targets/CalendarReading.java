@@ -107,6 +107,14 @@ final class CalendarReading {
         entry.trouble().ifPresent(trouble -> {
             throw new IllegalArgumentException(trouble);
         });
+        List<Entry> single = onTop(event, entry, its, also);
+        entries.put(
+                uid, new Entry(uid, name, kind, even, allDay, from, entry.end(), repeat, entry.without(), also, own));
+        single.forEach(one -> entries.put(one.id(), one));
+    }
+
+    /** The occurrences on top: those as long as all are come to {@code also}, the others are entries of their own. */
+    private List<Entry> onTop(CalendarEvent event, Entry entry, ZoneId its, SortedSet<LocalDateTime> also) {
         var single = new ArrayList<Entry>();
         for (Line dates : event.lines("RDATE").toList()) {
             for (String one : dates.value().split(",")) {
@@ -115,27 +123,26 @@ final class CalendarReading {
                 if (to.equals(at.plus(entry.length()))) {
                     also.add(at);
                 } else {
-                    single.add(
-                            Entry.of(uid + "-" + CalendarFile.TIME.format(at), name, kind, at, to, Optional.empty()));
+                    single.add(single(entry, at, to));
                 }
             }
         }
-        entries.put(
-                uid, new Entry(uid, name, kind, even, allDay, from, entry.end(), repeat, entry.without(), also, own));
-        single.forEach(one -> entries.put(
-                one.id(),
-                new Entry(
-                        one.id(),
-                        name,
-                        kind,
-                        even,
-                        false,
-                        one.start(),
-                        one.end(),
-                        Optional.empty(),
-                        one.without(),
-                        one.also(),
-                        own)));
+        return single;
+    }
+
+    private static Entry single(Entry of, LocalDateTime at, LocalDateTime to) {
+        return new Entry(
+                of.id() + "-" + CalendarFile.TIME.format(at),
+                of.name(),
+                of.kind(),
+                of.evenOnHolidays(),
+                false,
+                at,
+                to,
+                Optional.empty(),
+                new TreeSet<>(),
+                new TreeSet<>(),
+                of.zone());
     }
 
     private String unused(String uid) {

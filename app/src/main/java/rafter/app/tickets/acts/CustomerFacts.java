@@ -61,65 +61,83 @@ public class CustomerFacts {
 
     /** These facts about the customers of tickets, and perhaps more. */
     public Map<TicketNumber, Facts> customers(Collection<TicketNumber> numbers, Set<KnownField> asked) {
-        boolean customer = !Collections.disjoint(asked, OF_CUSTOMERS);
         var found = new HashMap<TicketNumber, Facts>();
-        if (customer && !numbers.isEmpty()) {
-            sql.select(
-                            TICKET.NUMBER,
-                            CONTACT.NAME,
-                            Contacts.addresses(),
-                            COMPANY.ID,
-                            COMPANY.PLAN,
-                            CONTACT.OWN,
-                            COMPANY.OWN)
-                    .from(TICKET)
-                    .join(CONTACT)
-                    .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
-                    .leftJoin(COMPANY)
-                    .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
-                    .where(TICKET.NUMBER.in(numbers))
-                    .forEach(r -> found.put(
-                            r.value1(),
-                            own(own(facts(r.value2(), r.value3(), r.value4(), r.value5()), r.value6()), r.value7())));
+        if (numbers.isEmpty()) {
+            return found;
         }
-        if (asked.contains(KnownField.FIRST_MESSAGE) && !numbers.isEmpty()) {
-            sql.select(MESSAGE.TICKET, MESSAGE.TEXT)
-                    .distinctOn(MESSAGE.TICKET)
-                    .from(MESSAGE)
-                    .where(MESSAGE.TICKET.in(numbers))
-                    .orderBy(MESSAGE.TICKET, MESSAGE.SEQ)
-                    .forEach(r -> found.merge(
-                            r.value1(),
-                            Facts.none().with(KnownField.FIRST_MESSAGE, r.value2()),
-                            (known, text) -> known.with(KnownField.FIRST_MESSAGE, r.value2())));
+        if (!Collections.disjoint(asked, OF_CUSTOMERS)) {
+            addCustomers(numbers, found);
         }
-        if (asked.contains(KnownField.ANY_MESSAGE) && !numbers.isEmpty()) {
-            sql.select(MESSAGE.TICKET, MESSAGE.TEXT)
-                    .from(MESSAGE)
-                    .where(MESSAGE.TICKET.in(numbers))
-                    .and(MESSAGE.KIND.ne(NewMessage.Kind.AUTOMATIC.name()))
-                    .orderBy(MESSAGE.TICKET, MESSAGE.SEQ)
-                    .fetchGroups(MESSAGE.TICKET, MESSAGE.TEXT)
-                    .forEach((number, texts) -> found.put(
-                            number, found.getOrDefault(number, Facts.none()).with(KnownField.ANY_MESSAGE, texts)));
+        if (asked.contains(KnownField.FIRST_MESSAGE)) {
+            addFirstMessages(numbers, found);
         }
-        if (asked.contains(KnownField.EARLIER_TICKETS) && !numbers.isEmpty()) {
-            var earlier = TICKET.as("earlier");
-            sql.select(TICKET.NUMBER, DSL.count(earlier.NUMBER))
-                    .from(TICKET)
-                    .leftJoin(earlier)
-                    .on(earlier.CONTACT_ID.eq(TICKET.CONTACT_ID))
-                    .and(earlier.NUMBER.ne(TICKET.NUMBER))
-                    .and(earlier.OPENED_AT.le(TICKET.OPENED_AT))
-                    .and(DSL.condition("{0} > {1} - interval '30 days'", earlier.OPENED_AT, TICKET.OPENED_AT))
-                    .where(TICKET.NUMBER.in(numbers))
-                    .groupBy(TICKET.NUMBER)
-                    .forEach(r -> found.put(
-                            r.value1(),
-                            found.getOrDefault(r.value1(), Facts.none())
-                                    .with(KnownField.EARLIER_TICKETS, Integer.toString(r.value2()))));
+        if (asked.contains(KnownField.ANY_MESSAGE)) {
+            addMessages(numbers, found);
+        }
+        if (asked.contains(KnownField.EARLIER_TICKETS)) {
+            addEarlierTickets(numbers, found);
         }
         return found;
+    }
+
+    private void addCustomers(Collection<TicketNumber> numbers, Map<TicketNumber, Facts> found) {
+        sql.select(
+                        TICKET.NUMBER,
+                        CONTACT.NAME,
+                        Contacts.addresses(),
+                        COMPANY.ID,
+                        COMPANY.PLAN,
+                        CONTACT.OWN,
+                        COMPANY.OWN)
+                .from(TICKET)
+                .join(CONTACT)
+                .on(CONTACT.ID.eq(TICKET.CONTACT_ID))
+                .leftJoin(COMPANY)
+                .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .where(TICKET.NUMBER.in(numbers))
+                .forEach(r -> found.put(
+                        r.value1(),
+                        own(own(facts(r.value2(), r.value3(), r.value4(), r.value5()), r.value6()), r.value7())));
+    }
+
+    private void addFirstMessages(Collection<TicketNumber> numbers, Map<TicketNumber, Facts> found) {
+        sql.select(MESSAGE.TICKET, MESSAGE.TEXT)
+                .distinctOn(MESSAGE.TICKET)
+                .from(MESSAGE)
+                .where(MESSAGE.TICKET.in(numbers))
+                .orderBy(MESSAGE.TICKET, MESSAGE.SEQ)
+                .forEach(r -> found.merge(
+                        r.value1(),
+                        Facts.none().with(KnownField.FIRST_MESSAGE, r.value2()),
+                        (known, text) -> known.with(KnownField.FIRST_MESSAGE, r.value2())));
+    }
+
+    private void addMessages(Collection<TicketNumber> numbers, Map<TicketNumber, Facts> found) {
+        sql.select(MESSAGE.TICKET, MESSAGE.TEXT)
+                .from(MESSAGE)
+                .where(MESSAGE.TICKET.in(numbers))
+                .and(MESSAGE.KIND.ne(NewMessage.Kind.AUTOMATIC.name()))
+                .orderBy(MESSAGE.TICKET, MESSAGE.SEQ)
+                .fetchGroups(MESSAGE.TICKET, MESSAGE.TEXT)
+                .forEach((number, texts) -> found.put(
+                        number, found.getOrDefault(number, Facts.none()).with(KnownField.ANY_MESSAGE, texts)));
+    }
+
+    private void addEarlierTickets(Collection<TicketNumber> numbers, Map<TicketNumber, Facts> found) {
+        var earlier = TICKET.as("earlier");
+        sql.select(TICKET.NUMBER, DSL.count(earlier.NUMBER))
+                .from(TICKET)
+                .leftJoin(earlier)
+                .on(earlier.CONTACT_ID.eq(TICKET.CONTACT_ID))
+                .and(earlier.NUMBER.ne(TICKET.NUMBER))
+                .and(earlier.OPENED_AT.le(TICKET.OPENED_AT))
+                .and(DSL.condition("{0} > {1} - interval '30 days'", earlier.OPENED_AT, TICKET.OPENED_AT))
+                .where(TICKET.NUMBER.in(numbers))
+                .groupBy(TICKET.NUMBER)
+                .forEach(r -> found.put(
+                        r.value1(),
+                        found.getOrDefault(r.value1(), Facts.none())
+                                .with(KnownField.EARLIER_TICKETS, Integer.toString(r.value2()))));
     }
 
     private static Facts own(Facts facts, @Nullable JSONB values) {

@@ -1,29 +1,17 @@
 package rafter.app.tickets.page;
 
-import static rafter.database.Tables.COMPANY;
-import static rafter.database.Tables.CONTACT;
-import static rafter.database.Tables.CONTACT_PHONE;
 import static rafter.database.Tables.TEAM;
 import static rafter.database.Tables.TICKET;
 
-import java.math.BigDecimal;
 import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.util.ArrayDeque;
-import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.TreeSet;
 import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
-import org.jooq.Field;
-import org.jooq.impl.DSL;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Person;
@@ -31,10 +19,7 @@ import rafter.app.house.access.Persons;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.access.Viewers;
 import rafter.app.house.fields.OwnFields;
-import rafter.app.house.people.Contacts;
-import rafter.app.house.people.KnownBy;
 import rafter.app.house.states.TicketStates;
-import rafter.app.platform.Languages;
 import rafter.app.platform.Problem;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
@@ -45,22 +30,17 @@ import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
 import rafter.app.tickets.clocks.SpanDrawing;
 import rafter.core.criteria.OwnField;
-import rafter.core.id.CompanyId;
-import rafter.core.id.ContactId;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
 import rafter.core.target.TargetClock;
 import rafter.core.ticket.Await;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.TicketEvent;
-import rafter.core.ticket.Work;
-import rafter.core.time.Amount;
 
 /** Puts together what the page of a ticket shows. */
 @Component
 class TicketPage {
 
-    private static final DateTimeFormatter THEIR_TIME = DateTimeFormatter.ofPattern("EEE HH:mm", Locale.ENGLISH);
     private static final int OTHERS_SHOWN = 6;
     private static final int LINKED_SHOWN = 30;
 
@@ -73,7 +53,7 @@ class TicketPage {
             List<Conversation.Item> items,
             int hidden,
             Facts facts,
-            Customer customer,
+            TicketCustomers.Customer customer,
             List<Other> others,
             Optional<Person> owner,
             boolean mine) {
@@ -114,24 +94,6 @@ class TicketPage {
             String comesBack,
             List<OwnFields.OwnValue> own) {}
 
-    record Customer(
-            ContactId id,
-            String name,
-            String initials,
-            Optional<CompanyId> companyId,
-            String company,
-            String plan,
-            List<String> addresses,
-            List<String> phones,
-            List<String> handles,
-            List<OwnFields.OwnValue> own,
-            String localTime,
-            String language,
-            String spent,
-            String rated,
-            int year,
-            int open) {}
-
     /** Another ticket of the same customer, or a linked one. */
     record Other(TicketNumber number, String subject, String state, String how) {}
 
@@ -146,7 +108,7 @@ class TicketPage {
     private final Channels channels;
     private final TicketStates states;
     private final Viewers viewers;
-    private final KnownBy known;
+    private final TicketCustomers customers;
 
     TicketPage(
             DSLContext sql,
@@ -160,8 +122,8 @@ class TicketPage {
             Clock clock,
             TicketStates states,
             Viewers viewers,
-            KnownBy known) {
-        this.known = known;
+            TicketCustomers customers) {
+        this.customers = customers;
         this.viewers = viewers;
         this.states = states;
         this.channels = channels;
@@ -205,7 +167,7 @@ class TicketPage {
                 said.items(),
                 said.hidden(),
                 facts(number, ticket, owner, terms, me, now),
-                customer(ticket, me, now),
+                customers.of(ticket, me, now),
                 others(number, ticket, me),
                 owner,
                 owner.filter(person -> person.id().equals(me.id())).isPresent());
@@ -247,72 +209,6 @@ class TicketPage {
                 .map(words -> ": “" + words + "”")
                 .orElse("");
         return when + (when.isEmpty() || until.isEmpty() ? "" : ", or ") + until + note;
-    }
-
-    private Customer customer(Ticket ticket, Viewer me, Instant now) {
-        Field<String[]> phones =
-                DSL.field(DSL.select(DSL.arrayAgg(CONTACT_PHONE.WRITTEN).orderBy(CONTACT_PHONE.POSITION))
-                        .from(CONTACT_PHONE)
-                        .where(CONTACT_PHONE.CONTACT_ID.eq(CONTACT.ID)));
-        var contact = sql.select(
-                        CONTACT.NAME,
-                        Contacts.addresses(),
-                        phones,
-                        COMPANY.NAME,
-                        COMPANY.PLAN,
-                        CONTACT.OWN,
-                        COMPANY.OWN,
-                        CONTACT.COMPANY_ID,
-                        CONTACT.ZONE,
-                        CONTACT.LANGUAGE)
-                .from(CONTACT)
-                .leftJoin(COMPANY)
-                .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
-                .where(CONTACT.ID.eq(ticket.contact()))
-                .fetchSingle();
-        var own = new ArrayList<>(fields.values(OwnField.Bearer.CONTACT, OwnFields.read(contact.value6())));
-        Optional.ofNullable(contact.value7())
-                .map(OwnFields::read)
-                .ifPresent(values -> own.addAll(fields.values(OwnField.Bearer.COMPANY, values)));
-        var counts = sql.select(
-                        DSL.count().filterWhere(TICKET.OPENED_AT.gt(now.minus(Duration.ofDays(365)))),
-                        DSL.count().filterWhere(TICKET.OPEN),
-                        DSL.coalesce(DSL.sum(TICKET.MINUTES), DSL.inline(BigDecimal.ZERO)),
-                        DSL.count(TICKET.RATING),
-                        DSL.count().filterWhere(TICKET.RATING.eq(DSL.inline(Work.Rating.GOOD.name()))))
-                .from(me.tickets())
-                .where(TICKET.CONTACT_ID.eq(ticket.contact()))
-                .fetchSingle();
-        return new Customer(
-                ticket.contact(),
-                contact.value1(),
-                Say.initials(contact.value1()),
-                Optional.ofNullable(contact.get(CONTACT.COMPANY_ID)),
-                Optional.ofNullable(contact.value4()).orElse(""),
-                Optional.ofNullable(contact.value5()).orElse(""),
-                list(contact.value2()),
-                list(contact.value3()),
-                known.names(ticket.contact()).stream()
-                        .map(KnownBy.Author::handle)
-                        .toList(),
-                own,
-                localTime(contact.get(CONTACT.ZONE), now),
-                Languages.name(contact.get(CONTACT.LANGUAGE)),
-                counts.value3().signum() == 0
-                        ? ""
-                        : Amount.written(Duration.ofMinutes(counts.value3().longValue())),
-                counts.value4() == 0 ? "" : counts.value5() + " of " + counts.value4() + " rated good",
-                counts.value1(),
-                counts.value2());
-    }
-
-    /** What time it is for them; blank when nobody said where they are. */
-    private static String localTime(String zone, Instant now) {
-        return zone.isEmpty() ? "" : THEIR_TIME.format(now.atZone(ZoneId.of(zone))) + ", " + zone;
-    }
-
-    private static List<String> list(String @Nullable [] all) {
-        return all == null ? List.of() : List.of(all);
     }
 
     /** What this ticket has to do with, in either direction, however much that is; then the latest others of the customer. */

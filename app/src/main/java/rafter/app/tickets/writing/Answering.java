@@ -5,6 +5,7 @@ import static rafter.database.Tables.PARTICIPANT;
 
 import java.time.Clock;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -288,28 +289,16 @@ public class Answering implements Correspondence {
                 .orElseThrow(() -> new Problem.Invalid(
                         "The address of ours that this ticket came to is gone, so nothing can be sent from it."));
         Abilities can = channel.abilities();
-        Optional<MessageRecord> answered =
-                lastOfOthers(number).filter(quoted -> can.longest().isEmpty());
         String subject = Outgoing.re(held.ticket().subject());
         String messageId = channel.newIdentity(number, ours);
         String text = SafeHtml.toText(html);
         Fitting.insist(channel, text, attached, addressed.cc());
         var envelope = new NewMessage.Envelope(
                 ours.address(), "", addressed.to(), addressed.cc(), addressed.bcc(), subject, Optional.of(messageId));
-        var entry = new NewMessage(
-                NewMessage.Kind.PUBLIC,
-                now,
-                by.name(),
-                Optional.empty(),
-                Optional.of(by.id()),
-                envelope,
-                Pictures.forEntry(html),
-                text,
-                Optional.empty(),
-                "",
-                Drafts.refs(attached));
+        // Before the answer is an entry itself.
+        Sent body = body(number, can, html, text);
         List<String> thread = references(number);
-        MessageId message = entries.add(number, held.nextSeq(), entry);
+        MessageId message = entries.add(number, held.nextSeq(), entry(envelope, html, text, attached, by, now));
         store.append(held, Conduct.answered(held.ticket(), now, by.id(), message, then), now);
         if (can.letters()) {
             entries.takePart(number, addressed.cc());
@@ -325,20 +314,51 @@ public class Answering implements Correspondence {
                 addressed.cc(),
                 addressed.bcc(),
                 subject,
-                can.formatted()
-                        ? Pictures.sent(html)
-                                + answered.map(m -> Quotation.html(m, targets.zone()))
-                                        .orElse("")
-                        : SafeHtml.fromText(text),
-                text
-                        + answered.map(m -> "\n\n" + Quotation.text(m, targets.zone()))
-                                .orElse(""),
-                answered.map(MessageRecord::getMessageId),
+                body.html(),
+                body.text(),
+                body.answers(),
                 thread,
                 parts(attached),
                 false,
                 now));
         return message;
+    }
+
+    private static NewMessage entry(
+            NewMessage.Envelope envelope,
+            String html,
+            String text,
+            List<Drafts.DraftFile> attached,
+            Viewer by,
+            Instant now) {
+        return new NewMessage(
+                NewMessage.Kind.PUBLIC,
+                now,
+                by.name(),
+                Optional.empty(),
+                Optional.of(by.id()),
+                envelope,
+                Pictures.forEntry(html),
+                text,
+                Optional.empty(),
+                "",
+                Drafts.refs(attached));
+    }
+
+    /** What goes out: the words with what they answer below, where the channel has room for it. */
+    private record Sent(String html, String text, Optional<String> answers) {}
+
+    private Sent body(TicketNumber number, Abilities can, String html, String text) {
+        Optional<MessageRecord> answered =
+                lastOfOthers(number).filter(quoted -> can.longest().isEmpty());
+        ZoneId zone = targets.zone();
+        String formatted = can.formatted()
+                ? Pictures.sent(html)
+                        + answered.map(m -> Quotation.html(m, zone)).orElse("")
+                : SafeHtml.fromText(text);
+        String plain =
+                text + answered.map(m -> "\n\n" + Quotation.text(m, zone)).orElse("");
+        return new Sent(formatted, plain, answered.map(MessageRecord::getMessageId));
     }
 
     /** What is answered: the latest message of somebody who takes part; what a stranger's machine wrote is not quoted to anybody. */

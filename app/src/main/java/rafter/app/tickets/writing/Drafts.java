@@ -8,7 +8,6 @@ import static rafter.database.Tables.TICKET;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import org.jooq.Condition;
@@ -19,7 +18,6 @@ import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
-import rafter.app.platform.FileSafety;
 import rafter.app.platform.Files;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
@@ -92,19 +90,16 @@ public class Drafts {
         record ChangedElsewhere(Draft there) implements Saved {}
     }
 
-    static final long MOST_BYTES = 25_000_000;
     private static final int LONGEST = 500_000;
     private static final int LONGEST_ADDRESSES = 5_000;
     private static final Duration WRITING_NOW = Duration.ofMinutes(3);
 
     private final DSLContext sql;
     private final Files files;
-    private final FileSafety safety;
     private final LiveNews news;
     private final Clock clock;
 
-    Drafts(DSLContext sql, Files files, FileSafety safety, LiveNews news, Clock clock) {
-        this.safety = safety;
+    Drafts(DSLContext sql, Files files, LiveNews news, Clock clock) {
         this.sql = sql;
         this.files = files;
         this.news = news;
@@ -255,6 +250,13 @@ public class Drafts {
                 .execute();
     }
 
+    /** Begins a draft, if there is none. */
+    void begin(TicketNumber ticket, Kind kind, Viewer by) {
+        Access.require(by, Right.WORK);
+        requireTicket(ticket, by);
+        insert(ticket, kind, Writing.NOTHING, clock.instant(), by);
+    }
+
     /** Throws a draft away with its files. */
     @Transactional
     public void discard(TicketNumber ticket, Kind kind, Viewer by) {
@@ -262,99 +264,6 @@ public class Drafts {
                 find(ticket, kind, by).files().stream().map(DraftFile::sha256).toList());
         sql.deleteFrom(DRAFT).where(is(ticket, kind, by)).execute();
         news.writing(ticket);
-    }
-
-    /**
-     * Attaches a file to a draft, which is begun if there is none.
-     *
-     * @throws Problem.Invalid when the files would be more than a mail may carry; the others stay
-     */
-    @Transactional
-    public void attach(TicketNumber ticket, Kind kind, String name, String mediaType, byte[] content, Viewer by) {
-        safety.insist(content, name);
-        add(ticket, kind, name, mediaType, content, "", by);
-    }
-
-    /**
-     * Adds a picture that the text of a draft refers to; one that is there already is not added again.
-     *
-     * @param wanted the name by which the text is to refer to it
-     * @return the name by which it does
-     * @throws Problem.Invalid when the files would be more than a mail may carry; the others stay
-     */
-    @Transactional
-    public String picture(
-            TicketNumber ticket, Kind kind, String name, String mediaType, byte[] content, String wanted, Viewer by) {
-        byte[] sha256 = Files.sha256(content);
-        Optional<String> there = find(ticket, kind, by).files().stream()
-                .filter(file -> !file.contentId().isEmpty() && Arrays.equals(file.sha256(), sha256))
-                .map(DraftFile::contentId)
-                .findFirst();
-        if (there.isEmpty()) {
-            add(ticket, kind, name, mediaType, content, wanted, by);
-        }
-        return there.orElse(wanted);
-    }
-
-    private void add(
-            TicketNumber ticket,
-            Kind kind,
-            String name,
-            String mediaType,
-            byte[] content,
-            String contentId,
-            Viewer by) {
-        Access.require(by, Right.WORK);
-        requireTicket(ticket, by);
-        insert(ticket, kind, Writing.NOTHING, clock.instant(), by);
-        long already = find(ticket, kind, by).files().stream()
-                .mapToLong(DraftFile::size)
-                .sum();
-        if (already + content.length > MOST_BYTES) {
-            throw new Problem.Invalid("“" + name + "” was not attached: the files of a reply may have "
-                    + Say.size(MOST_BYTES) + " in all, and this would make " + Say.size(already + content.length)
-                    + ". Your text and the other files are saved.");
-        }
-        sql.insertInto(DRAFT_FILE)
-                .set(DRAFT_FILE.TICKET, ticket)
-                .set(DRAFT_FILE.PERSON_ID, by.id())
-                .set(DRAFT_FILE.KIND, kind.name())
-                .set(DRAFT_FILE.SHA256, files.keepOnceMore(content))
-                .set(DRAFT_FILE.NAME, name)
-                .set(DRAFT_FILE.MEDIA_TYPE, mediaType)
-                .set(DRAFT_FILE.SIZE, (long) content.length)
-                .set(DRAFT_FILE.CONTENT_ID, contentId)
-                .execute();
-    }
-
-    /**
-     * A picture of a person's own draft.
-     *
-     * @throws Problem.NotFound when there is none of this name
-     */
-    public DraftFile pictureOf(String contentId, Viewer by) {
-        return sql.selectFrom(DRAFT_FILE)
-                .where(DRAFT_FILE.CONTENT_ID.eq(contentId))
-                .and(DRAFT_FILE.PERSON_ID.eq(by.id()))
-                .limit(1)
-                .fetchOptional(f -> new DraftFile(
-                        f.getId(), f.getName(), f.getMediaType(), f.getSize(), f.getSha256(), f.getContentId()))
-                .orElseThrow(() -> new Problem.NotFound("There is no such picture."));
-    }
-
-    /** Takes a file off a draft. */
-    @Transactional
-    public void detach(TicketNumber ticket, Kind kind, long file, Viewer by) {
-        files.dropped(find(ticket, kind, by).files().stream()
-                .filter(one -> one.id() == file)
-                .map(DraftFile::sha256)
-                .toList());
-        sql.deleteFrom(DRAFT_FILE)
-                .where(DRAFT_FILE.ID.eq(file))
-                .and(DRAFT_FILE.TICKET.eq(ticket))
-                .and(DRAFT_FILE.KIND.eq(kind.name()))
-                .and(DRAFT_FILE.PERSON_ID.eq(by.id()))
-                .execute();
     }
 
     /** The names of others who are writing a reply on a ticket just now. */

@@ -32,10 +32,10 @@ class FileController {
     private final DSLContext sql;
     private final Files files;
     private final FileSafety safety;
-    private final Drafts drafts;
+    private final DraftFiles drafts;
     private final Access access;
 
-    FileController(DSLContext sql, Files files, FileSafety safety, Drafts drafts, Access access) {
+    FileController(DSLContext sql, Files files, FileSafety safety, DraftFiles drafts, Access access) {
         this.safety = safety;
         this.sql = sql;
         this.files = files;

@@ -27,10 +27,10 @@ class Pictures {
     private static final Pattern DATA = Pattern.compile("^data:(image/[a-z]+);base64,([A-Za-z0-9+/=\\s]+)$");
     private static final Pattern OURS = Pattern.compile("^/drafts/pictures/([a-z0-9]{10,40})$");
 
-    private final Drafts drafts;
+    private final DraftFiles drafts;
     private final Secrets secrets;
 
-    Pictures(Drafts drafts, Secrets secrets) {
+    Pictures(DraftFiles drafts, Secrets secrets) {
         this.drafts = drafts;
         this.secrets = secrets;
     }

@@ -37,6 +37,7 @@ import rafter.core.ticket.Turn;
 class WritingController {
 
     private final Drafts drafts;
+    private final DraftFiles draftFiles;
     private final Pictures pictures;
     private final Answering answering;
     private final Notes notes;
@@ -51,6 +52,7 @@ class WritingController {
 
     WritingController(
             Drafts drafts,
+            DraftFiles draftFiles,
             Pictures pictures,
             Answering answering,
             Notes notes,
@@ -68,6 +70,7 @@ class WritingController {
         this.tickets = tickets;
         this.times = times;
         this.drafts = drafts;
+        this.draftFiles = draftFiles;
         this.pictures = pictures;
         this.answering = answering;
         this.notes = notes;
@@ -142,7 +145,7 @@ class WritingController {
             throws IOException {
         Viewer me = access.require(Right.WORK);
         for (MultipartFile file : all) {
-            drafts.attach(number, kind(kind), Uploaded.name(file), Uploaded.type(file), file.getBytes(), me);
+            draftFiles.attach(number, kind(kind), Uploaded.name(file), Uploaded.type(file), file.getBytes(), me);
         }
         return files(number, kind, model);
     }
@@ -165,7 +168,7 @@ class WritingController {
     /** A file's name as it is on its owner's disk: browsers write some signs of it as percent and figures (the multipart rules of WHATWG HTML). */
     @PostMapping("/drafts/{kind}/files/{file}/remove")
     String detach(@PathVariable TicketNumber number, @PathVariable String kind, @PathVariable long file, Model model) {
-        drafts.detach(number, kind(kind), file, access.require(Right.WORK));
+        draftFiles.detach(number, kind(kind), file, access.require(Right.WORK));
         return files(number, kind, model);
     }
 

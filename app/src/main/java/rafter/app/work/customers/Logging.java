@@ -162,18 +162,40 @@ public class Logging {
         Access.require(me, Right.WORK);
         check(request);
         ticketFields.checkNew(facts(request), request.fields());
-        Channel channel = channels.all().stream()
+        Channel channel = channel(request);
+        OurAddress ours = channel.ours(request.ours()).orElseThrow();
+        Instant now = clock.instant();
+        Contact contact = contact(request, now);
+        TicketNumber number = arrivals.open(
+                new Arrivals.Request(
+                        new Way(channel.key(), OptionalLong.of(ours.id())),
+                        ours,
+                        contact,
+                        request.subject().strip(),
+                        message(request, contact, ours, me, now),
+                        false,
+                        !request.told(),
+                        Optional.empty(),
+                        ""),
+                workspaces.current());
+        acts.performAll(number, asAsked(request, me), me);
+        return number;
+    }
+
+    private Channel channel(Request request) {
+        return channels.all().stream()
                 .filter(one ->
                         one.abilities().letters() && one.ours(request.ours()).isPresent())
                 .findFirst()
                 .orElseThrow(() -> new Problem.Invalid("Choose from which address of ours they are answered." + KEPT));
-        OurAddress ours = channel.ours(request.ours()).orElseThrow();
-        Instant now = clock.instant();
-        Contact contact = contact(request, now);
-        String from = contact.addresses().contains(Contacts.normal(request.address()))
-                ? Contacts.normal(request.address())
+    }
+
+    private static NewMessage message(Request request, Contact contact, OurAddress ours, Viewer me, Instant now) {
+        String given = Contacts.normal(request.address());
+        String from = contact.addresses().contains(given)
+                ? given
                 : contact.addresses().stream().min(String::compareTo).orElse("");
-        var message = new NewMessage(
+        return new NewMessage(
                 NewMessage.Kind.CUSTOMER,
                 now,
                 contact.name().isBlank() ? from : contact.name(),
@@ -191,18 +213,9 @@ public class Logging {
                 Optional.empty(),
                 "Written down by " + me.name() + ".",
                 List.of());
-        TicketNumber number = arrivals.open(
-                new Arrivals.Request(
-                        new Way(channel.key(), OptionalLong.of(ours.id())),
-                        ours,
-                        contact,
-                        request.subject().strip(),
-                        message,
-                        false,
-                        !request.told(),
-                        Optional.empty(),
-                        ""),
-                workspaces.current());
+    }
+
+    private List<Act> asAsked(Request request, Viewer me) {
         var facts = new ArrayList<Act>();
         facts.add(new Act.SetPriority(request.priority()));
         facts.add(new Act.SetTopic(request.topic()));
@@ -212,8 +225,7 @@ public class Logging {
         if (request.mine()) {
             facts.add(new Act.HandToPerson(Optional.of(me.id())));
         }
-        acts.performAll(number, facts, me);
-        return number;
+        return facts;
     }
 
     private static void check(Request request) {

@@ -1,22 +1,16 @@
 package rafter.app.work.today;
 
 import static rafter.database.Tables.DRAFT;
-import static rafter.database.Tables.MESSAGE;
 import static rafter.database.Tables.NOTICE;
 import static rafter.database.Tables.RATING_REQUEST;
 import static rafter.database.Tables.TICKET;
-import static rafter.database.Tables.TICKET_CALL;
-import static rafter.database.Tables.TICKET_CLOCK;
 import static rafter.database.Tables.TICKET_TASK;
 
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
-import java.util.Map;
 import org.jooq.DSLContext;
-import org.jooq.Record3;
-import org.jooq.Result;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -28,7 +22,6 @@ import rafter.core.criteria.Asking;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
-import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Work.Rating;
 
@@ -87,10 +80,12 @@ class Today {
     private final DSLContext sql;
     private final Tiles tiles;
     private final Appointments appointments;
+    private final WeekFigures week;
     private final Targets targets;
     private final Clock clock;
 
-    Today(DSLContext sql, Tiles tiles, Appointments appointments, Targets targets, Clock clock) {
+    Today(DSLContext sql, Tiles tiles, Appointments appointments, WeekFigures week, Targets targets, Clock clock) {
+        this.week = week;
         this.sql = sql;
         this.tiles = tiles;
         this.appointments = appointments;
@@ -145,7 +140,7 @@ class Today {
                 appointments.questions(me, now, terms),
                 appointments.helps(me, now, terms),
                 appointments.meetings(me, now, terms),
-                figures(me, now));
+                week.figures(me, now));
     }
 
     private List<Line> longest(Viewer me, Instant now) {
@@ -208,76 +203,6 @@ class Today {
                         r.value4() != null && r.value4().isBefore(now)));
     }
 
-    /** The last seven days of one person, beside the average of those who worked in them. */
-    private List<Figure> figures(Viewer me, Instant now) {
-        Instant from = now.minus(Duration.ofDays(7));
-        var answers = sql.select(MESSAGE.PERSON_ID, DSL.count())
-                .from(MESSAGE)
-                .where(MESSAGE.KIND.eq(DSL.inline("PUBLIC")))
-                .and(MESSAGE.AT.ge(from))
-                .and(me.sees(MESSAGE.TICKET))
-                .and(MESSAGE.PERSON_ID.isNotNull())
-                .groupBy(MESSAGE.PERSON_ID)
-                .fetchMap(MESSAGE.PERSON_ID, DSL.count());
-        var kept = DSL.count().filterWhere(DSL.not(TICKET_CLOCK.LATE));
-        var targetsKept = sql.select(TICKET_CLOCK.OWNER_ID, kept, DSL.count())
-                .from(TICKET_CLOCK)
-                .where(TICKET_CLOCK.ENDED_AT.ge(from))
-                .and(TICKET_CLOCK.STATE.eq("MET"))
-                .and(me.sees(TICKET_CLOCK.TICKET))
-                .and(TICKET_CLOCK.OWNER_ID.isNotNull())
-                .groupBy(TICKET_CLOCK.OWNER_ID)
-                .fetch();
-        int myKept = 0;
-        int myAll = 0;
-        int allKept = 0;
-        int all = 0;
-        for (var r : targetsKept) {
-            boolean own = r.value1().equals(me.id());
-            myKept += own ? r.value2() : 0;
-            myAll += own ? r.value3() : 0;
-            allKept += r.value2();
-            all += r.value3();
-        }
-        int mineGood = 0;
-        int mineRated = 0;
-        int good = 0;
-        int rated = 0;
-        for (var r : ratedSince(me, from)) {
-            boolean own = me.id().equals(r.value1());
-            mineGood += own ? r.value2() : 0;
-            mineRated += own ? r.value3() : 0;
-            good += r.value2();
-            rated += r.value3();
-        }
-        var calls = sql.select(TICKET_CALL.PERSON_ID, DSL.count())
-                .from(TICKET_CALL)
-                .where(TICKET_CALL.AT.ge(from))
-                .and(me.sees(TICKET_CALL.TICKET))
-                .groupBy(TICKET_CALL.PERSON_ID)
-                .fetchMap(TICKET_CALL.PERSON_ID, DSL.count());
-        return List.of(
-                new Figure("answers", Integer.toString(answers.getOrDefault(me.id(), 0)), average(answers)),
-                new Figure("targets met", share(myKept, myAll), share(allKept, all)),
-                new Figure("calls", Integer.toString(calls.getOrDefault(me.id(), 0)), average(calls)),
-                new Figure("rated good", share(mineGood, mineRated), share(good, rated)));
-    }
-
-    /** How many of each person's tickets were rated good, and how many at all. */
-    private Result<Record3<PersonId, Integer, Integer>> ratedSince(Viewer me, Instant from) {
-        return sql.select(
-                        TICKET.OWNER_ID,
-                        DSL.count().filterWhere(TICKET.RATING.eq(DSL.inline(Rating.GOOD.name()))),
-                        DSL.count())
-                .from(RATING_REQUEST)
-                .join(me.tickets())
-                .on(TICKET.NUMBER.eq(RATING_REQUEST.TICKET))
-                .where(RATING_REQUEST.RATED_AT.ge(from))
-                .and(TICKET.RATING.isNotNull())
-                .groupBy(TICKET.OWNER_ID)
-                .fetch();
-    }
-
     /** What customers said of a person's tickets in the last seven days, the latest first. */
     private List<Line> ratings(Viewer me, Instant now) {
         return sql.select(TICKET.NUMBER, TICKET.SUBJECT, TICKET.RATING)
@@ -291,11 +216,6 @@ class Today {
                 .limit(LISTED)
                 .fetch(r -> new Line(
                         r.value1(), r.value2(), Rating.valueOf(r.value3()).word()));
-    }
-
-    private static String average(Map<PersonId, Integer> each) {
-        int sum = each.values().stream().mapToInt(n -> n).sum();
-        return each.isEmpty() ? "–" : Long.toString(Math.round(sum / (double) each.size()));
     }
 
     static String share(int part, int whole) {

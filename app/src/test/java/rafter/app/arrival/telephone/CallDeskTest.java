@@ -12,6 +12,9 @@ import static rafter.app.RunningApp.unique;
 import static rafter.app.arrival.providers.FarSide.event;
 import static rafter.database.Tables.TICKET;
 
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
@@ -195,6 +198,26 @@ class CallDeskTest extends CallsAtWork {
         } finally {
             RunningApp.reach(sefa(), new Reach.Everything());
         }
+    }
+
+    @Test
+    void what_is_to_be_said_once_is_left_to_the_page_by_one_that_is_open_already() throws Exception {
+        exchange.tell(List.of(began(), taken(10)));
+        signIn(imani().person().address(), RunningApp.PASSWORD);
+        String at = "/calls/" + call().id();
+        var stays = HttpClient.newBuilder()
+                .cookieHandler(browser.cookieHandler().orElseThrow())
+                .build();
+        var about = HttpRequest.newBuilder(uri(at + "/about"))
+                .header("Content-Type", "application/x-www-form-urlencoded")
+                .POST(HttpRequest.BodyPublishers.ofString("topic=bicycles&priority=P2&_csrf=" + token(get(at))))
+                .build();
+        assertThat(stays.send(about, HttpResponse.BodyHandlers.ofString()).statusCode())
+                .isEqualTo(302);
+        // The page that was open draws itself anew while the answer is still on its way.
+        assertThat(get(at, "X-Anew", "true").body()).doesNotContain("What it is about is saved");
+        assertThat(get(at).body()).contains("What it is about is saved");
+        assertThat(get(at).body()).doesNotContain("What it is about is saved");
     }
 
     @Test

@@ -24,6 +24,7 @@ import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
 import rafter.app.tickets.writing.Answering;
+import rafter.app.tickets.writing.DraftFiles;
 import rafter.app.tickets.writing.Drafts;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
@@ -298,7 +299,8 @@ class OutsideTest extends Browsing {
                         new Drafts.Writing("<p>Half a letter</p>", harbour, "", "", Turn.CUSTOMER, "Crane", 0),
                         0,
                         imani());
-        bean(Drafts.class).attach(number, Drafts.Kind.OUTSIDE, "plan.txt", "text/plain", new byte[] {65, 66}, imani());
+        bean(DraftFiles.class)
+                .attach(number, Drafts.Kind.OUTSIDE, "plan.txt", "text/plain", new byte[] {65, 66}, imani());
         assertThat(get(page).body())
                 .contains("Half a letter")
                 .contains(harbour)

@@ -31,6 +31,7 @@ class DraftsTest {
 
     private static final Drafts.Kind REPLY = Drafts.Kind.REPLY;
     private final Drafts drafts = bean(Drafts.class);
+    private final DraftFiles attached = bean(DraftFiles.class);
     private TicketNumber number;
 
     @BeforeEach
@@ -96,20 +97,20 @@ class DraftsTest {
 
     @Test
     void files_are_kept_until_they_are_more_than_a_mail_may_carry() {
-        drafts.attach(number, REPLY, "ticket.pdf", "application/pdf", new byte[10_000_000], imani());
-        drafts.attach(number, REPLY, "photo.jpg", "image/jpeg", new byte[10_000_000], imani());
-        assertThatThrownBy(() -> drafts.attach(number, REPLY, "film.mp4", "video/mp4", new byte[6_000_000], imani()))
+        attached.attach(number, REPLY, "ticket.pdf", "application/pdf", new byte[10_000_000], imani());
+        attached.attach(number, REPLY, "photo.jpg", "image/jpeg", new byte[10_000_000], imani());
+        assertThatThrownBy(() -> attached.attach(number, REPLY, "film.mp4", "video/mp4", new byte[6_000_000], imani()))
                 .isInstanceOf(Problem.Invalid.class)
                 .hasMessageContaining("film.mp4")
                 .hasMessageContaining("other files are saved");
         var files = drafts.find(number, REPLY, imani()).files();
         assertThat(files).extracting(Drafts.DraftFile::name).containsExactly("ticket.pdf", "photo.jpg");
-        drafts.detach(number, REPLY, files.getFirst().id(), sefa());
+        attached.detach(number, REPLY, files.getFirst().id(), sefa());
         assertThat(drafts.find(number, REPLY, imani()).files())
                 .as("nobody takes away a colleague’s file")
                 .hasSize(2);
-        drafts.detach(number, REPLY, files.getFirst().id(), imani());
-        drafts.attach(number, REPLY, "film.mp4", "video/mp4", new byte[6_000_000], imani());
+        attached.detach(number, REPLY, files.getFirst().id(), imani());
+        attached.attach(number, REPLY, "film.mp4", "video/mp4", new byte[6_000_000], imani());
         assertThat(drafts.find(number, REPLY, imani()).files()).hasSize(2);
     }
 
@@ -126,9 +127,9 @@ class DraftsTest {
     void files_of_discarded_drafts_go_a_day_later_unless_something_else_has_them() {
         byte[] mine = ("only in a draft " + unique()).getBytes(StandardCharsets.UTF_8);
         byte[] twice = ("in two drafts " + unique()).getBytes(StandardCharsets.UTF_8);
-        drafts.attach(number, REPLY, "mine.txt", "text/plain", mine, imani());
-        drafts.attach(number, REPLY, "twice.txt", "text/plain", twice, imani());
-        drafts.attach(number, REPLY, "twice.txt", "text/plain", twice, sefa());
+        attached.attach(number, REPLY, "mine.txt", "text/plain", mine, imani());
+        attached.attach(number, REPLY, "twice.txt", "text/plain", twice, imani());
+        attached.attach(number, REPLY, "twice.txt", "text/plain", twice, sefa());
         drafts.discard(number, REPLY, imani());
         var files = bean(Files.class);
         files.clearAway();
@@ -138,7 +139,7 @@ class DraftsTest {
         assertThat(kept(mine)).isFalse();
         assertThat(kept(twice)).as("a colleague has it").isTrue();
         drafts.discard(number, REPLY, sefa());
-        drafts.attach(number, REPLY, "mine.txt", "text/plain", mine, imani());
+        attached.attach(number, REPLY, "mine.txt", "text/plain", mine, imani());
         clock().tick(Duration.ofHours(25));
         files.keepOnceMore(twice);
         files.clearAway();
@@ -156,7 +157,7 @@ class DraftsTest {
     @Test
     void what_a_macro_or_a_batch_writes_leaves_what_its_person_is_writing_as_it_is() {
         save("<p>My own words</p>", 0);
-        drafts.attach(number, REPLY, "mine.txt", "text/plain", new byte[] {65}, imani());
+        attached.attach(number, REPLY, "mine.txt", "text/plain", new byte[] {65}, imani());
         drafts.save(number, Drafts.Kind.NOTE, "<p>My own note</p>", "", Turn.CUSTOMER, 0, imani());
         Acts acts = bean(Acts.class);
         acts.performAll(

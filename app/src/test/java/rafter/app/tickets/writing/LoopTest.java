@@ -288,14 +288,16 @@ class LoopTest {
     void attachments_go_along_and_too_many_are_refused_with_the_rest_kept() throws Exception {
         TicketNumber number = opened();
         Drafts drafts = bean(Drafts.class);
-        drafts.attach(number, Drafts.Kind.REPLY, "plan größe.pdf", "application/pdf", new byte[1000], imani());
-        assertThatThrownBy(() -> drafts.attach(
-                        number,
-                        Drafts.Kind.REPLY,
-                        "big.bin",
-                        "application/octet-stream",
-                        new byte[25_000_000],
-                        imani()))
+        bean(DraftFiles.class)
+                .attach(number, Drafts.Kind.REPLY, "plan größe.pdf", "application/pdf", new byte[1000], imani());
+        assertThatThrownBy(() -> bean(DraftFiles.class)
+                        .attach(
+                                number,
+                                Drafts.Kind.REPLY,
+                                "big.bin",
+                                "application/octet-stream",
+                                new byte[25_000_000],
+                                imani()))
                 .isInstanceOf(Problem.Invalid.class)
                 .hasMessageContaining("are saved");
         answer(number, "<p>See the plan.</p>", Turn.CUSTOMER);
@@ -318,7 +320,8 @@ class LoopTest {
                         "image/png",
                         java.util.Base64.getDecoder().decode(dot),
                         imani()));
-        bean(Drafts.class).attach(number, Drafts.Kind.REPLY, "the \"plan\".txt", "text/plain", new byte[10], imani());
+        bean(DraftFiles.class)
+                .attach(number, Drafts.Kind.REPLY, "the \"plan\".txt", "text/plain", new byte[10], imani());
         answer(number, "<p>Here: <img src=\"" + address + "\"></p>", Turn.CUSTOMER);
         var raw = new java.io.ByteArrayOutputStream();
         lastMail(dov).writeTo(raw);

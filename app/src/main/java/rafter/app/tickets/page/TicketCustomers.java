@@ -1,0 +1,142 @@
+package rafter.app.tickets.page;
+
+import static rafter.database.Tables.COMPANY;
+import static rafter.database.Tables.CONTACT;
+import static rafter.database.Tables.CONTACT_PHONE;
+import static rafter.database.Tables.TICKET;
+
+import java.math.BigDecimal;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import rafter.app.house.access.Viewer;
+import rafter.app.house.fields.OwnFields;
+import rafter.app.house.people.Contacts;
+import rafter.app.house.people.KnownBy;
+import rafter.app.platform.Languages;
+import rafter.app.platform.Say;
+import rafter.core.criteria.OwnField;
+import rafter.core.id.CompanyId;
+import rafter.core.id.ContactId;
+import rafter.core.ticket.Ticket;
+import rafter.core.ticket.Work;
+import rafter.core.time.Amount;
+
+/** Who asks, as the page of a ticket shows them. */
+@Component
+class TicketCustomers {
+
+    private static final DateTimeFormatter THEIR_TIME = DateTimeFormatter.ofPattern("EEE HH:mm", Locale.ENGLISH);
+
+    /** Somebody who asks, with what there is to know of them. */
+    record Customer(
+            ContactId id,
+            String name,
+            String initials,
+            Optional<CompanyId> companyId,
+            String company,
+            String plan,
+            List<String> addresses,
+            List<String> phones,
+            List<String> handles,
+            List<OwnFields.OwnValue> own,
+            String localTime,
+            String language,
+            String spent,
+            String rated,
+            int year,
+            int open) {}
+
+    /** What became of their tickets. */
+    private record Tally(int year, int open, Duration spent, int rated, int good) {}
+
+    private final DSLContext sql;
+    private final OwnFields fields;
+    private final KnownBy known;
+
+    TicketCustomers(DSLContext sql, OwnFields fields, KnownBy known) {
+        this.sql = sql;
+        this.fields = fields;
+        this.known = known;
+    }
+
+    /** The customer of a ticket, with as much of their tickets as somebody sees. */
+    Customer of(Ticket ticket, Viewer me, Instant now) {
+        Field<String[]> phones =
+                DSL.field(DSL.select(DSL.arrayAgg(CONTACT_PHONE.WRITTEN).orderBy(CONTACT_PHONE.POSITION))
+                        .from(CONTACT_PHONE)
+                        .where(CONTACT_PHONE.CONTACT_ID.eq(CONTACT.ID)));
+        var contact = sql.select(
+                        CONTACT.NAME,
+                        Contacts.addresses(),
+                        phones,
+                        COMPANY.NAME,
+                        COMPANY.PLAN,
+                        CONTACT.OWN,
+                        COMPANY.OWN,
+                        CONTACT.COMPANY_ID,
+                        CONTACT.ZONE,
+                        CONTACT.LANGUAGE)
+                .from(CONTACT)
+                .leftJoin(COMPANY)
+                .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
+                .where(CONTACT.ID.eq(ticket.contact()))
+                .fetchSingle();
+        Tally tally = tally(ticket.contact(), me, now);
+        var own = new ArrayList<>(fields.values(OwnField.Bearer.CONTACT, OwnFields.read(contact.value6())));
+        Optional.ofNullable(contact.value7())
+                .map(OwnFields::read)
+                .ifPresent(values -> own.addAll(fields.values(OwnField.Bearer.COMPANY, values)));
+        return new Customer(
+                ticket.contact(),
+                contact.value1(),
+                Say.initials(contact.value1()),
+                Optional.ofNullable(contact.get(CONTACT.COMPANY_ID)),
+                Optional.ofNullable(contact.value4()).orElse(""),
+                Optional.ofNullable(contact.value5()).orElse(""),
+                list(contact.value2()),
+                list(contact.value3()),
+                known.names(ticket.contact()).stream()
+                        .map(KnownBy.Author::handle)
+                        .toList(),
+                own,
+                localTime(contact.get(CONTACT.ZONE), now),
+                Languages.name(contact.get(CONTACT.LANGUAGE)),
+                tally.spent().isZero() ? "" : Amount.written(tally.spent()),
+                tally.rated() == 0 ? "" : tally.good() + " of " + tally.rated() + " rated good",
+                tally.year(),
+                tally.open());
+    }
+
+    private Tally tally(ContactId contact, Viewer me, Instant now) {
+        return sql.select(
+                        DSL.count().filterWhere(TICKET.OPENED_AT.gt(now.minus(Duration.ofDays(365)))),
+                        DSL.count().filterWhere(TICKET.OPEN),
+                        DSL.coalesce(DSL.sum(TICKET.MINUTES), DSL.inline(BigDecimal.ZERO)),
+                        DSL.count(TICKET.RATING),
+                        DSL.count().filterWhere(TICKET.RATING.eq(DSL.inline(Work.Rating.GOOD.name()))))
+                .from(me.tickets())
+                .where(TICKET.CONTACT_ID.eq(contact))
+                .fetchSingle(r -> new Tally(
+                        r.value1(), r.value2(), Duration.ofMinutes(r.value3().longValue()), r.value4(), r.value5()));
+    }
+
+    /** What time it is for them; blank when nobody said where they are. */
+    private static String localTime(String zone, Instant now) {
+        return zone.isEmpty() ? "" : THEIR_TIME.format(now.atZone(ZoneId.of(zone))) + ", " + zone;
+    }
+
+    private static List<String> list(String @Nullable [] all) {
+        return all == null ? List.of() : List.of(all);
+    }
+}
