@@ -40,7 +40,8 @@ export class Pane {
       say: words => { this.draft.say(words); }
     });
     this.blanks();
-    const { greeting, closing } = this.composer.dataset;
+    // Where there is nothing to say, the attribute is not there either.
+    const { greeting = "", closing = "" } = this.composer.dataset;
     if (reply && (greeting || closing)) { this.frame = greet(this.quill, greeting, closing); }
     formatBar(form, this.quill);
     this.watch();

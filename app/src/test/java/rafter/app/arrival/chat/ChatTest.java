@@ -81,6 +81,15 @@ class ChatTest extends PanelVisit {
     }
 
     @Test
+    void a_letter_begins_with_a_greeting_and_a_line_of_a_chat_does_not() throws Exception {
+        String token = begin("Is the ramp wide enough?");
+        signIn(imani().person().address(), RunningApp.PASSWORD);
+        assertThat(get("/tickets/" + chat(token).ticket()).body())
+                .contains("Reply by chat")
+                .doesNotContain("data-greeting", "data-closing");
+    }
+
+    @Test
     void an_answer_reaches_the_panel_and_it_is_said_when_it_was_seen() throws Exception {
         String token = begin("Can I add two metres?");
         assertThat(state(token).get("place").intValue()).isEqualTo(1);
