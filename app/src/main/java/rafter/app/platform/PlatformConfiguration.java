@@ -11,6 +11,7 @@ import org.springframework.boot.autoconfigure.condition.ConditionalOnMissingBean
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.jdbc.datasource.DataSourceUtils;
+import org.springframework.session.jdbc.PostgreSqlJdbcIndexedSessionRepositoryCustomizer;
 
 /** The beans that belong to no feature. */
 @Configuration(proxyBeanMethods = false)
@@ -40,6 +41,12 @@ class PlatformConfiguration {
                 DataSourceUtils.releaseConnection(connection, source);
             }
         };
+    }
+
+    /** Two pages of one session may begin to keep the same thing at the same time: then the later one's stays, and neither fails. */
+    @Bean
+    PostgreSqlJdbcIndexedSessionRepositoryCustomizer sessionsOfManyPages() {
+        return new PostgreSqlJdbcIndexedSessionRepositoryCustomizer();
     }
 
     @Bean

@@ -6,6 +6,10 @@ import java.net.http.HttpResponse;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.util.concurrent.CompletableFuture;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.Browsing;
@@ -48,6 +52,24 @@ class WebTest extends Browsing {
         assertThat(get("/worklist/head?view=open", "X-Requested-With", "fetch").statusCode())
                 .isEqualTo(401);
         assertThat(get("/live").statusCode()).isEqualTo(401);
+    }
+
+    @Test
+    void what_one_session_does_on_many_pages_at_once_fails_on_none() throws Exception {
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        var stays = HttpClient.newBuilder()
+                .cookieHandler(browser.cookieHandler().orElseThrow())
+                .build();
+        var next = HttpRequest.newBuilder(uri("/floor/next"))
+                .header("Content-Type", "application/x-www-form-urlencoded")
+                .POST(HttpRequest.BodyPublishers.ofString("_csrf=" + token(get("/worklist"))))
+                .build();
+        // Each is told something, which the session keeps until the page that says it is shown.
+        List<CompletableFuture<HttpResponse<String>>> all = IntStream.range(0, 12)
+                .mapToObj(i -> stays.sendAsync(next, HttpResponse.BodyHandlers.ofString()))
+                .toList();
+        assertThat(all.stream().map(CompletableFuture::join).map(HttpResponse::statusCode))
+                .containsOnly(302);
     }
 
     @Test
