@@ -6,6 +6,7 @@ import java.time.Duration;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.core.id.PersonId;
 
@@ -29,6 +30,12 @@ public class Workspaces {
 
     private Workspace read() {
         return sql.selectFrom(WORKSPACE).fetchSingle(Workspaces::workspace);
+    }
+
+    /** Nodes that start for the first time at once set up one after the other, each until its transaction ends. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void holdForSetUp() {
+        sql.execute("select pg_advisory_xact_lock(7414)");
     }
 
     /** Whether the workspace was set up at all. */

@@ -44,6 +44,7 @@ public class FirstSetUp implements InitializingBean {
     @Override
     public void afterPropertiesSet() {
         transaction.executeWithoutResult(status -> {
+            workspaces.holdForSetUp();
             if (!workspaces.exists()) {
                 workspaces.create(new Workspace("Our service", REOPEN_FOR, true, secrets.randomBytes(32), 0));
             }
