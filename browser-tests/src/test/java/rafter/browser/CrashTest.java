@@ -80,7 +80,7 @@ class CrashTest {
                 awaitNone(sql, "select count(*) from outbox where state <> 'SENT'");
                 awaitNone(sql, "select count(*) from rule_cause");
                 rafter.destroy();
-                rafter.waitFor(30, TimeUnit.SECONDS);
+                rafter.waitFor(2, TimeUnit.MINUTES);
                 assertThat(count(sql, "select count(*) from inbound")).isEqualTo(MESSAGES);
                 assertThat(count(sql, "select count(*) from message where kind = 'CUSTOMER'"))
                         .isEqualTo(MESSAGES);
@@ -122,7 +122,7 @@ class CrashTest {
     }
 
     private static void await(Connection sql, int wanted, Process rafter) throws Exception {
-        Instant end = Instant.now().plus(Duration.ofSeconds(120));
+        Instant end = Instant.now().plus(Duration.ofMinutes(10));
         while (count(sql, DONE) < wanted) {
             assertThat(Instant.now()).as("waiting for " + wanted).isBefore(end);
             assertThat(rafter.isAlive()).isTrue();
@@ -132,7 +132,7 @@ class CrashTest {
 
     /** Waits until messages are being done in a transaction that has not ended. */
     private static void awaitWithin(Connection sql, Process rafter) throws Exception {
-        Instant end = Instant.now().plus(Duration.ofSeconds(120));
+        Instant end = Instant.now().plus(Duration.ofMinutes(10));
         while (count(sql, WITHIN) == 0) {
             assertThat(Instant.now()).as("waiting for a transaction").isBefore(end);
             assertThat(rafter.isAlive()).isTrue();
@@ -141,7 +141,7 @@ class CrashTest {
     }
 
     private static void awaitNone(Connection sql, String left) throws Exception {
-        Instant end = Instant.now().plus(Duration.ofSeconds(180));
+        Instant end = Instant.now().plus(Duration.ofMinutes(10));
         while (count(sql, left) > 0) {
             assertThat(Instant.now()).as("waiting for none: " + left).isBefore(end);
             Thread.sleep(100);

@@ -88,7 +88,7 @@ class FloorCrashTest {
             }
             Processes.await(other, () -> count(sql, OWNED) == ARRIVALS);
             other.destroy();
-            other.waitFor(30, TimeUnit.SECONDS);
+            other.waitFor(2, TimeUnit.MINUTES);
             assertThat(count(sql, "select count(*) from ticket_event where kind = 'owner'"))
                     .isEqualTo(ARRIVALS);
             assertThat(count(sql, "select count(distinct ticket) from ticket_event where kind = 'owner'"))

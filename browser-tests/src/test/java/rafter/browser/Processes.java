@@ -42,9 +42,9 @@ final class Processes {
         boolean holds() throws SQLException;
     }
 
-    /** Waits at most two minutes until something holds, while a node lives. */
+    /** Waits until something holds, while a node lives; at most ten minutes, for what does not come by then never does. */
     static void await(Process node, Check check) throws Exception {
-        Instant end = Instant.now().plus(Duration.ofSeconds(120));
+        Instant end = Instant.now().plus(Duration.ofMinutes(10));
         while (!check.holds()) {
             assertThat(Instant.now()).isBefore(end);
             assertThat(node.isAlive()).isTrue();
@@ -54,7 +54,7 @@ final class Processes {
 
     /** Waits until a process has ended well by itself. */
     static void awaitEnd(Process process) throws InterruptedException {
-        if (!process.waitFor(180, TimeUnit.SECONDS)) {
+        if (!process.waitFor(10, TimeUnit.MINUTES)) {
             process.destroyForcibly();
             throw new IllegalStateException("a process did not end; see target/logs");
         }
@@ -123,7 +123,7 @@ final class Processes {
     }
 
     static void awaitPort(int port, Process process) throws InterruptedException {
-        for (int i = 0; i < 900; i++) {
+        for (int i = 0; i < 6000; i++) {
             try (var socket = new Socket("127.0.0.1", port)) {
                 return;
             } catch (IOException notYet) {

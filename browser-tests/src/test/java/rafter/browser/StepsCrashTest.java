@@ -76,7 +76,7 @@ class StepsCrashTest {
             Processes.await(one, () -> count(sql, "select count(*) from step_timer") == 0);
             for (Process node : List.of(one, other)) {
                 node.destroy();
-                node.waitFor(30, TimeUnit.SECONDS);
+                node.waitFor(2, TimeUnit.MINUTES);
             }
             assertThat(count(sql, "select count(*) from step_fired")).isEqualTo(TICKETS);
             assertThat(count(sql, "select count(*) from notice")).isEqualTo(TICKETS);
