@@ -31,6 +31,11 @@ public abstract class Browsing {
 
     protected HttpResponse<String> post(String path, String token, String... fields)
             throws IOException, InterruptedException {
+        return browser.send(form(path, token, fields), HttpResponse.BodyHandlers.ofString());
+    }
+
+    /** A filled form, on its way. */
+    protected static HttpRequest form(String path, String token, String... fields) {
         var form = new StringBuilder("_csrf=" + token);
         for (int i = 0; i < fields.length; i += 2) {
             form.append('&')
@@ -38,13 +43,18 @@ public abstract class Browsing {
                     .append('=')
                     .append(URLEncoder.encode(fields[i + 1], StandardCharsets.UTF_8));
         }
-        return browser.send(
-                HttpRequest.newBuilder(uri(path))
-                        .header("Content-Type", "application/x-www-form-urlencoded")
-                        .header("Accept", "text/html")
-                        .POST(HttpRequest.BodyPublishers.ofString(form.toString()))
-                        .build(),
-                HttpResponse.BodyHandlers.ofString());
+        return HttpRequest.newBuilder(uri(path))
+                .header("Content-Type", "application/x-www-form-urlencoded")
+                .header("Accept", "text/html")
+                .POST(HttpRequest.BodyPublishers.ofString(form.toString()))
+                .build();
+    }
+
+    /** The same browser before it goes where an answer leads it. */
+    protected HttpClient staying() {
+        return HttpClient.newBuilder()
+                .cookieHandler(browser.cookieHandler().orElseThrow())
+                .build();
     }
 
     protected static URI uri(String path) {

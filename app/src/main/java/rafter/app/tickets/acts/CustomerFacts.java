@@ -100,16 +100,18 @@ public class CustomerFacts {
                         own(own(facts(r.value2(), r.value3(), r.value4(), r.value5()), r.value6()), r.value7())));
     }
 
+    private static Facts known(Map<TicketNumber, Facts> found, TicketNumber number) {
+        return found.getOrDefault(number, Facts.none());
+    }
+
     private void addFirstMessages(Collection<TicketNumber> numbers, Map<TicketNumber, Facts> found) {
         sql.select(MESSAGE.TICKET, MESSAGE.TEXT)
                 .distinctOn(MESSAGE.TICKET)
                 .from(MESSAGE)
                 .where(MESSAGE.TICKET.in(numbers))
                 .orderBy(MESSAGE.TICKET, MESSAGE.SEQ)
-                .forEach(r -> found.merge(
-                        r.value1(),
-                        Facts.none().with(KnownField.FIRST_MESSAGE, r.value2()),
-                        (known, text) -> known.with(KnownField.FIRST_MESSAGE, r.value2())));
+                .forEach(r ->
+                        found.put(r.value1(), known(found, r.value1()).with(KnownField.FIRST_MESSAGE, r.value2())));
     }
 
     private void addMessages(Collection<TicketNumber> numbers, Map<TicketNumber, Facts> found) {
@@ -119,8 +121,8 @@ public class CustomerFacts {
                 .and(MESSAGE.KIND.ne(NewMessage.Kind.AUTOMATIC.name()))
                 .orderBy(MESSAGE.TICKET, MESSAGE.SEQ)
                 .fetchGroups(MESSAGE.TICKET, MESSAGE.TEXT)
-                .forEach((number, texts) -> found.put(
-                        number, found.getOrDefault(number, Facts.none()).with(KnownField.ANY_MESSAGE, texts)));
+                .forEach((number, texts) ->
+                        found.put(number, known(found, number).with(KnownField.ANY_MESSAGE, texts)));
     }
 
     private void addEarlierTickets(Collection<TicketNumber> numbers, Map<TicketNumber, Facts> found) {
@@ -136,8 +138,7 @@ public class CustomerFacts {
                 .groupBy(TICKET.NUMBER)
                 .forEach(r -> found.put(
                         r.value1(),
-                        found.getOrDefault(r.value1(), Facts.none())
-                                .with(KnownField.EARLIER_TICKETS, Integer.toString(r.value2()))));
+                        known(found, r.value1()).with(KnownField.EARLIER_TICKETS, Integer.toString(r.value2()))));
     }
 
     private static Facts own(Facts facts, @Nullable JSONB values) {

@@ -2,7 +2,6 @@ package rafter.app.tickets.page;
 
 import static rafter.database.Tables.COMPANY;
 import static rafter.database.Tables.CONTACT;
-import static rafter.database.Tables.CONTACT_PHONE;
 import static rafter.database.Tables.TICKET;
 
 import java.math.BigDecimal;
@@ -15,9 +14,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import org.jooq.DSLContext;
-import org.jooq.Field;
 import org.jooq.impl.DSL;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.fields.OwnFields;
@@ -72,14 +69,10 @@ class TicketCustomers {
 
     /** The customer of a ticket, with as much of their tickets as somebody sees. */
     Customer of(Ticket ticket, Viewer me, Instant now) {
-        Field<String[]> phones =
-                DSL.field(DSL.select(DSL.arrayAgg(CONTACT_PHONE.WRITTEN).orderBy(CONTACT_PHONE.POSITION))
-                        .from(CONTACT_PHONE)
-                        .where(CONTACT_PHONE.CONTACT_ID.eq(CONTACT.ID)));
         var contact = sql.select(
                         CONTACT.NAME,
                         Contacts.addresses(),
-                        phones,
+                        Contacts.phones(),
                         COMPANY.NAME,
                         COMPANY.PLAN,
                         CONTACT.OWN,
@@ -104,8 +97,8 @@ class TicketCustomers {
                 Optional.ofNullable(contact.get(CONTACT.COMPANY_ID)),
                 Optional.ofNullable(contact.value4()).orElse(""),
                 Optional.ofNullable(contact.value5()).orElse(""),
-                list(contact.value2()),
-                list(contact.value3()),
+                Contacts.list(contact.value2()),
+                Contacts.list(contact.value3()),
                 known.names(ticket.contact()).stream()
                         .map(KnownBy.Author::handle)
                         .toList(),
@@ -134,9 +127,5 @@ class TicketCustomers {
     /** What time it is for them; blank when nobody said where they are. */
     private static String localTime(String zone, Instant now) {
         return zone.isEmpty() ? "" : THEIR_TIME.format(now.atZone(ZoneId.of(zone))) + ", " + zone;
-    }
-
-    private static List<String> list(String @Nullable [] all) {
-        return all == null ? List.of() : List.of(all);
     }
 }

@@ -3,7 +3,6 @@ package rafter.app.work.imports;
 import static rafter.database.Tables.COMPANY;
 import static rafter.database.Tables.CONTACT;
 import static rafter.database.Tables.CONTACT_ADDRESS;
-import static rafter.database.Tables.CONTACT_PHONE;
 
 import ezvcard.VCard;
 import ezvcard.VCardVersion;
@@ -20,9 +19,7 @@ import java.util.function.Consumer;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 import org.jooq.DSLContext;
-import org.jooq.Field;
 import org.jooq.impl.DSL;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.fields.AddedField;
@@ -120,14 +117,10 @@ class Exporting {
     }
 
     private void each(Consumer<Row> what) {
-        Field<String[]> phones =
-                DSL.field(DSL.select(DSL.arrayAgg(CONTACT_PHONE.WRITTEN).orderBy(CONTACT_PHONE.POSITION))
-                        .from(CONTACT_PHONE)
-                        .where(CONTACT_PHONE.CONTACT_ID.eq(CONTACT.ID)));
         try (var cursor = sql.select(
                         CONTACT.NAME,
                         Contacts.addresses(),
-                        phones,
+                        Contacts.phones(),
                         COMPANY.NAME,
                         CONTACT.LANGUAGE,
                         CONTACT.ZONE,
@@ -142,16 +135,12 @@ class Exporting {
                 .fetchLazy()) {
             cursor.forEach(r -> what.accept(new Row(
                     r.value1(),
-                    list(r.value2()),
-                    list(r.value3()),
+                    Contacts.list(r.value2()),
+                    Contacts.list(r.value3()),
                     Say.orBlank(r.value4()),
                     r.value5(),
                     r.value6(),
                     Optional.of(r.value7()).map(OwnFields::read).orElse(Map.of()))));
         }
-    }
-
-    private static List<String> list(String @Nullable [] all) {
-        return all == null ? List.of() : List.of(all);
     }
 }

@@ -12,8 +12,6 @@ import static rafter.app.RunningApp.unique;
 import static rafter.app.arrival.providers.FarSide.event;
 import static rafter.database.Tables.TICKET;
 
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.time.Duration;
 import java.util.List;
@@ -205,14 +203,8 @@ class CallDeskTest extends CallsAtWork {
         exchange.tell(List.of(began(), taken(10)));
         signIn(imani().person().address(), RunningApp.PASSWORD);
         String at = "/calls/" + call().id();
-        var stays = HttpClient.newBuilder()
-                .cookieHandler(browser.cookieHandler().orElseThrow())
-                .build();
-        var about = HttpRequest.newBuilder(uri(at + "/about"))
-                .header("Content-Type", "application/x-www-form-urlencoded")
-                .POST(HttpRequest.BodyPublishers.ofString("topic=bicycles&priority=P2&_csrf=" + token(get(at))))
-                .build();
-        assertThat(stays.send(about, HttpResponse.BodyHandlers.ofString()).statusCode())
+        var about = form(at + "/about", token(get(at)), "topic", "bicycles", "priority", "P2");
+        assertThat(staying().send(about, HttpResponse.BodyHandlers.ofString()).statusCode())
                 .isEqualTo(302);
         // The page that was open draws itself anew while the answer is still on its way.
         assertThat(get(at, "X-Anew", "true").body()).doesNotContain("What it is about is saved");

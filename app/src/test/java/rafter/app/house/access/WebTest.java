@@ -57,13 +57,8 @@ class WebTest extends Browsing {
     @Test
     void what_one_session_does_on_many_pages_at_once_fails_on_none() throws Exception {
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
-        var stays = HttpClient.newBuilder()
-                .cookieHandler(browser.cookieHandler().orElseThrow())
-                .build();
-        var next = HttpRequest.newBuilder(uri("/floor/next"))
-                .header("Content-Type", "application/x-www-form-urlencoded")
-                .POST(HttpRequest.BodyPublishers.ofString("_csrf=" + token(get("/worklist"))))
-                .build();
+        HttpClient stays = staying();
+        HttpRequest next = form("/floor/next", token(get("/worklist")));
         // Each is told something, which the session keeps until the page that says it is shown.
         List<CompletableFuture<HttpResponse<String>>> all = IntStream.range(0, 12)
                 .mapToObj(i -> stays.sendAsync(next, HttpResponse.BodyHandlers.ofString()))
