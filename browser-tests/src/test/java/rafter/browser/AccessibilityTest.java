@@ -27,6 +27,7 @@ class AccessibilityTest {
                 "{type: 'tag', values: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']}, rules: {'label-content-name-mismatch': {enabled: true}}");
     }
 
+    /** Reads the page once its colours stand: while a transition goes on, they are neither the old nor the new. */
     @SuppressWarnings("unchecked")
     private static List<String> problems(Page page, String rules) throws IOException {
         if (page.evaluate("() => typeof axe").equals("undefined")) {
@@ -34,16 +35,23 @@ class AccessibilityTest {
         }
         var found = (List<Map<String, Object>>)
                 page.evaluate(
-                        "() => axe.run(document, {resultTypes: ['violations'], runOnly: " + rules + "})"
+                        "() => Promise.all(document.getAnimations()"
+                                + ".filter(a => a.effect.getComputedTiming().endTime !== Infinity)"
+                                + ".map(a => a.finished.catch(() => null)))"
+                                + ".then(() => axe.run(document, {resultTypes: ['violations'], runOnly: " + rules
+                                + "}))"
                                 + ".then(r => r.violations.map(v => ({id: v.id, at: v.nodes.slice(0, 3).map(n => n.target.join(' ') + ' ' + (n.any[0] ? n.any[0].message : '')).join(' | ')})))");
         return found.stream().map(v -> v.get("id") + ": " + v.get("at")).toList();
     }
 
     private static void check(Page page, String path) throws IOException {
         checkInTheLight(page, path);
-        page.evaluate("() => document.documentElement.setAttribute('data-bs-theme', 'dark')");
-        page.waitForTimeout(200);
+        darken(page);
         assertThat(inTheDark(page)).as("%s, dark", path).isEmpty();
+    }
+
+    static void darken(Page page) {
+        page.evaluate("() => document.documentElement.setAttribute('data-bs-theme', 'dark')");
     }
 
     /** The dark changes colours and nothing else. */
@@ -54,7 +62,7 @@ class AccessibilityTest {
     /** For small forms, which are made of nothing that a main view does not have in the dark, too. */
     private static void checkInTheLight(Page page, String path) throws IOException {
         page.navigate(World.url(path));
-        page.waitForTimeout(300);
+        page.waitForFunction("() => !document.querySelector('[hx-trigger=load]')");
         assertThat(problems(page)).as("%s, light", path).isEmpty();
     }
 

@@ -228,8 +228,7 @@ class ChatBrowserTest {
         imani.navigate(World.url("/chats"));
         Locator column = taken(imani, "Hello");
         assertThat(AccessibilityTest.problems(imani)).isEmpty();
-        imani.evaluate("() => document.documentElement.setAttribute('data-bs-theme', 'dark')");
-        imani.waitForTimeout(300);
+        AccessibilityTest.darken(imani);
         assertThat(AccessibilityTest.problems(imani)).isEmpty();
         end(imani, column);
         Page ravi = World.signedIn("ravi");
