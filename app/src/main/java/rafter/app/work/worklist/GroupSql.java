@@ -8,8 +8,6 @@ import org.jooq.Condition;
 import org.jooq.Field;
 import org.jooq.impl.DSL;
 import org.jooq.impl.SQLDataType;
-import rafter.core.id.PersonId;
-import rafter.core.id.TeamId;
 
 /** In which group of a grouping a ticket is, as the database is asked for it. */
 final class GroupSql {
@@ -23,30 +21,21 @@ final class GroupSql {
 
     /** Whether a ticket is in the group of this key, in a form that an index answers. */
     static Condition in(Grouping grouping, String key, Instant now) {
+        return GroupKin.member(grouping, key).map(GroupKin.Member::in).orElseGet(() -> other(grouping, key, now));
+    }
+
+    private static Condition other(Grouping grouping, String key, Instant now) {
         return switch (grouping) {
             case STATE -> TICKET.STATE.eq(key);
             case TURN -> TICKET.TURN.eq(DSL.inline(key));
             case PRIORITY -> TICKET.PRIORITY.eq(key);
-            case OWNER ->
-                key.isEmpty() ? TICKET.OWNER_ID.isNull() : TICKET.OWNER_ID.eq(new PersonId(Long.parseLong(key)));
-            case TEAM -> key.isEmpty() ? TICKET.TEAM_ID.isNull() : TICKET.TEAM_ID.eq(new TeamId(Long.parseLong(key)));
-            case HOLDER -> heldBy(key);
+            case OWNER -> TICKET.OWNER_ID.isNull();
+            case TEAM -> TICKET.TEAM_ID.isNull();
+            case HOLDER -> TICKET.OWNER_ID.isNull().and(TICKET.TEAM_ID.isNull());
             case TOPIC -> TICKET.TOPIC.eq(key);
             case DUE ->
                 key.isEmpty() ? TICKET.NEXT_DUE.isNull() : Within.valueOf(key).holds(TICKET.NEXT_DUE, now);
         };
-    }
-
-    /** Whether a person owns it, or nobody does and a team has it. */
-    private static Condition heldBy(String key) {
-        if (key.startsWith(PERSON_KEY)) {
-            return TICKET.OWNER_ID.eq(new PersonId(Long.parseLong(key.substring(1))));
-        }
-        Condition unowned = TICKET.OWNER_ID.isNull();
-        return unowned.and(
-                key.startsWith(TEAM_KEY)
-                        ? TICKET.TEAM_ID.eq(new TeamId(Long.parseLong(key.substring(1))))
-                        : TICKET.TEAM_ID.isNull());
     }
 
     /** The key of the group that a ticket is in. */

@@ -7,14 +7,18 @@ import static rafter.database.Tables.TEAM;
 import static rafter.database.Tables.TICKET;
 
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
+import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Table;
@@ -69,7 +73,7 @@ class LaneStore {
     }
 
     /**
-     * The first tickets of several groups, by the group's key: their numbers in one statement with a range of an index for each group,
+     * The first tickets of several groups, by the group's key: their numbers in few statements with a range of an index for each group,
      * then their rows in another.
      */
     Map<String, List<WorklistStore.TicketRow>> groups(
@@ -79,33 +83,21 @@ class LaneStore {
             List<Sorting> sorting,
             Instant now,
             int most) {
-        if (keys.isEmpty()) {
-            return Map.of();
-        }
-        List<String> all = List.copyOf(keys);
-        List<Sorting> here = store.here(sorting);
-        var firsts = all.stream()
-                .map(key -> DSL.field(DSL.array(first(among.with(GroupSql.in(grouping, key, now)), here, most))))
-                .toList();
-        List<List<TicketNumber>> numbers = sql.select(firsts)
-                .fetchSingle(r -> firsts.stream()
-                        .map(field -> Arrays.stream(r.get(field))
-                                .map(TicketNumber::new)
-                                .toList())
-                        .toList());
+        var first = new First(among, store.here(sorting), most);
+        Map<String, List<TicketNumber>> numbers = numbers(first, grouping, keys, now);
         Map<TicketNumber, WorklistStore.TicketRow> rows =
                 store
                         .any(
                                 among.viewer(),
                                 sorting,
-                                numbers.stream().flatMap(List::stream).toList())
+                                numbers.values().stream().flatMap(List::stream).toList())
                         .stream()
                         .collect(Collectors.toMap(WorklistStore.TicketRow::number, row -> row));
         var found = new LinkedHashMap<String, List<WorklistStore.TicketRow>>();
-        for (int i = 0; i < all.size(); i++) {
+        for (String key : keys) {
             found.put(
-                    all.get(i),
-                    numbers.get(i).stream()
+                    key,
+                    numbers.getOrDefault(key, List.of()).stream()
                             .filter(rows::containsKey)
                             .map(rows::get)
                             .toList());
@@ -113,12 +105,59 @@ class LaneStore {
         return found;
     }
 
-    private static org.jooq.Select<org.jooq.Record1<Long>> first(
-            WorklistStore.Selection among, List<Sorting> sorting, int most) {
-        return joined(DSL.select(TICKET.NUMBER.coerce(Long.class)), among.viewer(), sorting)
-                .where(among.condition())
-                .orderBy(Walk.wholeOrder(sorting))
-                .limit(most);
+    private Map<String, List<TicketNumber>> numbers(
+            First first, Grouping grouping, Collection<String> keys, Instant now) {
+        var kin = new EnumMap<GroupKin, Map<Long, String>>(GroupKin.class);
+        var others = new ArrayList<String>();
+        for (String key : keys) {
+            GroupKin.member(grouping, key)
+                    .ifPresentOrElse(
+                            member -> kin.computeIfAbsent(member.kin(), any -> new LinkedHashMap<>())
+                                    .put(member.id(), key),
+                            () -> others.add(key));
+        }
+        var numbers = new HashMap<String, List<TicketNumber>>();
+        kin.forEach((one, keyById) -> numbers.putAll(ofKin(first, one, keyById)));
+        numbers.putAll(oneByOne(first, grouping, others, now));
+        return numbers;
+    }
+
+    private Map<String, List<TicketNumber>> ofKin(First first, GroupKin kin, Map<Long, String> keyById) {
+        Field<Long> id = DSL.field(DSL.name("member", "id"), Long.class);
+        return sql.select(id, DSL.array(first.of(kin.in(id))))
+                .from(DSL.unnest(keyById.keySet().toArray(new Long[0])).as("member", "id"))
+                .fetchMap(r -> keyById.get(r.value1()), r -> typed(r.value2()));
+    }
+
+    private Map<String, List<TicketNumber>> oneByOne(First first, Grouping grouping, List<String> keys, Instant now) {
+        if (keys.isEmpty()) {
+            return Map.of();
+        }
+        var firsts = keys.stream()
+                .map(key -> DSL.field(DSL.array(first.of(GroupSql.in(grouping, key, now)))))
+                .toList();
+        var numbers = new HashMap<String, List<TicketNumber>>();
+        var found = sql.select(firsts).fetchSingle();
+        for (int i = 0; i < keys.size(); i++) {
+            numbers.put(keys.get(i), typed(found.get(firsts.get(i))));
+        }
+        return numbers;
+    }
+
+    private static List<TicketNumber> typed(Long[] numbers) {
+        return Arrays.stream(numbers).map(TicketNumber::new).toList();
+    }
+
+    /** The first so many tickets of a list, in an order. */
+    private record First(WorklistStore.Selection among, List<Sorting> sorting, int most) {
+
+        /** Their numbers, among those for which something holds. */
+        org.jooq.Select<org.jooq.Record1<Long>> of(Condition group) {
+            return joined(DSL.select(TICKET.NUMBER.coerce(Long.class)), among.viewer(), sorting)
+                    .where(among.with(group).condition())
+                    .orderBy(Walk.wholeOrder(sorting))
+                    .limit(most);
+        }
     }
 
     /** What an order reads besides the ticket itself, and no more, for each join is planned for each group. */
