@@ -86,6 +86,13 @@ public class CallBook {
         }
     }
 
+    /**
+     * A call that waits, and the owner of the ticket on which it goes on, whom the exchange does not ring yet.
+     *
+     * @param tickets the one that the call is about, and the one that it became a part of
+     */
+    record Wanted(Call call, List<TicketNumber> tickets, PersonId owner) {}
+
     private final DSLContext sql;
 
     CallBook(DSLContext sql) {
@@ -157,6 +164,25 @@ public class CallBook {
                 .where(CALL.ENDED_AT.isNull())
                 .orderBy(CALL.BEGAN_AT)
                 .fetch(CallBook::call);
+    }
+
+    /** The calls of customers that wait for whoever got their tickets, the oldest first. */
+    List<Wanted> wanted() {
+        return sql.select(CALL.fields())
+                .select(TICKET.NUMBER, TICKET.OWNER_ID)
+                .from(CALL)
+                .join(OWN)
+                .on(OWN.NUMBER.eq(CALL.TICKET))
+                .join(TICKET)
+                .on(TICKET.NUMBER.eq(DSL.coalesce(OWN.JOINED_INTO, OWN.NUMBER)))
+                .where(CALL.ENDED_AT.isNull())
+                .and(CALL.STATE.eq(Course.State.WAITING.name()))
+                .and(CALL.INCOMING)
+                .and(TICKET.OWNER_ID.isNotNull())
+                .and(TICKET.OWNER_ID.isDistinctFrom(CALL.RUNG_ID))
+                .orderBy(CALL.BEGAN_AT)
+                .fetch(r -> new Wanted(
+                        call(r.into(CALL)), List.of(r.get(CALL.TICKET), r.get(TICKET.NUMBER)), r.get(TICKET.OWNER_ID)));
     }
 
     /** The call that somebody has now, or the one after which they are not free yet. */
