@@ -2,13 +2,16 @@ package rafter.app.arrival.intake;
 
 import static rafter.database.Tables.LIKENESS;
 
+import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import rafter.app.house.notices.Notices;
 import rafter.app.house.people.Companies;
@@ -28,12 +31,19 @@ class Likenesses {
     /** More alike requests within an hour are no person's. */
     static final int MOST_AN_HOUR = 10;
 
+    private static final Duration WITHIN = Duration.ofHours(1);
     private static final int WORDS_READ = 300;
     /** Fewer words may be anybody's, so they are told by their sender. */
     private static final int FEW_WORDS = 8;
 
     private static final Writes.Form SEEN =
             Writes.insert(Writes.Stage.DEPENDENTS, LIKENESS, LIKENESS.KEY, LIKENESS.AT, LIKENESS.TICKET);
+
+    /** A request that opened a ticket. */
+    private record Seen(TicketNumber ticket, Instant at) {}
+
+    /** Requests that are alike, the first come first. */
+    private record Known(List<Seen> seen) {}
 
     private final DSLContext sql;
     private final Writes writes;
@@ -60,15 +70,42 @@ class Likenesses {
                 (who + "\n" + words.stream().collect(Collectors.joining(" "))).getBytes(StandardCharsets.UTF_8));
     }
 
+    /**
+     * Looks up at once what is going to be asked about several requests one by one.
+     *
+     * @param earliest when the first of them was received
+     */
+    void foresee(List<byte[]> keys, Instant earliest) {
+        Map<ByteBuffer, List<Seen>> found = seen(keys, earliest);
+        writes.foresee(
+                Known.class,
+                keys.stream()
+                        .map(ByteBuffer::wrap)
+                        .distinct()
+                        .collect(Collectors.toMap(key -> key, key -> new Known(found.getOrDefault(key, List.of())))));
+    }
+
+    private Map<ByteBuffer, List<Seen>> seen(List<byte[]> keys, Instant now) {
+        return sql.select(LIKENESS.KEY, LIKENESS.TICKET, LIKENESS.AT)
+                .from(LIKENESS)
+                .where(LIKENESS.KEY.eq(DSL.any(keys.toArray(byte[][]::new))))
+                .and(LIKENESS.AT.gt(now.minus(WITHIN)))
+                .orderBy(LIKENESS.AT)
+                .fetchGroups(r -> ByteBuffer.wrap(r.value1()), r -> new Seen(r.value2(), r.value3()));
+    }
+
     /** Whether there were so many within the hour that this one is a machine's. Administrators are told once. */
     boolean tooMany(byte[] key, String sender, Instant now) {
-        List<TicketNumber> tickets = sql.select(LIKENESS.TICKET)
-                .from(LIKENESS)
-                .where(LIKENESS.KEY.eq(key))
-                .and(LIKENESS.AT.gt(now.minus(Duration.ofHours(1))))
-                .orderBy(LIKENESS.AT)
+        ByteBuffer one = ByteBuffer.wrap(key);
+        List<TicketNumber> tickets = writes
+                .foreseen(Known.class, one, Known.class)
+                .map(Known::seen)
+                .orElseGet(() -> seen(List.of(key), now).getOrDefault(one, List.of()))
+                .stream()
+                .filter(seen -> seen.at().isAfter(now.minus(WITHIN)))
                 .limit(MOST_AN_HOUR)
-                .fetch(LIKENESS.TICKET);
+                .map(Seen::ticket)
+                .toList();
         int count = tickets.size() + writes.waiting(SEEN, key);
         if (count == MOST_AN_HOUR && !tickets.isEmpty() && !told(tickets.getLast())) {
             tell(tickets.getLast(), sender, now);

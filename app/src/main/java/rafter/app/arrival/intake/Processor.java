@@ -5,9 +5,11 @@ import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -171,14 +173,19 @@ public class Processor {
                 .map(ReadMail.Address::address)
                 .distinct()
                 .toList();
+        Instant earliest = some.stream()
+                .map(one -> one.row().getReceivedAt())
+                .min(Comparator.naturalOrder())
+                .orElseThrow();
         contacts.foresee(senders);
         arrivals.foresee(
-                mails.stream().flatMap(mail -> mail.messageId().stream()).toList(),
-                senders,
+                mails.stream().flatMap(mail -> mail.messageId().stream()).toList(), senders, earliest);
+        filing.foresee(
                 some.stream()
-                        .map(one -> one.row().getReceivedAt())
-                        .min(Comparator.naturalOrder())
-                        .orElseThrow());
+                        .filter(one -> one.mail().isPresent())
+                        .collect(Collectors.toMap(
+                                one -> one.row().getId(), one -> one.mail().orElseThrow())),
+                earliest);
     }
 
     private void process(Opened message) {

@@ -7,6 +7,8 @@ import static rafter.database.Tables.UNWANTED_SENDER;
 
 import java.time.Instant;
 import java.util.Collection;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -15,6 +17,8 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.Field;
+import org.jooq.QuantifiedSelect;
+import org.jooq.Record1;
 import org.jooq.Record4;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
@@ -39,14 +43,12 @@ import rafter.database.tables.ContactAddress;
 public class Contacts {
 
     private static final ContactAddress ONE = CONTACT_ADDRESS.as("one");
-
     private static final String STRANGERS = "Unknown senders";
 
     private final DSLContext sql;
     private final Companies companies;
     private final Writes writes;
     private final Guard guard;
-
     private final FieldInputs inputs;
 
     Contacts(DSLContext sql, Companies companies, FieldInputs inputs, Writes writes, Guard guard) {
@@ -57,35 +59,62 @@ public class Contacts {
         this.companies = companies;
     }
 
-    /** What is known of who writes from an address. */
-    private record Sender(Optional<Contact> contact, boolean unwanted) {}
+    /**
+     * What is known of who writes from an address.
+     *
+     * @param ours whether nobody else makes a contact of it before this transaction ends
+     */
+    private record Sender(Optional<Contact> contact, boolean unwanted, boolean ours) {}
 
-    /** Looks up the senders of several messages at once, for gathered work that asks for them one by one. */
+    /**
+     * Looks up the senders of several messages at once, for gathered work that asks for them one by one. The addresses of those whom nobody
+     * knows are held in one order, so that two who do this at once do not wait for each other.
+     */
     public void foresee(Collection<String> addresses) {
         Set<String> wanted = addresses.stream().map(Contacts::normal).collect(Collectors.toSet());
-        // One array: the statement is the same for any number of them, and the server plans it once.
-        var any = DSL.any(wanted.toArray(String[]::new));
-        var rows = sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS, ONE.ADDRESS)
+        var known = new HashMap<>(known(wanted));
+        var strangers = new HashSet<>(wanted);
+        strangers.removeAll(known.keySet());
+        if (!strangers.isEmpty()) {
+            hold(strangers);
+            known.putAll(known(strangers));
+        }
+        Set<String> unwanted = sql.select(UNWANTED_SENDER.ADDRESS)
+                .from(UNWANTED_SENDER)
+                .where(UNWANTED_SENDER.ADDRESS.eq(any(wanted)))
+                .fetchSet(UNWANTED_SENDER.ADDRESS);
+        var senders = new HashMap<String, Sender>();
+        for (String address : wanted) {
+            Optional<Contact> contact = one(known.getOrDefault(address, List.of()));
+            senders.put(address, new Sender(contact, unwanted.contains(address), strangers.contains(address)));
+        }
+        writes.foresee(Sender.class, senders);
+    }
+
+    /** One array: the statement is the same for any number of them, and the server plans it once. */
+    private static QuantifiedSelect<Record1<String>> any(Set<String> addresses) {
+        return DSL.any(addresses.toArray(String[]::new));
+    }
+
+    /** The rows of contacts by the address by which they are wanted. */
+    private Map<String, List<Record4<ContactId, String, CompanyId, String>>> known(Set<String> addresses) {
+        return sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS, ONE.ADDRESS)
                 .from(ONE)
                 .join(CONTACT)
                 .on(CONTACT.ID.eq(ONE.CONTACT_ID))
                 .join(CONTACT_ADDRESS)
                 .on(CONTACT_ADDRESS.CONTACT_ID.eq(ONE.CONTACT_ID))
-                .where(ONE.ADDRESS.eq(any))
+                .where(ONE.ADDRESS.eq(any(addresses)))
                 .fetchGroups(
                         ONE.ADDRESS,
                         r -> r.into(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS));
-        Set<String> unwanted = sql.select(UNWANTED_SENDER.ADDRESS)
-                .from(UNWANTED_SENDER)
-                .where(UNWANTED_SENDER.ADDRESS.eq(any))
-                .fetchSet(UNWANTED_SENDER.ADDRESS);
-        writes.foresee(
-                Sender.class,
-                wanted.stream()
-                        .collect(Collectors.toMap(
-                                address -> address,
-                                address -> new Sender(
-                                        one(rows.getOrDefault(address, List.of())), unwanted.contains(address)))));
+    }
+
+    /** Lets nobody else make contacts of these addresses until the transaction ends. */
+    private void hold(Set<String> addresses) {
+        sql.execute(
+                "select pg_advisory_xact_lock(7401, one) from (select distinct hashtext(address) as one from unnest(?) as address order by 1) as each",
+                (Object) addresses.toArray(String[]::new));
     }
 
     /** The contact with this address, if there is one. */
@@ -96,14 +125,8 @@ public class Contacts {
     }
 
     private Optional<Contact> look(String address) {
-        return one(sql.select(CONTACT.ID, CONTACT.NAME, CONTACT.COMPANY_ID, CONTACT_ADDRESS.ADDRESS)
-                .from(ONE)
-                .join(CONTACT)
-                .on(CONTACT.ID.eq(ONE.CONTACT_ID))
-                .join(CONTACT_ADDRESS)
-                .on(CONTACT_ADDRESS.CONTACT_ID.eq(ONE.CONTACT_ID))
-                .where(ONE.ADDRESS.eq(normal(address)))
-                .fetch());
+        String normal = normal(address);
+        return one(known(Set.of(normal)).getOrDefault(normal, List.of()));
     }
 
     public Contact get(ContactId id) {
@@ -139,9 +162,15 @@ public class Contacts {
     }
 
     private Contact add(String address, String name, Instant now) {
-        sql.execute("select pg_advisory_xact_lock(7401, hashtext(?))", address);
-        Contact contact = look(address).orElseGet(() -> insert(address, name, now));
-        writes.foresee(Sender.class, Map.of(address, new Sender(Optional.of(contact), isUnwanted(address))));
+        boolean ours = writes.foreseen(Sender.class, address, Sender.class)
+                .map(Sender::ours)
+                .orElse(false);
+        if (!ours) {
+            hold(Set.of(address));
+        }
+        Contact contact =
+                (ours ? Optional.<Contact>empty() : look(address)).orElseGet(() -> insert(address, name, now));
+        writes.foresee(Sender.class, Map.of(address, new Sender(Optional.of(contact), isUnwanted(address), true)));
         return contact;
     }
 

@@ -9,11 +9,13 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Supplier;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
+import org.springframework.util.function.SingletonSupplier;
 import rafter.app.platform.Writes;
 import rafter.core.id.TicketNumber;
 
@@ -51,12 +53,13 @@ public class Causes {
 
     private final DSLContext sql;
     private final Writes writes;
-    private final ObjectProvider<Reader> readers;
+    /** Looked up when first asked for, since readers work with tickets themselves; looking each time costs more than asking. */
+    private final Supplier<List<Reader>> readers;
 
     Causes(DSLContext sql, Writes writes, ObjectProvider<Reader> readers) {
         this.sql = sql;
         this.writes = writes;
-        this.readers = readers;
+        this.readers = SingletonSupplier.of(() -> readers.stream().toList());
     }
 
     /** Notes that a ticket became what it is after it. */
@@ -76,7 +79,7 @@ public class Causes {
 
     /** Whether anything is read at all. */
     boolean wanted() {
-        return readers.stream().anyMatch(Reader::reads);
+        return readers.get().stream().anyMatch(Reader::reads);
     }
 
     /** When the next is to be read, if any waits. */

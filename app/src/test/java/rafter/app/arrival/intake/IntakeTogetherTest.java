@@ -7,12 +7,17 @@ import static rafter.app.RunningApp.unique;
 
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.concurrent.Callable;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import java.util.function.Consumer;
+import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -149,6 +154,59 @@ class IntakeTogetherTest {
         bean(Processor.class).processAll();
         assertThat(sql().fetchCount(Tables.ACKNOWLEDGEMENT, Tables.ACKNOWLEDGEMENT.ADDRESS.eq(from)))
                 .isEqualTo(5);
+    }
+
+    @Test
+    void a_machine_that_writes_many_at_once_gets_ten_tickets_and_the_rest_is_set_aside() {
+        int nth = unique();
+        String words = "Your request was received and will be answered by the next of our people who is free ";
+        var ids = new ArrayList<Long>();
+        for (int i = 0; i < 14; i++) {
+            String from = "desk+" + i + "@machine" + nth + ".example";
+            ids.add(receive(
+                    mail(from, "machine" + unique(), "", "help@ternpassage.example", words + "no " + unique())));
+        }
+        bean(Processor.class).processAll();
+        assertThat(states(ids)).containsEntry("DONE", 10L).containsEntry("ASIDE", 4L);
+        long later = receive(mail(
+                "desk+x@machine" + nth + ".example",
+                "machine" + unique(),
+                "",
+                "help@ternpassage.example",
+                words + "no 1"));
+        bean(Processor.class).processAll();
+        assertThat(states(List.of(later))).containsOnlyKeys("ASIDE");
+    }
+
+    private static Map<String, Long> states(List<Long> ids) {
+        return sql().selectFrom(Tables.INBOUND).where(Tables.INBOUND.ID.in(ids)).fetch(Tables.INBOUND.STATE).stream()
+                .collect(Collectors.groupingBy(state -> state, Collectors.counting()));
+    }
+
+    @Test
+    void several_who_process_mail_of_the_same_strangers_at_once_make_one_contact_of_each() throws Exception {
+        int round = unique();
+        var ids = new ArrayList<Long>();
+        for (int i = 0; i < 160; i++) {
+            // Each batch has them in another order than the one before.
+            int sender = i / 32 % 2 == 0 ? i % 32 : 31 - i % 32;
+            String from = "s" + sender + "r" + round + "@post.example";
+            ids.add(receive(mail(from, "s" + unique(), "", "help@ternpassage.example", "Mail " + unique())));
+        }
+        try (var workers = Executors.newFixedThreadPool(4)) {
+            Callable<Integer> work = () -> bean(Processor.class).processAll();
+            for (Future<Integer> worker : workers.invokeAll(Collections.nCopies(4, work))) {
+                worker.get();
+            }
+        }
+        bean(Processor.class).processAll();
+        assertThat(states(ids)).containsOnlyKeys("DONE");
+        for (int sender = 0; sender < 32; sender++) {
+            assertThat(sql().fetchCount(
+                                    Tables.CONTACT,
+                                    Tables.CONTACT.NAME.eq("s" + sender + "r" + round + "@post.example")))
+                    .isEqualTo(1);
+        }
     }
 
     @Test
