@@ -36,7 +36,7 @@ public final class Bench {
                         "chat",
                         "voices");
         for (String name : names) {
-            System.out.println("== " + name);
+            System.out.println("== " + name + "; " + MachineSpeed.now());
             switch (name) {
                 case "core" ->
                     new Runner(new OptionsBuilder()
@@ -72,6 +72,7 @@ public final class Bench {
                 case "rehearsal" -> new RehearsalBench(port).run();
                 default -> System.out.println("There is no benchmark called " + name + ".");
             }
+            System.out.println("== " + name + " is done; " + MachineSpeed.now());
         }
     }
 
