@@ -22,6 +22,7 @@ import rafter.app.handout.people.HandOutSettings;
 import rafter.app.handout.people.Workforce;
 import rafter.app.platform.Writes;
 import rafter.app.tickets.acts.Acts;
+import rafter.app.tickets.acts.Looks;
 import rafter.core.id.PersonId;
 import rafter.core.id.QueueId;
 import rafter.core.id.TeamId;
@@ -54,6 +55,7 @@ class GivingOut {
     private final Knowing knowing;
     private final HandOutSettings settings;
     private final Acts acts;
+    private final Looks looks;
     private final Writes writes;
     private final TransactionTemplate transaction;
     private final Clock clock;
@@ -68,6 +70,7 @@ class GivingOut {
             Knowing knowing,
             HandOutSettings settings,
             Acts acts,
+            Looks looks,
             Writes writes,
             TransactionTemplate transaction,
             Clock clock) {
@@ -80,6 +83,7 @@ class GivingOut {
         this.knowing = knowing;
         this.settings = settings;
         this.acts = acts;
+        this.looks = looks;
         this.writes = writes;
         this.transaction = transaction;
         this.clock = clock;
@@ -206,6 +210,9 @@ class GivingOut {
         }
 
         private Optional<PersonId> give(Waiting ticket, Worker to) {
+            if (!looks.holdWaiting(ticket.number())) {
+                return Optional.empty();
+            }
             Optional<String> refused = acts.byItself(ticket.number(), new Act.HandToPerson(Optional.of(to.id())));
             if (refused.isPresent()) {
                 LOG.info("Ticket {} could not be handed out: {}", ticket.number(), refused.get());
@@ -217,6 +224,9 @@ class GivingOut {
         }
 
         private Optional<PersonId> ask(Queue queue, Waiting ticket, Worker whom, int round, String why) {
+            if (!looks.holdWaiting(ticket.number())) {
+                return Optional.empty();
+            }
             offers.make(ticket.number(), queue.id(), whom.id(), round, why, queue.answerWithin());
             busy.add(whom.id());
             loaded(whom, ticket.units());

@@ -4,9 +4,11 @@ import static rafter.database.Tables.QUEUE_ENTRY;
 
 import java.time.Clock;
 import java.time.Instant;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.ConcurrencyFailureException;
@@ -20,6 +22,7 @@ import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
+import rafter.app.tickets.acts.Looks;
 import rafter.core.id.PersonId;
 import rafter.core.id.QueueId;
 import rafter.core.id.TicketNumber;
@@ -43,6 +46,7 @@ public class HandingOut {
     private final GivingOut giving;
     private final HandOutSettings settings;
     private final Acts acts;
+    private final Looks looks;
     private final TransactionTemplate transaction;
     private final Clock clock;
 
@@ -54,6 +58,7 @@ public class HandingOut {
             GivingOut giving,
             HandOutSettings settings,
             Acts acts,
+            Looks looks,
             TransactionTemplate transaction,
             Clock clock) {
         this.queues = queues;
@@ -63,6 +68,7 @@ public class HandingOut {
         this.giving = giving;
         this.settings = settings;
         this.acts = acts;
+        this.looks = looks;
         this.transaction = transaction;
         this.clock = clock;
     }
@@ -112,16 +118,36 @@ public class HandingOut {
                     + " tickets that you take at once. Finish one first.");
         }
         Map<QueueId, List<Waiting>> waiting = places.waiting(me.sees(QUEUE_ENTRY.TICKET));
-        List<HandOut.Line> lines = queues.all().stream()
-                .filter(queue -> queue.on() && queue.way() == Handing.PULL)
-                .map(queue -> new HandOut.Line(queue, waiting.getOrDefault(queue.id(), List.of())))
-                .toList();
-        Optional<HandOut.Next> found = HandOut.next(worker, lines, people, clock.instant());
+        var found = next(worker, people, waiting);
         found.ifPresent(next -> {
             acts.perform(next.ticket().number(), new Act.HandToPerson(Optional.of(me.id())), me);
             giving.leaves(next.ticket().number());
         });
         return found.map(next -> new Got(next.ticket().number(), next.queue().name()));
+    }
+
+    /** The best ticket that they can take and that nobody takes or changes at this moment; it is held. */
+    private Optional<HandOut.Next> next(Worker worker, List<Worker> people, Map<QueueId, List<Waiting>> waiting) {
+        var busy = new HashSet<TicketNumber>();
+        Optional<HandOut.Next> found = best(worker, people, waiting, busy);
+        while (found.isPresent() && !looks.holdWaiting(found.get().ticket().number())) {
+            busy.add(found.get().ticket().number());
+            found = best(worker, people, waiting, busy);
+        }
+        return found;
+    }
+
+    private Optional<HandOut.Next> best(
+            Worker worker, List<Worker> people, Map<QueueId, List<Waiting>> waiting, Set<TicketNumber> without) {
+        List<HandOut.Line> lines = queues.all().stream()
+                .filter(queue -> queue.on() && queue.way() == Handing.PULL)
+                .map(queue -> new HandOut.Line(
+                        queue,
+                        waiting.getOrDefault(queue.id(), List.of()).stream()
+                                .filter(ticket -> !without.contains(ticket.number()))
+                                .toList()))
+                .toList();
+        return HandOut.next(worker, lines, people, clock.instant());
     }
 
     /** What somebody is asked just now. */

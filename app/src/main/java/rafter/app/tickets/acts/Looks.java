@@ -21,6 +21,7 @@ import rafter.core.criteria.KnownField;
 import rafter.core.id.TicketNumber;
 import rafter.core.rule.RuleFacts;
 import rafter.core.ticket.Ticket;
+import rafter.core.ticket.Turn;
 
 /** Tickets as they stand, for what decides about them by standing instructions. */
 @Component
@@ -72,6 +73,25 @@ public class Looks {
                 .flatMap(number -> Optional.ofNullable(tickets.get(number)).stream())
                 .map(one -> looked(one, known.getOrDefault(one.number(), Facts.none()), now))
                 .toList();
+    }
+
+    /**
+     * Takes hold of a ticket that waits for somebody still. One that somebody else is changing just now is left alone: waiting for it while others
+     * are held would let two wait for each other, and by then somebody may have it.
+     */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public boolean holdWaiting(TicketNumber number) {
+        return sql.select(TICKET.NUMBER)
+                .from(TICKET)
+                .where(TICKET.NUMBER.eq(number))
+                .and(TICKET.OWNER_ID.isNull())
+                .and(TICKET.OPEN)
+                .and(TICKET.TURN.eq(Turn.OURS.name()))
+                .and(TicketStore.understood())
+                .forUpdate()
+                .skipLocked()
+                .fetchOptional()
+                .isPresent();
     }
 
     private Looked looked(TicketStore.Held held, Facts customer, Instant now) {
