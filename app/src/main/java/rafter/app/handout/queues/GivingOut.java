@@ -107,8 +107,7 @@ class GivingOut {
      * @return how many tickets found somebody or are asked about; a part is full with {@link #PART}
      */
     int giveOut() {
-        boolean any = queues.all().stream().anyMatch(GivingOut::byItself);
-        if (!any) {
+        if (queues.all().stream().noneMatch(GivingOut::byItself)) {
             return 0;
         }
         // Each by itself: what ended is let go before tickets are held.
@@ -200,8 +199,12 @@ class GivingOut {
             Knowing.Known known = knows(queue) ? knowing.of(ticket) : new Knowing.Known(new Share(0, 0), Map.of());
             var question =
                     new BestFit.Question(ticket, pool, queue.needs(ticket), weights, known.topic(), known::of, now);
-            return switch (HandOut.decide(
-                    queue, question, queue.way() == Handing.OFFERS ? free : people, last, asked)) {
+            HandOut.Decision decision =
+                    HandOut.decide(queue, question, queue.way() == Handing.OFFERS ? free : people, last, asked);
+            if (!(decision instanceof HandOut.Decision.Wait) && !looks.holdWaiting(ticket.number())) {
+                return Optional.empty();
+            }
+            return switch (decision) {
                 case HandOut.Decision.Give(BestFit.Candidate to, String why) -> give(ticket, to.worker());
                 case HandOut.Decision.Ask(BestFit.Candidate whom, String why) ->
                     ask(queue, ticket, whom.worker(), asking.round(), why);
@@ -210,9 +213,6 @@ class GivingOut {
         }
 
         private Optional<PersonId> give(Waiting ticket, Worker to) {
-            if (!looks.holdWaiting(ticket.number())) {
-                return Optional.empty();
-            }
             Optional<String> refused = acts.byItself(ticket.number(), new Act.HandToPerson(Optional.of(to.id())));
             if (refused.isPresent()) {
                 LOG.info("Ticket {} could not be handed out: {}", ticket.number(), refused.get());
@@ -224,9 +224,6 @@ class GivingOut {
         }
 
         private Optional<PersonId> ask(Queue queue, Waiting ticket, Worker whom, int round, String why) {
-            if (!looks.holdWaiting(ticket.number())) {
-                return Optional.empty();
-            }
             offers.make(ticket.number(), queue.id(), whom.id(), round, why, queue.answerWithin());
             busy.add(whom.id());
             loaded(whom, ticket.units());
