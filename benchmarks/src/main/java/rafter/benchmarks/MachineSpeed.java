@@ -36,9 +36,12 @@ record MachineSpeed(double counting, double walking) {
     }
 
     private static long count(int from) {
-        long value = from;
+        // Marsaglia's xorshift: unlike additions and multiplications, several steps of it cannot be folded into one.
+        long value = from + 1;
         for (int i = 0; i < COUNTS; i++) {
-            value = value * 6_364_136_223_846_793_005L + 1_442_695_040_888_963_407L;
+            value ^= value << 13;
+            value ^= value >>> 7;
+            value ^= value << 17;
         }
         return value;
     }
