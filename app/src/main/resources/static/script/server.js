@@ -1,5 +1,6 @@
 // One way of asking the server: with the token, and going on after the session has ended.
 import { byId, typing } from "./page.js";
+import { released } from "./press.js";
 
 export function csrfToken() { return document.querySelector("meta[name=csrf]").content; }
 // Asks the server; waits for a new sign-in when the session has ended. Without any answer it fails as one that is "away".
@@ -11,8 +12,15 @@ export function ask(url, options) {
     return signInAgain().then(() => ask(url, options));
   }, failure => { throw Object.assign(failure, { away: true, changes: o.method === "POST" }); });
 }
-/** Asks for a page that is open already: what it is to say once stays for whoever loads it. */
-export function askAnew(url) { return ask(url, { headers: { "X-Anew": "true" } }); }
+/**
+ * Asks for a page that is open already: what it is to say once stays for whoever loads it. The answer comes when nobody presses anything, so
+ * that it can be drawn at once.
+ */
+export function askAnew(url) {
+  return ask(url, { headers: { "X-Anew": "true" } }).then(answer => {
+    return answer.text().then(text => released().then(() => ({ ok: answer.ok, text: () => Promise.resolve(text) })));
+  });
+}
 export function formOf(fields) { return new URLSearchParams(fields); }
 
 let waiting = null, lastKey = 0, writtenIn = null;

@@ -97,6 +97,24 @@ class FormsBrowserTest {
     }
 
     @Test
+    void a_press_that_is_not_over_when_the_form_is_drawn_anew_is_not_lost() {
+        Page ravi = World.signedIn("ravi");
+        ravi.navigate(World.url("/house-rules/forms/rules/0"));
+        ravi.locator("button", new Page.LocatorOptions().setHasText("Add a part"))
+                .hover();
+        ravi.waitForResponse("**/forms/rules/save", () -> {
+            ravi.mouse().down();
+            ravi.locator("select[name=effect]").selectOption("REQUIRE");
+        });
+        // Long enough for the page to be drawn.
+        ravi.waitForTimeout(500);
+        ravi.mouse().up();
+        assertThat(ravi.locator("select[name='n.0.0.field']")).isVisible();
+        assertThat(ravi.locator("select[name=effect]")).hasValue("REQUIRE");
+        assertThat(World.complaints()).isEmpty();
+    }
+
+    @Test
     void the_lines_of_a_form_are_moved_by_keys_and_by_drag_and_stay_so() {
         Page ravi = World.signedIn("ravi");
         field(ravi, "Deck wanted", "a short text", "");

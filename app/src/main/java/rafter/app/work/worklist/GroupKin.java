@@ -5,6 +5,7 @@ import static rafter.database.Tables.TICKET;
 import java.util.Optional;
 import org.jooq.Condition;
 import org.jooq.Field;
+import org.jooq.impl.DSL;
 
 /**
  * Groups that differ in one number alone. The first tickets of many of them are found by one plan that is gone through once for each number; planning each group
@@ -23,7 +24,7 @@ enum GroupKin {
     record Member(GroupKin kin, long id) {
 
         Condition in() {
-            return kin.in(org.jooq.impl.DSL.val(id));
+            return kin.in(DSL.val(id));
         }
     }
 
