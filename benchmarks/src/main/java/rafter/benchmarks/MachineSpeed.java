@@ -37,7 +37,7 @@ record MachineSpeed(double counting, double walking) {
 
     private static long count(int from) {
         // Marsaglia's xorshift: unlike additions and multiplications, several steps of it cannot be folded into one.
-        long value = from + 1;
+        long value = from + 1L;
         for (int i = 0; i < COUNTS; i++) {
             value ^= value << 13;
             value ^= value >>> 7;
