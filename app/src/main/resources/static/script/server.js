@@ -13,8 +13,8 @@ export function ask(url, options) {
   }, failure => { throw Object.assign(failure, { away: true, changes: o.method === "POST" }); });
 }
 /**
- * Asks for a page that is open already: what it is to say once stays for whoever loads it. The answer comes when nobody presses anything, so
- * that it can be drawn at once.
+ * Asks for a page that is open already: what it is to say once stays for whoever loads it. The answer comes when nobody
+ * presses anything, so that it can be drawn at once.
  */
 export function askAnew(url) {
   return ask(url, { headers: { "X-Anew": "true" } }).then(answer => {

@@ -2,12 +2,9 @@ package rafter.app.arrival.intake;
 
 import java.time.Clock;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.springframework.stereotype.Component;
@@ -21,7 +18,6 @@ import rafter.app.house.people.Contacts;
 import rafter.app.platform.Files;
 import rafter.app.platform.Workspace;
 import rafter.app.platform.Workspaces;
-import rafter.app.platform.Writes;
 import rafter.app.tickets.acts.Arrivals;
 import rafter.app.tickets.acts.NewMessage;
 import rafter.app.tickets.acts.OtherMail;
@@ -44,15 +40,7 @@ class Filing {
     /** What holds while one message is processed, read once. */
     private record Scene(InboundRecord row, ReadMail mail, Mailbox mailbox, List<String> ours, Workspace workspace) {}
 
-    /**
-     * A request as it is shown.
-     *
-     * @param likeness what it has in common with others that are alike
-     */
-    private record Alike(IncomingHtml.Shown shown, byte[] likeness) {}
-
     private final Files files;
-    private final Writes writes;
     private final Mailboxes mailboxes;
     private final Outbox outbox;
     private final Contacts contacts;
@@ -66,7 +54,6 @@ class Filing {
 
     Filing(
             Files files,
-            Writes writes,
             Mailboxes mailboxes,
             Outbox outbox,
             Contacts contacts,
@@ -78,7 +65,6 @@ class Filing {
             Sorting sorting,
             Clock clock) {
         this.files = files;
-        this.writes = writes;
         this.mailboxes = mailboxes;
         this.outbox = outbox;
         this.contacts = contacts;
@@ -89,36 +75,6 @@ class Filing {
         this.likenesses = likenesses;
         this.sorting = sorting;
         this.clock = clock;
-    }
-
-    /**
-     * Looks at several messages before they are filed one by one, so that requests like them are looked for together.
-     *
-     * @param earliest when the first of them was received
-     */
-    void foresee(Map<Long, ReadMail> mails, Instant earliest) {
-        var alike = new HashMap<Long, Alike>();
-        mails.forEach((id, mail) -> {
-            if (mail.from().isPresent() && mail.references().isEmpty()) {
-                alike.put(id, alike(mail, Earlier.NOTHING));
-            }
-        });
-        writes.foresee(Alike.class, alike);
-        likenesses.foresee(alike.values().stream().map(Alike::likeness).toList(), earliest);
-    }
-
-    private Alike alike(Scene scene, Earlier earlier) {
-        // What comes before it decides what is folded away; beforehand nothing was known of that.
-        Optional<Alike> known = earlier == Earlier.NOTHING
-                ? writes.foreseen(Alike.class, scene.row().getId(), Alike.class)
-                : Optional.empty();
-        return known.orElseGet(() -> alike(scene.mail(), earlier));
-    }
-
-    private Alike alike(ReadMail mail, Earlier earlier) {
-        IncomingHtml.Shown shown = IncomingHtml.of(mail, earlier);
-        String sender = mail.from().orElseThrow().address();
-        return new Alike(shown, likenesses.of(sender, mail.subject(), shown.own()));
     }
 
     /** Files a message: on the ticket it belongs to, on one of its own, or aside. */
@@ -310,9 +266,9 @@ class Filing {
             Earlier earlier) {
         ReadMail mail = scene.mail();
         String sender = mail.from().orElseThrow().address();
-        Alike alike = alike(scene, earlier);
-        IncomingHtml.Shown shown = alike.shown();
-        byte[] likeness = alike.likeness();
+        Likenesses.Request request = likenesses.request(scene.row().getId(), mail, earlier);
+        IncomingHtml.Shown shown = request.shown();
+        byte[] likeness = request.likeness();
         boolean asPerson = scene.row().getDetail().equals(Processor.AS_PERSON);
         if (!asPerson && likenesses.tooMany(likeness, sender, scene.row().getReceivedAt())) {
             return new Inbox.Outcome.Aside(

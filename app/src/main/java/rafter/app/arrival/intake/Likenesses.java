@@ -6,8 +6,10 @@ import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jooq.DSLContext;
@@ -18,6 +20,7 @@ import rafter.app.house.people.Companies;
 import rafter.app.platform.Files;
 import rafter.app.platform.Writes;
 import rafter.core.id.TicketNumber;
+import rafter.core.text.Earlier;
 import rafter.core.text.MailAddress;
 import rafter.core.text.Words;
 
@@ -39,6 +42,13 @@ class Likenesses {
     private static final Writes.Form SEEN =
             Writes.insert(Writes.Stage.DEPENDENTS, LIKENESS, LIKENESS.KEY, LIKENESS.AT, LIKENESS.TICKET);
 
+    /**
+     * A request as it is shown.
+     *
+     * @param likeness what it has in common with others that are alike
+     */
+    record Request(IncomingHtml.Shown shown, byte[] likeness) {}
+
     /** A request that opened a ticket. */
     private record Seen(TicketNumber ticket, Instant at) {}
 
@@ -57,8 +67,44 @@ class Likenesses {
         this.notices = notices;
     }
 
+    /**
+     * Looks at several mails that refer to nothing before they are filed one by one, and at once for requests that are like them.
+     *
+     * @param mails by the number of their message
+     * @param earliest when the first of them was received
+     */
+    void foresee(Map<Long, ReadMail> mails, Instant earliest) {
+        var requests = new HashMap<Long, Request>();
+        mails.forEach((id, mail) -> {
+            if (mail.from().isPresent() && mail.references().isEmpty()) {
+                requests.put(id, request(mail, Earlier.NOTHING));
+            }
+        });
+        writes.foresee(Request.class, requests);
+        List<byte[]> keys = requests.values().stream().map(Request::likeness).toList();
+        Map<ByteBuffer, List<Seen>> found = seen(keys, earliest);
+        writes.foresee(
+                Known.class,
+                keys.stream()
+                        .map(ByteBuffer::wrap)
+                        .distinct()
+                        .collect(Collectors.toMap(key -> key, key -> new Known(found.getOrDefault(key, List.of())))));
+    }
+
+    /** A mail as a request, with what came before it folded away. */
+    Request request(long message, ReadMail mail, Earlier earlier) {
+        Optional<Request> foreseen =
+                earlier == Earlier.NOTHING ? writes.foreseen(Request.class, message, Request.class) : Optional.empty();
+        return foreseen.orElseGet(() -> request(mail, earlier));
+    }
+
+    private Request request(ReadMail mail, Earlier earlier) {
+        IncomingHtml.Shown shown = IncomingHtml.of(mail, earlier);
+        return new Request(shown, of(mail.from().orElseThrow().address(), mail.subject(), shown.own()));
+    }
+
     /** What alike requests have in common: whose mail system they come from, and their words without figures. */
-    byte[] of(String sender, String subject, String text) {
+    private byte[] of(String sender, String subject, String text) {
         MailAddress address = MailAddress.of(sender).orElse(new MailAddress(sender, ""));
         List<String> words = Stream.concat(Words.list(subject).stream(), Words.list(text).stream())
                 .filter(word -> word.chars().noneMatch(Character::isDigit))
@@ -68,21 +114,6 @@ class Likenesses {
         String who = bySystem ? address.domain() : address.plain().toString();
         return Files.sha256(
                 (who + "\n" + words.stream().collect(Collectors.joining(" "))).getBytes(StandardCharsets.UTF_8));
-    }
-
-    /**
-     * Looks up at once what is going to be asked about several requests one by one.
-     *
-     * @param earliest when the first of them was received
-     */
-    void foresee(List<byte[]> keys, Instant earliest) {
-        Map<ByteBuffer, List<Seen>> found = seen(keys, earliest);
-        writes.foresee(
-                Known.class,
-                keys.stream()
-                        .map(ByteBuffer::wrap)
-                        .distinct()
-                        .collect(Collectors.toMap(key -> key, key -> new Known(found.getOrDefault(key, List.of())))));
     }
 
     private Map<ByteBuffer, List<Seen>> seen(List<byte[]> keys, Instant now) {

@@ -43,6 +43,7 @@ public class Processor {
     private final Files files;
     private final Contacts contacts;
     private final Arrivals arrivals;
+    private final Likenesses likenesses;
     private final Filing filing;
     private final TransactionTemplate transaction;
     private final Clock clock;
@@ -53,6 +54,7 @@ public class Processor {
             Files files,
             Contacts contacts,
             Arrivals arrivals,
+            Likenesses likenesses,
             Filing filing,
             TransactionTemplate transaction,
             Clock clock) {
@@ -61,6 +63,7 @@ public class Processor {
         this.files = files;
         this.contacts = contacts;
         this.arrivals = arrivals;
+        this.likenesses = likenesses;
         this.filing = filing;
         this.transaction = transaction;
         this.clock = clock;
@@ -180,7 +183,7 @@ public class Processor {
         contacts.foresee(senders);
         arrivals.foresee(
                 mails.stream().flatMap(mail -> mail.messageId().stream()).toList(), senders, earliest);
-        filing.foresee(
+        likenesses.foresee(
                 some.stream()
                         .filter(one -> one.mail().isPresent())
                         .collect(Collectors.toMap(
