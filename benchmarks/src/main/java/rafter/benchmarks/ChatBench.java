@@ -13,7 +13,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -186,14 +185,10 @@ final class ChatBench {
     }
 
     private static void print(String what, Queue<Double> millis) {
-        double[] sorted = millis.stream().mapToDouble(one -> one).sorted().toArray();
+        Millis took = Millis.of(millis);
         System.out.printf(
                 "%s: %d, p50 %.0f ms  p95 %.0f ms  at most %.0f ms%n",
-                what,
-                sorted.length,
-                sorted[sorted.length / 2],
-                sorted[sorted.length * 95 / 100],
-                Arrays.stream(sorted).max().orElse(0));
+                what, took.times(), took.p50(), took.p95(), took.most());
     }
 
     private static int zipped(String file) throws IOException {

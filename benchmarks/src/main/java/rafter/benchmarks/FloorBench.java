@@ -6,7 +6,6 @@ import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.time.Duration;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -152,10 +151,9 @@ final class FloorBench {
             millis.add((System.nanoTime() - start) / 1e6);
         }
         listening.interrupt();
-        double[] sorted = millis.stream().mapToDouble(one -> one).sorted().toArray();
+        Millis took = Millis.of(millis);
         System.out.printf(
-                "from a change to the floor that shows it: p50 %.0f ms  p95 %.0f ms%n",
-                sorted[CHANGES / 2], sorted[CHANGES * 95 / 100]);
-        System.out.println(Arrays.stream(sorted).max().orElse(0) + " ms at most");
+                "from a change to the floor that shows it: p50 %.0f ms  p95 %.0f ms%n", took.p50(), took.p95());
+        System.out.println(took.most() + " ms at most");
     }
 }

@@ -1,5 +1,6 @@
 package rafter.benchmarks;
 
+import java.util.function.IntToLongFunction;
 import java.util.stream.IntStream;
 
 /**
@@ -19,7 +20,7 @@ record MachineSpeed(double counting, double walking) {
     /** Measures it; takes about two seconds. */
     static MachineSpeed now() {
         int[] next = oneRing();
-        return new MachineSpeed(seconds(core -> count(core)), seconds(core -> walk(next, core)));
+        return new MachineSpeed(seconds(MachineSpeed::count), seconds(core -> walk(next, core)));
     }
 
     @Override
@@ -27,7 +28,7 @@ record MachineSpeed(double counting, double walking) {
         return "the machine: counting %.2f s, walking through memory %.2f s".formatted(counting, walking);
     }
 
-    private static double seconds(java.util.function.IntToLongFunction work) {
+    private static double seconds(IntToLongFunction work) {
         long started = System.nanoTime();
         long sum = IntStream.range(0, CORES).parallel().mapToLong(work).sum();
         double taken = (System.nanoTime() - started) / 1e9;

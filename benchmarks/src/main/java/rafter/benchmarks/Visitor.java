@@ -6,7 +6,6 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
-import java.util.Arrays;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -84,10 +83,10 @@ final class Visitor {
             bytes = get(path).length();
             millis[i] = (System.nanoTime() - start) / 1e6;
         }
-        Arrays.sort(millis);
+        Millis took = new Millis(millis);
         System.out.printf(
                 "%-60s p50 %5.1f ms  p95 %5.1f ms  max %5.1f ms  %d kB%n",
-                path, millis[RUNS / 2], millis[RUNS * 95 / 100], millis[RUNS - 1], bytes / 1000);
+                path, took.p50(), took.p95(), took.most(), bytes / 1000);
     }
 
     String get(String path) throws IOException, InterruptedException {

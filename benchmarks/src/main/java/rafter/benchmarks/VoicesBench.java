@@ -15,7 +15,6 @@ import java.sql.DriverManager;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -175,12 +174,14 @@ final class VoicesBench {
         double read = (System.nanoTime() - began) / 1e9;
         System.out.printf(
                 "%s: %d posts told twice in %.1f s, all read after %.1f s; kept %d, tickets %d; storing %d took p95 %.0f ms%n",
-                how, POSTS, told, read, sql.fetchCount(POST) - before, sql.fetchCount(TICKET), AT_ONCE, p95(sent));
-    }
-
-    private static double p95(List<Double> millis) {
-        double[] sorted = millis.stream().mapToDouble(one -> one).sorted().toArray();
-        return sorted[sorted.length * 95 / 100];
+                how,
+                POSTS,
+                told,
+                read,
+                sql.fetchCount(POST) - before,
+                sql.fetchCount(TICKET),
+                AT_ONCE,
+                Millis.of(sent).p95());
     }
 
     // ------------------------------------------------------------------ calls
@@ -203,13 +204,10 @@ final class VoicesBench {
                 Thread.sleep(20);
             }
         }
-        double[] sorted = millis.stream().mapToDouble(one -> one).sorted().toArray();
+        Millis took = Millis.of(millis);
         System.out.printf(
                 "a call is offered after it began to ring: %d, p50 %.0f ms  p95 %.0f ms  at most %.0f ms%n",
-                sorted.length,
-                sorted[sorted.length / 2],
-                sorted[sorted.length * 95 / 100],
-                Arrays.stream(sorted).max().orElse(0));
+                took.times(), took.p50(), took.p95(), took.most());
     }
 
     // ------------------------------------------------------------------ telling

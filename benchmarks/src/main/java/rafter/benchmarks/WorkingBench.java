@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
-import java.util.Arrays;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -92,8 +91,8 @@ final class WorkingBench {
             visitor.send(ticket + "/drafts/reply", "html=" + text + i + "&to=&cc=&then=CUSTOMER&version=" + i, token);
             millis[i % DRAFTS] = (System.nanoTime() - start) / 1e6;
         }
-        Arrays.sort(millis);
-        System.out.printf("a draft saved: p50 %.1f ms  p95 %.1f ms%n", millis[DRAFTS / 2], millis[DRAFTS * 95 / 100]);
+        Millis took = new Millis(millis);
+        System.out.printf("a draft saved: p50 %.1f ms  p95 %.1f ms%n", took.p50(), took.p95());
     }
 
     private static void macro(Visitor visitor, long macro) throws IOException, InterruptedException {

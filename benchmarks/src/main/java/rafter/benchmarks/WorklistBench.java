@@ -5,7 +5,6 @@ import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.SQLException;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.regex.Matcher;
@@ -177,8 +176,7 @@ final class WorklistBench {
             task.run();
             millis[i] = (System.nanoTime() - start) / 1e6;
         }
-        Arrays.sort(millis);
-        return millis[RUNS * 95 / 100];
+        return new Millis(millis).p95();
     }
 
     private static int read(Connection sql, String query) throws SQLException {
