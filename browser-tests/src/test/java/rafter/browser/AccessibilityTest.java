@@ -38,7 +38,8 @@ class AccessibilityTest {
                         "() => Promise.all(document.getAnimations()"
                                 + ".filter(a => a.effect.getComputedTiming().endTime !== Infinity)"
                                 + ".map(a => a.finished.catch(() => null)))"
-                                + ".then(() => axe.run(document, {resultTypes: ['violations'], runOnly: " + rules
+                                + ".then(() => axe.run(document, {preload: {assets: ['media']}, resultTypes: ['violations'], runOnly: "
+                                + rules
                                 + "}))"
                                 + ".then(r => r.violations.map(v => ({id: v.id, at: v.nodes.slice(0, 3).map(n => n.target.join(' ') + ' ' + (n.any[0] ? n.any[0].message : '')).join(' | ')})))");
         return found.stream().map(v -> v.get("id") + ": " + v.get("at")).toList();

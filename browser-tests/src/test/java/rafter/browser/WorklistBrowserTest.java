@@ -134,7 +134,7 @@ class WorklistBrowserTest {
         World.focus(agent.locator(".lane[data-lane=new] .title").first());
         press(agent, "Shift+ArrowRight");
         assertThat(agent.locator(".lane[data-lane=in-hand] .card-row")).hasCount(1);
-        World.focus(agent.locator(".lane[data-lane=new] [data-limit]"));
+        World.focus(agent.locator(".lane[data-lane=new] .limit"));
         press(agent, "Enter");
         World.keys(agent).type("1");
         press(agent, "Enter");
@@ -143,6 +143,24 @@ class WorklistBrowserTest {
         World.focus(agent.locator(".lane[data-lane=in-hand] .title").first());
         press(agent, "Shift+ArrowLeft");
         assertThat(agent.locator(".lane[data-lane=new] .card-row")).hasCount(3);
+    }
+
+    @Test
+    void lanes_beyond_the_screen_come_by_walking_and_stay_when_the_list_is_drawn_anew() {
+        Page agent = World.signedIn("imani");
+        agent.navigate(list("lanes") + "&group=owner");
+        assertThat(agent.locator(".lane")).hasCount(6);
+        assertThat(agent.locator(".more-lanes")).hasCount(1);
+        World.focus(agent.locator(".lane .title").first());
+        // There are three tickets at most to walk over before the lanes that are not drawn yet are looked through.
+        press(agent, "ArrowRight", "ArrowRight", "ArrowRight");
+        assertThat(agent.locator(".more-lanes")).hasCount(0);
+        int all = agent.locator(".lane").count();
+        assertThat(all).isGreaterThan(6);
+        agent.evaluate("() => { document.querySelector('#lanes .card-row').dataset.before = 'yes';"
+                + " document.dispatchEvent(new Event('rafter:all')); }");
+        assertThat(agent.locator("#lanes [data-before]")).hasCount(0);
+        assertThat(agent.locator(".lane")).hasCount(all);
     }
 
     @Test

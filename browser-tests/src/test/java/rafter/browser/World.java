@@ -10,11 +10,14 @@ import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.PlaywrightException;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
+import com.microsoft.playwright.options.Cookie;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.extension.AfterEachCallback;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
@@ -44,6 +47,9 @@ public final class World implements BeforeAllCallback, AfterEachCallback {
 
     private final List<Process> processes = new ArrayList<>();
     private final List<String> complaints = new ArrayList<>();
+    /** What tells Rafter who somebody is, from when they signed in first: checking a password takes long, and is meant to. */
+    private final Map<String, List<Cookie>> known = new HashMap<>();
+
     private Playwright playwright;
     private Browser browser;
     private Process app;
@@ -197,9 +203,14 @@ public final class World implements BeforeAllCallback, AfterEachCallback {
 
     static Page signedIn(String who) {
         Page page = page();
-        page.navigate(url("/sign-in"));
-        fillSignIn(page, who);
-        page.waitForURL("**/today**");
+        Optional.ofNullable(running.known.get(who)).ifPresent(page.context()::addCookies);
+        // Whoever is not known, or not any more, is led to the sign-in.
+        page.navigate(url("/today"));
+        if (!page.url().contains("/today")) {
+            fillSignIn(page, who);
+            page.waitForURL("**/today**");
+            running.known.put(who, page.context().cookies());
+        }
         return page;
     }
 

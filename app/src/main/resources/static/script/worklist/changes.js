@@ -1,6 +1,7 @@
 // Changes that come in without moving what the reader is looking at.
 import { announce } from "../messages.js";
 import { byId } from "../page.js";
+import { released } from "../press.js";
 import { showChosen } from "./choosing.js";
 import { brushing, showBrush } from "./horizon.js";
 import { renewLanes } from "./lanes.js";
@@ -41,7 +42,7 @@ function fetchCards(what) {
   });
 }
 function head() {
-  get("/worklist/head?" + query()).then(html => {
+  get("/worklist/head?" + query()).then(html => released().then(() => html)).then(html => {
     const place = byId("head");
     if (place.contains(document.activeElement) || place.querySelector("details[open]") || brushing !== null) { return; }
     place.innerHTML = html;

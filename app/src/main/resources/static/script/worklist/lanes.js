@@ -1,25 +1,40 @@
 // Laying tickets into other lanes.
 import { toast } from "../messages.js";
 import { byId } from "../page.js";
+import { released } from "../press.js";
 import { soon } from "./changes.js";
 import { showChosen } from "./choosing.js";
 import { cards, current, get, list, post, query } from "./list.js";
-import { go, lanesOf } from "./walking.js";
+import { focusOf, lanesOf, mark } from "./walking.js";
 
 let dragged = null;
+/** Lays a ticket into a lane: what it becomes there is told by a path, a field and the field's value. */
 function lay(card, lane) {
-  const d = lane.dataset;
-  if (!d.path || lane.contains(card)) { return; }
-  const fields = {};
-  fields[d.field] = d.value || "";
-  post("/tickets/" + card.dataset.number + "/" + d.path, fields).then(() => { soon(Number(card.dataset.number)); });
+  if (!lane.dataset.drop || lane.contains(card)) { return; }
+  const [path, field, ...value] = lane.dataset.drop.split("|");
+  post("/tickets/" + card.dataset.number + "/" + path, { [field]: value.join("|") }).then(() => { soon(Number(card.dataset.number)); });
+}
+/** Brings lanes that are not drawn yet, for whoever does not scroll to them; whether there are any. */
+export function bringMore(then) {
+  const more = () => document.querySelector("#lanes .more-lanes"), where = more() && more().getAttribute("hx-get");
+  if (!where) { return false; }
+  get(where).then(html => {
+    // They may have come by scrolling meanwhile.
+    if (more() && more().getAttribute("hx-get") === where) {
+      more().outerHTML = html;
+      htmx.process(byId("lanes"));
+    }
+    then();
+  });
+  return true;
 }
 export function moveAcross(step) {
   const card = current(), every = lanesOf();
   if (!card) { return; }
   for (let i = every.indexOf(card.closest(".lane, .clock-lane")) + step; i >= 0 && i < every.length; i += step) {
-    if (every[i].dataset.path) { lay(card, every[i]); return; }
+    if (every[i].dataset.drop) { lay(card, every[i]); return; }
   }
+  if (step > 0 && bringMore(() => { moveAcross(step); })) { return; }
   toast("There is no lane there that it could be laid into.");
 }
 document.addEventListener("dragstart", e => {
@@ -28,8 +43,8 @@ document.addEventListener("dragstart", e => {
 });
 document.addEventListener("dragover", e => {
   const lane = dragged && e.target.closest && e.target.closest(".lane, .clock-lane");
-  lanesOf().forEach(l => { l.classList.toggle("over", l === lane && !!l.dataset.path); });
-  if (lane && lane.dataset.path) { e.preventDefault(); }
+  lanesOf().forEach(l => { l.classList.toggle("over", l === lane && !!l.dataset.drop); });
+  if (lane && lane.dataset.drop) { e.preventDefault(); }
 });
 document.addEventListener("drop", e => {
   const lane = dragged && e.target.closest && e.target.closest(".lane, .clock-lane");
@@ -67,7 +82,7 @@ document.addEventListener("pointerup", e => {
   if (lane) { lay(was.mark, lane); }
 });
 document.addEventListener("click", e => {
-  const button = e.target.closest("[data-limit]");
+  const button = e.target.closest("#lanes .limit");
   if (!button) { return; }
   const input = document.createElement("input");
   input.type = "number";
@@ -81,9 +96,11 @@ document.addEventListener("click", e => {
   input.addEventListener("keydown", k => {
     if (k.key === "Escape") { input.replaceWith(button); button.focus(); }
     if (k.key !== "Enter") { return; }
-    const p = new URLSearchParams(query()), place = input.closest("[data-limit-key]").dataset, key = place.limitKey;
+    const p = new URLSearchParams(query()), lane = input.closest("[data-lane]").dataset.lane;
+    // The lane's key as a form writes it down: without a comma, which parts the limits.
+    const key = input.closest("[data-lanes-by]").dataset.lanesBy + "/" + new URLSearchParams({ "": lane }).toString().slice(1);
     const left = (p.get("limits") || list().dataset.limits || "").split(",").filter(one => {
-      return one && [key, place.lane].indexOf(one.slice(0, one.lastIndexOf(":"))) < 0;
+      return one && [key, lane].indexOf(one.slice(0, one.lastIndexOf(":"))) < 0;
     });
     if (input.value) { left.push(key + ":" + input.value); }
     p.set("limits", left.join(","));
@@ -92,15 +109,18 @@ document.addEventListener("click", e => {
 });
 export function renewLanes() {
   if (dragged || pulled) { setTimeout(renewLanes, 400); return; }
-  get("/worklist/lanes?" + query()).then(html => {
-    // As it is now: somebody may have begun to walk or to drag since it was asked for.
-    if (dragged || pulled) { setTimeout(renewLanes, 400); return; }
+  const there = lanesOf().length;
+  get("/worklist/lanes?" + query() + "&lanes=" + there).then(html => released().then(() => html)).then(html => {
+    // As it is now: somebody may have begun to walk or to drag since it was asked for, or brought more lanes.
+    if (dragged || pulled || lanesOf().length > there) { setTimeout(renewLanes, 400); return; }
     const place = byId("lanes"), focused = place.contains(document.activeElement) && current() ? current().dataset.number : null;
     const side = place.firstElementChild ? place.firstElementChild.scrollLeft : 0;
     place.innerHTML = html;
     htmx.process(place);
     if (place.firstElementChild) { place.firstElementChild.scrollLeft = side; }
-    if (focused) { go(cards().find(c => c.dataset.number === focused)); }
+    // The reader may have scrolled elsewhere, and stays there.
+    const again = focused && cards().find(c => c.dataset.number === focused);
+    if (again) { mark(again); focusOf(again).focus({ preventScroll: true }); }
     showChosen();
   });
 }

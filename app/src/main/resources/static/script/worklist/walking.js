@@ -4,7 +4,7 @@ import { byId } from "../page.js";
 import { all, batch, choose, chosen, except } from "./choosing.js";
 import { closeGlance, glance } from "./glance.js";
 import { strip } from "./horizon.js";
-import { moveAcross } from "./lanes.js";
+import { bringMore, moveAcross } from "./lanes.js";
 import { cards, current, inLanes, list, post } from "./list.js";
 
 export function focusOf(card) { return card.classList.contains("clock-mark") ? card : card.querySelector(".title"); }
@@ -33,6 +33,7 @@ function across(step) {
     const first = all[next].querySelector(".card-row, .clock-mark");
     if (first) { go(first); return; }
   }
+  if (step > 0) { bringMore(() => { across(step); }); }
 }
 document.addEventListener("focusin", e => {
   const card = list() && e.target.closest(".card-row, .clock-mark");

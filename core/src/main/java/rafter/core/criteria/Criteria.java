@@ -113,6 +113,13 @@ public sealed interface Criteria {
                     "” is no length of time. Write it like 30 m, 4 h or 2 d.",
                     faults);
         }
+        checkValues(test, faults);
+        if (test.operator().wantsValues() && test.values().stream().allMatch(String::isBlank)) {
+            faults.add("“" + test.field().words() + " " + test.operator().words() + " …” lacks what to compare with.");
+        }
+    }
+
+    private static void checkValues(Test test, List<String> faults) {
         FieldType type = test.field().type();
         if (test.field() == KnownField.PRIORITY) {
             unreadable(
@@ -137,9 +144,6 @@ public sealed interface Criteria {
         } else if (type == FieldType.DATE) {
             unreadable(
                     test, value -> OwnField.date(value).isEmpty(), "” is no date. Write it like 2027-03-01.", faults);
-        }
-        if (test.operator().wantsValues() && test.values().stream().allMatch(String::isBlank)) {
-            faults.add("“" + test.field().words() + " " + test.operator().words() + " …” lacks what to compare with.");
         }
     }
 

@@ -60,14 +60,7 @@ public final class Sentence {
         boolean one = test.values().size() == 1;
         return switch (field) {
             case TAGS -> tags(test, one);
-            case WATCHERS ->
-                switch (test.operator()) {
-                    case HAS_ANY, HAS_ALL -> "the watchers include";
-                    case HAS_NONE -> "the watchers do not include";
-                    case IS_SET -> "somebody watches it";
-                    case IS_EMPTY -> "nobody watches it";
-                    default -> plainly(test);
-                };
+            case WATCHERS -> watchers(test);
             case HELPERS ->
                 switch (test.operator()) {
                     case IS_SET -> "somebody helps";
@@ -84,6 +77,16 @@ public final class Sentence {
                                 "the team that helps is",
                                 one ? "the team that helps is" : "the teams that help are");
                 };
+            default -> plainly(test);
+        };
+    }
+
+    private String watchers(Criteria.Test test) {
+        return switch (test.operator()) {
+            case HAS_ANY, HAS_ALL -> "the watchers include";
+            case HAS_NONE -> "the watchers do not include";
+            case IS_SET -> "somebody watches it";
+            case IS_EMPTY -> "nobody watches it";
             default -> plainly(test);
         };
     }

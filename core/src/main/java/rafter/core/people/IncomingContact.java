@@ -73,6 +73,10 @@ public record IncomingContact(
                 values.computeIfAbsent(targets.get(i), key -> new ArrayList<>()).add(cell);
             }
         }
+        return of(values);
+    }
+
+    private static Read of(Map<String, List<String>> values) {
         Set<String> addresses = new LinkedHashSet<>();
         for (String typed : several(values, ContactColumn.ADDRESS)) {
             var address = MailAddress.of(typed).filter(MailAddress::writable);

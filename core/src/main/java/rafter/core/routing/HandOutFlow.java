@@ -98,24 +98,8 @@ final class HandOutFlow {
         IntStream.rangeClosed(0, sink).forEach(graph::addVertex);
         Map<DefaultWeightedEdge, Integer> capacities = new HashMap<>();
         Map<DefaultWeightedEdge, int[]> gives = new HashMap<>();
-        for (int t = 0; t < tickets; t++) {
-            for (int p : among.get(t)) {
-                gives.put(edge(graph, capacities, t, tickets + p, costs.of(t, p), 1), new int[] {t, p, 0});
-            }
-            if (costs.stays(t) < HandOutCosts.NEVER) {
-                int has = costs.owner(t);
-                gives.put(edge(graph, capacities, t, tickets + people + has, costs.stays(t), 1), new int[] {t, has, 1});
-            }
-            gives.put(edge(graph, capacities, t, sink, nobody(t), 1), new int[] {t, costs.owner(t), 0});
-        }
-        for (int p = 0; p < people; p++) {
-            for (int k = 0; k < costs.slots(p); k++) {
-                edge(graph, capacities, tickets + p, sink, HandOutCosts.oneMore(k), 1);
-            }
-            if (costs.over(p) > 0) {
-                edge(graph, capacities, tickets + people + p, sink, 0, costs.over(p));
-            }
-        }
+        tickets(graph, capacities, gives, sink);
+        people(graph, capacities, sink);
         var problem = new MinimumCostFlowProblem.MinimumCostFlowProblemImpl<Integer, DefaultWeightedEdge>(
                 graph, v -> v < tickets ? 1 : v == sink ? -tickets : 0, capacities::get);
         var algorithm = new CapacityScalingMinimumCostFlow<Integer, DefaultWeightedEdge>(1);
@@ -126,6 +110,39 @@ final class HandOutFlow {
                 kept[one[0]] = one[2] == 1;
             }
         });
+    }
+
+    /** From each ticket to whoever could take it, to who has it, and to nobody. */
+    private void tickets(
+            DirectedWeightedMultigraph<Integer, DefaultWeightedEdge> graph,
+            Map<DefaultWeightedEdge, Integer> capacities,
+            Map<DefaultWeightedEdge, int[]> gives,
+            int sink) {
+        for (int t = 0; t < tickets; t++) {
+            for (int p : among.get(t)) {
+                gives.put(edge(graph, capacities, t, tickets + p, costs.of(t, p), 1), new int[] {t, p, 0});
+            }
+            if (costs.stays(t) < HandOutCosts.NEVER) {
+                int has = costs.owner(t);
+                gives.put(edge(graph, capacities, t, tickets + people + has, costs.stays(t), 1), new int[] {t, has, 1});
+            }
+            gives.put(edge(graph, capacities, t, sink, nobody(t), 1), new int[] {t, costs.owner(t), 0});
+        }
+    }
+
+    /** As many as each person takes, each costing more than the one before, and what they keep beyond that. */
+    private void people(
+            DirectedWeightedMultigraph<Integer, DefaultWeightedEdge> graph,
+            Map<DefaultWeightedEdge, Integer> capacities,
+            int sink) {
+        for (int p = 0; p < people; p++) {
+            for (int k = 0; k < costs.slots(p); k++) {
+                edge(graph, capacities, tickets + p, sink, HandOutCosts.oneMore(k), 1);
+            }
+            if (costs.over(p) > 0) {
+                edge(graph, capacities, tickets + people + p, sink, 0, costs.over(p));
+            }
+        }
     }
 
     /** What one more costs at each person: of what they take, and of what they keep beyond that. */

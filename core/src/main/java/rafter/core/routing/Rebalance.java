@@ -186,12 +186,7 @@ public final class Rebalance {
         }
         for (int t : order) {
             if (to[t] < 0) {
-                int first = -1;
-                for (int p = 0; p < done.length; p++) {
-                    if (costs.able(t, p) && (first < 0 || done[p] < done[first])) {
-                        first = p;
-                    }
-                }
+                int first = doneFirst(done, t, costs);
                 if (first >= 0) {
                     done[first] += EACH.toMinutes();
                 }
@@ -199,6 +194,17 @@ public final class Rebalance {
             }
         }
         return late;
+    }
+
+    /** Who of those who could take a ticket is done with theirs first; less than zero when nobody could. */
+    private static int doneFirst(long[] done, int ticket, HandOutCosts costs) {
+        int first = -1;
+        for (int p = 0; p < done.length; p++) {
+            if (costs.able(ticket, p) && (first < 0 || done[p] < done[first])) {
+                first = p;
+            }
+        }
+        return first;
     }
 
     static boolean isLate(Item item, long minutes, Instant now) {

@@ -106,16 +106,7 @@ public record PromiseBook(
         if (plan(defaultCalendar).isEmpty()) {
             faults.add("No calendar is the default.");
         }
-        for (CalendarPlan plan : calendars) {
-            plan.entries()
-                    .forEach(entry -> entry.trouble()
-                            .ifPresent(trouble -> faults.add(
-                                    "Calendar “" + plan.name() + "”, entry “" + entry.name() + "”: " + trouble + ".")));
-            plan.holidaySets().stream()
-                    .filter(set ->
-                            holidaySets.stream().noneMatch(known -> known.id().equals(set)))
-                    .forEach(set -> faults.add("Calendar “" + plan.name() + "” uses a holiday set that is gone."));
-        }
+        calendars.forEach(plan -> faultsOf(plan, faults));
         for (Policy policy : policies) {
             if (!names.add(policy.name())) {
                 faults.add("Two policies are called “" + policy.name() + "”.");
@@ -130,5 +121,16 @@ public record PromiseBook(
             Criteria.faults(policy.criteria()).forEach(fault -> faults.add("Policy “" + policy.name() + "”: " + fault));
         }
         return faults;
+    }
+
+    private void faultsOf(CalendarPlan plan, List<String> faults) {
+        plan.entries()
+                .forEach(entry -> entry.trouble()
+                        .ifPresent(trouble -> faults.add(
+                                "Calendar “" + plan.name() + "”, entry “" + entry.name() + "”: " + trouble + ".")));
+        plan.holidaySets().stream()
+                .filter(set ->
+                        holidaySets.stream().noneMatch(known -> known.id().equals(set)))
+                .forEach(set -> faults.add("Calendar “" + plan.name() + "” uses a holiday set that is gone."));
     }
 }

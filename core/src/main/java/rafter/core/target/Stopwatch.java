@@ -172,17 +172,7 @@ final class Stopwatch {
         boolean back = terms.allowed().isEmpty() && !first;
         Duration allowedBefore = Duration.ofNanos(allowed);
         boolean promisedBefore = terms.allowed().isPresent();
-        if (promisedBefore && next.allowed().isEmpty()) {
-            segmentsAtLift = segments.size();
-        }
-        terms = next;
-        counts = terms.counts(turn);
-        if (next.allowed().isPresent()) {
-            lastPromised = Optional.of(next);
-            allowed = next.allowed().get().toNanos();
-        }
-        hours = hoursOf();
-        sinceReading = readings.at(hours, since);
+        take(next);
         if (next.allowed().isPresent()) {
             if (first || back) {
                 measureAnew(first ? 0 : segmentsAtLift);
@@ -200,6 +190,21 @@ final class Stopwatch {
         if (moves) {
             note(at, why, dueBefore);
         }
+    }
+
+    /** Counts by other terms from here on. */
+    private void take(Terms next) {
+        if (terms.allowed().isPresent() && next.allowed().isEmpty()) {
+            segmentsAtLift = segments.size();
+        }
+        terms = next;
+        counts = terms.counts(turn);
+        if (next.allowed().isPresent()) {
+            lastPromised = Optional.of(next);
+            allowed = next.allowed().get().toNanos();
+        }
+        hours = hoursOf();
+        sinceReading = readings.at(hours, since);
     }
 
     /** Whether other terms differ in anything that this clock depends on. */

@@ -182,22 +182,7 @@ public final class Bounces {
     private static List<Bounce.Failure> fromText(MailSigns signs, String text) {
         String own = text.substring(0, returnedFrom(text));
         List<String> lines = own.lines().map(Bounces::cut).limit(400).toList();
-        var addresses = new LinkedHashSet<String>();
-        MailAddress.in(
-                        signs.headers().getOrDefault("x-failed-recipients", List.of()).stream()
-                                .reduce("", (a, b) -> a + " " + b),
-                        MOST_FAILURES)
-                .forEach(address -> addresses.add(address.toString()));
-        String mine = MailAddress.of(signs.sender()).map(MailAddress::toString).orElse("");
-        Set<String> receivers = receivers(signs);
-        if (addresses.isEmpty()) {
-            lines.stream()
-                    .flatMap(line -> MailAddress.in(line, MOST_FAILURES).stream())
-                    .map(MailAddress::toString)
-                    .filter(address -> !address.equals(mine) && !isDaemon(address) && !receivers.contains(address))
-                    .limit(MOST_FAILURES)
-                    .forEach(addresses::add);
-        }
+        Set<String> addresses = failed(signs, lines);
         String reason = lines.stream()
                 .filter(line ->
                         STATUS.matcher(line).find() || REPLY.matcher(line).find())
@@ -212,6 +197,28 @@ public final class Bounces {
                 .limit(signs.has("x-failed-recipients") ? MOST_FAILURES : 1)
                 .map(address -> new Bounce.Failure(address, code, tidy(reason)))
                 .toList();
+    }
+
+    /** The addresses that failed: those that a header names, or else those that the lines name and that are nobody else's. */
+    private static Set<String> failed(MailSigns signs, List<String> lines) {
+        var addresses = new LinkedHashSet<String>();
+        MailAddress.in(
+                        signs.headers().getOrDefault("x-failed-recipients", List.of()).stream()
+                                .reduce("", (a, b) -> a + " " + b),
+                        MOST_FAILURES)
+                .forEach(address -> addresses.add(address.toString()));
+        if (!addresses.isEmpty()) {
+            return addresses;
+        }
+        String mine = MailAddress.of(signs.sender()).map(MailAddress::toString).orElse("");
+        Set<String> receivers = receivers(signs);
+        lines.stream()
+                .flatMap(line -> MailAddress.in(line, MOST_FAILURES).stream())
+                .map(MailAddress::toString)
+                .filter(address -> !address.equals(mine) && !isDaemon(address) && !receivers.contains(address))
+                .limit(MOST_FAILURES)
+                .forEach(addresses::add);
+        return addresses;
     }
 
     /** To whom the report went: we ourselves, who did not fail. */

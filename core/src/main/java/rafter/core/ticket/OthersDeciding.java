@@ -31,25 +31,12 @@ final class OthersDeciding {
 
     Decision log(Act.LogCall log) {
         Call.Said said = log.said();
-        if (said.length().isNegative() || said.length().compareTo(LONGEST_CALL) > 0) {
-            return Deciding.invalid("A call takes from nothing, when nobody answered, to 24 hours.");
-        }
-        if (said.at().isAfter(now)) {
-            return Deciding.invalid("That has not come yet. Choose when the call was.");
-        }
-        if (!house.works(said.person())) {
-            return Deciding.invalid("That person does not work here any more.");
-        }
-        if (said.with().length() > LONGEST_LINE || said.notes().length() > WorkDeciding.LONGEST_TEXT) {
-            return Deciding.invalid("Who it was with has at most 200 letters, the notes 5,000.");
+        Optional<String> wrong = wrong(said);
+        if (wrong.isPresent()) {
+            return Deciding.invalid(wrong.get());
         }
         if (log.call().isEmpty()) {
-            if (work.calls().size() >= MOST) {
-                return Deciding.invalid("A ticket has at most " + MOST + " calls.");
-            }
-            int id = work.calls().stream().mapToInt(Call::id).max().orElse(0) + 1;
-            return WorkDeciding.done(
-                    work, new TicketEvent.CallLogged(now, doer.actor(), id, said), new Act.DropCall(id, true));
+            return logNew(said);
         }
         Optional<Call> before = work.call(log.call().getAsInt()).filter(call -> !call.gone());
         if (before.isEmpty()) {
@@ -62,6 +49,30 @@ final class OthersDeciding {
                         new TicketEvent.CallLogged(
                                 now, doer.actor(), before.get().id(), said),
                         new Act.LogCall(log.call(), before.get().said()));
+    }
+
+    private Decision logNew(Call.Said said) {
+        if (work.calls().size() >= MOST) {
+            return Deciding.invalid("A ticket has at most " + MOST + " calls.");
+        }
+        int id = work.calls().stream().mapToInt(Call::id).max().orElse(0) + 1;
+        return WorkDeciding.done(
+                work, new TicketEvent.CallLogged(now, doer.actor(), id, said), new Act.DropCall(id, true));
+    }
+
+    private Optional<String> wrong(Call.Said said) {
+        if (said.length().isNegative() || said.length().compareTo(LONGEST_CALL) > 0) {
+            return Optional.of("A call takes from nothing, when nobody answered, to 24 hours.");
+        }
+        if (said.at().isAfter(now)) {
+            return Optional.of("That has not come yet. Choose when the call was.");
+        }
+        if (!house.works(said.person())) {
+            return Optional.of("That person does not work here any more.");
+        }
+        return said.with().length() > LONGEST_LINE || said.notes().length() > WorkDeciding.LONGEST_TEXT
+                ? Optional.of("Who it was with has at most 200 letters, the notes 5,000.")
+                : Optional.empty();
     }
 
     Decision drop(Act.DropCall drop) {
@@ -81,34 +92,14 @@ final class OthersDeciding {
 
     Decision plan(Act.SetMeeting set) {
         Meeting.Plan plan = set.plan();
-        String title = plan.title().strip();
-        if (title.isEmpty() || title.length() > LONGEST_LINE || plan.place().length() > LONGEST_LINE) {
-            return Deciding.invalid("A meeting has a title; title and place have at most 200 letters each.");
-        }
-        if (!plan.length().isPositive() || plan.length().compareTo(LONGEST_MEETING) > 0) {
-            return Deciding.invalid("A meeting takes from a minute to seven days.");
-        }
-        if (plan.at().isBefore(now) || plan.at().isAfter(now.plus(house.furthest()))) {
-            return Deciding.invalid("Choose a time that is still to come, within two years.");
-        }
-        Optional<String> wrong = plan.invited().stream()
-                .filter(one -> MailAddress.of(one).filter(MailAddress::writable).isEmpty())
-                .findFirst();
+        Optional<String> wrong = wrong(plan);
         if (wrong.isPresent()) {
-            return Deciding.invalid("“" + wrong.get() + "” is not a mail address.");
+            return Deciding.invalid(wrong.get());
         }
-        if (plan.invited().size() > MOST_INVITED) {
-            return Deciding.invalid("At most " + MOST_INVITED + " are invited.");
-        }
-        var kept =
-                new Meeting.Plan(title, plan.at(), plan.length(), plan.place().strip(), plan.invited());
+        var kept = new Meeting.Plan(
+                plan.title().strip(), plan.at(), plan.length(), plan.place().strip(), plan.invited());
         if (set.meeting().isEmpty()) {
-            if (work.meetings().size() >= MOST) {
-                return Deciding.invalid("A ticket has at most " + MOST + " meetings.");
-            }
-            int id = work.meetings().stream().mapToInt(Meeting::id).max().orElse(0) + 1;
-            return WorkDeciding.done(
-                    work, new TicketEvent.MeetingSet(now, doer.actor(), id, kept), new Act.CallOffMeeting(id, true));
+            return planNew(kept);
         }
         Optional<Meeting> before = work.meeting(set.meeting().getAsInt()).filter(one -> !one.off());
         if (before.isEmpty()) {
@@ -122,6 +113,37 @@ final class OthersDeciding {
                                 now, doer.actor(), before.get().id(), kept),
                         new Act.SetMeeting(
                                 OptionalInt.of(before.get().id()), before.get().plan()));
+    }
+
+    private Decision planNew(Meeting.Plan plan) {
+        if (work.meetings().size() >= MOST) {
+            return Deciding.invalid("A ticket has at most " + MOST + " meetings.");
+        }
+        int id = work.meetings().stream().mapToInt(Meeting::id).max().orElse(0) + 1;
+        return WorkDeciding.done(
+                work, new TicketEvent.MeetingSet(now, doer.actor(), id, plan), new Act.CallOffMeeting(id, true));
+    }
+
+    private Optional<String> wrong(Meeting.Plan plan) {
+        String title = plan.title().strip();
+        if (title.isEmpty() || title.length() > LONGEST_LINE || plan.place().length() > LONGEST_LINE) {
+            return Optional.of("A meeting has a title; title and place have at most 200 letters each.");
+        }
+        if (!plan.length().isPositive() || plan.length().compareTo(LONGEST_MEETING) > 0) {
+            return Optional.of("A meeting takes from a minute to seven days.");
+        }
+        if (plan.at().isBefore(now) || plan.at().isAfter(now.plus(house.furthest()))) {
+            return Optional.of("Choose a time that is still to come, within two years.");
+        }
+        Optional<String> unknown = plan.invited().stream()
+                .filter(one -> MailAddress.of(one).filter(MailAddress::writable).isEmpty())
+                .findFirst();
+        if (unknown.isPresent()) {
+            return Optional.of("“" + unknown.get() + "” is not a mail address.");
+        }
+        return plan.invited().size() > MOST_INVITED
+                ? Optional.of("At most " + MOST_INVITED + " are invited.")
+                : Optional.empty();
     }
 
     Decision callOff(Act.CallOffMeeting act) {

@@ -170,13 +170,7 @@ final class WorkDeciding {
             return Deciding.invalid("That is more than two years ahead. Choose an earlier time.");
         }
         if (set.task().isEmpty()) {
-            if (work.tasks().size() >= MOST_TASKS) {
-                return Deciding.invalid("A ticket has at most " + MOST_TASKS + " tasks.");
-            }
-            int id = work.tasks().stream().mapToInt(Work.Task::id).max().orElse(0) + 1;
-            return done(
-                    new TicketEvent.TaskSet(now, doer.actor(), id, what, set.person(), set.due()),
-                    new Act.DropTask(id, true));
+            return newTask(what, set);
         }
         Optional<Work.Task> before = work.task(set.task().getAsInt());
         if (before.isEmpty()) {
@@ -191,6 +185,16 @@ final class WorkDeciding {
         return done(
                 new TicketEvent.TaskSet(now, doer.actor(), was.id(), what, set.person(), set.due()),
                 new Act.SetTask(OptionalInt.of(was.id()), was.what(), was.person(), was.due()));
+    }
+
+    private Decision newTask(String what, Act.SetTask set) {
+        if (work.tasks().size() >= MOST_TASKS) {
+            return Deciding.invalid("A ticket has at most " + MOST_TASKS + " tasks.");
+        }
+        int id = work.tasks().stream().mapToInt(Work.Task::id).max().orElse(0) + 1;
+        return done(
+                new TicketEvent.TaskSet(now, doer.actor(), id, what, set.person(), set.due()),
+                new Act.DropTask(id, true));
     }
 
     private Decision tick(Act.TickTask tick) {
@@ -243,29 +247,12 @@ final class WorkDeciding {
 
     private Decision spend(Act.SpendTime spend) {
         Work.Spent spent = spend.spent();
-        if (!spent.time().isPositive() || spent.time().compareTo(MOST_TIME) > 0) {
-            return Deciding.invalid("Write how long it took, from a minute to 24 hours.");
-        }
-        if (spent.at().isAfter(now)) {
-            return Deciding.invalid("That has not come yet. Choose when it began.");
-        }
-        if (!house.works(spent.person())) {
-            return Deciding.invalid("That person does not work here any more.");
-        }
-        boolean mine = doer.actor().equals(new Actor.Person(spent.person()));
-        if (!mine && !doer.handOverAny()) {
-            return Deciding.noRight("You write down your own time; that of others is for leads.");
-        }
-        if (spent.kind().length() > LONGEST_KIND || spent.note().length() > LONGEST_TASK) {
-            return Deciding.invalid(
-                    "The kind has at most " + LONGEST_KIND + " letters, the note " + LONGEST_TASK + ".");
+        Optional<Decision> refused = refused(spent);
+        if (refused.isPresent()) {
+            return refused.get();
         }
         if (spend.entry().isEmpty()) {
-            if (work.time().size() >= MOST_TIME_ENTRIES) {
-                return Deciding.invalid("A ticket has at most " + MOST_TIME_ENTRIES + " entries of time.");
-            }
-            int id = work.time().stream().mapToInt(Work.TimeEntry::id).max().orElse(0) + 1;
-            return done(new TicketEvent.TimeSpent(now, doer.actor(), id, spent), new Act.DropTime(id, true));
+            return spendNew(spent);
         }
         Optional<Work.TimeEntry> before = work.time(spend.entry().getAsInt()).filter(entry -> !entry.gone());
         if (before.isEmpty()) {
@@ -280,6 +267,34 @@ final class WorkDeciding {
                 : done(
                         new TicketEvent.TimeSpent(now, doer.actor(), was.id(), spent),
                         new Act.SpendTime(OptionalInt.of(was.id()), was.spent()));
+    }
+
+    private Optional<Decision> refused(Work.Spent spent) {
+        if (!spent.time().isPositive() || spent.time().compareTo(MOST_TIME) > 0) {
+            return Optional.of(Deciding.invalid("Write how long it took, from a minute to 24 hours."));
+        }
+        if (spent.at().isAfter(now)) {
+            return Optional.of(Deciding.invalid("That has not come yet. Choose when it began."));
+        }
+        if (!house.works(spent.person())) {
+            return Optional.of(Deciding.invalid("That person does not work here any more."));
+        }
+        boolean mine = doer.actor().equals(new Actor.Person(spent.person()));
+        if (!mine && !doer.handOverAny()) {
+            return Optional.of(Deciding.noRight("You write down your own time; that of others is for leads."));
+        }
+        return spent.kind().length() > LONGEST_KIND || spent.note().length() > LONGEST_TASK
+                ? Optional.of(Deciding.invalid(
+                        "The kind has at most " + LONGEST_KIND + " letters, the note " + LONGEST_TASK + "."))
+                : Optional.empty();
+    }
+
+    private Decision spendNew(Work.Spent spent) {
+        if (work.time().size() >= MOST_TIME_ENTRIES) {
+            return Deciding.invalid("A ticket has at most " + MOST_TIME_ENTRIES + " entries of time.");
+        }
+        int id = work.time().stream().mapToInt(Work.TimeEntry::id).max().orElse(0) + 1;
+        return done(new TicketEvent.TimeSpent(now, doer.actor(), id, spent), new Act.DropTime(id, true));
     }
 
     private boolean mayCorrect(Work.TimeEntry entry) {

@@ -86,30 +86,7 @@ class ChatSitesController {
         PersonId me = access.require(Right.HOUSE_RULES).id();
         Map<String, String> typed = form.toSingleValueMap();
         try {
-            Site.Typed origins = Site.list(typed.getOrDefault("origins", ""));
-            if (!origins.wrong().isEmpty()) {
-                throw new Problem.Invalid("“" + origins.wrong().getFirst()
-                        + "” is no website. Write it like https://ferries.example, without stars."
-                        + ChatRulesController.KEPT);
-            }
-            String team = typed.getOrDefault("team", "");
-            sites.save(
-                    new ChatSite(
-                            id,
-                            typed.getOrDefault("name", ""),
-                            typed.getOrDefault("word", "").strip(),
-                            origins.sites(),
-                            persons.teams().stream()
-                                    .filter(one -> one.id().toString().equals(team))
-                                    .map(one -> one.id())
-                                    .findFirst(),
-                            calendars().stream()
-                                    .map(CalendarPlan::id)
-                                    .filter(typed.getOrDefault("calendar", "")::equals)
-                                    .findFirst()
-                                    .orElse(""),
-                            Whole.of(typed.getOrDefault("version", ""), 0)),
-                    me);
+            sites.save(typed(id, typed), me);
         } catch (Problem.Invalid | Problem.Stale e) {
             model.addAttribute("typed", typed);
             model.addAttribute("problem", e.words());
@@ -117,6 +94,31 @@ class ChatSitesController {
         }
         redirect.addFlashAttribute("said", "The site is saved.");
         return ChatRulesController.BACK;
+    }
+
+    private ChatSite typed(long id, Map<String, String> typed) {
+        Site.Typed origins = Site.list(typed.getOrDefault("origins", ""));
+        if (!origins.wrong().isEmpty()) {
+            throw new Problem.Invalid("“" + origins.wrong().getFirst()
+                    + "” is no website. Write it like https://ferries.example, without stars."
+                    + ChatRulesController.KEPT);
+        }
+        String team = typed.getOrDefault("team", "");
+        return new ChatSite(
+                id,
+                typed.getOrDefault("name", ""),
+                typed.getOrDefault("word", "").strip(),
+                origins.sites(),
+                persons.teams().stream()
+                        .filter(one -> one.id().toString().equals(team))
+                        .map(one -> one.id())
+                        .findFirst(),
+                calendars().stream()
+                        .map(CalendarPlan::id)
+                        .filter(typed.getOrDefault("calendar", "")::equals)
+                        .findFirst()
+                        .orElse(""),
+                Whole.of(typed.getOrDefault("version", ""), 0));
     }
 
     @PostMapping("/{id}/remove")

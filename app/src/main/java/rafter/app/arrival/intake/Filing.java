@@ -89,19 +89,11 @@ class Filing {
         if (mail.kind() == MailKind.BOUNCE && !asPerson) {
             return bounce(scene, marked(scene));
         }
-        if (mail.from().isEmpty()) {
-            return new Inbox.Outcome.Aside("It does not say who wrote it, so nobody could be answered.", "");
+        Optional<Inbox.Outcome> nobodys = nobodys(scene, asPerson);
+        if (nobodys.isPresent()) {
+            return nobodys.get();
         }
-        String sender = mail.from().get().address();
-        if (scene.ours().contains(ReplyMark.plain(sender))) {
-            boolean copy = mail.messageId().filter(arrivals::knows).isPresent();
-            return copy
-                    ? new Inbox.Outcome.Ignored("A copy of a mail of our own.")
-                    : new Inbox.Outcome.Aside("It claims to come from one of our own mailboxes.", "");
-        }
-        if (!asPerson && contacts.isUnwanted(sender)) {
-            return new Inbox.Outcome.Aside("Its sender’s mail was said to be no request.", "");
-        }
+        String sender = mail.from().orElseThrow().address();
         MailKind kind = asPerson ? MailKind.PERSON : mail.kind();
         Optional<Inbox.Outcome> taken = others.stream()
                 .flatMap(other -> toOther(scene, other, sender, kind).stream())
@@ -118,6 +110,26 @@ class Filing {
             return fromOutside(scene, thread.get(), kind);
         }
         return kind.automatic() ? automatic(scene, kind, candidates) : person(scene, candidates);
+    }
+
+    /** What comes from nobody whom an answer would reach, or from somebody who is to get none. */
+    private Optional<Inbox.Outcome> nobodys(Scene scene, boolean asPerson) {
+        ReadMail mail = scene.mail();
+        if (mail.from().isEmpty()) {
+            return Optional.of(
+                    new Inbox.Outcome.Aside("It does not say who wrote it, so nobody could be answered.", ""));
+        }
+        String sender = mail.from().get().address();
+        if (scene.ours().contains(ReplyMark.plain(sender))) {
+            boolean copy = mail.messageId().filter(arrivals::knows).isPresent();
+            return Optional.of(
+                    copy
+                            ? new Inbox.Outcome.Ignored("A copy of a mail of our own.")
+                            : new Inbox.Outcome.Aside("It claims to come from one of our own mailboxes.", ""));
+        }
+        return !asPerson && contacts.isUnwanted(sender)
+                ? Optional.of(new Inbox.Outcome.Aside("Its sender’s mail was said to be no request.", ""))
+                : Optional.empty();
     }
 
     /** What belongs to something beside the conversation of a ticket; nothing when it does not. */
@@ -379,19 +391,6 @@ class Filing {
             remarks.add(remark);
         }
         remarks.addAll(mail.remarks());
-        var envelope = new NewMessage.Envelope(
-                from.address(),
-                mail.replyTo()
-                        .map(ReadMail.Address::address)
-                        .filter(a -> !a.equals(from.address()))
-                        .orElse(""),
-                mail.to().stream().map(ReadMail.Address::address).toList(),
-                mail.cc().stream()
-                        .map(ReadMail.Address::address)
-                        .filter(a -> !scene.ours().contains(ReplyMark.plain(a)))
-                        .toList(),
-                mail.subject(),
-                mail.messageId().filter(id -> !arrivals.knows(id)));
         String sender = from.address().isEmpty() ? "A mail server" : from.address();
         String author = from.name().isBlank()
                 ? contact.filter(one -> !one.addresses().isEmpty())
@@ -404,13 +403,29 @@ class Filing {
                 author,
                 contact.map(Contact::id),
                 Optional.empty(),
-                envelope,
+                envelope(scene, mail, from),
                 shown.html(),
                 shown.own(),
                 shown.folded(),
                 Optional.of(scene.row().getId()),
                 String.join(" ", remarks),
                 storedFiles(mail));
+    }
+
+    private NewMessage.Envelope envelope(Scene scene, ReadMail mail, ReadMail.Address from) {
+        return new NewMessage.Envelope(
+                from.address(),
+                mail.replyTo()
+                        .map(ReadMail.Address::address)
+                        .filter(a -> !a.equals(from.address()))
+                        .orElse(""),
+                mail.to().stream().map(ReadMail.Address::address).toList(),
+                mail.cc().stream()
+                        .map(ReadMail.Address::address)
+                        .filter(a -> !scene.ours().contains(ReplyMark.plain(a)))
+                        .toList(),
+                mail.subject(),
+                mail.messageId().filter(id -> !arrivals.knows(id)));
     }
 
     private List<NewMessage.FileRef> storedFiles(ReadMail mail) {

@@ -252,12 +252,7 @@ public class ToldBook {
                 .toList();
         boolean used;
         try {
-            used = providers
-                    .of(providerId)
-                    .filter(provider -> listeners.containsKey(provider.kind()))
-                    .filter(provider -> Objects.requireNonNull(listeners.get(provider.kind()))
-                            .take(provider, subject, all))
-                    .isPresent();
+            used = taken(providerId, subject, all);
         } catch (RuntimeException e) {
             String which = e instanceof Told.Unreadable unreadable ? unreadable.told() : "";
             throw new Failure(
@@ -275,6 +270,16 @@ public class ToldBook {
                         .map(r -> r.get(TOLD.ID))
                         .toList()))
                 .execute();
+    }
+
+    /** Lets whoever listens to such a provider take all that was told about a subject; false: nobody has a use for it. */
+    private boolean taken(long providerId, String subject, List<Told> all) {
+        return providers
+                .of(providerId)
+                .filter(provider -> listeners.containsKey(provider.kind()))
+                .filter(provider ->
+                        Objects.requireNonNull(listeners.get(provider.kind())).take(provider, subject, all))
+                .isPresent();
     }
 
     /** That one thing that was told brought nothing but this. */

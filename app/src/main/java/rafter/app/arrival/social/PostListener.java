@@ -144,9 +144,28 @@ class PostListener implements Listener {
         }
         Optional<Errands.Sent> sent =
                 what.kind() == Posts.Kind.OURS ? errands.sent(written.text("key", "")) : Optional.empty();
+        posts.add(fresh(provider, subject, what, answers, thread, post, noise, sent));
+        if (what.kind().watched() && noise.isEmpty()) {
+            becomeTicket(posts.find(provider.id(), subject).orElseThrow(), what);
+        }
+        // What answers it may have come before it.
+        book.getObject().answersTo(provider.id(), subject);
+        return true;
+    }
+
+    private Posts.Fresh fresh(
+            Provider provider,
+            String subject,
+            Sorted what,
+            String answers,
+            String thread,
+            Post post,
+            Optional<SocialRules.Mark> noise,
+            Optional<Errands.Sent> sent) {
+        String text = post.versions().getFirst().text();
         Posts.State state =
                 !what.kind().watched() ? Posts.State.NONE : noise.isPresent() ? Posts.State.ASIDE : Posts.State.NEW;
-        posts.add(new Posts.Fresh(
+        return new Posts.Fresh(
                 provider.id(),
                 subject,
                 what.line().map(OurLine::id),
@@ -154,20 +173,14 @@ class PostListener implements Listener {
                 answers,
                 thread,
                 post.author(),
-                post.versions().getFirst().text(),
+                text,
                 post.writtenAt(),
-                mood(post.versions().getFirst().text()),
+                mood(text),
                 what.searches(),
                 state,
                 noise.map(SocialRules.Mark::said).orElse(""),
                 sent.flatMap(Errands.Sent::ticket),
-                sent.flatMap(Errands.Sent::entry)));
-        if (what.kind().watched() && noise.isEmpty()) {
-            becomeTicket(posts.find(provider.id(), subject).orElseThrow(), what);
-        }
-        // What answers it may have come before it.
-        book.getObject().answersTo(provider.id(), subject);
-        return true;
+                sent.flatMap(Errands.Sent::entry));
     }
 
     private Optional<SocialRules.Mark> noise(Provider provider, Sorted what, Post post) {

@@ -160,19 +160,7 @@ public class Consults {
         Access.require(by, Right.WORK);
         Ticket ticket = ticket(number, by);
         String question = typed.strip();
-        if (question.isEmpty() || question.length() > LONGEST_QUESTION) {
-            throw new Problem.Invalid("Say in at most " + LONGEST_QUESTION + " letters what you need.");
-        }
-        if (skills.size() > Cover.MOST_SKILLS) {
-            throw new Problem.Invalid("Tick at most " + Cover.MOST_SKILLS + " skills.");
-        }
-        if (skills.isEmpty() && guestPeople.isEmpty()) {
-            throw new Problem.Invalid(
-                    "Tick at least one skill that is needed, or a guest; else nobody would be asked.");
-        }
-        if (of(number).stream().filter(Consult::open).count() >= MOST_OPEN) {
-            throw new Problem.Invalid("This ticket has " + MOST_OPEN + " open rooms. Close one first.");
-        }
+        check(number, question, skills, guestPeople);
         long id = sql.insertInto(CONSULT)
                 .set(CONSULT.TICKET, number)
                 .set(CONSULT.PERSON_ID, by.id())
@@ -191,6 +179,22 @@ public class Consults {
         askNext(hold(id));
         news.ticketChanged(number);
         return id;
+    }
+
+    private void check(TicketNumber number, String question, Set<SkillId> skills, Collection<PersonId> guestPeople) {
+        if (question.isEmpty() || question.length() > LONGEST_QUESTION) {
+            throw new Problem.Invalid("Say in at most " + LONGEST_QUESTION + " letters what you need.");
+        }
+        if (skills.size() > Cover.MOST_SKILLS) {
+            throw new Problem.Invalid("Tick at most " + Cover.MOST_SKILLS + " skills.");
+        }
+        if (skills.isEmpty() && guestPeople.isEmpty()) {
+            throw new Problem.Invalid(
+                    "Tick at least one skill that is needed, or a guest; else nobody would be asked.");
+        }
+        if (of(number).stream().filter(Consult::open).count() >= MOST_OPEN) {
+            throw new Problem.Invalid("This ticket has " + MOST_OPEN + " open rooms. Close one first.");
+        }
     }
 
     private Ticket ticket(TicketNumber number, Viewer by) {

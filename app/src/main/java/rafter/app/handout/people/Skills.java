@@ -89,6 +89,16 @@ public class Skills {
         if (taken) {
             throw new Problem.Invalid("There is a skill of this name already.");
         }
+        if (!written(skill, version)) {
+            throw new Problem.Stale(
+                    "Somebody changed or removed this skill while you were editing. Nothing of yours was saved; it is still in the form.");
+        }
+        audit.note(by, "changed a skill", skill.name());
+        events.publishEvent(new HandoutChanged());
+    }
+
+    /** Writes one down; false: it is not of that version any more. */
+    private boolean written(Skill skill, int version) {
         String[] words = skill.words().toArray(String[]::new);
         String[] topics = skill.topics().toArray(String[]::new);
         int changed = skill.id().none()
@@ -107,12 +117,7 @@ public class Skills {
                         .where(SKILL.ID.eq(skill.id().value()))
                         .and(SKILL.VERSION.eq(version))
                         .execute();
-        if (changed == 0) {
-            throw new Problem.Stale(
-                    "Somebody changed or removed this skill while you were editing. Nothing of yours was saved; it is still in the form.");
-        }
-        audit.note(by, "changed a skill", skill.name());
-        events.publishEvent(new HandoutChanged());
+        return changed > 0;
     }
 
     /** Removes one: nobody has it and no ticket needs it until it is brought back. */

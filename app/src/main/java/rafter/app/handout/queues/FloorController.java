@@ -171,20 +171,6 @@ class FloorController {
             Instant now) {
         Queue queue = kept.queue();
         List<Waiting> sorted = queue.order().sorted(waiting, now);
-        var first = new ArrayList<Ticket>();
-        for (Waiting one : sorted.subList(0, Math.min(SHOWN, sorted.size()))) {
-            first.add(new Ticket(
-                    one.number(),
-                    first.size() + 1,
-                    whens.say(one.since()),
-                    one.due().map(whens::say).orElse(""),
-                    String.join(
-                            ", ",
-                            one.needs().stream()
-                                    .map(need -> need.skill().name())
-                                    .toList()),
-                    asked.containsKey(one.number())));
-        }
         Optional<Waiting> oldest = waiting.stream().min(Comparator.comparing(Waiting::since));
         int out = Arrays.stream(flowed.out()).sum();
         return new Line(
@@ -203,7 +189,25 @@ class FloorController {
                 bars(flowed),
                 kept.overflow(),
                 !queue.overflow().isEmpty(),
-                first);
+                first(sorted, asked));
+    }
+
+    private List<Ticket> first(List<Waiting> sorted, Map<TicketNumber, Offers.Offer> asked) {
+        var first = new ArrayList<Ticket>();
+        for (Waiting one : sorted.subList(0, Math.min(SHOWN, sorted.size()))) {
+            first.add(new Ticket(
+                    one.number(),
+                    first.size() + 1,
+                    whens.say(one.since()),
+                    one.due().map(whens::say).orElse(""),
+                    String.join(
+                            ", ",
+                            one.needs().stream()
+                                    .map(need -> need.skill().name())
+                                    .toList()),
+                    asked.containsKey(one.number())));
+        }
+        return first;
     }
 
     private static List<Bar> bars(Flow.OfHour flowed) {

@@ -127,6 +127,7 @@ class FloorPeople {
         return staff.workers().stream()
                 .sorted(Comparator.comparing(Worker::presence).thenComparing(Worker::name))
                 .map(one -> {
+                    boolean seen = lead || one.id().equals(me.id());
                     Optional<Attendance> attendance = Optional.ofNullable(attendances.get(one.id()));
                     Trouble has = trouble.getOrDefault(one.id(), Trouble.NONE);
                     return new Person(
@@ -135,10 +136,7 @@ class FloorPeople {
                             presence(one, attendance, now),
                             one.presence(),
                             one.taking(),
-                            attendance
-                                    .flatMap(known -> known.back(now))
-                                    .map(whens::say)
-                                    .orElse(""),
+                            back(attendance, now),
                             load(one),
                             one.load() > 1,
                             Math.min(100, Math.round(100 * Math.min(1, one.load()))),
@@ -149,14 +147,15 @@ class FloorPeople {
                             Optional.ofNullable(next.get(one.id())),
                             has.late(),
                             has.risk(),
-                            Optional.ofNullable(asked.get(one.id()))
-                                    .filter(ticket -> lead || one.id().equals(me.id())),
+                            Optional.ofNullable(asked.get(one.id())).filter(ticket -> seen),
                             answered(answers.getOrDefault(one.id(), Offers.Answers.NONE)),
-                            lead || one.id().equals(me.id())
-                                    ? attendance.map(this::planned).orElse(List.of())
-                                    : List.of());
+                            seen ? attendance.map(this::planned).orElse(List.of()) : List.of());
                 })
                 .toList();
+    }
+
+    private String back(Optional<Attendance> attendance, Instant now) {
+        return attendance.flatMap(known -> known.back(now)).map(whens::say).orElse("");
     }
 
     private static String presence(Worker one, Optional<Attendance> attendance, Instant now) {

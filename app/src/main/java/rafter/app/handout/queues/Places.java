@@ -17,6 +17,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Record;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
@@ -258,24 +259,29 @@ class Places implements Looks.After {
                 .leftJoin(COMPANY)
                 .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
                 .where(which)
-                .fetch(r -> new Row(
-                        Optional.ofNullable(r.get(QUEUE_ENTRY.QUEUE_ID)).map(QueueId::new),
-                        new Waiting(
-                                r.get(TICKET.NUMBER),
-                                Priority.valueOf(r.get(TICKET.PRIORITY)),
-                                Optional.ofNullable(r.get(COMPANY.PLAN)).orElse(""),
-                                r.get(TICKET.TOPIC),
-                                r.get(TICKET.CONTACT_ID),
-                                Optional.ofNullable(r.get(QUEUE_ENTRY.SINCE)).orElse(r.get(TICKET.TURN_SINCE)),
-                                Optional.<Instant>ofNullable(r.get(TICKET.NEXT_DUE)),
-                                rules.units(r.get(TICKET.CHANNEL)),
-                                r.get(CONTACT.LANGUAGE),
-                                Optional.ofNullable(r.get(QUEUE_ENTRY.NEEDS))
-                                        .map(needs -> needs(needs, catalogue))
-                                        .orElse(List.of())),
-                        Optional.ofNullable(r.get(TICKET.OWNER_ID)),
-                        Optional.ofNullable(r.get(TICKET.TEAM_ID)),
-                        r.get(TICKET.SUBJECT)));
+                .fetch(r -> row(r, rules, catalogue));
+    }
+
+    private static Row row(Record r, HandOutRules rules, Map<SkillId, Skill> catalogue) {
+        var waiting = new Waiting(
+                r.get(TICKET.NUMBER),
+                Priority.valueOf(r.get(TICKET.PRIORITY)),
+                Optional.ofNullable(r.get(COMPANY.PLAN)).orElse(""),
+                r.get(TICKET.TOPIC),
+                r.get(TICKET.CONTACT_ID),
+                Optional.ofNullable(r.get(QUEUE_ENTRY.SINCE)).orElse(r.get(TICKET.TURN_SINCE)),
+                Optional.<Instant>ofNullable(r.get(TICKET.NEXT_DUE)),
+                rules.units(r.get(TICKET.CHANNEL)),
+                r.get(CONTACT.LANGUAGE),
+                Optional.ofNullable(r.get(QUEUE_ENTRY.NEEDS))
+                        .map(needs -> needs(needs, catalogue))
+                        .orElse(List.of()));
+        return new Row(
+                Optional.ofNullable(r.get(QUEUE_ENTRY.QUEUE_ID)).map(QueueId::new),
+                waiting,
+                Optional.ofNullable(r.get(TICKET.OWNER_ID)),
+                Optional.ofNullable(r.get(TICKET.TEAM_ID)),
+                r.get(TICKET.SUBJECT));
     }
 
     private static List<Need> needs(Long[] ids, Map<SkillId, Skill> catalogue) {

@@ -141,13 +141,7 @@ public class Persons {
             OptionalInt seen,
             PersonId by) {
         check(id, name, address, password);
-        boolean stale = id.isPresent()
-                && seen.isPresent()
-                && find(id.get()).filter(p -> p.version() == seen.getAsInt()).isEmpty();
-        if (stale) {
-            throw new Problem.Stale(
-                    "Somebody else changed this person meanwhile. What you typed is still here; look at theirs in another window before you save.");
-        }
+        insistSeen(id, seen);
         if (id.filter(by::equals).isPresent() && (role != Role.ADMINISTRATOR || !active)) {
             throw new Problem.Invalid(
                     "You cannot take your own administration away. Ask another administrator to do it.");
@@ -157,18 +151,33 @@ public class Persons {
         if (id.isPresent() && (!password.isEmpty() || !active)) {
             sessions.end(person);
         }
-        if (!password.isEmpty()) {
-            sql.update(PERSON)
-                    .set(PERSON.PASSWORD_HASH, passwords.encode(password))
-                    .where(PERSON.ID.eq(person))
-                    .execute();
-        }
+        setPassword(person, password);
         sql.deleteFrom(TEAM_MEMBER).where(TEAM_MEMBER.PERSON_ID.eq(person)).execute();
         teams.forEach(team -> join(person, team));
         if (!by.none()) {
             audit.note(by, id.isPresent() ? "changed person" : "added person", address + ", " + role.word());
         }
         return person;
+    }
+
+    private void insistSeen(Optional<PersonId> id, OptionalInt seen) {
+        boolean stale = id.isPresent()
+                && seen.isPresent()
+                && find(id.get()).filter(p -> p.version() == seen.getAsInt()).isEmpty();
+        if (stale) {
+            throw new Problem.Stale(
+                    "Somebody else changed this person meanwhile. What you typed is still here; look at theirs in another window before you save.");
+        }
+    }
+
+    /** Sets a password; an empty one stands for the one there is. */
+    private void setPassword(PersonId person, String password) {
+        if (!password.isEmpty()) {
+            sql.update(PERSON)
+                    .set(PERSON.PASSWORD_HASH, passwords.encode(password))
+                    .where(PERSON.ID.eq(person))
+                    .execute();
+        }
     }
 
     private void check(Optional<PersonId> id, String name, String address, String password) {

@@ -91,20 +91,7 @@ public final class CriteriaForm {
             case Criteria.All(List<Criteria> parts) -> node(place, "all", parts(parts, place, offer), last, offer);
             case Criteria.Any(List<Criteria> parts) -> node(place, "any", parts(parts, place, offer), last, offer);
             case Criteria.Not(Criteria part) -> node(place, "none", parts(inner(part), place, offer), last, offer);
-            case Criteria.Test(Field field, Operator operator, List<String> values) ->
-                new Node(
-                        place,
-                        "test",
-                        List.of(),
-                        field.key(),
-                        operator.key(),
-                        values,
-                        fields(offer),
-                        operators(field.type()),
-                        options(field, values, offer),
-                        operator.wantsValues(),
-                        last,
-                        false);
+            case Criteria.Test test -> draw(test, place, offer, last);
             case Criteria.Expert(Formula formula) ->
                 new Node(
                         place,
@@ -124,6 +111,22 @@ public final class CriteriaForm {
                         last,
                         true);
         };
+    }
+
+    private static Node draw(Criteria.Test test, String place, Offer offer, boolean last) {
+        return new Node(
+                place,
+                "test",
+                List.of(),
+                test.field().key(),
+                test.operator().key(),
+                test.values(),
+                fields(offer),
+                operators(test.field().type()),
+                options(test.field(), test.values(), offer),
+                test.operator().wantsValues(),
+                last,
+                false);
     }
 
     /** A value that is gone, such as a team, can still be seen and taken away. */

@@ -116,22 +116,8 @@ public class Companies {
             OptionalInt seen,
             PersonId by) {
         guard.houseRules(by);
-        if (id.isPresent()
-                && seen.isPresent()
-                && find(id.get()).filter(c -> c.version() == seen.getAsInt()).isEmpty()) {
-            throw new Problem.Stale(
-                    "Somebody else changed this company meanwhile. What you typed is still here; look at theirs in another window before you save.");
-        }
-        if (name.length() > LONGEST_NAME) {
-            throw new Problem.Invalid("A company’s name has at most " + LONGEST_NAME + " letters.");
-        }
-        if (name.isBlank()) {
-            throw new Problem.Invalid("The company needs a name.");
-        }
         Optional<Company> was = id.flatMap(this::find);
-        if (id.isPresent() && was.isEmpty()) {
-            throw new Problem.NotFound("There is no such company any more.");
-        }
+        insist(id, was, name, seen);
         String before = was.map(Company::plan).orElse("");
         CompanyId company = id.map(known -> change(known, name, plan)).orElseGet(() -> add(name, plan));
         fill(
@@ -151,6 +137,24 @@ public class Companies {
             audit.note(by, id.isPresent() ? "changed company" : "added company", name);
         }
         return company;
+    }
+
+    private static void insist(Optional<CompanyId> id, Optional<Company> was, String name, OptionalInt seen) {
+        if (id.isPresent()
+                && seen.isPresent()
+                && was.filter(c -> c.version() == seen.getAsInt()).isEmpty()) {
+            throw new Problem.Stale(
+                    "Somebody else changed this company meanwhile. What you typed is still here; look at theirs in another window before you save.");
+        }
+        if (name.length() > LONGEST_NAME) {
+            throw new Problem.Invalid("A company’s name has at most " + LONGEST_NAME + " letters.");
+        }
+        if (name.isBlank()) {
+            throw new Problem.Invalid("The company needs a name.");
+        }
+        if (id.isPresent() && was.isEmpty()) {
+            throw new Problem.NotFound("There is no such company any more.");
+        }
     }
 
     private void fill(CompanyId company, Map<String, String> own) {

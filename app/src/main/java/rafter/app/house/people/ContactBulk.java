@@ -158,13 +158,7 @@ public class ContactBulk {
             insert = insert.values(
                     name,
                     Words.of(name).stored(),
-                    one.company().isBlank()
-                            ? one.addresses().stream()
-                                    .filter(ofAddresses::containsKey)
-                                    .findFirst()
-                                    .map(ofAddresses::get)
-                                    .orElse(null)
-                            : firms.get(folded(one.company())),
+                    company(one, firms, ofAddresses).orElse(null),
                     one.language(),
                     one.zone(),
                     OwnFields.written(own),
@@ -173,6 +167,17 @@ public class ContactBulk {
         }
         // Rows come back in the order in which they went in.
         return insert.returning(CONTACT.ID).fetch(CONTACT.ID);
+    }
+
+    /** The company that is named, or the one that an address belongs to. */
+    private static Optional<CompanyId> company(
+            IncomingContact one, Map<String, CompanyId> firms, Map<String, CompanyId> ofAddresses) {
+        return one.company().isBlank()
+                ? one.addresses().stream()
+                        .filter(ofAddresses::containsKey)
+                        .findFirst()
+                        .map(ofAddresses::get)
+                : Optional.ofNullable(firms.get(folded(one.company())));
     }
 
     private void addLines(List<IncomingContact> all, List<ContactId> ids) {

@@ -80,6 +80,13 @@ class BoardController {
         model.addAttribute("policies", names(book, policies));
         model.addAttribute("asked", asked);
         model.addAttribute("promises", drawing.policyLines(policies, book, asked));
+        model.addAttribute("tables", tables(scope, asked, me));
+        model.addAttribute("weeks", drawing.weeks(store.groups(BoardStore.Dimension.WEEK, scope, me), asked));
+        return "promises/board/board";
+    }
+
+    /** Figures of single agents are for those who lead. */
+    private List<BoardTables.Table> tables(BoardStore.Scope scope, Asked asked, Viewer me) {
         var tables = new ArrayList<BoardTables.Table>();
         tables.add(drawing.table(BoardStore.Dimension.TEAM, "By team", "", scope, asked, me));
         if (me.role() != Role.AGENT) {
@@ -103,9 +110,7 @@ class BoardController {
         tables.add(drawing.table(BoardStore.Dimension.PLAN, "By plan", "", scope, asked, me));
         tables.add(drawing.table(BoardStore.Dimension.TOPIC, "By topic", "", scope, asked, me));
         tables.add(drawing.table(BoardStore.Dimension.CHANNEL, "By channel", "", scope, asked, me));
-        model.addAttribute("tables", tables);
-        model.addAttribute("weeks", drawing.weeks(store.groups(BoardStore.Dimension.WEEK, scope, me), asked));
-        return "promises/board/board";
+        return tables;
     }
 
     /** What the reader chose to see. */
@@ -206,22 +211,8 @@ class BoardController {
         int at = Math.max(0, page);
         List<BoardStore.Behind> found =
                 store.behind(Optional.of(dimension), key, which, asked.scope(late), at * PAGE, PAGE + 1, me);
-        ZoneId zone = asked.zone();
         model.addAttribute(
-                "rows",
-                found.stream()
-                        .limit(PAGE)
-                        .map(b -> new Row(
-                                b.number(),
-                                b.subject(),
-                                Objective.valueOf(b.objective()).words(),
-                                states.name(b.state()),
-                                Say.when(b.started(), asked.now(), zone),
-                                b.due()
-                                        .map(due -> Say.when(due, asked.now(), zone))
-                                        .orElse("paused"),
-                                b.owner()))
-                        .toList());
+                "rows", found.stream().limit(PAGE).map(b -> row(b, asked)).toList());
         model.addAttribute("what", which.words());
         model.addAttribute("asked", asked);
         model.addAttribute(
@@ -230,6 +221,18 @@ class BoardController {
         model.addAttribute(
                 "previous", at > 0 ? BoardTables.link(which, dimension, key, asked, late) + "&page=" + (at - 1) : "");
         return "promises/board/tickets";
+    }
+
+    private Row row(BoardStore.Behind b, Asked asked) {
+        ZoneId zone = asked.zone();
+        return new Row(
+                b.number(),
+                b.subject(),
+                Objective.valueOf(b.objective()).words(),
+                states.name(b.state()),
+                Say.when(b.started(), asked.now(), zone),
+                b.due().map(due -> Say.when(due, asked.now(), zone)).orElse("paused"),
+                b.owner());
     }
 
     private static <E extends Enum<E>> E read(Class<E> type, String name) {

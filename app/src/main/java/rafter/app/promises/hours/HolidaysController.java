@@ -124,17 +124,7 @@ class HolidaysController {
         var days = new ArrayList<>(read(form.days(), true));
         HolidayManager manager = HolidayManager.getInstance(ManagerParameters.create(country));
         for (int year = firstYear; year <= lastYear; year++) {
-            // Two holidays can fall on one day; it is closed once and called by both.
-            manager.getHolidays(Year.of(year), HolidayType.PUBLIC_HOLIDAY).stream()
-                    .collect(Collectors.groupingBy(
-                            day -> day.getDate(),
-                            TreeMap::new,
-                            Collectors.mapping(day -> day.getDescription(Locale.ENGLISH), Collectors.joining(" and "))))
-                    .forEach((date, name) -> {
-                        if (days.stream().noneMatch(known -> known.date().equals(date))) {
-                            days.add(new Holiday(date, name));
-                        }
-                    });
+            add(manager, Year.of(year), days);
         }
         model.addAttribute("said", "Filled in. Look through the days, then save.");
         String name = form.name().isBlank()
@@ -142,6 +132,20 @@ class HolidaysController {
                         + Locale.of("", country.toUpperCase(Locale.ROOT)).getDisplayCountry(Locale.ENGLISH)
                 : form.name();
         return page(new Form(form.id(), name, form.zone(), lines(days), form.version()), model);
+    }
+
+    /** Two holidays can fall on one day; it is closed once and called by both. */
+    private static void add(HolidayManager manager, Year year, List<Holiday> days) {
+        manager.getHolidays(year, HolidayType.PUBLIC_HOLIDAY).stream()
+                .collect(Collectors.groupingBy(
+                        day -> day.getDate(),
+                        TreeMap::new,
+                        Collectors.mapping(day -> day.getDescription(Locale.ENGLISH), Collectors.joining(" and "))))
+                .forEach((date, name) -> {
+                    if (days.stream().noneMatch(known -> known.date().equals(date))) {
+                        days.add(new Holiday(date, name));
+                    }
+                });
     }
 
     @PostMapping("/save")

@@ -150,21 +150,7 @@ record PolicyForm(
     static PolicyForm read(MultiValueMap<String, String> form) {
         var goals = new ArrayList<GoalLine>();
         for (Objective objective : Objective.values()) {
-            String at = "g." + objective.name() + ".";
-            var within = new java.util.LinkedHashMap<String, String>();
-            for (Priority priority : Priority.values()) {
-                within.put(priority.name(), text(form, at + priority.name()));
-            }
-            goals.add(new GoalLine(
-                    objective.name(),
-                    objective.words(),
-                    help(objective),
-                    within,
-                    text(form, at + "share"),
-                    form.containsKey(at + "customer"),
-                    form.containsKey(at + "partner"),
-                    objective == Objective.FIRST_REPLY,
-                    form.containsKey(at + "automatic")));
+            goals.add(goal(form, objective));
         }
         var steps = new ArrayList<StepLine>();
         for (int i = 0; i < MOST_STEPS; i++) {
@@ -189,6 +175,24 @@ record PolicyForm(
                 CriteriaForm.read(form),
                 goals,
                 steps);
+    }
+
+    private static GoalLine goal(MultiValueMap<String, String> form, Objective objective) {
+        String at = "g." + objective.name() + ".";
+        var within = new java.util.LinkedHashMap<String, String>();
+        for (Priority priority : Priority.values()) {
+            within.put(priority.name(), text(form, at + priority.name()));
+        }
+        return new GoalLine(
+                objective.name(),
+                objective.words(),
+                help(objective),
+                within,
+                text(form, at + "share"),
+                form.containsKey(at + "customer"),
+                form.containsKey(at + "partner"),
+                objective == Objective.FIRST_REPLY,
+                form.containsKey(at + "automatic"));
     }
 
     private static String text(MultiValueMap<String, String> form, String name) {

@@ -206,27 +206,7 @@ final class CalendarReading {
             remarks.add("“" + name + "” changes an occurrence of an entry that is not in the file: RECURRENCE-ID:"
                     + moved.value() + ".");
         } else {
-            ZoneId its = whole.zone().orElse(zone);
-            LocalDateTime at = local(moved, its);
-            var without = new TreeSet<>(whole.without());
-            without.add(
-                    moved.value().length() == 8 && !whole.allDay()
-                            ? at.toLocalDate().atTime(whole.start().toLocalTime())
-                            : at);
-            entries.put(
-                    uid,
-                    new Entry(
-                            whole.id(),
-                            whole.name(),
-                            whole.kind(),
-                            whole.evenOnHolidays(),
-                            whole.allDay(),
-                            whole.start(),
-                            whole.end(),
-                            whole.repeat(),
-                            without,
-                            whole.also(),
-                            whole.zone()));
+            entries.put(uid, without(whole, moved));
         }
         if (event.value("STATUS").filter("CANCELLED"::equalsIgnoreCase).isEmpty()) {
             var single = new CalendarEvent(event.lines().stream()
@@ -235,6 +215,28 @@ final class CalendarReading {
                     .toList());
             add(single, name, whole == null ? usual : whole.kind());
         }
+    }
+
+    /** The entry without the occurrence that another time is told for. */
+    private Entry without(Entry whole, Line moved) {
+        LocalDateTime at = local(moved, whole.zone().orElse(zone));
+        var without = new TreeSet<>(whole.without());
+        without.add(
+                moved.value().length() == 8 && !whole.allDay()
+                        ? at.toLocalDate().atTime(whole.start().toLocalTime())
+                        : at);
+        return new Entry(
+                whole.id(),
+                whole.name(),
+                whole.kind(),
+                whole.evenOnHolidays(),
+                whole.allDay(),
+                whole.start(),
+                whole.end(),
+                whole.repeat(),
+                without,
+                whole.also(),
+                whole.zone());
     }
 
     /** The event's own zone, when it is another one than the calendar's. */

@@ -242,19 +242,21 @@ class ReckoningPage {
                             s.counts() ? "used" : "held")));
             placed.addAll(closings(c, s, zone));
         }
-        for (ClockChange change : c.changes()) {
-            String now = change.allowed().map(d -> Say.worked(d) + " allowed").orElse("not promised any more");
-            String policy = change.policy().map(name -> " under “" + name + "”").orElse("");
-            placed.add(new Placed(
-                    change.at(),
-                    new Row(moment(change.at(), zone), change.why().words() + ": " + now + policy, "", "", "change")));
-        }
+        c.changes().forEach(change -> placed.add(placed(change, zone)));
         // A change stands above the stretch that begins with it.
         placed.sort(Comparator.comparing(Placed::at)
                 .thenComparing(one -> !one.row().kind().equals("change")));
         var rows = new ArrayList<>(placed.stream().map(Placed::row).toList());
         rows.add(end(c, zone));
         return rows;
+    }
+
+    private static Placed placed(ClockChange change, ZoneId zone) {
+        String now = change.allowed().map(d -> Say.worked(d) + " allowed").orElse("not promised any more");
+        String policy = change.policy().map(name -> " under “" + name + "”").orElse("");
+        return new Placed(
+                change.at(),
+                new Row(moment(change.at(), zone), change.why().words() + ": " + now + policy, "", "", "change"));
     }
 
     /** What was promised when the clock began. */

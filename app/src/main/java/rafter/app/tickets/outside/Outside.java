@@ -148,22 +148,26 @@ public class Outside {
         drafts.discard(number, Drafts.Kind.OUTSIDE, me);
         var events = Conduct.wroteOutside(held.ticket(), now, new Actor.Person(me.id()), sent, thread, letter.waits());
         store.append(held, events, now);
+        awaits(thread, letter, to, now);
+        return sent;
+    }
+
+    /** An answer is awaited from here on, and reminded of as the letter says. */
+    private void awaits(long thread, Letter letter, List<String> to, Instant now) {
+        Optional<Duration> after = letter.nudgeAfter();
         sql.update(OUTSIDE_THREAD)
                 .set(OUTSIDE_THREAD.ADDRESSES, to.toArray(String[]::new))
                 .set(OUTSIDE_THREAD.ANSWERED, false)
                 .set(OUTSIDE_THREAD.WRITTEN_AT, now)
                 .set(
                         OUTSIDE_THREAD.NUDGE_MINUTES,
-                        letter.nudgeAfter().map(time -> (int) time.toMinutes()).orElse(null))
-                .set(OUTSIDE_THREAD.NUDGES_LEFT, letter.nudgeAfter().isPresent() ? letter.nudges() : 0)
+                        after.map(time -> (int) time.toMinutes()).orElse(null))
+                .set(OUTSIDE_THREAD.NUDGES_LEFT, after.isPresent() ? letter.nudges() : 0)
                 .set(
                         OUTSIDE_THREAD.NEXT_NUDGE,
-                        letter.nudgeAfter()
-                                .flatMap(time -> reminders.at(now, time))
-                                .orElse(null))
+                        after.flatMap(time -> reminders.at(now, time)).orElse(null))
                 .where(OUTSIDE_THREAD.ID.eq(thread))
                 .execute();
-        return sent;
     }
 
     /** The files of the ticket that were chosen, and those that were attached to the draft. */

@@ -126,15 +126,11 @@ class FactsController {
         Ticket before = current(number);
         if (!team.isEmpty()) {
             acts.perform(number, new Act.HandOver(id(team, TeamId::new)), me);
-            String name = persons.teams().stream()
-                    .filter(t -> t.id().equals(id(team, TeamId::new)))
-                    .findFirst()
-                    .map(t -> t.name())
-                    .orElse("the team");
             var undo = new Done.Undo(
                     "/tickets/" + number + "/team-back",
                     Map.of("team", team, "teamBefore", text(before.team()), "ownerBefore", text(before.owner())));
-            return Done.answer(request, response, number + " was handed to " + name + ".", undo, "/tickets/" + number);
+            String words = number + " was handed to " + name(id(team, TeamId::new)) + ".";
+            return Done.answer(request, response, words, undo, "/tickets/" + number);
         }
         Optional<PersonId> to = optional(owner, PersonId::new);
         acts.perform(number, new Act.HandToPerson(to), was, me);
@@ -149,6 +145,14 @@ class FactsController {
                 words,
                 new Done.Undo("/tickets/" + number + "/owner", Map.of("owner", text(before.owner()), "was", owner)),
                 "/tickets/" + number);
+    }
+
+    private String name(TeamId team) {
+        return persons.teams().stream()
+                .filter(t -> t.id().equals(team))
+                .findFirst()
+                .map(t -> t.name())
+                .orElse("the team");
     }
 
     /** Takes back that the ticket was handed to a team. */

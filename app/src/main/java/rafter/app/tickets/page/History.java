@@ -115,9 +115,7 @@ class History {
         }
         ZoneId zone = targets.zone();
         Map<TeamId, String> teams = persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name));
-        Map<PersonId, Person> people =
-                persons.all().stream().collect(Collectors.toMap(Person::id, Function.identity()));
-        var words = new ChangeWords(people, teams, fields, workplace, zone, clock.instant());
+        ChangeWords words = words(teams, zone);
         var lines = new ArrayList<Line>();
         lines.add(new Line(
                 opened.at(),
@@ -133,17 +131,19 @@ class History {
             folding.take(event);
             lines.add(line(event, before, folding.ticket(), words, teams, zone));
         }
-        fired.of(number)
-                .forEach(step -> lines.add(new Line(
-                        step.at(),
-                        Say.exactly(step.at(), zone),
-                        "A service target",
-                        About.TIMES,
-                        step.words(),
-                        "",
-                        "")));
+        fired.of(number).forEach(step -> lines.add(line(step, zone)));
         lines.sort(Comparator.comparing(Line::at));
         return new Told(opened.subject(), lines);
+    }
+
+    private static Line line(FiredSteps.Fired step, ZoneId zone) {
+        return new Line(step.at(), Say.exactly(step.at(), zone), "A service target", About.TIMES, step.words(), "", "");
+    }
+
+    private ChangeWords words(Map<TeamId, String> teams, ZoneId zone) {
+        Map<PersonId, Person> people =
+                persons.all().stream().collect(Collectors.toMap(Person::id, Function.identity()));
+        return new ChangeWords(people, teams, fields, workplace, zone, clock.instant());
     }
 
     /** What was before and after, as people read it. */

@@ -147,13 +147,7 @@ public class Parts {
         ZoneId zone = targets.zone();
         return new View(
                 work.shownTasks().stream()
-                        .map(task -> new TaskLine(
-                                task.id(),
-                                task.what(),
-                                task.person().map(id -> name(people, id)).orElse(""),
-                                task.due().map(at -> Say.when(at, now, zone)).orElse(""),
-                                task.open() && task.due().filter(now::isAfter).isPresent(),
-                                task.doneAt().isPresent()))
+                        .map(task -> line(task, people, now, zone))
                         .toList(),
                 work.shownTime().reversed().stream()
                         .map(entry -> line(entry, people, now, zone))
@@ -179,6 +173,16 @@ public class Parts {
                         .toList(),
                 helps(work, people, me, now, zone),
                 talks(work, people, me, now, zone));
+    }
+
+    private static TaskLine line(Work.Task task, Map<PersonId, Person> people, Instant now, ZoneId zone) {
+        return new TaskLine(
+                task.id(),
+                task.what(),
+                task.person().map(id -> name(people, id)).orElse(""),
+                task.due().map(at -> Say.when(at, now, zone)).orElse(""),
+                task.open() && task.due().filter(now::isAfter).isPresent(),
+                task.doneAt().isPresent());
     }
 
     private static CallLine line(Call call, Map<PersonId, Person> people, Instant now, ZoneId zone) {

@@ -190,21 +190,26 @@ public class Drafts {
                 written.thread());
         int changed = base == 0 ? insert(ticket, kind, clean, now, by) : update(ticket, kind, clean, base, now, by);
         if (changed == 0) {
-            Draft there = find(ticket, kind, by);
-            if (there.version() == 0) {
-                // It was sent or thrown away elsewhere; what is typed here is a new one.
-                insert(ticket, kind, clean, now, by);
-                return new Saved.Kept(1, now);
-            }
-            boolean same = there.html().equals(clean.html())
-                    && there.to().equals(clean.to())
-                    && there.cc().equals(clean.cc())
-                    && there.subject().equals(clean.subject())
-                    && there.bcc().equals(clean.bcc());
-            return same ? new Saved.Kept(there.version(), now) : new Saved.ChangedElsewhere(there);
+            return beside(ticket, kind, clean, now, by);
         }
         news.writing(ticket);
         return new Saved.Kept(base + 1, now);
+    }
+
+    /** Keeps what is written when the draft that it began with is not the one that is there. */
+    private Saved beside(TicketNumber ticket, Kind kind, Writing clean, Instant now, Viewer by) {
+        Draft there = find(ticket, kind, by);
+        if (there.version() == 0) {
+            // It was sent or thrown away elsewhere; what is typed here is a new one.
+            insert(ticket, kind, clean, now, by);
+            return new Saved.Kept(1, now);
+        }
+        boolean same = there.html().equals(clean.html())
+                && there.to().equals(clean.to())
+                && there.cc().equals(clean.cc())
+                && there.subject().equals(clean.subject())
+                && there.bcc().equals(clean.bcc());
+        return same ? new Saved.Kept(there.version(), now) : new Saved.ChangedElsewhere(there);
     }
 
     private void requireTicket(TicketNumber ticket, Viewer by) {

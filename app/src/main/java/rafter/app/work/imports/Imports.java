@@ -249,23 +249,8 @@ public class Imports implements BackgroundWork.InParts {
     }
 
     private Sorted sorted(ContactTable table, ContactImportRecord row, int from, int to, Map<String, Integer> seen) {
-        List<String> mapping = Arrays.asList(row.getMapping());
         var wrong = new LinkedHashMap<Integer, String>();
-        var fine = new LinkedHashMap<Integer, IncomingContact>();
-        for (int i = from; i < to; i++) {
-            int line = i + 2;
-            switch (IncomingContact.of(mapping, table.rows().get(i))) {
-                case IncomingContact.Read.Wrong no -> wrong.put(line, no.why());
-                case IncomingContact.Read.Fine read -> {
-                    Optional<String> why = read.contact().addresses().stream()
-                            .filter(address -> seen.getOrDefault(address, line) < line)
-                            .findFirst()
-                            .map(address -> address + " stands in line " + seen.get(address) + " already.")
-                            .or(() -> bulk.hindrance(read.contact()));
-                    why.ifPresentOrElse(words -> wrong.put(line, words), () -> fine.put(line, read.contact()));
-                }
-            }
-        }
+        Map<Integer, IncomingContact> fine = fine(table, row, from, to, seen, wrong);
         Map<String, ContactId> owners = bulk.owners(
                 fine.values().stream().flatMap(one -> one.addresses().stream()).toList());
         var added = new ArrayList<IncomingContact>();
@@ -286,6 +271,33 @@ public class Imports implements BackgroundWork.InParts {
             }
         });
         return new Sorted(added, changed, wrong);
+    }
+
+    /** The lines that can be read, by their place in the file; why the others cannot is put among the wrong ones. */
+    private Map<Integer, IncomingContact> fine(
+            ContactTable table,
+            ContactImportRecord row,
+            int from,
+            int to,
+            Map<String, Integer> seen,
+            Map<Integer, String> wrong) {
+        List<String> mapping = Arrays.asList(row.getMapping());
+        var fine = new LinkedHashMap<Integer, IncomingContact>();
+        for (int i = from; i < to; i++) {
+            int line = i + 2;
+            switch (IncomingContact.of(mapping, table.rows().get(i))) {
+                case IncomingContact.Read.Wrong no -> wrong.put(line, no.why());
+                case IncomingContact.Read.Fine read -> {
+                    Optional<String> why = read.contact().addresses().stream()
+                            .filter(address -> seen.getOrDefault(address, line) < line)
+                            .findFirst()
+                            .map(address -> address + " stands in line " + seen.get(address) + " already.")
+                            .or(() -> bulk.hindrance(read.contact()));
+                    why.ifPresentOrElse(words -> wrong.put(line, words), () -> fine.put(line, read.contact()));
+                }
+            }
+        }
+        return fine;
     }
 
     // ------------------------------------------------------------------ doing it

@@ -9,6 +9,7 @@ import static rafter.database.Tables.TICKET_TASK;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.util.List;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
@@ -99,37 +100,7 @@ class Today {
     Mine mine(Viewer me) {
         Instant now = clock.instant();
         Terms terms = targets.terms();
-        List<Tile> tiles = this.tiles.counted(
-                List.of(
-                        Tiles.tile(
-                                "wait for me", "It is our turn, and I own them", "plain", Tiles.mine(), Tiles.ours()),
-                        Tiles.tile("are late", "A target of mine has passed", "late", Tiles.mine(), Tiles.late()),
-                        Tiles.tile(
-                                "fall due today",
-                                "Still in time",
-                                "soon",
-                                Tiles.mine(),
-                                Tiles.dueWithin(Tiles.restOfDay(now, terms.zone()))),
-                        Tiles.tile(
-                                "came back today",
-                                "At the time set for them",
-                                "plain",
-                                Tiles.mine(),
-                                Tiles.backToday(now, terms.zone())),
-                        Tiles.tile(
-                                "wait for others",
-                                "The customer’s or a partner’s turn",
-                                "plain",
-                                Tiles.mine(),
-                                Criteria.test(KnownField.TURN, Operator.IS, "CUSTOMER", "PARTNER")),
-                        Tiles.tile(
-                                "are unowned in my teams",
-                                "Anybody may take them",
-                                "plain",
-                                Criteria.test(KnownField.TEAM, Operator.IS, Asking.MINE),
-                                Criteria.test(KnownField.OWNER, Operator.IS_EMPTY))),
-                me,
-                now);
+        List<Tile> tiles = this.tiles.counted(day(now, terms.zone()), me, now);
         return new Mine(
                 tiles,
                 longest(me, now),
@@ -141,6 +112,36 @@ class Today {
                 appointments.helps(me, now, terms),
                 appointments.meetings(me, now, terms),
                 week.figures(me, now));
+    }
+
+    private static List<Tiles.Wanted> day(Instant now, ZoneId zone) {
+        return List.of(
+                Tiles.tile("wait for me", "It is our turn, and I own them", "plain", Tiles.mine(), Tiles.ours()),
+                Tiles.tile("are late", "A target of mine has passed", "late", Tiles.mine(), Tiles.late()),
+                Tiles.tile(
+                        "fall due today",
+                        "Still in time",
+                        "soon",
+                        Tiles.mine(),
+                        Tiles.dueWithin(Tiles.restOfDay(now, zone))),
+                Tiles.tile(
+                        "came back today",
+                        "At the time set for them",
+                        "plain",
+                        Tiles.mine(),
+                        Tiles.backToday(now, zone)),
+                Tiles.tile(
+                        "wait for others",
+                        "The customer’s or a partner’s turn",
+                        "plain",
+                        Tiles.mine(),
+                        Criteria.test(KnownField.TURN, Operator.IS, "CUSTOMER", "PARTNER")),
+                Tiles.tile(
+                        "are unowned in my teams",
+                        "Anybody may take them",
+                        "plain",
+                        Criteria.test(KnownField.TEAM, Operator.IS, Asking.MINE),
+                        Criteria.test(KnownField.OWNER, Operator.IS_EMPTY)));
     }
 
     private List<Line> longest(Viewer me, Instant now) {

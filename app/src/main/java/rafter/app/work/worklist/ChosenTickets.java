@@ -55,7 +55,7 @@ public class ChosenTickets {
             throw new Problem.Invalid(
                     "The address of the list cannot be read. Open the list again; nothing has changed.");
         }
-        return ListRequest.read(views.get(parameters.getOrDefault("view", ""), me), parameters);
+        return views.asked(parameters, me);
     }
 
     private static String decoded(String part) {

@@ -14,9 +14,17 @@ import rafter.app.promises.targets.Terms;
  * a bin at the left, those that fall due beyond the axis, or never, in one at the right.
  *
  * @param nowX where now is
+ * @param text all of it in a sentence, with the lanes that are not drawn yet
+ * @param further the lane after which there are more
  */
 record ClockLanes(
-        List<Lane> lanes, List<Horizon.Tick> ticks, List<Horizon.Fold> folds, int nowX, String nowWords, String text) {
+        List<Lane> lanes,
+        List<Horizon.Tick> ticks,
+        List<Horizon.Fold> folds,
+        int nowX,
+        String nowWords,
+        String text,
+        Optional<String> further) {
 
     static final int LEFT = 96;
     static final int WIDTH = 830;
@@ -49,22 +57,24 @@ record ClockLanes(
         }
     }
 
-    static ClockLanes draw(Terms terms, Instant now, List<Holder> holders) {
+    static ClockLanes draw(
+            Terms terms, Instant now, List<Holder> holders, List<LaneStore.Size> sizes, Optional<String> further) {
         Instant start = now.atZone(terms.zone()).truncatedTo(ChronoUnit.HOURS).toInstant();
         Instant end = terms.hours().add(now, AHEAD).orElse(now.plus(AHEAD));
         var scale = new TimeScale(terms.hours().openings(start, end), start, end, LEFT, WIDTH);
         List<Lane> lanes =
                 holders.stream().map(holder -> lane(holder, scale, now, end)).toList();
-        int late = holders.stream().mapToInt(holder -> holder.size().late()).sum();
-        int total = holders.stream().mapToInt(holder -> holder.size().total()).sum();
-        String text = total + " tickets in " + lanes.size() + " lanes, " + late + " of them late.";
+        int late = sizes.stream().mapToInt(LaneStore.Size::late).sum();
+        int total = sizes.stream().mapToInt(LaneStore.Size::total).sum();
+        String text = total + " tickets in " + sizes.size() + " lanes, " + late + " of them late.";
         return new ClockLanes(
                 lanes,
                 scale.ticks(terms.zone()),
                 scale.folds(terms.zone()),
                 scale.x(now),
                 Say.when(now, now, terms.zone()),
-                text);
+                text,
+                further);
     }
 
     private static Lane lane(Holder holder, TimeScale scale, Instant now, Instant end) {

@@ -1,5 +1,6 @@
 package rafter.app.work.worklist;
 
+import java.util.Optional;
 import rafter.core.ticket.TicketState;
 import rafter.core.ticket.Turn;
 
@@ -10,6 +11,11 @@ import rafter.core.ticket.Turn;
 record Drop(String path, String field, String value) {
 
     static final Drop NOTHING = new Drop("", "", "");
+
+    /** As a page tells it; nothing when nothing can be laid into it. */
+    public Optional<String> written() {
+        return path.isEmpty() ? Optional.empty() : Optional.of(path + "|" + field + "|" + value);
+    }
 
     /** What it becomes in the lane of a group. */
     static Drop into(Grouping grouping, String key) {

@@ -25,12 +25,11 @@ class Lanes {
     private static final int FIRST_OF_A_LANE = 8;
 
     private static final int MORE_OF_A_LANE = 16;
-    /** So many marks the Clock draws in all, shared among the people. */
-    private static final int MARKS = 150;
+    /** So many marks the Clock draws at once, shared among the people. */
+    private static final int MARKS = 112;
 
-    private static final int FEWEST_OF_A_LANE = 3;
+    private static final int FEWEST_OF_A_LANE = 6;
     private static final int MOST_OF_A_LANE = 40;
-    private static final int MOST_LANES = 60;
 
     /** The lanes of which list, and whose when it is personal. */
     private record TotalsOf(
@@ -59,6 +58,13 @@ class Lanes {
         }
     }
 
+    /**
+     * Lanes that are drawn at once.
+     *
+     * @param further the lane after which there are more
+     */
+    record Row(List<Lane> lanes, Optional<String> further) {}
+
     private final LaneStore store;
     private final Worklist worklist;
     private final GroupWords words;
@@ -75,16 +81,24 @@ class Lanes {
         this.totals = new CachedUntilChange<>(changes, Worklist.KEPT);
     }
 
+    /** Those lanes of a list that parameters ask for, or the first. */
+    @Transactional(readOnly = true)
+    Record run(ListRequest asked, Map<String, String> parameters, Viewer me) {
+        LaneRun run = LaneRun.read(asked.shape(), parameters);
+        return asked.shape() == Shape.CLOCK ? clock(asked, run, me) : of(asked, run, me);
+    }
+
     /** The lanes of a list: those that there are, and those that there could be where that is known. */
     @Transactional(readOnly = true)
-    List<Lane> of(ListRequest asked, Viewer me) {
+    Row of(ListRequest asked, LaneRun run, Viewer me) {
         Grouping grouping = asked.lanesBy();
         Instant now = clock.instant();
         Map<String, LaneStore.Size> totals = totals(asked, grouping, me, now);
-        List<String> shown = shown(grouping, asked, totals);
+        List<String> all = every(grouping, asked, totals);
+        List<String> drawn = run.of(all);
         Map<String, List<Worklist.Card>> cards =
-                firsts(asked, grouping, shown, totals, asked.walked(), FIRST_OF_A_LANE, me, now);
-        return shown.stream()
+                firsts(asked, grouping, drawn, totals, asked.walked(), FIRST_OF_A_LANE, me, now);
+        List<Lane> lanes = drawn.stream()
                 .map(key -> new Lane(
                         key,
                         words.of(grouping, key),
@@ -93,17 +107,18 @@ class Lanes {
                         cards.getOrDefault(key, List.of()),
                         Drop.into(grouping, key)))
                 .toList();
+        return new Row(lanes, LaneRun.further(drawn, all));
     }
 
     private static LaneStore.Size size(Map<String, LaneStore.Size> totals, String key) {
         return totals.getOrDefault(key, LaneStore.Size.NONE);
     }
 
-    /** The keys of the lanes that are shown: those that there could be, then those that there are besides. */
-    private List<String> shown(Grouping grouping, ListRequest asked, Map<String, LaneStore.Size> totals) {
+    /** The keys of all lanes: those that there could be, then those that there are besides. */
+    private List<String> every(Grouping grouping, ListRequest asked, Map<String, LaneStore.Size> totals) {
         var keys = new LinkedHashSet<>(words.usual(grouping, asked.view().ended()));
         keys.addAll(totals.keySet());
-        return keys.stream().limit(MOST_LANES).toList();
+        return keys.stream().limit(LaneRun.MOST_LANES).toList();
     }
 
     /** The first cards of several lanes; all their tickets are read and reckoned together. */
@@ -164,25 +179,25 @@ class Lanes {
 
     /** A lane for each person, or for each team, on one axis of working time. */
     @Transactional(readOnly = true)
-    ClockLanes clock(ListRequest asked, Viewer me) {
+    ClockLanes clock(ListRequest asked, LaneRun run, Viewer me) {
         Instant now = clock.instant();
         List<Sorting> due = List.of(new Sorting(KnownColumn.NEXT_DUE, false));
         Grouping grouping = asked.lanesBy();
         Map<String, LaneStore.Size> totals = totals(asked, grouping, me, now);
-        List<String> shown = shown(grouping, asked, totals);
-        int most = Math.clamp(MARKS / Math.max(1, shown.size()), FEWEST_OF_A_LANE, MOST_OF_A_LANE);
-        Map<String, List<Worklist.Card>> cards = firsts(asked, grouping, shown, totals, due, most, me, now);
-        return ClockLanes.draw(
-                targets.terms(),
-                now,
-                shown.stream()
-                        .map(key -> new ClockLanes.Holder(
-                                key,
-                                words.of(grouping, key),
-                                size(totals, key),
-                                asked.limit(key),
-                                cards.getOrDefault(key, List.of()),
-                                Drop.into(grouping, key)))
-                        .toList());
+        List<String> all = every(grouping, asked, totals);
+        List<String> drawn = run.of(all);
+        int most = Math.clamp(MARKS / Math.max(1, all.size()), FEWEST_OF_A_LANE, MOST_OF_A_LANE);
+        Map<String, List<Worklist.Card>> cards = firsts(asked, grouping, drawn, totals, due, most, me, now);
+        List<ClockLanes.Holder> holders = drawn.stream()
+                .map(key -> new ClockLanes.Holder(
+                        key,
+                        words.of(grouping, key),
+                        size(totals, key),
+                        asked.limit(key),
+                        cards.getOrDefault(key, List.of()),
+                        Drop.into(grouping, key)))
+                .toList();
+        List<LaneStore.Size> sizes = all.stream().map(key -> size(totals, key)).toList();
+        return ClockLanes.draw(targets.terms(), now, holders, sizes, LaneRun.further(drawn, all));
     }
 }

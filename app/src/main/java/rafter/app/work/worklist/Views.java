@@ -10,6 +10,7 @@ import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
@@ -93,6 +94,12 @@ class Views implements Place.Source {
                 .fetchOptional(Views::view)
                 .orElseThrow(() ->
                         new Problem.NotFound("There is no view called “" + key + "”, or it is not shared with you."));
+    }
+
+    /** The list that an address asks for: of the view it names, or of a person's first tab. */
+    ListRequest asked(Map<String, String> parameters, Viewer me) {
+        String key = parameters.getOrDefault("view", "");
+        return ListRequest.read(key.isEmpty() ? pinned(me).getFirst() : get(key, me), parameters);
     }
 
     /** The views that stand as tabs for a person: those pinned, or those that ship when there is none. */

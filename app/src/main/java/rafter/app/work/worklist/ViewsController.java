@@ -48,7 +48,7 @@ class ViewsController {
     @GetMapping("/sentence")
     String sentence(@RequestParam Map<String, String> parameters, Model model) {
         Viewer me = access.require(Right.WORK);
-        ListRequest asked = ListRequest.read(views.get(parameters.getOrDefault("view", ""), me), parameters);
+        ListRequest asked = views.asked(parameters, me);
         return editor(asked, asked.criteria(), List.of(), model);
     }
 
@@ -85,7 +85,7 @@ class ViewsController {
     @GetMapping("/keep")
     String keepForm(@RequestParam Map<String, String> parameters, Model model) {
         Viewer me = access.require(Right.WORK);
-        ListRequest asked = ListRequest.read(views.get(parameters.getOrDefault("view", ""), me), parameters);
+        ListRequest asked = views.asked(parameters, me);
         boolean mine =
                 asked.view().owner().filter(owner -> owner.equals(me.id())).isPresent();
         var named = new Views.Named(

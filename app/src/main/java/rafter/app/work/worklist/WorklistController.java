@@ -71,7 +71,7 @@ class WorklistController {
     @GetMapping("/worklist")
     String show(@RequestParam Map<String, String> parameters, Model model) {
         Viewer me = access.require(Right.WORK);
-        ListRequest asked = asked(parameters, me);
+        ListRequest asked = views.asked(parameters, me);
         model.addAttribute("asOf", clock.millis());
         head(asked, me, model);
         model.addAttribute(
@@ -82,8 +82,7 @@ class WorklistController {
         model.addAttribute("further", parameters.containsKey("after"));
         model.addAttribute("ending", parameters.containsKey("end") || parameters.containsKey("before"));
         switch (asked.shape()) {
-            case LANES -> model.addAttribute("lanes", lanes.of(asked, me));
-            case CLOCK -> model.addAttribute("lanes", lanes.clock(asked, me));
+            case LANES, CLOCK -> model.addAttribute("lanes", lanes.run(asked, parameters, me));
             case CARDS, LINES, GRID -> model.addAttribute("page", page(asked, me, parameters));
         }
         return "work/worklist/worklist";
@@ -107,26 +106,10 @@ class WorklistController {
                 Worklist.page(asked.shape()));
     }
 
-    private ListRequest asked(Map<String, String> parameters, Viewer me) {
-        String key = parameters.getOrDefault("view", "");
-        return ListRequest.read(key.isEmpty() ? views.pinned(me).getFirst() : views.get(key, me), parameters);
-    }
-
     private void head(ListRequest asked, Viewer me, Model model) {
         List<ListView> tabs = views.pinned(me);
         model.addAttribute("asked", asked);
-        model.addAttribute("view", asked.view());
-        model.addAttribute("tabs", tabs);
-        model.addAttribute(
-                "pinned", tabs.stream().anyMatch(tab -> tab.id() == asked.view().id()));
-        model.addAttribute(
-                "others",
-                views.visible(me).stream()
-                        .filter(v -> tabs.stream().noneMatch(tab -> tab.id() == v.id()))
-                        .toList());
-        boolean mine = Views.mayChange(asked.view(), me);
-        model.addAttribute("mine", mine);
-        model.addAttribute("users", mine ? views.usedBy(asked.view(), me) : List.of());
+        views(asked.view(), tabs, me, model);
         Map<Long, Integer> counts = worklist.counts(tabs, me);
         model.addAttribute("counts", counts);
         WorklistStore.Total total = worklist.total(asked, counts, me);
@@ -150,11 +133,26 @@ class WorklistController {
         }
     }
 
+    /** The view, the tabs, and the views that are not among them. */
+    private void views(ListView view, List<ListView> tabs, Viewer me, Model model) {
+        model.addAttribute("view", view);
+        model.addAttribute("tabs", tabs);
+        model.addAttribute("pinned", tabs.stream().anyMatch(tab -> tab.id() == view.id()));
+        model.addAttribute(
+                "others",
+                views.visible(me).stream()
+                        .filter(v -> tabs.stream().noneMatch(tab -> tab.id() == v.id()))
+                        .toList());
+        boolean mine = Views.mayChange(view, me);
+        model.addAttribute("mine", mine);
+        model.addAttribute("users", mine ? views.usedBy(view, me) : List.of());
+    }
+
     /** The next part of the list, asked for by scrolling; {@code size} by a reader who returns to where they were. */
     @GetMapping("/worklist/more")
     String more(@RequestParam Map<String, String> parameters, Model model) {
         Viewer me = access.require(Right.WORK);
-        ListRequest asked = asked(parameters, me);
+        ListRequest asked = views.asked(parameters, me);
         String wanted = parameters.getOrDefault("size", "");
         int size = wanted.matches("\\d{1,3}")
                 ? Math.clamp(Integer.parseInt(wanted), 1, MOST_BROUGHT_BACK)
@@ -170,7 +168,7 @@ class WorklistController {
     @GetMapping("/worklist/export")
     void export(@RequestParam Map<String, String> parameters, HttpServletResponse response) throws IOException {
         Viewer me = access.require(Right.WORK);
-        ListRequest asked = asked(parameters, me);
+        ListRequest asked = views.asked(parameters, me);
         export.require(asked, me);
         response.setContentType("text/csv;charset=UTF-8");
         response.setHeader(
@@ -187,7 +185,7 @@ class WorklistController {
     @GetMapping("/worklist/head")
     String head(@RequestParam Map<String, String> parameters, Model model) {
         Viewer me = access.require(Right.WORK);
-        head(asked(parameters, me), me, model);
+        head(views.asked(parameters, me), me, model);
         return "work/worklist/worklist :: head";
     }
 
@@ -215,7 +213,7 @@ class WorklistController {
                 .map(AddedField::field)
                 .toList();
         boolean columns = what.equals("columns");
-        model.addAttribute("asked", asked(parameters, me));
+        model.addAttribute("asked", views.asked(parameters, me));
         model.addAttribute("what", what);
         model.addAttribute(
                 "titles",
@@ -231,7 +229,7 @@ class WorklistController {
                                 Arrays.stream(KnownColumn.values()),
                                 shown.stream().map(OwnOrder::new))
                         .toList());
-        model.addAttribute("groupings", Grouping.of(asked(parameters, me).shape()));
+        model.addAttribute("groupings", Grouping.of(views.asked(parameters, me).shape()));
         model.addAttribute(
                 "columns",
                 Stream.concat(
@@ -245,7 +243,7 @@ class WorklistController {
     @GetMapping("/worklist/horizon")
     String horizon(@RequestParam Map<String, String> parameters, Model model, HttpServletRequest request) {
         Viewer me = access.require(Right.WORK);
-        ListRequest asked = asked(parameters, me);
+        ListRequest asked = views.asked(parameters, me);
         model.addAttribute("asked", asked);
         model.addAttribute("horizon", worklist.horizon(asked, me));
         return request.getHeader("HX-Request") == null ? "work/worklist/horizon" : "work/worklist/horizon :: stretches";
@@ -255,30 +253,8 @@ class WorklistController {
     @GetMapping("/worklist/why/{number}")
     String why(@PathVariable TicketNumber number, @RequestParam Map<String, String> parameters, Model model) {
         Viewer me = access.require(Right.WORK);
-        model.addAttribute("why", worklist.why(asked(parameters, me), number, me));
+        model.addAttribute("why", worklist.why(views.asked(parameters, me), number, me));
         return "work/worklist/why :: why";
-    }
-
-    /** The lanes afresh. */
-    @GetMapping("/worklist/lanes")
-    String lanes(@RequestParam Map<String, String> parameters, Model model) {
-        Viewer me = access.require(Right.WORK);
-        ListRequest asked = asked(parameters, me);
-        model.addAttribute("asked", asked);
-        model.addAttribute("lanes", asked.shape() == Shape.CLOCK ? lanes.clock(asked, me) : lanes.of(asked, me));
-        return asked.shape() == Shape.CLOCK ? "work/worklist/lanes :: clock" : "work/worklist/lanes :: lanes";
-    }
-
-    /** A further part of one lane, asked for by scrolling it. */
-    @GetMapping("/worklist/lane")
-    String lane(
-            @RequestParam Map<String, String> parameters, @RequestParam(defaultValue = "") String key, Model model) {
-        Viewer me = access.require(Right.WORK);
-        ListRequest asked = asked(parameters, me);
-        model.addAttribute("asked", asked);
-        model.addAttribute(
-                "l", lanes.more(asked, key, Cursor.read(parameters.getOrDefault("after", ""), asked.walked()), me));
-        return "work/worklist/lanes :: rest";
     }
 
     /** These tickets afresh: rows that belong to the list, and for those shown before, what became of them. */
@@ -290,7 +266,7 @@ class WorklistController {
             @RequestParam(required = false) Optional<Long> since,
             Model model) {
         Viewer me = access.require(Right.WORK);
-        ListRequest asked = asked(parameters, me);
+        ListRequest asked = views.asked(parameters, me);
         model.addAttribute("asOf", clock.millis());
         var wanted = new ArrayList<>(numbers(numbers));
         since.ifPresent(at -> wanted.addAll(

@@ -43,6 +43,28 @@ import rafter.core.ticket.TicketState;
 @Component
 class WorklistStore {
 
+    private static final List<SelectField<?>> OF_A_ROW = List.of(
+            TICKET.NUMBER,
+            TICKET.SUBJECT,
+            TICKET.CHANNEL,
+            TICKET.STATE,
+            TICKET.TURN,
+            TICKET.PRIORITY,
+            TICKET.TOPIC,
+            TICKET.TAGS,
+            TICKET.MESSAGES,
+            TICKET.OWNER_ID,
+            TICKET.CHANGED_AT,
+            TICKET.NEXT_DUE,
+            TICKET.OPENED_AT,
+            TICKET.TURN_SINCE,
+            TICKET.LAST_CUSTOMER_AT,
+            TICKET.BRING_BACK_AT,
+            TICKET.DISCARDED,
+            TICKET.OUTLINE,
+            TICKET.MISSED,
+            TICKET.OWN);
+
     /** A ticket as its row tells, and its place in the list. */
     record TicketRow(
             TicketNumber number,
@@ -221,27 +243,7 @@ class WorklistStore {
     }
 
     private org.jooq.SelectJoinStep<? extends Record> rows(Viewer viewer, List<Sorting> sorting) {
-        var fields = new ArrayList<SelectField<?>>(List.of(
-                TICKET.NUMBER,
-                TICKET.SUBJECT,
-                TICKET.CHANNEL,
-                TICKET.STATE,
-                TICKET.TURN,
-                TICKET.PRIORITY,
-                TICKET.TOPIC,
-                TICKET.TAGS,
-                TICKET.MESSAGES,
-                TICKET.OWNER_ID,
-                TICKET.CHANGED_AT,
-                TICKET.NEXT_DUE,
-                TICKET.OPENED_AT,
-                TICKET.TURN_SINCE,
-                TICKET.LAST_CUSTOMER_AT,
-                TICKET.BRING_BACK_AT,
-                TICKET.DISCARDED,
-                TICKET.OUTLINE,
-                TICKET.MISSED,
-                TICKET.OWN));
+        var fields = new ArrayList<>(OF_A_ROW);
         fields.addAll(KnownColumn.told());
         sorting.stream()
                 .map(s -> s.order().field())

@@ -40,6 +40,7 @@ import rafter.core.ticket.TicketState;
 class WorklistTest {
 
     private static final List<TicketNumber> MINE = new ArrayList<>();
+    private static final LaneRun EVERY = new LaneRun(Optional.empty(), LaneRun.MOST_LANES);
 
     @BeforeAll
     static void tickets_of_all_kinds() {
@@ -189,7 +190,7 @@ class WorklistTest {
             Worklist.Page page = bean(Worklist.class).page(asked, imani(), Optional.empty(), 300);
             assertThat(page.groups().values().stream().mapToInt(n -> n).sum()).isEqualTo(total);
             assertThat(page.cards()).allMatch(card -> page.groups().containsKey(card.group()));
-            assertThat(bean(Lanes.class).of(asked, imani()).stream()
+            assertThat(bean(Lanes.class).of(asked, EVERY, imani()).lanes().stream()
                             .mapToInt(Lanes.Lane::total)
                             .sum())
                     .isEqualTo(total);
@@ -204,7 +205,7 @@ class WorklistTest {
         int total = bean(Worklist.class).total(list("open"), imani()).count();
         for (ListRequest by :
                 List.of(asked, ListRequest.read(asked.view(), Map.of("shape", "clock", "group", "team")))) {
-            ClockLanes lanes = bean(Lanes.class).clock(by, imani());
+            ClockLanes lanes = bean(Lanes.class).clock(by, EVERY, imani());
             assertThat(lanes.lanes())
                     .allMatch(lane -> lane.marks().size() + lane.more()
                             == lane.holder().size().total());
@@ -221,7 +222,8 @@ class WorklistTest {
                     .isEqualTo(late);
         }
         String team = bean(Persons.class).teams().getFirst().name();
-        List<ClockLanes.Lane> lanes = bean(Lanes.class).clock(asked, imani()).lanes();
+        List<ClockLanes.Lane> lanes =
+                bean(Lanes.class).clock(asked, EVERY, imani()).lanes();
         assertThat(lanes)
                 .extracting(lane -> lane.holder().name())
                 .contains("Unowned, no team", "Imani Okoro", "Sefa Tui", team);
@@ -386,7 +388,7 @@ class WorklistTest {
         ListRequest asked = ListRequest.read(bean(Views.class).get("open", imani()), parameters);
         var lanes = bean(Lanes.class);
         var all = new ArrayList<TicketNumber>();
-        for (Lanes.Lane lane : lanes.of(asked, imani())) {
+        for (Lanes.Lane lane : lanes.of(asked, EVERY, imani()).lanes()) {
             var cards = new ArrayList<>(lane.cards());
             Optional<String> next = lane.next();
             while (next.isPresent()) {
