@@ -5,6 +5,7 @@ import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.util.List;
 import org.openjdk.jmh.runner.Runner;
+import org.openjdk.jmh.runner.RunnerException;
 import org.openjdk.jmh.runner.options.OptionsBuilder;
 
 /** Runs the benchmarks that are named, or all: {@code core}, {@code intake}, {@code pages}, {@code start}, {@code timers}, {@code working}, {@code rehearsal}, {@code rules}, {@code worklist}, {@code floor}, {@code chat}, {@code voices}; {@code rulebook} is the part of the rules that needs a database. */
@@ -37,43 +38,42 @@ public final class Bench {
                         "voices");
         for (String name : names) {
             System.out.println("== " + name + "; " + MachineSpeed.now());
-            switch (name) {
-                case "core" ->
-                    new Runner(new OptionsBuilder()
-                                    .include(WorkingTimeBenchmark.class.getSimpleName())
-                                    .include(ClockBenchmark.class.getSimpleName())
-                                    .include(RulesBenchmark.class.getSimpleName())
-                                    .include(RoutingBenchmark.class.getSimpleName())
-                                    .build())
-                            .run();
-                case "intake" -> new IntakeBench(port).run();
-                case "pages" -> new PagesBench(port).run();
-                case "working" -> new WorkingBench(port).run();
-                case "people" -> new PeopleBench(port).run();
-                case "start" -> new StartBench(port).run();
-                case "timers" -> new TimersBench(port).run();
-                case "worklist" -> new WorklistBench(port).run();
-                case "rules" -> {
-                    new Runner(new OptionsBuilder()
-                                    .include(RulesBenchmark.class.getSimpleName())
-                                    .build())
-                            .run();
-                    new RulesBench(port).run();
-                }
-                case "routing" ->
-                    new Runner(new OptionsBuilder()
-                                    .include(RoutingBenchmark.class.getSimpleName())
-                                    .build())
-                            .run();
-                case "floor" -> new FloorBench(port).run();
-                case "chat" -> new ChatBench(port).run();
-                case "voices" -> new VoicesBench(port).run();
-                case "rulebook" -> new RulesBench(port).run();
-                case "rehearsal" -> new RehearsalBench(port).run();
-                default -> System.out.println("There is no benchmark called " + name + ".");
-            }
+            run(name, port);
             System.out.println("== " + name + " is done; " + MachineSpeed.now());
         }
+    }
+
+    private static void run(String name, int port) throws Exception {
+        switch (name) {
+            case "core" ->
+                jmh(WorkingTimeBenchmark.class, ClockBenchmark.class, RulesBenchmark.class, RoutingBenchmark.class);
+            case "intake" -> new IntakeBench(port).run();
+            case "pages" -> new PagesBench(port).run();
+            case "working" -> new WorkingBench(port).run();
+            case "people" -> new PeopleBench(port).run();
+            case "start" -> new StartBench(port).run();
+            case "timers" -> new TimersBench(port).run();
+            case "worklist" -> new WorklistBench(port).run();
+            case "rules" -> {
+                jmh(RulesBenchmark.class);
+                new RulesBench(port).run();
+            }
+            case "routing" -> jmh(RoutingBenchmark.class);
+            case "floor" -> new FloorBench(port).run();
+            case "chat" -> new ChatBench(port).run();
+            case "voices" -> new VoicesBench(port).run();
+            case "rulebook" -> new RulesBench(port).run();
+            case "rehearsal" -> new RehearsalBench(port).run();
+            default -> System.out.println("There is no benchmark called " + name + ".");
+        }
+    }
+
+    private static void jmh(Class<?>... benchmarks) throws RunnerException {
+        var options = new OptionsBuilder();
+        for (Class<?> one : benchmarks) {
+            options.include(one.getSimpleName());
+        }
+        new Runner(options.build()).run();
     }
 
     /** A database of this name, made anew; its address. */

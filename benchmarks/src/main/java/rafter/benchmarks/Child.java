@@ -24,6 +24,14 @@ final class Child implements AutoCloseable {
         return start(PORT, database, jvm, more);
     }
 
+    /** Starts it once and ends it, so that a database has its tables. */
+    static void migrate(String database) throws Exception {
+        try (Child first =
+                start(database, List.of(), "--rafter.intake.workers=0").awaitPort()) {
+            System.out.println("the schema is there; alive: " + first.alive());
+        }
+    }
+
     /** A second node on the same database. */
     static Child beside(String database, String... more) throws IOException {
         return start(PORT + 1, database, List.of(), more);

@@ -85,18 +85,19 @@ final class FloorBench {
                             + Bench.one(
                                     sql,
                                     "select max(had) from (select count(*) over (partition by body ->> 'owner' order by at, ticket) as had from ticket_event where kind = 'owner') t"));
-            try (Child app = Child.start(database, List.of(), "--rafter.intake.workers=0")
-                    .awaitPort()) {
-                var visitor = new Visitor();
-                visitor.signIn();
-                for (int i = 0; i < WARM; i++) {
-                    visitor.get("/floor");
-                }
-                visitor.measure("/floor");
-                visitor.measure("/offer");
-                live(visitor);
-                System.out.println("alive: " + app.alive());
-            }
+        }
+        pages(database);
+    }
+
+    private static void pages(String database) throws Exception {
+        try (Child app =
+                Child.start(database, List.of(), "--rafter.intake.workers=0").awaitPort()) {
+            var visitor = new Visitor();
+            visitor.signIn();
+            visitor.measure(List.of("/floor"), WARM);
+            visitor.measure("/offer");
+            live(visitor);
+            System.out.println("alive: " + app.alive());
         }
     }
 
@@ -122,6 +123,13 @@ final class FloorBench {
         return System.nanoTime();
     }
 
+    private static void awaitFloor(LinkedBlockingQueue<String> told) throws InterruptedException {
+        String line = told.poll(5, TimeUnit.SECONDS);
+        while (line != null && !line.equals("event:floor")) {
+            line = told.poll(5, TimeUnit.SECONDS);
+        }
+    }
+
     /** How long it takes from a change until an open page is told, and has fetched what it shows. */
     private static void live(Visitor visitor) throws Exception {
         var told = new LinkedBlockingQueue<String>();
@@ -143,10 +151,7 @@ final class FloorBench {
             long start = System.nanoTime();
             visitor.send(
                     "/presence/of/" + (5 + i), "presence=" + (i % 2 == 0 ? "AWAY" : "HERE") + "&taking=true", token);
-            String line = told.poll(5, TimeUnit.SECONDS);
-            while (line != null && !line.equals("event:floor")) {
-                line = told.poll(5, TimeUnit.SECONDS);
-            }
+            awaitFloor(told);
             visitor.get("/floor");
             millis.add((System.nanoTime() - start) / 1e6);
         }

@@ -49,19 +49,23 @@ final class IntakeBench {
                 }
                 half = half == 0 && done >= before / 2 ? System.nanoTime() : half;
             }
-            double seconds = (System.nanoTime() - started) / 1e9;
-            System.out.printf(
-                    "the second half, when the code is warm: %.0f a second%n",
-                    before / 2.0 / ((System.nanoTime() - half) / 1e9));
-            System.out.printf(
-                    "%d messages in %.1f s: %.0f a second; %d tickets, %d set aside, %d MB resident%n",
-                    before,
-                    seconds,
-                    before / seconds,
-                    Bench.one(sql, "select count(*) from ticket"),
-                    Bench.one(sql, "select count(*) from inbound where state = 'ASIDE'"),
-                    app.residentMegabytes());
+            tell(sql, before, started, half, app.residentMegabytes());
         }
+    }
+
+    private static void tell(Connection sql, long messages, long started, long half, long megabytes) throws Exception {
+        long now = System.nanoTime();
+        double seconds = (now - started) / 1e9;
+        System.out.printf(
+                "the second half, when the code is warm: %.0f a second%n", messages / 2.0 / ((now - half) / 1e9));
+        System.out.printf(
+                "%d messages in %.1f s: %.0f a second; %d tickets, %d set aside, %d MB resident%n",
+                messages,
+                seconds,
+                messages / seconds,
+                Bench.one(sql, "select count(*) from ticket"),
+                Bench.one(sql, "select count(*) from inbound where state = 'ASIDE'"),
+                megabytes);
     }
 
     private static long waiting(Connection sql) throws Exception {
@@ -82,31 +86,32 @@ final class IntakeBench {
                 "--db-scheduler.enabled=false",
                 "--rafter.secret-key=bench",
                 "--logging.level.root=warn")) {
-            var server = new MailServer("127.0.0.1", 1, MailServer.Security.NONE, "", "");
-            long mailbox = context.getBean(Mailboxes.class)
-                    .save(
-                            new Mailbox(
-                                    0,
-                                    "Help",
-                                    "help@ternpassage.example",
-                                    java.util.Optional.empty(),
-                                    false,
-                                    true,
-                                    Mailbox.AfterFetch.MARK_READ,
-                                    server,
-                                    "INBOX",
-                                    server,
-                                    java.util.Optional.empty(),
-                                    0,
-                                    new Mailbox.Status(Mailbox.Health.NEW, "", java.util.Optional.empty()),
-                                    0),
-                            new PersonId(0));
+            long mailbox = context.getBean(Mailboxes.class).save(help(), new PersonId(0));
             Inbox inbox = context.getBean(Inbox.class);
             for (int i = 0; i < MESSAGES; i++) {
                 inbox.receive(
                         mailbox, java.util.Optional.empty(), message(i, random).getBytes(StandardCharsets.UTF_8));
             }
         }
+    }
+
+    private static Mailbox help() {
+        var server = new MailServer("127.0.0.1", 1, MailServer.Security.NONE, "", "");
+        return new Mailbox(
+                0,
+                "Help",
+                "help@ternpassage.example",
+                java.util.Optional.empty(),
+                false,
+                true,
+                Mailbox.AfterFetch.MARK_READ,
+                server,
+                "INBOX",
+                server,
+                java.util.Optional.empty(),
+                0,
+                new Mailbox.Status(Mailbox.Health.NEW, "", java.util.Optional.empty()),
+                0);
     }
 
     private static String message(int i, Random random) {

@@ -21,10 +21,7 @@ final class PagesBench {
 
     void run() throws Exception {
         String database = Bench.fresh(port, "rafter_bench_pages");
-        try (Child first =
-                Child.start(database, List.of(), "--rafter.intake.workers=0").awaitPort()) {
-            System.out.println("the schema is there");
-        }
+        Child.migrate(database);
         try (Connection sql = Bench.connect(database)) {
             Bench.fill(sql, 100_000, 5, 3);
             System.out.println(Bench.one(sql, "select count(*) from ticket") + " tickets, "

@@ -1,7 +1,6 @@
 package rafter.benchmarks;
 
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
@@ -53,22 +52,8 @@ public class RulesBenchmark {
     @Setup
     public void setUp() {
         var random = new Random(7);
-        var rules = new ArrayList<Rule>();
-        for (int i = 0; i < 500; i++) {
-            String[] words = IntStream.range(0, 10)
-                    .mapToObj(word -> word(random, 60_000))
-                    .toArray(String[]::new);
-            rules.add(new Rule(
-                    "r" + i,
-                    "Rule " + i,
-                    "",
-                    true,
-                    new Occasion.Arrival(),
-                    Criteria.test(KnownField.FIRST_MESSAGE, Operator.HAS_ANY, words),
-                    List.of(),
-                    true,
-                    Instant.EPOCH));
-        }
+        List<Rule> rules =
+                IntStream.range(0, 500).mapToObj(i -> rule(i, random)).toList();
         book = RuleTrial.Tried.of(new RuleBook(List.of(new RuleBook.Section("s", "All", rules))));
         String text =
                 IntStream.range(0, 120).mapToObj(word -> word(random, 60_000)).collect(Collectors.joining(" "));
@@ -85,6 +70,21 @@ public class RulesBenchmark {
                         Optional.empty()),
                 new TicketEvent.CustomerWrote(AT, who, new MessageId(1), false));
         ticket = new RuleTrial.Stood(Facts.none().with(KnownField.FIRST_MESSAGE, text), events, all -> List.of());
+    }
+
+    private static Rule rule(int i, Random random) {
+        String[] words =
+                IntStream.range(0, 10).mapToObj(word -> word(random, 60_000)).toArray(String[]::new);
+        return new Rule(
+                "r" + i,
+                "Rule " + i,
+                "",
+                true,
+                new Occasion.Arrival(),
+                Criteria.test(KnownField.FIRST_MESSAGE, Operator.HAS_ANY, words),
+                List.of(),
+                true,
+                Instant.EPOCH);
     }
 
     private static String word(Random random, int many) {

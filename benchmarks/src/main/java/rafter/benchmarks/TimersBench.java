@@ -1,6 +1,8 @@
 package rafter.benchmarks;
 
 import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Duration;
 import java.util.EnumMap;
 import java.util.List;
@@ -47,23 +49,7 @@ final class TimersBench {
     void run() throws Exception {
         String database = Bench.fresh(port, "rafter_bench_timers");
         try (ConfigurableApplicationContext context = RehearsalBench.context(database)) {
-            context.getBean(Persons.class)
-                    .save(
-                            Optional.empty(),
-                            "Lead",
-                            "lead@ternpassage.example",
-                            Role.LEAD,
-                            true,
-                            "high-water-mark",
-                            java.util.Set.of(),
-                            new PersonId(0));
-            TargetDrafts drafts = context.getBean(TargetDrafts.class);
-            drafts.save(
-                    drafts.current().book().withPolicies(List.of(policy())),
-                    drafts.current().version(),
-                    new PersonId(1),
-                    "benchmark");
-            drafts.putIntoForce(drafts.current().version(), new PersonId(1));
+            settle(context);
         }
         try (Connection sql = Bench.connect(database);
                 var statement = sql.createStatement()) {
@@ -83,20 +69,44 @@ final class TimersBench {
                     Thread.sleep(500);
                 }
             }
-            try (var result = statement.executeQuery(
-                    "select count(*), count(distinct ticket), percentile_cont(0.5) within group (order by late), percentile_cont(0.99) within group (order by late), max(late),"
-                            + " (select count(*) from notice) from (select ticket, extract(epoch from fired_at - due_at) as late from step_fired) f")) {
-                result.next();
-                System.out.printf(
-                        "%d of %d fired on %d tickets, %d told; lateness p50 %.2f s, p99 %.2f s, at most %.2f s%n",
-                        result.getLong(1),
-                        TIMERS,
-                        result.getLong(2),
-                        result.getLong(6),
-                        result.getDouble(3),
-                        result.getDouble(4),
-                        result.getDouble(5));
-            }
+            tell(statement);
+        }
+    }
+
+    private static void settle(ConfigurableApplicationContext context) {
+        context.getBean(Persons.class)
+                .save(
+                        Optional.empty(),
+                        "Lead",
+                        "lead@ternpassage.example",
+                        Role.LEAD,
+                        true,
+                        "high-water-mark",
+                        java.util.Set.of(),
+                        new PersonId(0));
+        TargetDrafts drafts = context.getBean(TargetDrafts.class);
+        drafts.save(
+                drafts.current().book().withPolicies(List.of(policy())),
+                drafts.current().version(),
+                new PersonId(1),
+                "benchmark");
+        drafts.putIntoForce(drafts.current().version(), new PersonId(1));
+    }
+
+    private static void tell(Statement statement) throws SQLException {
+        try (var result = statement.executeQuery(
+                "select count(*), count(distinct ticket), percentile_cont(0.5) within group (order by late), percentile_cont(0.99) within group (order by late), max(late),"
+                        + " (select count(*) from notice) from (select ticket, extract(epoch from fired_at - due_at) as late from step_fired) f")) {
+            result.next();
+            System.out.printf(
+                    "%d of %d fired on %d tickets, %d told; lateness p50 %.2f s, p99 %.2f s, at most %.2f s%n",
+                    result.getLong(1),
+                    TIMERS,
+                    result.getLong(2),
+                    result.getLong(6),
+                    result.getDouble(3),
+                    result.getDouble(4),
+                    result.getDouble(5));
         }
     }
 

@@ -6,6 +6,7 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -72,6 +73,18 @@ final class Visitor {
                         HttpResponse.BodyHandlers.ofString())
                 .uri()
                 .getPath();
+    }
+
+    /** Opens each of several pages so often that the code is warm, and then says how long each takes. */
+    void measure(List<String> pages, int warm) throws IOException, InterruptedException {
+        for (int i = 0; i < warm; i++) {
+            for (String page : pages) {
+                get(page);
+            }
+        }
+        for (String page : pages) {
+            measure(page);
+        }
     }
 
     /** Opens a page so often, and says how long it took. */

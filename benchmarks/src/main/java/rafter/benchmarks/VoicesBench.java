@@ -95,44 +95,44 @@ final class VoicesBench {
                             0, kind, kind.name(), kind.name().toLowerCase(Locale.ROOT), "", 0, "", Optional.empty()),
                     Optional.of(SECRET),
                     by);
-            context.getBean(OurLines.class)
-                    .save(
-                            new OurLine(
-                                    0,
-                                    id,
-                                    kind == Provider.Kind.SOCIAL ? "@bench" : "+999 32 100",
-                                    "Bench",
-                                    Optional.empty(),
-                                    kind == Provider.Kind.SOCIAL
-                                            ? Set.of(OurLine.Wish.MENTION, OurLine.Wish.ANNOYED)
-                                            : Set.of(),
-                                    Duration.ZERO,
-                                    0),
-                            by);
+            context.getBean(OurLines.class).save(line(kind, id), by);
         }
         TeamId team = context.getBean(Persons.class).addTeam("Everybody", by);
         context.getBean(DSLContext.class).execute("insert into team_member select " + team + ", " + by);
-        context.getBean(Queues.class)
-                .save(
-                        new Queue(
-                                new QueueId(0),
-                                "Calls",
-                                true,
-                                Criteria.test(KnownField.CHANNEL, Operator.IS, "telephone"),
-                                new Ordering.Oldest(),
-                                Set.of(team),
-                                Set.of(),
-                                Handing.OFFERS,
-                                Duration.ofMinutes(2),
-                                Optional.of(Duration.ZERO),
-                                List.of()),
-                        0,
-                        by);
+        context.getBean(Queues.class).save(calls(team), 0, by);
         var person = context.getBean(Persons.class).find(by).orElseThrow();
         context.getBean(Whereabouts.class)
                 .say(Presence.HERE, "", true, context.getBean(Viewers.class).of(person));
         context.getBean(Workforce.class).limit(by, 20, by);
         context.getBean(DSLContext.class).execute("update working set seen_until = now() + interval '1 day'");
+    }
+
+    private static OurLine line(Provider.Kind kind, long provider) {
+        boolean social = kind == Provider.Kind.SOCIAL;
+        return new OurLine(
+                0,
+                provider,
+                social ? "@bench" : "+999 32 100",
+                "Bench",
+                Optional.empty(),
+                social ? Set.of(OurLine.Wish.MENTION, OurLine.Wish.ANNOYED) : Set.of(),
+                Duration.ZERO,
+                0);
+    }
+
+    private static Queue calls(TeamId team) {
+        return new Queue(
+                new QueueId(0),
+                "Calls",
+                true,
+                Criteria.test(KnownField.CHANNEL, Operator.IS, "telephone"),
+                new Ordering.Oldest(),
+                Set.of(team),
+                Set.of(),
+                Handing.OFFERS,
+                Duration.ofMinutes(2),
+                Optional.of(Duration.ZERO),
+                List.of());
     }
 
     // ------------------------------------------------------------------ posts
@@ -146,19 +146,7 @@ final class VoicesBench {
         for (int i = 0; i < POSTS / AT_ONCE; i++) {
             var some = new ArrayList<Map<String, Object>>();
             for (int k = 0; k < AT_ONCE; k++) {
-                String said = SAID.get(random.nextInt(SAID.size())) + " " + random.nextInt(10_000);
-                some.add(event(
-                        "post-" + ++count,
-                        "written",
-                        Map.of(
-                                "handle",
-                                "@p" + random.nextInt(1500),
-                                "name",
-                                "P",
-                                "followers",
-                                10,
-                                "text",
-                                "@bench " + said)));
+                some.add(post(random));
             }
             long start = System.nanoTime();
             tell("social", some);
@@ -168,10 +156,7 @@ final class VoicesBench {
             Thread.sleep(Duration.ofNanos(Math.max(0, due - System.nanoTime())));
         }
         double told = (System.nanoTime() - began) / 1e9;
-        while (sql.fetchExists(TOLD, TOLD.STATE.eq("NEW"))) {
-            Thread.sleep(20);
-        }
-        double read = (System.nanoTime() - began) / 1e9;
+        double read = (awaitRead(sql) - began) / 1e9;
         System.out.printf(
                 "%s: %d posts told twice in %.1f s, all read after %.1f s; kept %d, tickets %d; storing %d took p95 %.0f ms%n",
                 how,
@@ -182,6 +167,22 @@ final class VoicesBench {
                 sql.fetchCount(TICKET),
                 AT_ONCE,
                 Millis.of(sent).p95());
+    }
+
+    private static long awaitRead(DSLContext sql) throws InterruptedException {
+        while (sql.fetchExists(TOLD, TOLD.STATE.eq("NEW"))) {
+            Thread.sleep(20);
+        }
+        return System.nanoTime();
+    }
+
+    private Map<String, Object> post(Random random) {
+        String said = SAID.get(random.nextInt(SAID.size())) + " " + random.nextInt(10_000);
+        String handle = "@p" + random.nextInt(1500);
+        return event(
+                "post-" + ++count,
+                "written",
+                Map.of("handle", handle, "name", "P", "followers", 10, "text", "@bench " + said));
     }
 
     // ------------------------------------------------------------------ calls

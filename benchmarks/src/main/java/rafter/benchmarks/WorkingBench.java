@@ -37,10 +37,7 @@ final class WorkingBench {
 
     void run() throws Exception {
         String database = Bench.fresh(port, "rafter_bench_working");
-        try (Child first =
-                Child.start(database, List.of(), "--rafter.intake.workers=0").awaitPort()) {
-            System.out.println("the schema is there");
-        }
+        Child.migrate(database);
         long macro;
         try (Connection sql = Bench.connect(database);
                 var statement = sql.createStatement()) {
@@ -56,14 +53,7 @@ final class WorkingBench {
             String ticket = "/tickets/" + LONG_ONE;
             List<String> pages =
                     List.of(ticket, ticket + "/alike", ticket + "/files", "/today", "/worklist?view=my-turn");
-            for (int i = 0; i < WARM; i++) {
-                for (String page : pages) {
-                    visitor.get(page);
-                }
-            }
-            for (String page : pages) {
-                visitor.measure(page);
-            }
+            visitor.measure(pages, WARM);
             drafts(visitor, ticket);
             macro(visitor, macro);
             imported(visitor, "Given");
@@ -71,12 +61,7 @@ final class WorkingBench {
             try (Connection sql = Bench.connect(database)) {
                 System.out.println(Bench.one(sql, "select count(*) from contact") + " contacts");
             }
-            for (String page : List.of("/people", "/people?q=family7", "/people/duplicates")) {
-                for (int i = 0; i < WARM / 2; i++) {
-                    visitor.get(page);
-                }
-                visitor.measure(page);
-            }
+            visitor.measure(List.of("/people", "/people?q=family7", "/people/duplicates"), WARM / 2);
             System.out.println("alive: " + app.alive());
         }
     }

@@ -308,6 +308,13 @@ final class OutsidePage {
             }
         }
         String who = fields.getOrDefault("who", "");
+        MimeMessage mail = letter(who, fields, files).mime();
+        world.send(mail, mail.getAllRecipients());
+        exchange.getResponseHeaders().add("Location", "/?sent&who=" + URLEncoder.encode(who, StandardCharsets.UTF_8));
+        exchange.sendResponseHeaders(303, -1);
+    }
+
+    private Letter letter(String who, Map<String, String> fields, List<Letter.Enclosure> files) {
         String name = Cast.PEOPLE.stream()
                 .filter(p -> p.address().equals(who))
                 .findFirst()
@@ -315,7 +322,7 @@ final class OutsidePage {
                 .orElse("");
         List<String> references =
                 List.of(fields.getOrDefault("references", "").strip().split("\\s+"));
-        var letter = new Letter(
+        return new Letter(
                 name,
                 who,
                 fields.getOrDefault("to", ""),
@@ -326,10 +333,6 @@ final class OutsidePage {
                 references.getFirst().isEmpty() ? List.of() : references,
                 files,
                 clock.instant());
-        MimeMessage mail = letter.mime();
-        world.send(mail, mail.getAllRecipients());
-        exchange.getResponseHeaders().add("Location", "/?sent&who=" + URLEncoder.encode(who, StandardCharsets.UTF_8));
-        exchange.sendResponseHeaders(303, -1);
     }
 
     private void file(HttpExchange exchange, Map<String, String> query) throws IOException, MessagingException {

@@ -171,7 +171,10 @@ final class Telephones extends Played {
         if (found.isEmpty() || found.get().state == State.OVER) {
             return new Answer(409, "They have hung up.");
         }
-        Call call = found.get();
+        return done(found.get(), what, body);
+    }
+
+    private Answer done(Call call, String what, JsonNode body) {
         String person = body.path("person").asString("");
         String name = body.path("name").asString("");
         switch (what) {
@@ -184,13 +187,13 @@ final class Telephones extends Played {
             case "hold", "word" -> {
                 if (call.state == State.TALKING) {
                     call.state = State.HELD;
-                    teller().tell(id, "held", Map.of());
+                    teller().tell(call.id, "held", Map.of());
                 }
             }
             case "resume" -> {
                 if (call.state == State.HELD) {
                     call.state = State.TALKING;
-                    teller().tell(id, "resumed", Map.of());
+                    teller().tell(call.id, "resumed", Map.of());
                 }
             }
             case "give" -> taken(call, person, name);

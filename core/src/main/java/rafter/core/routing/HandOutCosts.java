@@ -25,17 +25,35 @@ final class HandOutCosts {
     private final int[] over;
 
     HandOutCosts(List<Rebalance.Item> items, List<Worker> people, Instant now) {
+        owner = owners(items, people);
+        here = new boolean[people.size()];
+        slots = new int[people.size()];
+        over = new int[people.size()];
+        room(items, people);
+        of = new int[items.size()][];
+        late = new boolean[items.size()][];
+        nobody = new int[items.size()];
+        reckon(items, people, now);
+        soon = new boolean[items.size()];
+        for (int t = 0; t < soon.length; t++) {
+            soon[t] = Rebalance.isLate(items.get(t), Rebalance.BEFORE_LONG.toMinutes(), now);
+        }
+    }
+
+    /** Who has which ticket, by their place among the people; less than zero for nobody of them. */
+    private static int[] owners(List<Rebalance.Item> items, List<Worker> people) {
         Map<PersonId, Integer> places = new HashMap<>();
         for (int p = 0; p < people.size(); p++) {
             places.put(people.get(p).id(), p);
         }
-        owner = items.stream()
+        return items.stream()
                 .mapToInt(item ->
                         item.owner().map(id -> places.getOrDefault(id, -1)).orElse(-1))
                 .toArray();
-        here = new boolean[people.size()];
-        slots = new int[people.size()];
-        over = new int[people.size()];
+    }
+
+    /** Who is here, how many each takes, and how many more than that they have. */
+    private void room(List<Rebalance.Item> items, List<Worker> people) {
         double each = items.stream()
                 .mapToDouble(item -> item.ticket().units())
                 .filter(units -> units > 0)
@@ -48,11 +66,12 @@ final class HandOutCosts {
             int has = (int) Arrays.stream(owner).filter(one -> one == place).count();
             over[p] = Math.max(0, has - slots[p]);
         }
+    }
+
+    /** What each ticket costs with each person, and whether it would be late there. */
+    private void reckon(List<Rebalance.Item> items, List<Worker> people, Instant now) {
         Instant[][] dues = dues(items, people.size());
         int[] ranks = ranks(items);
-        of = new int[items.size()][];
-        late = new boolean[items.size()][];
-        nobody = new int[items.size()];
         for (int t = 0; t < items.size(); t++) {
             of[t] = new int[people.size()];
             late[t] = new boolean[people.size()];
@@ -64,10 +83,6 @@ final class HandOutCosts {
                         now);
                 of[t][p] = cost(items.get(t), t, people.get(p), p);
             }
-        }
-        soon = new boolean[items.size()];
-        for (int t = 0; t < soon.length; t++) {
-            soon[t] = Rebalance.isLate(items.get(t), Rebalance.BEFORE_LONG.toMinutes(), now);
         }
     }
 

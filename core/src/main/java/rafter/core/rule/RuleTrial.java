@@ -79,10 +79,8 @@ public final class RuleTrial {
         var nobody = Asking.ofNobody(at);
         var asked = new HashMap<String, Facts>();
         var now = new Object() {
-            List<TicketEvent> events = stood.events();
-            Ticket ticket = Ticket.replay(events);
-            Facts facts = RuleFacts.of(
-                    stood.customer(), events, ticket, stood.clocks().apply(events));
+            Course course = new Course(stood.events(), Ticket.replay(stood.events()));
+            Facts facts = course.facts(stood);
             Matching.Finder finder = tried.scan().over(facts);
         };
         List<Reading.Read> reads = Reading.read(
@@ -94,23 +92,37 @@ public final class RuleTrial {
                     return Matching.matches(nobody.resolve(rule.criteria()), now.facts, now.finder);
                 },
                 rule -> {
-                    for (Deed deed : rule.deeds()) {
-                        List<TicketEvent> more = effects.of(now.ticket, deed, at);
-                        if (!more.isEmpty()) {
-                            var all = new ArrayList<>(now.events);
-                            all.addAll(more);
-                            now.events = all;
-                            now.ticket = Ticket.replay(all);
-                        }
-                    }
-                    now.facts = RuleFacts.of(
-                            stood.customer(),
-                            now.events,
-                            now.ticket,
-                            stood.clocks().apply(now.events));
+                    now.course = now.course.after(rule, effects, at);
+                    now.facts = now.course.facts(stood);
                     now.finder = tried.scan().over(now.facts);
                 });
         return new Outcome(reads, asked);
+    }
+
+    /** What has happened to a ticket, and the ticket that this makes. */
+    private record Course(List<TicketEvent> events, Ticket ticket) {
+
+        /** Once a rule has done its work, each deed on the ticket as those before it leave it. */
+        Course after(Rule rule, Effects effects, Instant at) {
+            Course course = this;
+            for (Deed deed : rule.deeds()) {
+                course = course.with(effects.of(course.ticket, deed, at));
+            }
+            return course;
+        }
+
+        private Course with(List<TicketEvent> more) {
+            if (more.isEmpty()) {
+                return this;
+            }
+            var all = new ArrayList<>(events);
+            all.addAll(more);
+            return new Course(all, Ticket.replay(all));
+        }
+
+        Facts facts(Stood stood) {
+            return RuleFacts.of(stood.customer(), events, ticket, stood.clocks().apply(events));
+        }
     }
 
     /** The rules that were not reached and would have matched, each with the rule that took the ticket before it. */

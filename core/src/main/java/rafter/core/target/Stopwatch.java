@@ -170,7 +170,7 @@ final class Stopwatch {
         Optional<Left> before = leave(next);
         boolean first = lastPromised.isEmpty();
         boolean back = terms.allowed().isEmpty() && !first;
-        Duration allowedBefore = Duration.ofNanos(allowed);
+        long allowedBefore = allowed;
         boolean promisedBefore = terms.allowed().isPresent();
         take(next);
         if (next.allowed().isPresent()) {
@@ -179,16 +179,20 @@ final class Stopwatch {
             }
             liftedAt = Optional.empty();
             enter(at, before);
-        } else if (!first && liftedAt.isEmpty()) {
-            liftedAt = before.flatMap(Left::liftedAt).or(() -> Optional.of(at));
-            lateFrom = Optional.empty();
+        } else if (!first) {
+            lift(at, before);
         }
         introduce(at, why == ClockChange.Why.EDITION);
-        boolean moves = !dueMark().equals(dueBefore)
-                || promisedBefore != next.allowed().isPresent()
-                || !Duration.ofNanos(allowed).equals(allowedBefore);
-        if (moves) {
+        if (!dueMark().equals(dueBefore) || promisedBefore != next.allowed().isPresent() || allowed != allowedBefore) {
             note(at, why, dueBefore);
+        }
+    }
+
+    /** Nothing is promised from here on, unless that was so already. */
+    private void lift(Instant at, Optional<Left> before) {
+        if (liftedAt.isEmpty()) {
+            liftedAt = before.flatMap(Left::liftedAt).or(() -> Optional.of(at));
+            lateFrom = Optional.empty();
         }
     }
 

@@ -206,30 +206,24 @@ public final class ReplyStripper {
         boolean proven = named;
         int last = at + head - 1;
         int firstOwn = -1;
-        int next = nextWords(at + head);
-        while (next < lines.size()) {
-            TextLine line = lines.get(next);
-            if (line.wordless()) {
-                next = nextWords(next + 1);
+        for (int next = nextWords(at + head); next < lines.size(); next = nextWords(next + 1)) {
+            if (lines.get(next).wordless()) {
                 continue;
             }
-            boolean marked = line.depth() > 0 && line.sure();
-            boolean quoted = known[next] || (marked && !(answersLieWithin && line.depth() == 1));
-            int inner = quoted ? 1 : innerIntroduction(next);
+            int inner = quoted(next, answersLieWithin) ? 1 : innerIntroduction(next);
             if (inner > 0) {
                 if (firstOwn >= 0) {
                     return new Trial.AnsweredBetween();
                 }
                 proven = true;
                 last = next + inner - 1;
-                next = nextWords(next + inner);
+                next = last;
                 continue;
             }
             if (!proven) {
                 return new Trial.NoProof();
             }
             firstOwn = firstOwn < 0 ? next : firstOwn;
-            next = nextWords(next + 1);
         }
         if (!proven) {
             return new Trial.NoProof();
@@ -237,6 +231,13 @@ public final class ReplyStripper {
         // Header lines that name the conversation stand above all that they introduce, known or not.
         boolean onlyNamed = named && last < at + head;
         return answered(at, onlyNamed || firstOwn < 0 ? lines.size() : last + 1, head);
+    }
+
+    /** Whether a line is known, or marked as quoted where no answers lie between such lines. */
+    private boolean quoted(int at, boolean answersLieWithin) {
+        TextLine line = lines.get(at);
+        boolean marked = line.depth() > 0 && line.sure();
+        return known[at] || (marked && !(answersLieWithin && line.depth() == 1));
     }
 
     private boolean namesTheConversation(int at, int head) {

@@ -71,6 +71,23 @@ public class Invites {
     @Transactional
     public void add(Invite invite, PersonId by) {
         guard.houseRules(by);
+        check(invite);
+        sql.insertInto(INVITE)
+                .set(INVITE.WORDS, invite.words().strip())
+                .set(INVITE.PAGES, invite.pages().typed().strip())
+                .set(INVITE.AFTER_SECONDS, Math.toIntExact(invite.after().toSeconds()))
+                .set(INVITE.SEARCHED, invite.searched().strip())
+                .set(INVITE.EVERY_HOURS, Math.toIntExact(invite.every().toHours()))
+                .set(
+                        INVITE.POSITION,
+                        DSL.select(DSL.coalesce(DSL.max(INVITE.POSITION), DSL.inline(0))
+                                        .plus(1))
+                                .from(INVITE))
+                .execute();
+        audit.note(by, "added an invitation to chat", invite.words());
+    }
+
+    private void check(Invite invite) {
         if (invite.words().isBlank() || invite.words().length() > LONGEST) {
             throw new Problem.Invalid("Write what the invitation says, in at most " + LONGEST + " letters." + KEPT);
         }
@@ -87,19 +104,6 @@ public class Invites {
         if (all().size() >= MOST) {
             throw new Problem.Invalid("There are " + MOST + " invitations already; take one away first." + KEPT);
         }
-        sql.insertInto(INVITE)
-                .set(INVITE.WORDS, invite.words().strip())
-                .set(INVITE.PAGES, invite.pages().typed().strip())
-                .set(INVITE.AFTER_SECONDS, Math.toIntExact(invite.after().toSeconds()))
-                .set(INVITE.SEARCHED, invite.searched().strip())
-                .set(INVITE.EVERY_HOURS, Math.toIntExact(invite.every().toHours()))
-                .set(
-                        INVITE.POSITION,
-                        DSL.select(DSL.coalesce(DSL.max(INVITE.POSITION), DSL.inline(0))
-                                        .plus(1))
-                                .from(INVITE))
-                .execute();
-        audit.note(by, "added an invitation to chat", invite.words());
     }
 
     /** Takes one away. */

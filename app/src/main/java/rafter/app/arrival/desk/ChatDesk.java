@@ -21,6 +21,7 @@ import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.DatePart;
 import org.jooq.Record;
+import org.jooq.Record2;
 import org.jooq.Result;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
@@ -299,7 +300,18 @@ class ChatDesk {
                 .where(TICKET.OWNER_ID.eq(me.id()))
                 .and(CHAT.BEGAN_AT.ge(morning))
                 .fetchSingle();
-        var met = sql.select(DSL.count(), DSL.count().filterWhere(TICKET_CLOCK.LATE.isFalse()))
+        Record2<Integer, Integer> met = firstReplies(morning, me);
+        BigDecimal median = row.value2();
+        return new Today(
+                row.value1(),
+                median == null ? "" : Say.amount(Duration.ofSeconds(median.longValue())),
+                met.value2(),
+                met.value1());
+    }
+
+    /** How many first replies of theirs were promised since the morning and have been given, and how many of them in time. */
+    private Record2<Integer, Integer> firstReplies(Instant morning, Viewer me) {
+        return sql.select(DSL.count(), DSL.count().filterWhere(TICKET_CLOCK.LATE.isFalse()))
                 .from(CHAT)
                 .join(TICKET)
                 .on(TICKET.NUMBER.eq(CHAT.TICKET))
@@ -310,11 +322,5 @@ class ChatDesk {
                 .and(TICKET_CLOCK.OBJECTIVE.eq("FIRST_REPLY"))
                 .and(TICKET_CLOCK.STATE.eq("MET"))
                 .fetchSingle();
-        BigDecimal median = row.value2();
-        return new Today(
-                row.value1(),
-                median == null ? "" : Say.amount(Duration.ofSeconds(median.longValue())),
-                met.value2(),
-                met.value1());
     }
 }

@@ -102,14 +102,19 @@ class Filing {
             return taken.get();
         }
         List<Threading.Candidate> candidates = arrivals.candidates(marked(scene), mail.references());
-        Optional<OutsideThread> thread = outside.belonging(mail.references(), marked(scene), sender)
-                .filter(one -> candidates.stream()
-                        .noneMatch(candidate -> candidate.ticket().equals(one.ticket())
-                                && candidate.participants().contains(sender)));
+        Optional<OutsideThread> thread = outside(scene, sender, candidates);
         if (thread.isPresent()) {
             return fromOutside(scene, thread.get(), kind);
         }
         return kind.automatic() ? automatic(scene, kind, candidates) : person(scene, candidates);
+    }
+
+    /** The conversation with somebody outside that it belongs to, unless its sender takes part in that ticket's own. */
+    private Optional<OutsideThread> outside(Scene scene, String sender, List<Threading.Candidate> candidates) {
+        return outside.belonging(scene.mail().references(), marked(scene), sender)
+                .filter(one -> candidates.stream()
+                        .noneMatch(candidate -> candidate.ticket().equals(one.ticket())
+                                && candidate.participants().contains(sender)));
     }
 
     /** What comes from nobody whom an answer would reach, or from somebody who is to get none. */

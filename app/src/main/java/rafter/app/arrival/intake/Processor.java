@@ -115,19 +115,23 @@ public class Processor {
             if (working[0] == 0) {
                 throw e;
             }
-            if (e instanceof NewerVersion) {
-                LOG.info("Message {} is left to a newer node: {}", working[0], e.getMessage());
-                inbox.leave(working[0], clock.instant().plus(LEFT_FOR));
-                return true;
-            }
-            LOG.warn("Message {} could not be processed", working[0], e);
-            inbox.failed(
-                    working[0],
-                    MOST_TRIES,
-                    "It could not be processed: " + e.getClass().getSimpleName() + ".",
-                    trace(e));
+            failed(working[0], e);
             return true;
         }
+    }
+
+    private void failed(long message, Throwable e) {
+        if (e instanceof NewerVersion) {
+            LOG.info("Message {} is left to a newer node: {}", message, e.getMessage());
+            inbox.leave(message, clock.instant().plus(LEFT_FOR));
+            return;
+        }
+        LOG.warn("Message {} could not be processed", message, e);
+        inbox.failed(
+                message,
+                MOST_TRIES,
+                "It could not be processed: " + e.getClass().getSimpleName() + ".",
+                trace(e));
     }
 
     /** Processes all that wait. */

@@ -243,11 +243,6 @@ class ProviderRulesController {
         Map<String, String> typed = new HashMap<>(all.toSingleValueMap());
         List<String> says = all.getOrDefault("says", List.of());
         try {
-            Duration after = text(typed, "after").isEmpty()
-                    ? Duration.ZERO
-                    : Amount.read(text(typed, "after"))
-                            .orElseThrow(() -> new Problem.Invalid("“" + text(typed, "after")
-                                    + "” is no amount of time. Write it such as 45 s." + KEPT));
             lines.save(
                     new OurLine(
                             id,
@@ -258,7 +253,7 @@ class ProviderRulesController {
                             wishes(of(kind)).stream()
                                     .filter(wish -> says.contains(wish.key()))
                                     .collect(Collectors.toSet()),
-                            after,
+                            after(text(typed, "after")),
                             Whole.of(text(typed, "version"), 0)),
                     me.id());
             redirect.addFlashAttribute("said", "“" + text(typed, "name") + "” is saved.");
@@ -269,6 +264,14 @@ class ProviderRulesController {
             redirect.addFlashAttribute("says", says);
             return "redirect:/house-rules/" + kind + "/lines/" + id + "?provider=" + provider;
         }
+    }
+
+    private static Duration after(String typed) {
+        return typed.isEmpty()
+                ? Duration.ZERO
+                : Amount.read(typed)
+                        .orElseThrow(() -> new Problem.Invalid(
+                                "“" + typed + "” is no amount of time. Write it such as 45 s." + KEPT));
     }
 
     @PostMapping("/lines/{id}/remove")

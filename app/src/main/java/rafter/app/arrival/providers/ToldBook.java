@@ -254,22 +254,26 @@ public class ToldBook {
         try {
             used = taken(providerId, subject, all);
         } catch (RuntimeException e) {
-            String which = e instanceof Told.Unreadable unreadable ? unreadable.told() : "";
-            throw new Failure(
-                    rows.stream()
-                            .filter(r -> r.get(TOLD.OUTSIDE_ID).equals(which))
-                            .map(r -> r.get(TOLD.ID))
-                            .findFirst()
-                            .orElse(next.get(TOLD.ID)),
-                    e);
+            throw new Failure(unreadable(e, rows).orElse(next.get(TOLD.ID)), e);
         }
+        List<Long> waited = rows.stream()
+                .filter(r -> r.get(TOLD.STATE).equals("NEW"))
+                .map(r -> r.get(TOLD.ID))
+                .toList();
         sql.update(TOLD)
                 .set(TOLD.STATE, used ? "DONE" : "IDLE")
-                .where(TOLD.ID.in(rows.stream()
-                        .filter(r -> r.get(TOLD.STATE).equals("NEW"))
-                        .map(r -> r.get(TOLD.ID))
-                        .toList()))
+                .where(TOLD.ID.in(waited))
                 .execute();
+    }
+
+    /** Which of several things told it is that could not be read, when a listener knows. */
+    private static Optional<Long> unreadable(RuntimeException e, List<? extends Record> rows) {
+        return e instanceof Told.Unreadable unreadable
+                ? rows.stream()
+                        .filter(r -> r.get(TOLD.OUTSIDE_ID).equals(unreadable.told()))
+                        .findFirst()
+                        .map(r -> r.get(TOLD.ID))
+                : Optional.empty();
     }
 
     /** Lets whoever listens to such a provider take all that was told about a subject; false: nobody has a use for it. */

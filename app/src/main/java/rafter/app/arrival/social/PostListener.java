@@ -203,6 +203,11 @@ class PostListener implements Listener {
             Optional<OurLine> to = of(ours, written.text("account", ""));
             return to.map(line -> new Sorted(Posts.Kind.PRIVATE, to, Set.of()));
         }
+        return sortPublic(provider, post, ours, parent, thread);
+    }
+
+    private Optional<Sorted> sortPublic(
+            Provider provider, Post post, List<OurLine> ours, Optional<Posts.Post> parent, String thread) {
         String text = post.versions().getLast().text();
         Words words = Words.of(text);
         Set<Long> searches = rules.searches().stream()

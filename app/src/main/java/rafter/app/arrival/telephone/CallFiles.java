@@ -143,6 +143,11 @@ public class CallFiles {
                     now);
             return;
         }
+        leftMessage(call, ticket, kept, now);
+    }
+
+    /** What was spoken on the machine is an entry of the customer's. */
+    private void leftMessage(CallBook.Call call, TicketNumber ticket, List<NewMessage.FileRef> kept, Instant now) {
         Contact contact = contacts.get(tickets.hold(ticket).contact());
         String words = "Left a message of " + CallWords.length(call.message().orElse(Duration.ZERO)) + ".";
         var entry = new NewMessage(

@@ -137,17 +137,7 @@ class CallListener implements Listener {
         }
 
         void settle() {
-            if (calls.hold(provider.id(), subject).isEmpty()) {
-                calls.begin(
-                        provider.id(),
-                        subject,
-                        line.id(),
-                        course.incoming(),
-                        course.number(),
-                        Optional.empty(),
-                        Optional.empty(),
-                        course.beganAt());
-            }
+            begin();
             CallBook.Call before = call();
             // What is told late may make another call of one that is over.
             boolean same = before.outcome().equals(course.outcome())
@@ -168,6 +158,20 @@ class CallListener implements Listener {
                     .forEach(file -> files.fileThere(before.id(), file.voice(), file.path(), now)));
             news.call(before.id());
             news.floorChanged();
+        }
+
+        private void begin() {
+            if (calls.hold(provider.id(), subject).isEmpty()) {
+                calls.begin(
+                        provider.id(),
+                        subject,
+                        line.id(),
+                        course.incoming(),
+                        course.number(),
+                        Optional.empty(),
+                        Optional.empty(),
+                        course.beganAt());
+            }
         }
 
         /** What goes on, or was answered, is a request; of what nobody took, what the line says. */
@@ -253,24 +257,27 @@ class CallListener implements Listener {
                             : Optional.empty());
             call.entry().ifPresent(entry -> spoken.tell(entry, words()));
             call.opened().ifPresent(number -> spoken.tellFirst(number, rang(outcome)));
-            ticket.ifPresent(number -> {
-                if (becomesTicket()
-                        && call.opened().equals(ticket)
-                        && tickets.hold(number).discarded()) {
-                    acts.byItself(number, new Act.Restore());
-                }
-                if (answered || !course.incoming()) {
-                    written.down(call, course, number);
-                } else if (!becomesTicket()) {
-                    acts.byItself(number, new Act.Delete());
-                    return;
-                } else if (course.incoming() && tickets.hold(number).open()) {
-                    acts.byItself(number, new Act.Tag(CALL_BACK));
-                }
-                if (answered && tickets.hold(number).tags().contains(CALL_BACK)) {
-                    acts.byItself(number, new Act.Untag(CALL_BACK));
-                }
-            });
+            ticket.ifPresent(number -> end(call, number, answered));
+        }
+
+        /** What becomes of its ticket. */
+        private void end(CallBook.Call call, TicketNumber number, boolean answered) {
+            if (becomesTicket()
+                    && call.opened().filter(number::equals).isPresent()
+                    && tickets.hold(number).discarded()) {
+                acts.byItself(number, new Act.Restore());
+            }
+            if (answered || !course.incoming()) {
+                written.down(call, course, number);
+            } else if (!becomesTicket()) {
+                acts.byItself(number, new Act.Delete());
+                return;
+            } else if (course.incoming() && tickets.hold(number).open()) {
+                acts.byItself(number, new Act.Tag(CALL_BACK));
+            }
+            if (answered && tickets.hold(number).tags().contains(CALL_BACK)) {
+                acts.byItself(number, new Act.Untag(CALL_BACK));
+            }
         }
 
         private String rang(Course.Outcome outcome) {

@@ -82,17 +82,7 @@ class Asking {
         }
         OurAddress ours = from.get().ours();
         Channel channel = from.get().channel();
-        String room =
-                guest.who() instanceof Who.Outside ? pages.ofGuest(guest.id()) : pages.ofConsult(question.consult());
-        Templates.Filled filled = Templates.Filled.of(
-                templates.the(Purpose.CONSULT).words(""),
-                Placeholder.named(Map.of(
-                        Placeholder.TICKET, question.number().toString(),
-                        Placeholder.SUBJECT, question.ticket().subject(),
-                        Placeholder.WORKSPACE, workspaces.current().name(),
-                        Placeholder.AGENT, question.asker(),
-                        Placeholder.QUESTION, question.words(),
-                        Placeholder.ROOM, room)));
+        Templates.Filled filled = words(question, guest);
         Instant now = clock.instant();
         String identity = channel.newIdentity(question.number(), ours);
         guests.mailed(guest.id(), identity);
@@ -113,5 +103,19 @@ class Asking {
                 List.of(),
                 true,
                 now));
+    }
+
+    private Templates.Filled words(Question question, Guests.Guest guest) {
+        String room =
+                guest.who() instanceof Who.Outside ? pages.ofGuest(guest.id()) : pages.ofConsult(question.consult());
+        return Templates.Filled.of(
+                templates.the(Purpose.CONSULT).words(""),
+                Placeholder.named(Map.of(
+                        Placeholder.TICKET, question.number().toString(),
+                        Placeholder.SUBJECT, question.ticket().subject(),
+                        Placeholder.WORKSPACE, workspaces.current().name(),
+                        Placeholder.AGENT, question.asker(),
+                        Placeholder.QUESTION, question.words(),
+                        Placeholder.ROOM, room)));
     }
 }

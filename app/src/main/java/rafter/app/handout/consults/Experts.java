@@ -109,16 +109,7 @@ public class Experts {
         if (name.isEmpty() || name.length() > LONGEST_NAME) {
             throw new Problem.Invalid("An expert has a name of at most " + LONGEST_NAME + " letters.");
         }
-        String address = MailAddress.of(expert.address().strip())
-                .filter(MailAddress::writable)
-                .map(MailAddress::toString)
-                .orElseThrow(() -> new Problem.Invalid("“" + expert.address() + "” is not a mail address."));
-        boolean taken = all().stream()
-                .anyMatch(one ->
-                        one.address().equalsIgnoreCase(address) && !one.id().equals(expert.id()));
-        if (taken) {
-            throw new Problem.Invalid("There is an expert with that address already.");
-        }
+        String address = address(expert);
         long id = expert.id().none()
                 ? sql.insertInto(EXPERT)
                         .set(EXPERT.NAME, name)
@@ -135,6 +126,21 @@ public class Experts {
                         .set(EXPERT_SKILL.LEVEL, level.name())
                         .execute());
         audit.note(by, "changed an expert from outside", name);
+    }
+
+    /** The address, which only one of them has. */
+    private String address(Expert expert) {
+        String address = MailAddress.of(expert.address().strip())
+                .filter(MailAddress::writable)
+                .map(MailAddress::toString)
+                .orElseThrow(() -> new Problem.Invalid("“" + expert.address() + "” is not a mail address."));
+        boolean taken = all().stream()
+                .anyMatch(one ->
+                        one.address().equalsIgnoreCase(address) && !one.id().equals(expert.id()));
+        if (taken) {
+            throw new Problem.Invalid("There is an expert with that address already.");
+        }
+        return address;
     }
 
     private long change(Expert expert, String name, String address) {

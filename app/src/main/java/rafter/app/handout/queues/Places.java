@@ -141,6 +141,10 @@ class Places implements Looks.After {
             atOnce.soon();
         }
         int round = anew ? offers.rounds(looked.number()) + 1 : 1;
+        keep(looked, queue, needs, anew, round);
+    }
+
+    private void keep(Looks.Looked looked, Queue queue, List<Need> needs, boolean anew, int round) {
         // Whatever queue it comes into, it has waited since it became our turn.
         Instant since = looked.facts()
                 .of(KnownField.IN_TURN, Fact.Since.class)

@@ -2,6 +2,7 @@ package rafter.app.house.access;
 
 import jakarta.servlet.DispatcherType;
 import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
 import java.util.List;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
@@ -24,6 +25,24 @@ import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWrite
 class SecurityConfiguration {
 
     private static final String NOBODY = "'none'";
+    private static final String[] WITHOUT_SIGN_IN = {
+        "/sign-in",
+        "/sign-in/token",
+        "/rate/*",
+        "/request/*",
+        "/room/**",
+        "/panel/**",
+        "/talk/**",
+        "/told/*",
+        "/style/**",
+        "/script/**",
+        "/vendor/**",
+        "/fonts/**",
+        "/webjars/**",
+        "/panel.js",
+        "/icon.svg"
+    };
+
     private static final String POLICY =
             "default-src 'none'; script-src 'self'; style-src 'self'; img-src %s; font-src 'self';"
                     + " connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors %s; manifest-src 'self'";
@@ -56,34 +75,14 @@ class SecurityConfiguration {
             List<FramedPages> framed)
             throws Exception {
         http.authenticationProvider(signIn);
-        // Visitors who do not sign in need no session: the token and the page they wanted are kept in cookies.
-        var tokens = new CookieCsrfTokenRepository();
-        tokens.setCookieName("rafter-token");
-        tokens.setHeaderName("X-CSRF-TOKEN");
-        tokens.setCookieCustomizer(cookie -> cookie.sameSite("Lax").httpOnly(true));
         // Whoever rates, or is asked into a room from outside, has nothing but a link, which nobody can guess; there is
         // no session that could be misused.
-        http.csrf(csrf -> csrf.csrfTokenRepository(tokens)
+        http.csrf(csrf -> csrf.csrfTokenRepository(tokens())
                 .ignoringRequestMatchers("/rate/*", "/room/**", "/panel/**", "/talk/**", "/told/**"));
         http.authorizeHttpRequests(
                 requests -> requests.dispatcherTypeMatchers(DispatcherType.ERROR, DispatcherType.ASYNC)
                         .permitAll()
-                        .requestMatchers(
-                                "/sign-in",
-                                "/sign-in/token",
-                                "/rate/*",
-                                "/request/*",
-                                "/room/**",
-                                "/panel/**",
-                                "/talk/**",
-                                "/told/*",
-                                "/style/**",
-                                "/script/**",
-                                "/vendor/**",
-                                "/fonts/**",
-                                "/webjars/**",
-                                "/panel.js",
-                                "/icon.svg")
+                        .requestMatchers(WITHOUT_SIGN_IN)
                         .permitAll()
                         .anyRequest()
                         .authenticated());
@@ -98,17 +97,28 @@ class SecurityConfiguration {
                         new HttpStatusEntryPoint(HttpStatus.UNAUTHORIZED), SecurityConfiguration::isFromScript)
                 .defaultAuthenticationEntryPointFor(signInPage(), r -> true)
                 .accessDeniedHandler(new StaleSession()));
-        http.headers(headers -> headers.addHeaderWriter((request, response) -> {
-                    String holders = held(framed, request);
-                    response.setHeader("Content-Security-Policy", POLICY.formatted(pictureSources(request), holders));
-                    if (holders.equals(NOBODY)) {
-                        response.setHeader("X-Frame-Options", "DENY");
-                    }
-                })
+        http.headers(headers -> headers.addHeaderWriter((request, response) -> guard(framed, request, response))
                 .frameOptions(frame -> frame.disable())
                 .referrerPolicy(r -> r.policy(ReferrerPolicy.NO_REFERRER)));
         http.requestCache(cache -> cache.requestCache(new PageRequestCache()));
         return http.build();
+    }
+
+    /** Visitors who do not sign in need no session: the token and the page they wanted are kept in cookies. */
+    private static CookieCsrfTokenRepository tokens() {
+        var tokens = new CookieCsrfTokenRepository();
+        tokens.setCookieName("rafter-token");
+        tokens.setHeaderName("X-CSRF-TOKEN");
+        tokens.setCookieCustomizer(cookie -> cookie.sameSite("Lax").httpOnly(true));
+        return tokens;
+    }
+
+    private static void guard(List<FramedPages> framed, HttpServletRequest request, HttpServletResponse response) {
+        String holders = held(framed, request);
+        response.setHeader("Content-Security-Policy", POLICY.formatted(pictureSources(request), holders));
+        if (holders.equals(NOBODY)) {
+            response.setHeader("X-Frame-Options", "DENY");
+        }
     }
 
     /** Never by the name that a request claims its host to have. */

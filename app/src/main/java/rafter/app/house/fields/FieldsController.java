@@ -114,13 +114,7 @@ class FieldsController {
         PersonId me = access.require(Right.HOUSE_RULES).id();
         try {
             if (form.id() == 0) {
-                OwnField.Kind kind = OwnField.Kind.of(form.kind())
-                        .orElseThrow(() -> new Problem.Invalid("Choose what the field holds. Nothing was saved yet."));
-                OwnField.Bearer bearer = Arrays.stream(OwnField.Bearer.values())
-                        .filter(one -> one.name().equals(form.of()))
-                        .findFirst()
-                        .orElseThrow(() -> new Problem.Invalid("Choose what has the field. Nothing was saved yet."));
-                setup.add(form.typed(), bearer, kind, me);
+                add(form, me);
             } else {
                 AddedField was = get(form.id());
                 var seen = new AddedField(
@@ -140,5 +134,15 @@ class FieldsController {
         }
         redirect.addFlashAttribute("said", form.name().strip() + " is saved.");
         return "redirect:/house-rules/fields";
+    }
+
+    private void add(Form form, PersonId me) {
+        OwnField.Kind kind = OwnField.Kind.of(form.kind())
+                .orElseThrow(() -> new Problem.Invalid("Choose what the field holds. Nothing was saved yet."));
+        OwnField.Bearer bearer = Arrays.stream(OwnField.Bearer.values())
+                .filter(one -> one.name().equals(form.of()))
+                .findFirst()
+                .orElseThrow(() -> new Problem.Invalid("Choose what has the field. Nothing was saved yet."));
+        setup.add(form.typed(), bearer, kind, me);
     }
 }

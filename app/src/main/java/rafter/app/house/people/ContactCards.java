@@ -183,18 +183,20 @@ public class ContactCards {
                 .where(CONTACT_ADDRESS.CONTACT_ID.eq(typed.id()))
                 .and(CONTACT_ADDRESS.ADDRESS.notIn(addresses))
                 .execute();
-        for (String address : addresses) {
-            if (!Contacts.isAddress(address)) {
-                throw new Problem.Invalid("“" + address + "” is not a mail address." + KEPT);
-            }
-            sql.insertInto(CONTACT_ADDRESS, CONTACT_ADDRESS.ADDRESS, CONTACT_ADDRESS.FOLDED, CONTACT_ADDRESS.CONTACT_ID)
-                    .values(address, Words.fold(address), typed.id())
-                    .onConflictDoNothing()
-                    .execute();
-            if (!sql.fetchExists(
-                    CONTACT_ADDRESS, CONTACT_ADDRESS.ADDRESS.eq(address), CONTACT_ADDRESS.CONTACT_ID.eq(typed.id()))) {
-                throw new Problem.Invalid(address + " belongs to another contact already." + KEPT);
-            }
+        addresses.forEach(address -> saveAddress(typed.id(), address));
+    }
+
+    private void saveAddress(ContactId contact, String address) {
+        if (!Contacts.isAddress(address)) {
+            throw new Problem.Invalid("“" + address + "” is not a mail address." + KEPT);
+        }
+        sql.insertInto(CONTACT_ADDRESS, CONTACT_ADDRESS.ADDRESS, CONTACT_ADDRESS.FOLDED, CONTACT_ADDRESS.CONTACT_ID)
+                .values(address, Words.fold(address), contact)
+                .onConflictDoNothing()
+                .execute();
+        if (!sql.fetchExists(
+                CONTACT_ADDRESS, CONTACT_ADDRESS.ADDRESS.eq(address), CONTACT_ADDRESS.CONTACT_ID.eq(contact))) {
+            throw new Problem.Invalid(address + " belongs to another contact already." + KEPT);
         }
     }
 

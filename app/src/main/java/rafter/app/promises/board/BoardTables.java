@@ -206,32 +206,35 @@ class BoardTables {
         int step = known.isEmpty() ? 1 : Math.min(70, 640 / known.size());
         var columns = new ArrayList<Column>();
         for (BoardStore.Group g : known) {
-            var share = new Share(g.met(), g.met() + g.missed());
-            Share.Bounds bounds = share.bounds();
-            int x = 34 + step * columns.size();
-            int height = (int) Math.round(share.percent() * 1.2);
-            String week = WEEK.format(LocalDate.parse(g.key()));
-            String title = String.format(
-                    Locale.ENGLISH,
-                    "Week from %s: %d of %d met, %.0f %%, likely (95 %%) between %.0f and %.0f %%",
-                    week,
-                    share.part(),
-                    share.whole(),
-                    share.percent(),
-                    bounds.low(),
-                    bounds.high());
-            columns.add(new Column(
-                    x,
-                    130 - height,
-                    height,
-                    130 - (int) Math.round(bounds.low() * 1.2),
-                    130 - (int) Math.round(bounds.high() * 1.2),
-                    week,
-                    title,
-                    link(BoardStore.Kind.MISSED, BoardStore.Dimension.WEEK, g.key(), asked, Optional.empty()),
-                    bounds.high() - bounds.low() > 20));
+            columns.add(week(g, 34 + step * columns.size(), asked));
         }
         return columns;
+    }
+
+    private static Column week(BoardStore.Group g, int x, BoardController.Asked asked) {
+        var share = new Share(g.met(), g.met() + g.missed());
+        Share.Bounds bounds = share.bounds();
+        int height = (int) Math.round(share.percent() * 1.2);
+        String week = WEEK.format(LocalDate.parse(g.key()));
+        String title = String.format(
+                Locale.ENGLISH,
+                "Week from %s: %d of %d met, %.0f %%, likely (95 %%) between %.0f and %.0f %%",
+                week,
+                share.part(),
+                share.whole(),
+                share.percent(),
+                bounds.low(),
+                bounds.high());
+        return new Column(
+                x,
+                130 - height,
+                height,
+                130 - (int) Math.round(bounds.low() * 1.2),
+                130 - (int) Math.round(bounds.high() * 1.2),
+                week,
+                title,
+                link(BoardStore.Kind.MISSED, BoardStore.Dimension.WEEK, g.key(), asked, Optional.empty()),
+                bounds.high() - bounds.low() > 20);
     }
 
     // ------------------------------------------------------------------ the tickets behind a figure

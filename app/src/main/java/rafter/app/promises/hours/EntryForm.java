@@ -235,13 +235,21 @@ record EntryForm(
         Repeat.wrong(all).ifPresent(words -> {
             throw new Problem.Invalid(words + ".");
         });
-        Optional<LocalDateTime> end = Say.orBlank(until).isBlank()
-                ? Optional.empty()
-                : Optional.of(date(until, "the last day").atTime(LocalTime.of(23, 59, 59)));
-        if (end.filter(last -> last.toLocalDate().isBefore(start.toLocalDate())).isPresent()) {
+        return Optional.of(new Repeat(
+                all,
+                lastRepeated(start.toLocalDate())
+                        .map(e -> whole ? e.toLocalDate().atStartOfDay() : e)));
+    }
+
+    private Optional<LocalDateTime> lastRepeated(LocalDate first) {
+        if (Say.orBlank(until).isBlank()) {
+            return Optional.empty();
+        }
+        LocalDate day = date(until, "the last day");
+        if (day.isBefore(first)) {
             throw new Problem.Invalid("The last day of the repetition is before the first day.");
         }
-        return Optional.of(new Repeat(all, end.map(e -> whole ? e.toLocalDate().atStartOfDay() : e)));
+        return Optional.of(day.atTime(LocalTime.of(23, 59, 59)));
     }
 
     private String weekdays(LocalDateTime start) {

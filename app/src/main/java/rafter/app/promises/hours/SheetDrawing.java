@@ -61,41 +61,24 @@ record SheetDrawing(int year, List<Row> months, String svg, String summary, List
         int x = LEFT + CELL * (day.date().getDayOfMonth() - 1);
         int y = HIGH * (day.date().getMonthValue() - 1);
         svg.append("<g><title>").append(HtmlUtils.htmlEscape(title(day, zone))).append("</title>");
-        svg.append("<rect class=\"cell\" x=\"")
-                .append(x)
-                .append("\" y=\"")
-                .append(y)
-                .append("\" width=\"14\" height=\"")
-                .append(BAR + 1)
-                .append("\"></rect>");
+        rectangle(svg, "cell", x, y, BAR + 1);
         for (YearSheet.Part part : day.open()) {
             int top = y + Math.round(part.from() * BAR / 1440f);
             int height = Math.max(2, Math.round((part.to() - part.from()) * BAR / 1440f));
-            svg.append("<rect class=\"")
-                    .append(part.tone() == YearSheet.Tone.USUAL ? "usual" : "rare")
-                    .append("\" x=\"")
-                    .append(x)
-                    .append("\" y=\"")
-                    .append(top)
-                    .append("\" width=\"14\" height=\"")
-                    .append(height)
-                    .append("\"></rect>");
+            rectangle(svg, part.tone() == YearSheet.Tone.USUAL ? "usual" : "rare", x, top, height);
         }
         if (!day.closings().isEmpty()) {
-            svg.append("<path class=\"shut\" d=\"M")
-                    .append(x + 4)
-                    .append(' ')
-                    .append(y + 5)
-                    .append("l6 6m0-6-6 6\"></path>");
+            svg.append("<path class=\"shut\" d=\"M%d %dl6 6m0-6-6 6\"></path>".formatted(x + 4, y + 5));
         }
         if (clocksChange) {
-            svg.append("<path class=\"change-mark\" d=\"M")
-                    .append(x + 4)
-                    .append(' ')
-                    .append(y - 1)
-                    .append("h6l-3 4z\"></path>");
+            svg.append("<path class=\"change-mark\" d=\"M%d %dh6l-3 4z\"></path>".formatted(x + 4, y - 1));
         }
         svg.append("</g>");
+    }
+
+    private static void rectangle(StringBuilder svg, String tone, int x, int y, int height) {
+        svg.append("<rect class=\"%s\" x=\"%d\" y=\"%d\" width=\"14\" height=\"%d\"></rect>"
+                .formatted(tone, x, y, height));
     }
 
     private static String title(YearSheet.Day day, ZoneId zone) {

@@ -130,18 +130,18 @@ class ChangesController {
         differ(all, "Calendar", before.calendars(), after.calendars(), CalendarPlan::id, CalendarPlan::name);
         differ(all, "Holiday set", before.holidaySets(), after.holidaySets(), HolidaySet::id, HolidaySet::name);
         differ(all, "Policy", before.policies(), after.policies(), Policy::id, Policy::name);
-        List<String> orderBefore = before.policies().stream()
-                .map(Policy::id)
-                .filter(id -> after.policy(id).isPresent())
-                .toList();
-        List<String> orderAfter = after.policies().stream()
-                .map(Policy::id)
-                .filter(id -> before.policy(id).isPresent())
-                .toList();
-        if (!orderBefore.equals(orderAfter)) {
+        if (!common(before, after).equals(common(after, before))) {
             all.add("The order of the policies");
         }
         return all;
+    }
+
+    /** The policies of one book that the other has, too, in its order. */
+    private static List<String> common(PromiseBook one, PromiseBook other) {
+        return one.policies().stream()
+                .map(Policy::id)
+                .filter(id -> other.policy(id).isPresent())
+                .toList();
     }
 
     private static <T> void differ(

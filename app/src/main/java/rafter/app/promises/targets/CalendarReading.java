@@ -84,13 +84,10 @@ final class CalendarReading {
         Optional<ZoneId> own = zone(event, start, name);
         ZoneId its = own.orElse(zone);
         LocalDateTime from = local(start, its);
-        Entry.Kind kind =
-                event.value(CalendarFile.KIND).map(Entry.Kind::valueOf).orElse(otherwise);
-        boolean even =
+        var kind = event.value(CalendarFile.KIND).map(Entry.Kind::valueOf).orElse(otherwise);
+        var even =
                 event.value(CalendarFile.EVEN).filter("TRUE"::equalsIgnoreCase).isPresent();
-        List<Line> rules = event.lines("RRULE").toList();
-        Optional<Repeat> repeat = rules.stream().findFirst().map(rule -> repeat(rule.value(), its, allDay));
-        remark(event, name, rules);
+        Optional<Repeat> repeat = repeat(event, name, its, allDay);
         var also = new TreeSet<LocalDateTime>();
         var entry = new Entry(
                 uid,
@@ -111,6 +108,12 @@ final class CalendarReading {
         entries.put(
                 uid, new Entry(uid, name, kind, even, allDay, from, entry.end(), repeat, entry.without(), also, own));
         single.forEach(one -> entries.put(one.id(), one));
+    }
+
+    private Optional<Repeat> repeat(CalendarEvent event, String name, ZoneId its, boolean allDay) {
+        List<Line> rules = event.lines("RRULE").toList();
+        remark(event, name, rules);
+        return rules.stream().findFirst().map(rule -> repeat(rule.value(), its, allDay));
     }
 
     /** The occurrences on top: those as long as all are come to {@code also}, the others are entries of their own. */

@@ -268,19 +268,7 @@ public class Acknowledgements {
     private void sendLate(TicketStore.Held held, Instant now) {
         Ticket ticket = held.ticket();
         Optional<OurAddress> ours = channels.ours(ticket.way());
-        Optional<To> to = ours.flatMap(from -> sql.select(MESSAGE.FROM_ADDRESS, MESSAGE.MESSAGE_ID)
-                .from(MESSAGE)
-                .where(MESSAGE.TICKET.eq(held.number()))
-                .and(MESSAGE.KIND.eq(NewMessage.Kind.CUSTOMER.name()))
-                .orderBy(MESSAGE.SEQ)
-                .limit(1)
-                .fetchOptional(r -> new To(
-                        r.value1(),
-                        contacts.get(ticket.contact()),
-                        ticket.subject(),
-                        Optional.ofNullable(r.value2()),
-                        from,
-                        ticket.channel())));
+        Optional<To> to = ours.flatMap(from -> firstSender(held.number(), ticket, from));
         if (to.isEmpty()) {
             return;
         }
@@ -298,6 +286,22 @@ public class Acknowledgements {
                         now)
                 .ifPresent(sent ->
                         store.append(held, List.of(new TicketEvent.WeWrote(now, Actor.system(), sent, true)), now));
+    }
+
+    private Optional<To> firstSender(TicketNumber number, Ticket ticket, OurAddress from) {
+        return sql.select(MESSAGE.FROM_ADDRESS, MESSAGE.MESSAGE_ID)
+                .from(MESSAGE)
+                .where(MESSAGE.TICKET.eq(number))
+                .and(MESSAGE.KIND.eq(NewMessage.Kind.CUSTOMER.name()))
+                .orderBy(MESSAGE.SEQ)
+                .limit(1)
+                .fetchOptional(r -> new To(
+                        r.value1(),
+                        contacts.get(ticket.contact()),
+                        ticket.subject(),
+                        Optional.ofNullable(r.value2()),
+                        from,
+                        ticket.channel()));
     }
 
     /**

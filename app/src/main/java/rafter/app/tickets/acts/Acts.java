@@ -111,19 +111,7 @@ public class Acts {
                 noteTaking.getObject().takeNoteBack(number, back.message(), by);
                 yield new Outcome(true, Optional.empty());
             }
-            case Act.Answer answer -> {
-                TicketStore.Held held = store.hold(number, by);
-                decided(held, act, by, seen);
-                correspondence
-                        .getObject()
-                        .answer(
-                                number,
-                                SafeHtml.fromText(blanks.filled(answer.text(), number, held.events(), by.person())),
-                                answer.then(),
-                                held.ticket().lastPublicSeq(),
-                                by);
-                yield new Outcome(true, Optional.empty());
-            }
+            case Act.Answer answer -> answer(number, answer, seen, by);
             case Act.Split split -> {
                 TicketStore.Held held = store.hold(number, by);
                 decided(held, act, by, seen);
@@ -145,20 +133,37 @@ public class Acts {
             }
             case Act.Notify notify ->
                 throw new Problem.Invalid("Only steps of targets tell somebody by mail. Nothing was changed.");
-            default -> {
-                TicketStore.Held held = store.hold(number, by);
-                if (act instanceof Act.PutUnder(Optional<TicketNumber> parent) && parent.isPresent()) {
-                    joining.insistOnNoCircle(number, parent.get(), by);
-                }
-                Decision.Done done = decided(held, act, by, seen);
-                apply(held, act, done.events(), clock.instant(), by.name());
-                // Also of one that lay in the bin already: it is the senders who are meant.
-                if (act instanceof Act.NoRequest(boolean sendersAside) && sendersAside) {
-                    contacts.unwanted(held.ticket().contact(), by.id(), clock.instant());
-                }
-                yield new Outcome(!done.events().isEmpty(), done.undo());
-            }
+            default -> plain(number, act, seen, by);
         };
+    }
+
+    private Outcome answer(TicketNumber number, Act.Answer answer, Optional<String> seen, Viewer by) {
+        TicketStore.Held held = store.hold(number, by);
+        decided(held, answer, by, seen);
+        correspondence
+                .getObject()
+                .answer(
+                        number,
+                        SafeHtml.fromText(blanks.filled(answer.text(), number, held.events(), by.person())),
+                        answer.then(),
+                        held.ticket().lastPublicSeq(),
+                        by);
+        return new Outcome(true, Optional.empty());
+    }
+
+    /** What is nothing but events, but for what stands beside some of them. */
+    private Outcome plain(TicketNumber number, Act act, Optional<String> seen, Viewer by) {
+        TicketStore.Held held = store.hold(number, by);
+        if (act instanceof Act.PutUnder(Optional<TicketNumber> parent) && parent.isPresent()) {
+            joining.insistOnNoCircle(number, parent.get(), by);
+        }
+        Decision.Done done = decided(held, act, by, seen);
+        apply(held, act, done.events(), clock.instant(), by.name());
+        // Also of one that lay in the bin already: it is the senders who are meant.
+        if (act instanceof Act.NoRequest(boolean sendersAside) && sendersAside) {
+            contacts.unwanted(held.ticket().contact(), by.id(), clock.instant());
+        }
+        return new Outcome(!done.events().isEmpty(), done.undo());
     }
 
     /** One after the other in one transaction, so that what one is told of the ticket is what the one before made of it. */

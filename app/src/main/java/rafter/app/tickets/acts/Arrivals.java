@@ -28,7 +28,6 @@ import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
 import rafter.core.id.ContactId;
 import rafter.core.id.MessageId;
-import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Conduct;
@@ -108,9 +107,8 @@ public class Arrivals {
     private TicketNumber gatheredOpen(Request request, Workspace workspace) {
         Contact contact = request.contact();
         Instant now = request.message().at();
-        Optional<TeamId> team = request.ours().team();
         var who = new Actor.Contact(contact.id());
-        var opened = new TicketEvent.Opened(
+        TicketStore.Held held = store.begin(new TicketEvent.Opened(
                 now,
                 who,
                 TicketEvent.Origin.CUSTOMER,
@@ -118,14 +116,9 @@ public class Arrivals {
                 request.subject(),
                 contact.id(),
                 Priority.P3,
-                team);
-        TicketStore.Held held = store.begin(opened);
+                request.ours().team()));
         writes.pendingFor(contact.id());
-        boolean wanted = !request.unanswered() && workspace.acknowledge();
-        Optional<String> hindrance = wanted
-                ? acknowledgements.hindrance(
-                        held.number(), request.message().envelope().from(), now)
-                : Optional.of("");
+        Optional<String> hindrance = hindrance(held.number(), request, workspace, now);
         NewMessage message = request.message().remarked(hindrance.orElse(""));
         MessageId id = entries.add(held.number(), held.nextSeq(), message);
         var events = new ArrayList<TicketEvent>();
@@ -142,6 +135,15 @@ public class Arrivals {
         takePart(held.number(), message, true);
         request.linkedTo().ifPresent(earlier -> continues(earlier, held.number(), request.why(), now));
         return held.number();
+    }
+
+    /** Why it is not acknowledged; blank when nobody wants that. */
+    private Optional<String> hindrance(TicketNumber number, Request request, Workspace workspace, Instant now) {
+        boolean wanted = !request.unanswered() && workspace.acknowledge();
+        return wanted
+                ? acknowledgements.hindrance(
+                        number, request.message().envelope().from(), now)
+                : Optional.of("");
     }
 
     /** The entry with which a ticket began. */

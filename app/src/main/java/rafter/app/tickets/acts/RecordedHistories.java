@@ -6,6 +6,7 @@ import static rafter.database.Tables.TICKET_EVENT;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -72,20 +73,8 @@ class RecordedHistories implements Histories {
             Consumer<List<History>> each) {
         var last = new TicketNumber(-1);
         while (true) {
-            Map<TicketNumber, TeamId> teams = new HashMap<>();
-            List<TicketNumber> numbers = new ArrayList<>();
-            sql.select(TICKET.NUMBER, TICKET.TEAM_ID)
-                    .from(TICKET)
-                    .where(lived(from, to))
-                    .and(TICKET.NUMBER.gt(last))
-                    .and(DSL.field("{0} % {1}", Long.class, TICKET.NUMBER, DSL.inline(parts))
-                            .eq((long) part))
-                    .orderBy(TICKET.NUMBER)
-                    .limit(AT_ONCE)
-                    .forEach(r -> {
-                        numbers.add(r.value1());
-                        teams.put(r.value1(), r.value2() == null ? new TeamId(0) : r.value2());
-                    });
+            Map<TicketNumber, TeamId> teams = teams(from, to, part, parts, last);
+            List<TicketNumber> numbers = List.copyOf(teams.keySet());
             if (numbers.isEmpty()) {
                 return;
             }
@@ -101,6 +90,21 @@ class RecordedHistories implements Histories {
                     .toList());
             last = numbers.getLast();
         }
+    }
+
+    /** The next tickets of a part, in the order of their numbers, with their teams. */
+    private Map<TicketNumber, TeamId> teams(Instant from, Instant to, int part, int parts, TicketNumber last) {
+        var teams = new LinkedHashMap<TicketNumber, TeamId>();
+        sql.select(TICKET.NUMBER, TICKET.TEAM_ID)
+                .from(TICKET)
+                .where(lived(from, to))
+                .and(TICKET.NUMBER.gt(last))
+                .and(DSL.field("{0} % {1}", Long.class, TICKET.NUMBER, DSL.inline(parts))
+                        .eq((long) part))
+                .orderBy(TICKET.NUMBER)
+                .limit(AT_ONCE)
+                .forEach(r -> teams.put(r.value1(), r.value2() == null ? new TeamId(0) : r.value2()));
+        return teams;
     }
 
     /** The events that clocks know of; notes and links change none. */

@@ -80,12 +80,7 @@ class Splitting {
         ContactId contact = Optional.ofNullable(row.getContactId()).orElse(from.contact());
         var customer = new Actor.Contact(contact);
         List<NewMessage.FileRef> files = files(row.getId());
-        // Two entries never have one identity.
-        sql.update(MESSAGE)
-                .setNull(MESSAGE.MESSAGE_ID)
-                .setNull(MESSAGE.INBOUND_ID)
-                .where(MESSAGE.ID.eq(row.getId()))
-                .execute();
+        forgetIdentity(row.getId());
         return writes.gather(() -> {
             TicketStore.Held begun = store.begin(new TicketEvent.Opened(
                     row.getAt(),
@@ -105,12 +100,25 @@ class Splitting {
                     now);
             entries.takePart(begun.number(), List.of(row.getFromAddress()));
             writes.settle(List.of(begun.number()));
-            sql.update(MESSAGE)
-                    .set(MESSAGE.SPLIT_INTO, copy)
-                    .where(MESSAGE.ID.eq(row.getId()))
-                    .execute();
+            goesInto(row.getId(), copy);
             return begun.number();
         });
+    }
+
+    /** Two entries never have one identity. */
+    private void forgetIdentity(MessageId message) {
+        sql.update(MESSAGE)
+                .setNull(MESSAGE.MESSAGE_ID)
+                .setNull(MESSAGE.INBOUND_ID)
+                .where(MESSAGE.ID.eq(message))
+                .execute();
+    }
+
+    private void goesInto(MessageId message, MessageId copy) {
+        sql.update(MESSAGE)
+                .set(MESSAGE.SPLIT_INTO, copy)
+                .where(MESSAGE.ID.eq(message))
+                .execute();
     }
 
     private List<NewMessage.FileRef> files(MessageId message) {

@@ -217,16 +217,9 @@ class ReckoningPage {
 
     private static List<Row> rows(TargetClock c, Optional<Duration> allowed, ZoneId zone) {
         var placed = new ArrayList<Placed>();
-        placed.add(new Placed(
-                c.started(),
-                new Row(
-                        moment(c.started(), zone),
-                        "begins"
-                                + allowed.map(d -> "; " + Say.worked(d) + " allowed")
-                                        .orElse("; nothing promised yet"),
-                        "",
-                        "0 m",
-                        "change")));
+        String begins =
+                "begins" + allowed.map(d -> "; " + Say.worked(d) + " allowed").orElse("; nothing promised yet");
+        placed.add(new Placed(c.started(), new Row(moment(c.started(), zone), begins, "", "0 m", "change")));
         Duration sum = Duration.ZERO;
         for (Segment s : c.segments()) {
             sum = s.counts() ? sum.plus(s.working()) : sum;

@@ -225,20 +225,12 @@ public record SpanDrawing(
     }
 
     private static ClockRow row(TargetClock clock, Axis axis, int y, Terms terms, Instant now) {
-        var bars = new ArrayList<Bar>();
-        int end = axis.x(clock.started());
-        for (Segment segment : clock.segments()) {
-            int x = axis.x(segment.from());
-            end = axis.x(segment.to());
-            if (end > x) {
-                bars.add(new Bar(x, end - x, segment.counts() ? "used" : "held"));
-            }
-        }
+        int end = axis.x(
+                clock.segments().isEmpty()
+                        ? clock.started()
+                        : clock.segments().getLast().to());
         Optional<Integer> dueX = clock.dueMark().map(axis::x).filter(x -> x <= LEFT + WIDTH);
-        int from = end;
-        if (dueX.isPresent() && dueX.get() > from) {
-            bars.add(new Bar(from, dueX.get() - from, "rest"));
-        }
+        List<Bar> bars = bars(clock, axis, end, dueX);
         int labelX = Math.max(end, dueX.orElse(end)) + 10;
         String due = clock.dueMark()
                 .map(at -> "due " + Say.exactly(at, terms.zone()))
@@ -257,6 +249,19 @@ public record SpanDrawing(
                 due,
                 changes(clock, axis, terms, now),
                 ClockView.css(clock.objective()) + "-" + clock.started().getEpochSecond());
+    }
+
+    private static List<Bar> bars(TargetClock clock, Axis axis, int end, Optional<Integer> dueX) {
+        var bars = new ArrayList<Bar>();
+        for (Segment segment : clock.segments()) {
+            int x = axis.x(segment.from());
+            int to = axis.x(segment.to());
+            if (to > x) {
+                bars.add(new Bar(x, to - x, segment.counts() ? "used" : "held"));
+            }
+        }
+        dueX.filter(x -> x > end).ifPresent(x -> bars.add(new Bar(end, x - end, "rest")));
+        return bars;
     }
 
     private static List<Moved> changes(TargetClock clock, Axis axis, Terms terms, Instant now) {

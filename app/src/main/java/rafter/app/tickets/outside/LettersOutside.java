@@ -16,6 +16,7 @@ import rafter.app.platform.Writes;
 import rafter.app.tickets.acts.TicketStore;
 import rafter.app.tickets.channel.Channels;
 import rafter.core.id.MessageId;
+import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Conduct;
 import rafter.database.tables.records.OutsideThreadRecord;
@@ -52,14 +53,8 @@ public class LettersOutside {
         Optional<OutsideThreadRecord> there = threads(held).stream()
                 .filter(row -> Arrays.asList(row.getAddresses()).equals(List.of(address)))
                 .findFirst();
-        long thread = there.map(OutsideThreadRecord::getId)
-                .orElseGet(() -> sql.insertInto(OUTSIDE_THREAD)
-                        .set(OUTSIDE_THREAD.TICKET, held.number())
-                        .set(OUTSIDE_THREAD.ADDRESSES, new String[] {address})
-                        .set(OUTSIDE_THREAD.SUBJECT, subject)
-                        .set(OUTSIDE_THREAD.WRITTEN_AT, now)
-                        .returning(OUTSIDE_THREAD.ID)
-                        .fetchSingle(OUTSIDE_THREAD.ID));
+        long thread =
+                there.map(OutsideThreadRecord::getId).orElseGet(() -> begin(held.number(), address, subject, now));
         MessageId sent = post.send(
                 held,
                 thread,
@@ -78,6 +73,16 @@ public class LettersOutside {
                 .where(OUTSIDE_THREAD.ID.eq(thread))
                 .execute();
         return store.append(held, Conduct.wroteOutside(held.ticket(), now, Actor.system(), sent, thread, false), now);
+    }
+
+    private long begin(TicketNumber number, String address, String subject, Instant now) {
+        return sql.insertInto(OUTSIDE_THREAD)
+                .set(OUTSIDE_THREAD.TICKET, number)
+                .set(OUTSIDE_THREAD.ADDRESSES, new String[] {address})
+                .set(OUTSIDE_THREAD.SUBJECT, subject)
+                .set(OUTSIDE_THREAD.WRITTEN_AT, now)
+                .returning(OUTSIDE_THREAD.ID)
+                .fetchSingle(OUTSIDE_THREAD.ID);
     }
 
     private List<OutsideThreadRecord> threads(TicketStore.Held held) {

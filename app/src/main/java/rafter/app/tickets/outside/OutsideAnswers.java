@@ -74,12 +74,7 @@ public class OutsideAnswers {
     @Transactional(propagation = Propagation.MANDATORY)
     public void answered(OutsideThread thread, NewMessage message, boolean automatic) {
         TicketStore.Held held = store.hold(thread.ticket());
-        String from = message.envelope().from();
-        NewMessage shown = message.remarked(
-                thread.addresses().contains(from)
-                        ? ""
-                        : "It comes from " + from + ", another address than it was written to.");
-        MessageId entry = entries.add(held.number(), held.nextSeq(), shown);
+        MessageId entry = entries.add(held.number(), held.nextSeq(), message.remarked(remark(thread, message)));
         post.belongs(entry, thread.id());
         store.append(
                 held,
@@ -102,5 +97,12 @@ public class OutsideAnswers {
                         Notices.Kind.OUTSIDE,
                         message.author() + " answered outside on " + held.number() + ": "
                                 + held.ticket().subject()));
+    }
+
+    private static String remark(OutsideThread thread, NewMessage message) {
+        String from = message.envelope().from();
+        return thread.addresses().contains(from)
+                ? ""
+                : "It comes from " + from + ", another address than it was written to.";
     }
 }

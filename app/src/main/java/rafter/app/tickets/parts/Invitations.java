@@ -137,19 +137,7 @@ class Invitations {
                                 "The address of ours that this ticket came to is gone, so nobody can be invited from it. Nothing was changed."));
         OurAddress ours = sender.ours();
         Instant now = clock.instant();
-        Meeting.Plan plan = meeting.plan();
-        String when = Say.exactly(plan.at(), targets.zone());
-        Purpose purpose =
-                off ? Purpose.MEETING_OFF : meeting.version() == 0 ? Purpose.INVITATION : Purpose.MEETING_CHANGED;
-        Templates.Filled filled = Templates.Filled.of(
-                templates.the(purpose).words(""),
-                Placeholder.named(Map.of(
-                        Placeholder.TICKET, held.number().toString(),
-                        Placeholder.SUBJECT, held.ticket().subject(),
-                        Placeholder.WORKSPACE, workspaces.current().name(),
-                        Placeholder.MEETING, plan.title(),
-                        Placeholder.MEETING_TIME, when,
-                        Placeholder.MEETING_PLACE, plan.place())));
+        Templates.Filled filled = words(held, meeting, off);
         byte[] calendar =
                 calendar(meeting, ours.address(), held.number(), to, off).getBytes(StandardCharsets.UTF_8);
         String type = MEDIA_TYPE + (off ? "CANCEL" : "REQUEST");
@@ -165,6 +153,21 @@ class Invitations {
                 now);
         MessageId sent = words.send(held.number(), held.nextSeq(), sender.channel(), ours, letter);
         store.append(held, List.of(new TicketEvent.WeWrote(now, Actor.system(), sent, true)), now);
+    }
+
+    private Templates.Filled words(TicketStore.Held held, Meeting meeting, boolean off) {
+        Meeting.Plan plan = meeting.plan();
+        Purpose purpose =
+                off ? Purpose.MEETING_OFF : meeting.version() == 0 ? Purpose.INVITATION : Purpose.MEETING_CHANGED;
+        return Templates.Filled.of(
+                templates.the(purpose).words(""),
+                Placeholder.named(Map.of(
+                        Placeholder.TICKET, held.number().toString(),
+                        Placeholder.SUBJECT, held.ticket().subject(),
+                        Placeholder.WORKSPACE, workspaces.current().name(),
+                        Placeholder.MEETING, plan.title(),
+                        Placeholder.MEETING_TIME, Say.exactly(plan.at(), targets.zone()),
+                        Placeholder.MEETING_PLACE, plan.place())));
     }
 
     /** A meeting as a file for one's own calendar. */

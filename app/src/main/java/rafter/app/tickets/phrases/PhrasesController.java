@@ -59,15 +59,7 @@ class PhrasesController {
         Viewer me = access.require(Right.WORK);
         List<Phrase> all = phrases.of(me);
         Holders.Whose wanted = Holders.Whose.of(whose);
-        List<Phrase> found = PhraseMatch.of(
-                all.stream()
-                        .filter(phrase -> wanted.takes(phrase.holder()))
-                        .filter(phrase ->
-                                language.isEmpty() || phrase.language().equals(language))
-                        .toList(),
-                q,
-                phrase -> phrase.name() + " " + phrase.folder() + " " + SafeHtml.toText(phrase.html()),
-                Comparator.comparing(Phrase::name));
+        List<Phrase> found = found(all, wanted, language, q);
         model.addAttribute(
                 "folders",
                 found.stream()
@@ -87,6 +79,18 @@ class PhrasesController {
                                 .anyMatch(phrase -> phrase.language().equals(one.code())))
                         .toList());
         return "tickets/phrases/phrases";
+    }
+
+    private static List<Phrase> found(List<Phrase> all, Holders.Whose wanted, String language, String q) {
+        return PhraseMatch.of(
+                all.stream()
+                        .filter(phrase -> wanted.takes(phrase.holder()))
+                        .filter(phrase ->
+                                language.isEmpty() || phrase.language().equals(language))
+                        .toList(),
+                q,
+                phrase -> phrase.name() + " " + phrase.folder() + " " + SafeHtml.toText(phrase.html()),
+                Comparator.comparing(Phrase::name));
     }
 
     private Row row(Phrase phrase, Viewer me) {

@@ -281,12 +281,9 @@ class RuleDeeds {
                 return Optional.of("nothing can be sent to the customer");
             }
             Map<String, String> values = blanks.ofRafter(held.number(), held.events());
-            Optional<String> hindered = empty(wording, values)
-                    .or(() -> channel.abilities().live()
-                            ? Optional.empty()
-                            : capped(MailAddress.of(to)
-                                    .map(one -> one.plain().toString())
-                                    .orElse(to)));
+            String plain = MailAddress.of(to).map(one -> one.plain().toString()).orElse(to);
+            Optional<String> hindered =
+                    empty(wording, values).or(() -> channel.abilities().live() ? Optional.empty() : capped(plain));
             if (hindered.isPresent()) {
                 return hindered;
             }

@@ -101,19 +101,6 @@ record RuleForm(
     }
 
     static RuleForm read(MultiValueMap<String, String> form) {
-        var deeds = new ArrayList<Deed>();
-        for (int i = 0; i <= Rule.MOST_DEEDS; i++) {
-            String at = "d." + i + ".";
-            if (form.containsKey(at + "form")) {
-                var typed = new HashMap<String, String>();
-                form.forEach((name, values) -> {
-                    if (name.startsWith(at)) {
-                        typed.put(name.substring(at.length()), Say.orBlank(values.getFirst()));
-                    }
-                });
-                deeds.add(Deed.of(text(form, at + "form"), typed));
-            }
-        }
         return new RuleForm(
                 text(form, "id"),
                 text(form, "section"),
@@ -129,8 +116,25 @@ record RuleForm(
                 text(form, "times"),
                 text(form, "again"),
                 CriteriaForm.read(form),
-                deeds,
+                deeds(form),
                 !text(form, "then").equals("ends"));
+    }
+
+    private static List<Deed> deeds(MultiValueMap<String, String> form) {
+        var deeds = new ArrayList<Deed>();
+        for (int i = 0; i <= Rule.MOST_DEEDS; i++) {
+            String at = "d." + i + ".";
+            if (form.containsKey(at + "form")) {
+                var typed = new HashMap<String, String>();
+                form.forEach((name, values) -> {
+                    if (name.startsWith(at)) {
+                        typed.put(name.substring(at.length()), Say.orBlank(values.getFirst()));
+                    }
+                });
+                deeds.add(Deed.of(text(form, at + "form"), typed));
+            }
+        }
+        return deeds;
     }
 
     private static String text(MultiValueMap<String, String> form, String name) {

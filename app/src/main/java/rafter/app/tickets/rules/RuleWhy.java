@@ -178,13 +178,10 @@ class RuleWhy {
                     at.facts = facts(customer, events, said, at.seq, reading.at());
                 }));
         return reads.stream()
-                .map(read -> step(
-                        read,
-                        book,
-                        reads,
-                        Optional.ofNullable(verdicts.get(read.rule().id())),
-                        ran,
-                        sentence))
+                .map(read -> {
+                    var verdict = Optional.ofNullable(verdicts.get(read.rule().id()));
+                    return step(read, book, reads, verdict, ran, sentence);
+                })
                 .toList();
     }
 

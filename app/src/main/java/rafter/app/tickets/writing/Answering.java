@@ -285,9 +285,7 @@ public class Answering implements Correspondence {
         TicketNumber number = held.number();
         Way way = held.ticket().way();
         Channel channel = channels.of(way.channel());
-        OurAddress ours = channels.ours(way)
-                .orElseThrow(() -> new Problem.Invalid(
-                        "The address of ours that this ticket came to is gone, so nothing can be sent from it."));
+        OurAddress ours = ours(way);
         Abilities can = channel.abilities();
         String subject = Outgoing.re(held.ticket().subject());
         String messageId = channel.newIdentity(number, ours);
@@ -322,6 +320,12 @@ public class Answering implements Correspondence {
                 false,
                 now));
         return message;
+    }
+
+    private OurAddress ours(Way way) {
+        return channels.ours(way)
+                .orElseThrow(() -> new Problem.Invalid(
+                        "The address of ours that this ticket came to is gone, so nothing can be sent from it."));
     }
 
     private static NewMessage entry(

@@ -126,13 +126,9 @@ public class Notes implements NoteTaking {
                 Drafts.refs(attached));
         MessageId message = entries.add(number, ticket.seq() + 1, entry);
         if (text.contains("@")) {
+            String words = by.name() + " mentions you in a note on " + number + ": " + ticket.subject();
             notices.tell(mentioned(text, by).stream()
-                    .map(person -> new Notices.Told(
-                            person.id(),
-                            number,
-                            now,
-                            Notices.Kind.MENTION,
-                            by.name() + " mentions you in a note on " + number + ": " + ticket.subject()))
+                    .map(person -> new Notices.Told(person.id(), number, now, Notices.Kind.MENTION, words))
                     .toList());
         }
         return message;

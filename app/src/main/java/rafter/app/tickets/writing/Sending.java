@@ -98,12 +98,7 @@ public class Sending {
             TicketNumber number, Answering.Answer answer, Optional<Instant> at, Viewer me) {
         Access.require(me, Right.WORK);
         Instant now = clock.instant();
-        if (at.filter(time -> !time.isAfter(now)).isPresent()) {
-            throw new Problem.Invalid("That time has passed. Choose one that is to come; your text is saved.");
-        }
-        if (at.filter(time -> time.isAfter(now.plus(FURTHEST))).isPresent()) {
-            throw new Problem.Invalid("That is more than a year ahead. Choose an earlier time; your text is saved.");
-        }
+        at.ifPresent(time -> insistToCome(time, now));
         Optional<Answering.Outcome> inTheWay = answering.inTheWay(number, answer, me);
         if (inTheWay.isPresent()) {
             return inTheWay;
@@ -129,6 +124,15 @@ public class Sending {
                 .execute();
         news.writing(number);
         return Optional.empty();
+    }
+
+    private static void insistToCome(Instant time, Instant now) {
+        if (!time.isAfter(now)) {
+            throw new Problem.Invalid("That time has passed. Choose one that is to come; your text is saved.");
+        }
+        if (time.isAfter(now.plus(FURTHEST))) {
+            throw new Problem.Invalid("That is more than a year ahead. Choose an earlier time; your text is saved.");
+        }
     }
 
     /** The reply of a person that waits on a ticket. */

@@ -189,16 +189,8 @@ class WritingController {
         var answer = new Answering.Answer(
                 format.equals("html") ? html : SafeHtml.fromText(html), to, cc, bcc, then, seen, asItIs);
         try {
-            Optional<Instant> at = times.read(later);
-            // In a talk nobody waits for what could be taken back.
-            boolean talk = tickets.find(number, me)
-                    .filter(ticket -> channels.abilities(ticket.channel()).live())
-                    .isPresent();
-            if (at.isPresent() || (sending.hold().isPositive() && !talk)) {
-                Optional<Answering.Outcome> inTheWay = sending.later(number, answer, at, me);
-                if (inTheWay.isEmpty()) {
-                    return "redirect:/tickets/" + number + "#composer";
-                }
+            if (waits(number, answer, times.read(later), me)) {
+                return "redirect:/tickets/" + number + "#composer";
             }
             return switch (answering.answer(number, answer, me)) {
                 case Answering.Outcome.Sent sent -> "redirect:/tickets/" + number + "#m" + sent.message();
@@ -212,6 +204,15 @@ class WritingController {
         } catch (Problem.Invalid e) {
             return again(number, answer, e.words(), seen, Optional.empty(), model);
         }
+    }
+
+    /** Whether it goes later, or can be taken back for a while. In a talk nobody waits for what could be taken back. */
+    private boolean waits(TicketNumber number, Answering.Answer answer, Optional<Instant> at, Viewer me) {
+        boolean talk = tickets.find(number, me)
+                .filter(ticket -> channels.abilities(ticket.channel()).live())
+                .isPresent();
+        return (at.isPresent() || (sending.hold().isPositive() && !talk))
+                && sending.later(number, answer, at, me).isEmpty();
     }
 
     /** The reply once more, with what is in its way; nothing typed is lost. */

@@ -112,6 +112,11 @@ record ContactTable(List<String> headings, List<List<String>> rows) {
                     "It cannot be read from line " + (rows.size() + 1)
                             + " on: a quotation mark is opened there and not closed, or stands within a word. Mend that line and choose the file again.");
         }
+        return headed(rows);
+    }
+
+    /** The first row is the headings. */
+    private static ContactTable headed(List<List<String>> rows) {
         if (rows.isEmpty()) {
             return new ContactTable(List.of(), List.of());
         }

@@ -57,11 +57,15 @@ class LatestFirst {
         if (found.size() == most) {
             return found;
         }
+        return amongAll(table, key, seen, byIndex.get(), most);
+    }
+
+    private <K> List<K> amongAll(Table<?> table, Field<K> key, Condition seen, Condition byIndex, int most) {
         planOnlyByBitmaps(true);
         try {
             return sql.select(key)
                     .from(table)
-                    .where(byIndex.get())
+                    .where(byIndex)
                     .and(seen)
                     .orderBy(key.desc())
                     .limit(most)

@@ -33,6 +33,7 @@ import rafter.app.work.worklist.ChosenTickets;
 import rafter.core.criteria.Criteria;
 import rafter.core.criteria.KnownField;
 import rafter.core.criteria.Operator;
+import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
 
 /** What a lead sees of the day: how much there is, who has it, and how yesterday went. */
@@ -70,32 +71,7 @@ class Floors {
     /** Nothing in it depends on who reads it, but for how far they see. */
     private Today.Floor floor(Viewer me, Instant now) {
         Terms terms = targets.terms();
-        List<Today.Tile> counted = tiles.counted(
-                List.of(
-                        Tiles.tile("wait for us", "It is our turn", "plain", Tiles.ours()),
-                        Tiles.tile("are late", "A target has passed", "late", Tiles.late()),
-                        Tiles.tile(
-                                "at risk",
-                                "Not late yet, and most of the time is used or little is left",
-                                "soon",
-                                Criteria.test(KnownField.NEXT_TARGET, Operator.AT_RISK)),
-                        Tiles.tile(
-                                "fall due today",
-                                "Still in time",
-                                "plain",
-                                Tiles.dueWithin(Tiles.restOfDay(now, terms.zone()))),
-                        Tiles.tile(
-                                "came back today",
-                                "At the time set for them",
-                                "plain",
-                                Tiles.backToday(now, terms.zone())),
-                        Tiles.tile(
-                                "nobody owns",
-                                "Open and unowned",
-                                "plain",
-                                Criteria.test(KnownField.OWNER, Operator.IS_EMPTY))),
-                me,
-                now);
+        List<Today.Tile> counted = tiles.counted(wanted(now, terms.zone()), me, now);
         LocalDate yesterday = now.atZone(terms.zone()).toLocalDate().minusDays(1);
         return new Today.Floor(
                 counted,
@@ -103,6 +79,24 @@ class Floors {
                 unowned(me, now),
                 yesterday(me, yesterday, terms.zone()),
                 Say.capital(yesterday.getDayOfWeek().name().toLowerCase(java.util.Locale.ROOT)));
+    }
+
+    private static List<Tiles.Wanted> wanted(Instant now, ZoneId zone) {
+        return List.of(
+                Tiles.tile("wait for us", "It is our turn", "plain", Tiles.ours()),
+                Tiles.tile("are late", "A target has passed", "late", Tiles.late()),
+                Tiles.tile(
+                        "at risk",
+                        "Not late yet, and most of the time is used or little is left",
+                        "soon",
+                        Criteria.test(KnownField.NEXT_TARGET, Operator.AT_RISK)),
+                Tiles.tile("fall due today", "Still in time", "plain", Tiles.dueWithin(Tiles.restOfDay(now, zone))),
+                Tiles.tile("came back today", "At the time set for them", "plain", Tiles.backToday(now, zone)),
+                Tiles.tile(
+                        "nobody owns",
+                        "Open and unowned",
+                        "plain",
+                        Criteria.test(KnownField.OWNER, Operator.IS_EMPTY)));
     }
 
     private List<Today.Tile> unowned(Viewer me, Instant now) {
@@ -168,26 +162,37 @@ class Floors {
                 .where(PERSON.ACTIVE)
                 .orderBy(of(has, "ours").desc(), PERSON.NAME)
                 .limit(100)
-                .fetch(r -> {
-                    Optional<Instant> seen = Optional.ofNullable(r.value3());
-                    boolean present =
-                            seen.filter(at -> at.isAfter(now.minus(PRESENT))).isPresent();
-                    String words = present
-                            ? "here"
-                            : seen.map(at -> "last here " + Say.when(at, now, terms.zone()))
-                                    .orElse("not here yet");
-                    return new Today.Load(
-                            r.value2(),
-                            Say.initials(r.value2()),
-                            present,
-                            words,
-                            r.value4(),
-                            r.value5(),
-                            r.value6(),
-                            r.value7(),
-                            ChosenTickets.openWhere(new Criteria.All(List.of(Criteria.test(
-                                    KnownField.OWNER, Operator.IS, r.value1().toString())))));
-                });
+                .fetch(r -> load(
+                        r.value1(),
+                        r.value2(),
+                        Optional.ofNullable(r.value3()),
+                        List.of(r.value4(), r.value5(), r.value6(), r.value7()),
+                        now,
+                        terms.zone()));
+    }
+
+    /**
+     * What one person has.
+     *
+     * @param counts how many are open, are ours to move, are late, are at risk
+     */
+    private static Today.Load load(
+            PersonId person, String name, Optional<Instant> seen, List<Integer> counts, Instant now, ZoneId zone) {
+        boolean present = seen.filter(at -> at.isAfter(now.minus(PRESENT))).isPresent();
+        String words = present
+                ? "here"
+                : seen.map(at -> "last here " + Say.when(at, now, zone)).orElse("not here yet");
+        return new Today.Load(
+                name,
+                Say.initials(name),
+                present,
+                words,
+                counts.get(0),
+                counts.get(1),
+                counts.get(2),
+                counts.get(3),
+                ChosenTickets.openWhere(
+                        new Criteria.All(List.of(Criteria.test(KnownField.OWNER, Operator.IS, person.toString())))));
     }
 
     private static Field<Integer> of(Table<?> has, String count) {

@@ -87,8 +87,7 @@ record ClockLanes(
             // What is paused falls due at no time, so it is never late.
             Optional<Instant> due = card.nextDue();
             boolean over = due.isPresent() && !due.get().isAfter(now);
-            boolean later = due.isEmpty() || due.get().isAfter(end);
-            if (over || later) {
+            if (over || due.isEmpty() || due.get().isAfter(end)) {
                 int shown = over ? lateShown++ : laterShown++;
                 if (shown < 2 * ROWS) {
                     marks.add(mark((over ? 6 : LATER) + 42 * (shown / ROWS), 8 + STEP * (shown % ROWS), card));
@@ -106,11 +105,8 @@ record ClockLanes(
                 marks.add(mark(x, 8 + STEP * row, card));
             }
         }
-        return new Lane(
-                holder,
-                16 + STEP * ROWS,
-                marks,
-                hidden + holder.size().total() - holder.cards().size());
+        int more = hidden + holder.size().total() - holder.cards().size();
+        return new Lane(holder, 16 + STEP * ROWS, marks, more);
     }
 
     private static int freeRow(int[] ends, int x) {

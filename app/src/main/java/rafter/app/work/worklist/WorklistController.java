@@ -207,14 +207,20 @@ class WorklistController {
         if (!List.of("order", "group", "columns").contains(what)) {
             throw new Problem.NotFound("There is nothing to arrange here.");
         }
+        ListRequest asked = views.asked(parameters, me);
+        model.addAttribute("asked", asked);
+        model.addAttribute("what", what);
+        model.addAttribute("groupings", Grouping.of(asked.shape()));
+        columns(what.equals("columns"), model);
+        return request.getHeader("HX-Request") == null ? "work/worklist/arrange" : "work/worklist/arrange :: " + what;
+    }
+
+    private void columns(boolean columns, Model model) {
         List<AddedField> own = names.own();
         List<OwnField> shown = own.stream()
                 .filter(f -> f.shown() && f.bearer() == OwnField.Bearer.TICKET)
                 .map(AddedField::field)
                 .toList();
-        boolean columns = what.equals("columns");
-        model.addAttribute("asked", views.asked(parameters, me));
-        model.addAttribute("what", what);
         model.addAttribute(
                 "titles",
                 titles(
@@ -229,14 +235,12 @@ class WorklistController {
                                 Arrays.stream(KnownColumn.values()),
                                 shown.stream().map(OwnOrder::new))
                         .toList());
-        model.addAttribute("groupings", Grouping.of(views.asked(parameters, me).shape()));
         model.addAttribute(
                 "columns",
                 Stream.concat(
                                 Arrays.stream(KnownColumn.values()),
                                 shown.stream().map(Column.Own::new))
                         .toList());
-        return request.getHeader("HX-Request") == null ? "work/worklist/arrange" : "work/worklist/arrange :: " + what;
     }
 
     /** The horizon in words: what falls due when, each line opening its tickets. */
