@@ -1,11 +1,10 @@
 // Changes that come in without moving what the reader is looking at.
 import { announce } from "../messages.js";
 import { byId } from "../page.js";
-import { released } from "../press.js";
 import { showChosen } from "./choosing.js";
 import { brushing, showBrush } from "./horizon.js";
 import { renewLanes } from "./lanes.js";
-import { cards, get, held, inLanes, list, numbersHere, query } from "./list.js";
+import { cards, getAtRest, held, inLanes, list, numbersHere, query } from "./list.js";
 
 const asked = new Set();
 
@@ -33,7 +32,7 @@ function catchUp() {
   head();
 }
 function fetchCards(what) {
-  get("/worklist/cards?" + query() + "&" + what).then(html => {
+  getAtRest("/worklist/cards?" + query() + "&" + what).then(html => {
     const page = new DOMParser().parseFromString(html, "text/html");
     if (what.startsWith("since")) { list().dataset.asof = page.getElementById("some-in").dataset.asof; }
     page.querySelectorAll("#some-in .card-row").forEach(place);
@@ -42,7 +41,7 @@ function fetchCards(what) {
   });
 }
 function head() {
-  get("/worklist/head?" + query()).then(html => released().then(() => html)).then(html => {
+  getAtRest("/worklist/head?" + query()).then(html => {
     const place = byId("head");
     if (place.contains(document.activeElement) || place.querySelector("details[open]") || brushing !== null) { return; }
     place.innerHTML = html;
@@ -66,15 +65,7 @@ function place(card) {
   held.set(card.dataset.number, card);
   tell();
 }
-// A card that a pointer is pressed on is renewed when that is released, for the click would be lost with what it began on.
-let pressed = null;
-addEventListener("pointerdown", e => { pressed = e.target.closest(".card-row"); }, true);
-["pointerup", "pointercancel"].forEach(kind => { addEventListener(kind, () => { setTimeout(() => { pressed = null; }); }, true); });
 function renew(old, card) {
-  if (pressed === old) {
-    addEventListener("pointerup", () => { setTimeout(() => { if (old.isConnected) { renew(old, card); } }); }, { once: true });
-    return;
-  }
   const focused = old.contains(document.activeElement);
   if (old.classList.contains("at")) { card.classList.add("at"); }
   const what = focused && document.activeElement.dataset.menu;

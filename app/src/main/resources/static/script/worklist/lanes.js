@@ -1,10 +1,9 @@
 // Laying tickets into other lanes.
 import { toast } from "../messages.js";
 import { byId } from "../page.js";
-import { released } from "../press.js";
 import { soon } from "./changes.js";
 import { showChosen } from "./choosing.js";
-import { cards, current, get, list, post, query } from "./list.js";
+import { cards, current, get, getAtRest, list, post, query } from "./list.js";
 import { focusOf, lanesOf, mark } from "./walking.js";
 
 let dragged = null;
@@ -110,7 +109,7 @@ document.addEventListener("click", e => {
 export function renewLanes() {
   if (dragged || pulled) { setTimeout(renewLanes, 400); return; }
   const there = lanesOf().length;
-  get("/worklist/lanes?" + query() + "&lanes=" + there).then(html => released().then(() => html)).then(html => {
+  getAtRest("/worklist/lanes?" + query() + "&lanes=" + there).then(html => {
     // As it is now: somebody may have begun to walk or to drag since it was asked for, or brought more lanes.
     if (dragged || pulled || lanesOf().length > there) { setTimeout(renewLanes, 400); return; }
     const place = byId("lanes"), focused = place.contains(document.activeElement) && current() ? current().dataset.number : null;

@@ -34,31 +34,14 @@ record ClockLanes(
     private static final int APART = 26;
     private static final Duration AHEAD = Duration.ofHours(11);
 
-    /** What one person or team has, before it is drawn. */
-    record Holder(
-            String key,
-            String name,
-            LaneStore.Size size,
-            Optional<Integer> limit,
-            List<Worklist.Card> cards,
-            Drop drop) {}
-
     /** A ticket at its place. The rail tells how much of its time is used, from 0 to 20. */
     record Mark(int x, int y, Worklist.Card card, int used, String tone, String objective, String title) {}
 
     /** A lane; {@code more} tickets have no room in it. */
-    record Lane(Holder holder, int height, List<Mark> marks, int more) {
-
-        /** How many tickets more than it should hold it has. */
-        public int tooMany() {
-            return holder.limit()
-                    .map(limit -> Math.max(0, holder.size().total() - limit))
-                    .orElse(0);
-        }
-    }
+    record Lane(Lanes.Lane holder, int height, List<Mark> marks, int more) {}
 
     static ClockLanes draw(
-            Terms terms, Instant now, List<Holder> holders, List<LaneStore.Size> sizes, Optional<String> further) {
+            Terms terms, Instant now, List<Lanes.Lane> holders, List<LaneStore.Size> sizes, Optional<String> further) {
         Instant start = now.atZone(terms.zone()).truncatedTo(ChronoUnit.HOURS).toInstant();
         Instant end = terms.hours().add(now, AHEAD).orElse(now.plus(AHEAD));
         var scale = new TimeScale(terms.hours().openings(start, end), start, end, LEFT, WIDTH);
@@ -77,7 +60,7 @@ record ClockLanes(
                 further);
     }
 
-    private static Lane lane(Holder holder, TimeScale scale, Instant now, Instant end) {
+    private static Lane lane(Lanes.Lane holder, TimeScale scale, Instant now, Instant end) {
         var marks = new ArrayList<Mark>();
         int hidden = 0;
         int lateShown = 0;
@@ -105,7 +88,7 @@ record ClockLanes(
                 marks.add(mark(x, 8 + STEP * row, card));
             }
         }
-        int more = hidden + holder.size().total() - holder.cards().size();
+        int more = hidden + holder.total() - holder.cards().size();
         return new Lane(holder, 16 + STEP * ROWS, marks, more);
     }
 

@@ -45,14 +45,26 @@ class Lanes {
      *
      * @param limit how many it should hold at most, if somebody set that
      */
-    record Lane(String key, String title, int total, Optional<Integer> limit, List<Worklist.Card> cards, Drop drop) {
-        public boolean over() {
-            return limit.isPresent() && total > limit.get();
+    record Lane(
+            String key,
+            String title,
+            LaneStore.Size size,
+            Optional<Integer> limit,
+            List<Worklist.Card> cards,
+            Drop drop) {
+
+        public int total() {
+            return size.total();
+        }
+
+        /** How many tickets more than it should hold it has. */
+        public int tooMany() {
+            return limit.map(most -> Math.max(0, total() - most)).orElse(0);
         }
 
         /** The place from which it goes on, if it does. */
         public Optional<String> next() {
-            return total > cards.size() && !cards.isEmpty()
+            return total() > cards.size() && !cards.isEmpty()
                     ? Optional.of(cards.getLast().after())
                     : Optional.empty();
         }
@@ -96,17 +108,7 @@ class Lanes {
         Map<String, LaneStore.Size> totals = totals(asked, grouping, me, now);
         List<String> all = every(grouping, asked, totals);
         List<String> drawn = run.of(all);
-        Map<String, List<Worklist.Card>> cards =
-                firsts(asked, grouping, drawn, totals, asked.walked(), FIRST_OF_A_LANE, me, now);
-        List<Lane> lanes = drawn.stream()
-                .map(key -> new Lane(
-                        key,
-                        words.of(grouping, key),
-                        size(totals, key).total(),
-                        asked.limit(key),
-                        cards.getOrDefault(key, List.of()),
-                        Drop.into(grouping, key)))
-                .toList();
+        List<Lane> lanes = lanes(asked, grouping, drawn, totals, asked.walked(), FIRST_OF_A_LANE, me, now);
         return new Row(lanes, LaneRun.further(drawn, all));
     }
 
@@ -119,6 +121,28 @@ class Lanes {
         var keys = new LinkedHashSet<>(words.usual(grouping, asked.view().ended()));
         keys.addAll(totals.keySet());
         return keys.stream().limit(LaneRun.MOST_LANES).toList();
+    }
+
+    /** Several lanes with their first cards. */
+    private List<Lane> lanes(
+            ListRequest asked,
+            Grouping grouping,
+            List<String> keys,
+            Map<String, LaneStore.Size> totals,
+            List<Sorting> sorting,
+            int most,
+            Viewer me,
+            Instant now) {
+        Map<String, List<Worklist.Card>> cards = firsts(asked, grouping, keys, totals, sorting, most, me, now);
+        return keys.stream()
+                .map(key -> new Lane(
+                        key,
+                        words.of(grouping, key),
+                        size(totals, key),
+                        asked.limit(key),
+                        cards.getOrDefault(key, List.of()),
+                        Drop.into(grouping, key)))
+                .toList();
     }
 
     /** The first cards of several lanes; all their tickets are read and reckoned together. */
@@ -159,7 +183,7 @@ class Lanes {
         return new Lane(
                 key,
                 words.of(grouping, key),
-                more ? Integer.MAX_VALUE : cards.size(),
+                new LaneStore.Size(more ? Integer.MAX_VALUE : cards.size(), 0),
                 Optional.empty(),
                 cards,
                 Drop.into(grouping, key));
@@ -187,17 +211,8 @@ class Lanes {
         List<String> all = every(grouping, asked, totals);
         List<String> drawn = run.of(all);
         int most = Math.clamp(MARKS / Math.max(1, all.size()), FEWEST_OF_A_LANE, MOST_OF_A_LANE);
-        Map<String, List<Worklist.Card>> cards = firsts(asked, grouping, drawn, totals, due, most, me, now);
-        List<ClockLanes.Holder> holders = drawn.stream()
-                .map(key -> new ClockLanes.Holder(
-                        key,
-                        words.of(grouping, key),
-                        size(totals, key),
-                        asked.limit(key),
-                        cards.getOrDefault(key, List.of()),
-                        Drop.into(grouping, key)))
-                .toList();
+        List<Lane> lanes = lanes(asked, grouping, drawn, totals, due, most, me, now);
         List<LaneStore.Size> sizes = all.stream().map(key -> size(totals, key)).toList();
-        return ClockLanes.draw(targets.terms(), now, holders, sizes, LaneRun.further(drawn, all));
+        return ClockLanes.draw(targets.terms(), now, lanes, sizes, LaneRun.further(drawn, all));
     }
 }

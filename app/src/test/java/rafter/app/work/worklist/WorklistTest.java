@@ -225,16 +225,17 @@ class WorklistTest {
         List<ClockLanes.Lane> lanes =
                 bean(Lanes.class).clock(asked, EVERY, imani()).lanes();
         assertThat(lanes)
-                .extracting(lane -> lane.holder().name())
+                .extracting(lane -> lane.holder().title())
                 .contains("Unowned, no team", "Imani Okoro", "Sefa Tui", team);
         assertThat(lanes)
                 .filteredOn(lane -> lane.holder().key().equals("p" + imani().id()))
-                .allMatch(lane -> lane.tooMany() == lane.holder().size().total());
+                .allMatch(
+                        lane -> lane.holder().tooMany() == lane.holder().size().total());
         assertThat(lanes)
                 .filteredOn(lane -> lane.holder().key().isEmpty())
                 .allMatch(lane -> lane.holder().limit().equals(Optional.of(0)));
         assertThat(lanes)
-                .filteredOn(lane -> lane.holder().name().equals(team))
+                .filteredOn(lane -> lane.holder().title().equals(team))
                 .allMatch(lane -> lane.holder().drop().field().equals("team"));
     }
 
