@@ -5,7 +5,10 @@ import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static com.tngtech.archunit.library.Architectures.layeredArchitecture;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.tngtech.archunit.base.DescribedPredicate;
+import com.tngtech.archunit.core.domain.JavaClass;
 import com.tngtech.archunit.core.domain.JavaClasses;
+import com.tngtech.archunit.core.domain.JavaModifier;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
 import java.io.IOException;
@@ -22,6 +25,11 @@ class ModularityTest {
     private static final JavaClasses APP = new ClassFileImporter()
             .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS)
             .importPackages("rafter.app");
+    private static final DescribedPredicate<JavaClass> STAND_IN_ONE_OF_THEIR_PACKAGE = DescribedPredicate.describe(
+            "stand in a class of their package alone",
+            one -> one.getEnclosingClass()
+                    .filter(around -> !around.getModifiers().contains(JavaModifier.PUBLIC))
+                    .isPresent());
 
     @Test
     void features_use_each_other_only_through_what_they_publish_and_never_in_a_circle() {
@@ -90,6 +98,21 @@ class ModularityTest {
                 .should()
                 .onlyBeAccessed()
                 .byAnyPackage("rafter.app.tickets..")
+                .check(APP);
+    }
+
+    @Test
+    void records_that_templates_may_read_are_public() {
+        classes()
+                .that()
+                .areRecords()
+                .and()
+                .areNotPrivate()
+                .and(STAND_IN_ONE_OF_THEIR_PACKAGE)
+                .should()
+                .bePublic()
+                .because(
+                        "what a template asks of others is not compiled; outside of the package they are hidden all the same")
                 .check(APP);
     }
 

@@ -41,7 +41,7 @@ class ChatRulesController {
     static final String KEPT = " Nothing was saved; what you typed is still here.";
 
     /** An opener as the list shows it. */
-    record Pressable(long id, String wording, String pages, String language, Openers.Count count) {}
+    public record Pressable(long id, String wording, String pages, String language, Openers.Count count) {}
 
     private final ChatSettings settings;
     private final ChatSites sites;

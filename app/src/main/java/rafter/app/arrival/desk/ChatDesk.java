@@ -52,14 +52,14 @@ class ChatDesk {
     private static final int MOST_WAITING = 30;
 
     /** Something that is known, by what it is called. */
-    record Fact(String name, String value) {}
+    public record Fact(String name, String value) {}
 
     /**
      * Until when an answer is promised.
      *
      * @param part how much of the time has gone by, in hundredths; 100 and more: it is late
      */
-    record Due(Instant from, Instant at, int part) {}
+    public record Due(Instant from, Instant at, int part) {}
 
     /**
      * A chat at the desk.
@@ -67,7 +67,7 @@ class ChatDesk {
      * @param since since when it is whose turn it is
      * @param draft what whoever sits here is writing, as plain text
      */
-    record Column(
+    public record Column(
             TicketNumber ticket,
             String name,
             String company,
@@ -88,13 +88,13 @@ class ChatDesk {
             List<Drafts.DraftFile> files) {}
 
     /** A line as it is shown. */
-    record Said(int seq, String css, String author, String text, String at, List<ChatLines.LineFile> files) {}
+    public record Said(int seq, String css, String author, String text, String at, List<ChatLines.LineFile> files) {}
 
     /** Somebody who waits. */
-    record Waiting(TicketNumber ticket, String name, String topic, int place, String waited, boolean asked) {}
+    public record Waiting(TicketNumber ticket, String name, String topic, int place, String waited, boolean asked) {}
 
     /** How the day of whoever sits here went. */
-    record Today(int ended, String firstAnswer, int inTime, int promised) {}
+    public record Today(int ended, String firstAnswer, int inTime, int promised) {}
 
     private final DSLContext sql;
     private final Chats chats;

@@ -34,7 +34,7 @@ class DeskController {
     private static final String PAGE = "arrival/desk/desk";
 
     /** What went wrong, in words, and whether sending it again has it go out all the same. */
-    record Wrong(String words, boolean again) {}
+    public record Wrong(String words, boolean again) {}
 
     private final ChatDesk desk;
     private final Saying saying;

@@ -38,11 +38,13 @@ final class IncomingHtml {
     private static final String EARLIER = "Earlier messages";
 
     /**
+     * A mail as it is shown.
+     *
      * @param html safe to show
      * @param own the author's own words in plain text
      * @param folded what is folded away, in plain text
      */
-    record Shown(String html, String own, String folded) {}
+    public record Shown(String html, String own, String folded) {}
 
     private IncomingHtml() {}
 

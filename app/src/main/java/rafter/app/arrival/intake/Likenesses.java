@@ -47,7 +47,7 @@ class Likenesses {
      *
      * @param likeness what it has in common with others that are alike
      */
-    record Request(IncomingHtml.Shown shown, byte[] likeness) {}
+    public record Request(IncomingHtml.Shown shown, byte[] likeness) {}
 
     /** A request that opened a ticket. */
     private record Seen(TicketNumber ticket, Instant at) {}

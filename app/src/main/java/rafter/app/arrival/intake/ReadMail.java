@@ -39,7 +39,7 @@ record ReadMail(
         List<String> remarks) {
 
     /** A mail address, in lower case, and the name that goes with it. */
-    record Address(String address, String name) {}
+    public record Address(String address, String name) {}
 
     /**
      * A text of a mail.
@@ -47,12 +47,12 @@ record ReadMail(
      * @param formatted whether it is HTML
      * @param text as its author made it
      */
-    record Words(boolean formatted, String text) {}
+    public record Words(boolean formatted, String text) {}
 
     /**
      * A part that is kept as a file.
      *
      * @param contentId by which the text refers to it; empty when it has none
      */
-    record Part(String name, String mediaType, String contentId, byte[] content) {}
+    public record Part(String name, String mediaType, String contentId, byte[] content) {}
 }

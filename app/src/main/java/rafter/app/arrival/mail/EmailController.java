@@ -29,7 +29,7 @@ class EmailController {
     private static final int SUBMISSION = 587;
 
     /** What is typed into the form, as it was typed; a box that is not ticked is not sent at all. */
-    record Form(
+    public record Form(
             long id,
             int version,
             String name,
@@ -49,7 +49,7 @@ class EmailController {
             MailServer.Security smtpSecurity,
             String smtpLogin,
             String smtpPassword) {
-        Form {
+        public Form {
             name = Objects.requireNonNullElse(name, "");
             address = Objects.requireNonNullElse(address, "");
             team = Objects.requireNonNullElse(team, "");

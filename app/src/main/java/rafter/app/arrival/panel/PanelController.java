@@ -49,16 +49,16 @@ class PanelController {
     private static final int LONGEST_SHOWN = 2000;
 
     /** What the script on a website asks before it draws anything. */
-    record Open(boolean open, String words, Optional<Shown> invite) {}
+    public record Open(boolean open, String words, Optional<Shown> invite) {}
 
     /** An invitation, and after how many seconds on the page. */
-    record Shown(long id, String words, long after) {}
+    public record Shown(long id, String words, long after) {}
 
     /** What a new chat has. */
-    record Begun(String token, int last) {}
+    public record Begun(String token, int last) {}
 
     /** What went wrong, in words. */
-    record Wrong(String words) {}
+    public record Wrong(String words) {}
 
     private final ChatSites sites;
     private final ChatSettings settings;

@@ -28,7 +28,7 @@ record PanelState(
         boolean rated) {
 
     /** A line; {@code who} is CUSTOMER, PERSON, HELPER or HAPPENED, {@code press} 0 where nothing is asked about it. */
-    record Line(
+    public record Line(
             int seq,
             String who,
             String author,
@@ -38,7 +38,7 @@ record PanelState(
             long press,
             List<File> files) {}
 
-    record File(long id, String name, String type, long size) {}
+    public record File(long id, String name, String type, long size) {}
 
     /** The same without lines, for telling whether anything else changed. */
     PanelState bare() {

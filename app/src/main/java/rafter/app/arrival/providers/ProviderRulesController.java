@@ -40,7 +40,7 @@ class ProviderRulesController {
             EnumSet.of(OurLine.Wish.MISSED, OurLine.Wish.ABANDONED, OurLine.Wish.RECORDED);
 
     /** A provider with what there is of it. */
-    record Shown(Provider provider, List<OurLine> lines, String address, int waiting) {}
+    public record Shown(Provider provider, List<OurLine> lines, String address, int waiting) {}
 
     private final Providers providers;
     private final OurLines lines;

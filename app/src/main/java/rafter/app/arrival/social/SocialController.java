@@ -42,7 +42,7 @@ class SocialController {
     private static final int DEALINGS = 8;
 
     /** A post as a list shows it. */
-    record Card(
+    public record Card(
             Posts.Post post,
             String initials,
             String when,
@@ -53,7 +53,7 @@ class SocialController {
             List<String> searches) {}
 
     /** Who wrote it. */
-    record Profile(
+    public record Profile(
             String handle,
             String name,
             String about,
@@ -63,7 +63,7 @@ class SocialController {
             List<String> alsoKnownAs) {}
 
     /** What can be asked of the list, as its address has it. */
-    record Asked(String state, String kind, String mood, String search, String words) {
+    public record Asked(String state, String kind, String mood, String search, String words) {
 
         Posts.Wanted wanted() {
             return new Posts.Wanted(

@@ -42,16 +42,16 @@ class ArrivingController {
     private static final int TRIED = 200;
 
     /** A rule as the page shows it. */
-    record Line(String id, int order, String name, boolean on, String sentence, String then, String took) {}
+    public record Line(String id, int order, String name, boolean on, String sentence, String then, String took) {}
 
     /** A version as the page shows it. */
-    record Version(long id, String when, String what, String by) {}
+    public record Version(long id, String when, String what, String by) {}
 
     /** What a rule makes of a mail of the last days. */
-    record Tried(long id, String sender, String subject, String when, String became, String would) {}
+    public record Tried(long id, String sender, String subject, String when, String became, String would) {}
 
     /** What would have happened from a score on, in words. */
-    record Score(int threshold, String found, String wrong) {}
+    public record Score(int threshold, String found, String wrong) {}
 
     private final ArrivalBooks books;
     private final Junk junk;

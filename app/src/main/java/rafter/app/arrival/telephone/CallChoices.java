@@ -23,7 +23,7 @@ class CallChoices {
     private static final int FOUND = 12;
 
     /** A contact or company that can be chosen. */
-    record Choice(long id, String name, String more) {}
+    public record Choice(long id, String name, String more) {}
 
     private final DSLContext sql;
 

@@ -17,7 +17,7 @@ import org.springframework.transaction.annotation.Transactional;
 class CallFileBook {
 
     /** A file that the exchange has of a call. */
-    record FileOf(long call, boolean voice, String path, int tries) {}
+    public record FileOf(long call, boolean voice, String path, int tries) {}
 
     private final DSLContext sql;
 

@@ -15,7 +15,7 @@ final class CallReader {
     private static final int SECONDS_OF_A_DAY = 86_400;
 
     /** A file that the exchange has of a call. */
-    record FileTold(boolean voice, String path) {}
+    public record FileTold(boolean voice, String path) {}
 
     private CallReader() {}
 

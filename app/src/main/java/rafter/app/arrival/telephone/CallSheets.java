@@ -59,7 +59,7 @@ class CallSheets {
      * @param word with whom there is a word
      * @param trouble why the exchange cannot be told anything
      */
-    record Standing(
+    public record Standing(
             long id,
             String css,
             String words,
@@ -81,10 +81,10 @@ class CallSheets {
             String trouble) {}
 
     /** Who may be calling. */
-    record Caller(ContactId id, String name, String company, String plan, String localTime, boolean chosen) {}
+    public record Caller(ContactId id, String name, String company, String plan, String localTime, boolean chosen) {}
 
     /** A ticket of theirs. */
-    record Theirs(
+    public record Theirs(
             TicketNumber number,
             String subject,
             String state,
@@ -96,7 +96,7 @@ class CallSheets {
             boolean current) {}
 
     /** A call before this one. */
-    record Before(long id, String when, String words) {}
+    public record Before(long id, String when, String words) {}
 
     /**
      * The sheet.
@@ -105,7 +105,7 @@ class CallSheets {
      * @param callers who have this number
      * @param known whether the ticket’s customer is somebody in particular
      */
-    record Sheet(
+    public record Sheet(
             Standing standing,
             String number,
             List<Caller> callers,
@@ -124,7 +124,7 @@ class CallSheets {
             int notesVersion) {}
 
     /** A call in a list. */
-    record Line(
+    public record Line(
             long id,
             String who,
             String company,

@@ -44,7 +44,8 @@ class CallingOut {
      * @param line from which line; 0: any
      * @param key made by the page; the same calls once
      */
-    record Wanted(Optional<TicketNumber> about, Optional<ContactId> whom, String number, long line, String key) {}
+    public record Wanted(
+            Optional<TicketNumber> about, Optional<ContactId> whom, String number, long line, String key) {}
 
     private final CallBook calls;
     private final Providers providers;

@@ -42,13 +42,13 @@ import rafter.core.ticket.Ticket;
 class AskController {
 
     /** A skill to tick. */
-    record SkillTick(SkillId id, String name, boolean on, boolean found) {}
+    public record SkillTick(SkillId id, String name, boolean on, boolean found) {}
 
     /** Somebody who would be asked. */
-    record Proposed(String name, String why) {}
+    public record Proposed(String name, String why) {}
 
     /** Somebody to ask for being who they are. */
-    record GuestTick(PersonId id, String name, String what, boolean on) {}
+    public record GuestTick(PersonId id, String name, String what, boolean on) {}
 
     private final Consults consults;
     private final Candidates candidates;

@@ -27,7 +27,7 @@ import rafter.core.wording.Purpose;
 class Asking {
 
     /** What is asked, and by whom. */
-    record Question(long consult, TicketNumber number, Ticket ticket, String asker, String words) {}
+    public record Question(long consult, TicketNumber number, Ticket ticket, String asker, String words) {}
 
     private final Guests guests;
     private final Notices notices;

@@ -39,7 +39,7 @@ class ConsultRulesController {
     static final String HERE = "/house-rules/consults";
 
     /** An expert as the list shows them. */
-    record Line(ExpertId id, String name, String address, String hours, String skills) {}
+    public record Line(ExpertId id, String name, String address, String hours, String skills) {}
 
     private final ConsultSettings settings;
     private final Experts experts;

@@ -55,7 +55,7 @@ class Guests {
      * @param address their mail address
      * @param optional asked for being who they are; nobody is asked in their place
      */
-    record Guest(
+    public record Guest(
             long id,
             long consult,
             Who who,

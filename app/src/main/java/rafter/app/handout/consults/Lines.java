@@ -36,15 +36,15 @@ class Lines {
     }
 
     /** Who says something. */
-    record Speaker(String name, Optional<PersonId> person, Optional<Long> guest) {
+    public record Speaker(String name, Optional<PersonId> person, Optional<Long> guest) {
         static final Speaker RAFTER = new Speaker("Rafter", Optional.empty(), Optional.empty());
     }
 
     /** A file that came with a line. */
-    record LineFile(long id, String name, String size) {}
+    public record LineFile(long id, String name, String size) {}
 
     /** A line. */
-    record Line(long id, Instant at, Kind kind, Speaker speaker, String text, List<LineFile> files) {}
+    public record Line(long id, Instant at, Kind kind, Speaker speaker, String text, List<LineFile> files) {}
 
     private final DSLContext sql;
     private final Files files;
@@ -138,7 +138,7 @@ class Lines {
     }
 
     /** A file of a room: its name, and what is in it. */
-    record Content(String name, byte[] content) {}
+    public record Content(String name, byte[] content) {}
 
     /** A file that came into a room. */
     Optional<Content> file(long consult, long file) {

@@ -34,7 +34,7 @@ import rafter.core.id.PersonId;
 class RoomController {
 
     /** Somebody who can be asked, too. */
-    record Choice(String id, String name) {}
+    public record Choice(String id, String name) {}
 
     private final Consults consults;
     private final Outcomes outcomes;

@@ -37,17 +37,17 @@ class Rooms {
             List.of(NewMessage.Kind.CUSTOMER.name(), NewMessage.Kind.PUBLIC.name(), NewMessage.Kind.PUBLIC_NOTE.name());
 
     /** A file of the ticket. */
-    record TicketFile(long id, String name, String size) {}
+    public record TicketFile(long id, String name, String size) {}
 
     /** Something that was said between the customer and us. */
-    record Said(String who, String when, String text) {}
+    public record Said(String who, String when, String text) {}
 
     /** Somebody who was asked. */
-    record Person(
+    public record Person(
             long id, String name, boolean outside, Guests.State state, String why, String reason, boolean optional) {}
 
     /** A line. */
-    record Shown(
+    public record Shown(
             long id, String when, Lines.Kind kind, String who, String text, boolean mine, List<Lines.LineFile> files) {}
 
     /**
@@ -55,7 +55,7 @@ class Rooms {
      *
      * @param missing what nobody knows who is there or asked, with who knows it and when they can
      */
-    record Live(
+    public record Live(
             Consults.Consult consult,
             List<Person> people,
             List<Shown> lines,
@@ -64,7 +64,7 @@ class Rooms {
             Optional<Guests.Guest> me) {}
 
     /** What it is about. */
-    record About(
+    public record About(
             TicketNumber number,
             String subject,
             Map<String, String> facts,

@@ -38,16 +38,16 @@ class HandingOutController {
     static final String HERE = "/house-rules/handing-out";
 
     /** A factor with its weight as it was typed. */
-    record Weight(Factor factor, String typed) {}
+    public record Weight(Factor factor, String typed) {}
 
     /** A channel with what a ticket of it takes, as it was typed. */
-    record Unit(String key, String name, String typed) {}
+    public record Unit(String key, String name, String typed) {}
 
     /** A level of skill with what its people take of their limit, as it was typed. */
-    record Share(SkillLevel level, String typed) {}
+    public record Share(SkillLevel level, String typed) {}
 
     /** A team with the calendar of its hours. */
-    record Line(Team team, String calendar) {}
+    public record Line(Team team, String calendar) {}
 
     private final HandOutSettings settings;
     private final Whereabouts whereabouts;

@@ -32,7 +32,7 @@ class SkillsController {
     static final String HERE = "/house-rules/skills";
 
     /** A person as the table shows them. */
-    record Line(
+    public record Line(
             PersonId id, String name, int units, String calendar, String languages, Map<SkillId, SkillLevel> levels) {
         /** How well they have a skill; blank when not at all. */
         public String level(SkillId skill) {

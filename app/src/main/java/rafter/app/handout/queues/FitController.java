@@ -37,10 +37,10 @@ class FitController {
     private static final int KEYED = 9;
 
     /** A factor of one person, of a hundred. */
-    record Bar(String name, String meaning, long share, int weight) {}
+    public record Bar(String name, String meaning, long share, int weight) {}
 
     /** Somebody in the ranking; {@code key} hands over to them, zero: none does. */
-    record Line(
+    public record Line(
             PersonId id,
             String name,
             int key,

@@ -28,10 +28,10 @@ class FitPastController {
     private static final List<Integer> DAYS = List.of(7, 30, 90);
 
     /** How many tickets somebody got by people, and would have got by best fit. */
-    record Line(String name, int people, int fit) {}
+    public record Line(String name, int people, int fit) {}
 
     /** A ticket on which they differ. */
-    record Differs(TicketNumber ticket, String when, String chosen, long score, String best, long bestScore) {}
+    public record Differs(TicketNumber ticket, String when, String chosen, long score, String best, long bestScore) {}
 
     private final FitPast past;
     private final Persons persons;

@@ -42,10 +42,10 @@ class FloorController {
     private static final int SHOWN = 5;
 
     /** A ticket that waits; {@code needs} are the skills it needs, {@code asked} who is asked about it. */
-    record Ticket(TicketNumber number, int place, String since, String due, String needs, boolean asked) {}
+    public record Ticket(TicketNumber number, int place, String since, String due, String needs, boolean asked) {}
 
     /** A part of the last hour: how high it is drawn, of {@value #HIGH}. */
-    record Bar(int x, int in, int out) {}
+    public record Bar(int x, int in, int out) {}
 
     private static final int HIGH = 12;
 
@@ -54,7 +54,7 @@ class FloorController {
      *
      * @param late from which place on tickets will be late at the pace of the last hour; blank: none will
      */
-    record Line(
+    public record Line(
             QueueId id,
             String name,
             String way,

@@ -40,10 +40,10 @@ class FloorPeople {
     private static final Duration LATELY = Duration.ofDays(7);
 
     /** A ticket that somebody has open, or has next, and since when or by when in words. */
-    record At(TicketNumber ticket, String when) {}
+    public record At(TicketNumber ticket, String when) {}
 
     /** A planned absence in words. */
-    record Planned(long id, String words) {}
+    public record Planned(long id, String words) {}
 
     /**
      * Somebody who works here.
@@ -54,7 +54,7 @@ class FloorPeople {
      * @param asked the ticket that they are asked about
      * @param answers how they answered lately; for leads alone, else blank
      */
-    record Person(
+    public record Person(
             PersonId id,
             String name,
             String presence,

@@ -48,7 +48,7 @@ class Flow {
      *
      * @param in how many came in each part, and {@code out} how many left
      */
-    record OfHour(int[] in, int[] out) {
+    public record OfHour(int[] in, int[] out) {
         static OfHour none() {
             return new OfHour(new int[PARTS], new int[PARTS]);
         }

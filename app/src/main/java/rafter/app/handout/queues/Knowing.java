@@ -45,7 +45,7 @@ class Knowing {
      *
      * @param topic of the tickets on its topic that anybody resolved, how many did not come back
      */
-    record Known(Share topic, Map<PersonId, Knowledge> people) {
+    public record Known(Share topic, Map<PersonId, Knowledge> people) {
         Knowledge of(PersonId person) {
             return people.getOrDefault(person, Knowledge.NOTHING);
         }

@@ -30,7 +30,8 @@ import rafter.core.ticket.Ticket;
 class OfferController {
 
     /** An offer as the page shows it; {@code seconds} are left. */
-    record Shown(long id, TicketNumber ticket, String subject, String priority, String due, String why, long seconds) {}
+    public record Shown(
+            long id, TicketNumber ticket, String subject, String priority, String due, String why, long seconds) {}
 
     private final HandingOut handing;
     private final AskedIn rooms;

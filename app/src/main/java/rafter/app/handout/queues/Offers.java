@@ -27,10 +27,10 @@ class Offers {
     private static final String OPEN = "OPEN";
 
     /** What somebody is asked. */
-    record Offer(long id, TicketNumber ticket, QueueId queue, PersonId person, String why, Instant until) {}
+    public record Offer(long id, TicketNumber ticket, QueueId queue, PersonId person, String why, Instant until) {}
 
     /** How somebody answered what they were asked lately. */
-    record Answers(int asked, int taken, int passed, int ranOut) {
+    public record Answers(int asked, int taken, int passed, int ranOut) {
         static final Answers NONE = new Answers(0, 0, 0, 0);
     }
 

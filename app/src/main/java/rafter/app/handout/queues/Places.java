@@ -218,7 +218,7 @@ class Places implements Looks.After {
     }
 
     /** A ticket that somebody has, on which it is our turn. */
-    record Owned(Waiting waiting, PersonId owner, Optional<TeamId> team, String subject) {}
+    public record Owned(Waiting waiting, PersonId owner, Optional<TeamId> team, String subject) {}
 
     /**
      * What people have, on which it is our turn.

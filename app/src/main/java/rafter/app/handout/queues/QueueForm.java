@@ -46,7 +46,7 @@ record QueueForm(
     static final List<Handing> WAYS = List.of(Handing.values());
 
     /** A step of the overflow as it was typed. */
-    record Step(String when, String time, Set<TeamId> teams) {}
+    public record Step(String when, String time, Set<TeamId> teams) {}
 
     static QueueForm empty() {
         return new QueueForm(

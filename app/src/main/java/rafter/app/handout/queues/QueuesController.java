@@ -34,7 +34,7 @@ class QueuesController {
     static final String HERE = "/house-rules/queues";
 
     /** A queue as the list shows it. */
-    record Line(
+    public record Line(
             QueueId id,
             int order,
             String name,

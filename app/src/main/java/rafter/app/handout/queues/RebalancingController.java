@@ -33,7 +33,7 @@ class RebalancingController {
     private static final int SHOWN = 500;
 
     /** A ticket that is to change hands; {@code value} is how the form names it. */
-    record Line(String value, TicketNumber ticket, String from, String to, String due, String why) {}
+    public record Line(String value, TicketNumber ticket, String from, String to, String due, String why) {}
 
     private final Rebalancing rebalancing;
     private final Persons persons;

@@ -39,10 +39,10 @@ class ThenController {
     private static final int HIGH = 60;
 
     /** A queue over the day: its line as points, how many waited in each frame, and where it began to go wrong. */
-    record Line(String name, String points, String counts, int most, int beganX, String began) {}
+    public record Line(String name, String points, String counts, int most, int beganX, String began) {}
 
     /** What somebody had over the day, and at most. */
-    record Load(String name, String counts, int most) {}
+    public record Load(String name, String counts, int most) {}
 
     private final Queues queues;
     private final Past past;

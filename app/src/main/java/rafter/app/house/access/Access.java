@@ -3,11 +3,15 @@ package rafter.app.house.access;
 import java.util.Optional;
 import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.stereotype.Component;
+import org.springframework.web.context.request.RequestAttributes;
+import org.springframework.web.context.request.RequestContextHolder;
 import rafter.app.platform.Problem;
 
 /** Answers who is acting and whether they may. */
 @Component
 public class Access {
+
+    private static final String ACTING = Access.class.getName() + ".acting";
 
     private final Persons persons;
     private final Viewers viewers;
@@ -29,12 +33,27 @@ public class Access {
                         new Problem.NoRight("You are not signed in, or an administrator has ended your sign-in."));
     }
 
-    /** Who is acting in this request, if anybody who works here is. */
+    /** Who is acting in this request, if anybody who works here is; looked for once in a request. */
     Optional<Person> whoever() {
         var authentication = SecurityContextHolder.getContext().getAuthentication();
-        return authentication != null && authentication.getPrincipal() instanceof SignedIn signedIn
-                ? persons.find(signedIn.person()).filter(Person::active)
-                : Optional.empty();
+        if (authentication == null || !(authentication.getPrincipal() instanceof SignedIn signedIn)) {
+            return Optional.empty();
+        }
+        RequestAttributes request = RequestContextHolder.getRequestAttributes();
+        if (request == null) {
+            return find(signedIn);
+        }
+        if (request.getAttribute(ACTING, RequestAttributes.SCOPE_REQUEST) instanceof Person person
+                && person.id().equals(signedIn.person())) {
+            return Optional.of(person);
+        }
+        Optional<Person> found = find(signedIn);
+        found.ifPresent(person -> request.setAttribute(ACTING, person, RequestAttributes.SCOPE_REQUEST));
+        return found;
+    }
+
+    private Optional<Person> find(SignedIn signedIn) {
+        return persons.find(signedIn.person()).filter(Person::active);
     }
 
     /**

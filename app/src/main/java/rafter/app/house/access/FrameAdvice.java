@@ -30,7 +30,7 @@ class FrameAdvice implements FrameSource {
      * @param csrf the token
      * @param path the path of the page
      */
-    record Frame(@Nullable Person person, boolean administrator, String csrf, String path) {}
+    public record Frame(@Nullable Person person, boolean administrator, String csrf, String path) {}
 
     @Override
     @ModelAttribute("frame")

@@ -23,8 +23,9 @@ import rafter.core.id.TeamId;
 class PeopleController {
 
     /** What is typed into the form; the password is never shown again. */
-    record Form(PersonId id, String name, String address, Role role, boolean active, Set<TeamId> teams, int version) {
-        Form {
+    public record Form(
+            PersonId id, String name, String address, Role role, boolean active, Set<TeamId> teams, int version) {
+        public Form {
             name = Objects.requireNonNullElse(name, "");
             address = Objects.requireNonNullElse(address, "");
         }

@@ -21,7 +21,7 @@ import rafter.core.id.PersonId;
 class FieldsController {
 
     /** What is typed into the form. */
-    record Form(
+    public record Form(
             long id,
             String name,
             String of,
@@ -32,7 +32,7 @@ class FieldsController {
             @org.jspecify.annotations.Nullable Boolean shown,
             int position,
             int version) {
-        Form {
+        public Form {
             name = Objects.requireNonNullElse(name, "");
             of = Objects.requireNonNullElse(of, "");
             kind = Objects.requireNonNullElse(kind, "");

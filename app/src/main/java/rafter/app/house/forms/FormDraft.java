@@ -21,7 +21,7 @@ import rafter.core.form.TicketForm;
 record FormDraft(long id, String name, int version, Criteria when, List<String> items) {
 
     /** An item as the page draws it. */
-    record Item(String item, boolean head, String words, boolean gone) {}
+    public record Item(String item, boolean head, String words, boolean gone) {}
 
     static FormDraft empty() {
         return new FormDraft(0, "", 0, Criteria.everything(), List.of());

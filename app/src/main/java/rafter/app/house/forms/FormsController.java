@@ -28,10 +28,10 @@ import rafter.core.id.PersonId;
 class FormsController {
 
     /** A form as the list shows it. */
-    record Line(long id, String name, String sentence, List<String> sections) {}
+    public record Line(long id, String name, String sentence, List<String> sections) {}
 
     /** A rule as the list shows it. */
-    record RuleLine(long id, String field, String effect, String choices, String sentence) {}
+    public record RuleLine(long id, String field, String effect, String choices, String sentence) {}
 
     private final FormStore store;
     private final FieldRules rules;

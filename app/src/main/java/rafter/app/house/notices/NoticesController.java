@@ -34,7 +34,8 @@ class NoticesController {
     }
 
     /** A line of the list. */
-    record Line(long id, TicketNumber ticket, String subject, String words, String at, String exact, boolean unread) {}
+    public record Line(
+            long id, TicketNumber ticket, String subject, String words, String at, String exact, boolean unread) {}
 
     @GetMapping("/notices")
     String list(@RequestParam(required = false) Optional<Long> before, Model model) {

@@ -35,7 +35,7 @@ class CompaniesController {
     private static final List<String> PLANS = List.of("", "Harbour", "Anchor");
 
     /** What is typed into the form. */
-    record Form(
+    public record Form(
             CompanyId id,
             String name,
             String plan,
@@ -44,7 +44,7 @@ class CompaniesController {
             @Nullable Integer version) {
 
         /** A form that lacks a field is that of a new company with nothing in it. */
-        Form(
+        public Form(
                 @Nullable CompanyId id,
                 @Nullable String name,
                 @Nullable String plan,

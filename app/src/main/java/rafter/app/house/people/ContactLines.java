@@ -60,10 +60,10 @@ class ContactLines {
     }
 
     /** A mail address that a contact gets. */
-    record Address(ContactId contact, String address) {}
+    public record Address(ContactId contact, String address) {}
 
     /** A telephone number that a contact gets, and in which place among theirs. */
-    record Telephone(ContactId contact, String written, int position) {}
+    public record Telephone(ContactId contact, String written, int position) {}
 
     void addAddresses(List<Address> all) {
         if (all.isEmpty()) {

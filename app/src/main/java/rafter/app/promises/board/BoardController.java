@@ -53,7 +53,7 @@ class BoardController {
         this.clock = clock;
     }
 
-    record Choice(String key, String name) {}
+    public record Choice(String key, String name) {}
 
     @GetMapping
     String first() {
@@ -180,7 +180,7 @@ class BoardController {
     }
 
     /** A ticket of the list. */
-    record Row(
+    public record Row(
             TicketNumber number,
             String subject,
             String objective,

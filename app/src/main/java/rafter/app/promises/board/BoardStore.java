@@ -70,7 +70,7 @@ class BoardStore {
      *
      * @param reachedLate only those that reached their owner late, or only those that did not; empty: both
      */
-    record Scope(
+    public record Scope(
             Instant from,
             Instant to,
             Instant now,
@@ -84,10 +84,10 @@ class BoardStore {
      *
      * @param key what the group is, as a link names it; empty for none
      */
-    record Group(String key, String name, String objective, long met, long missed, long running, long risk) {}
+    public record Group(String key, String name, String objective, long met, long missed, long running, long risk) {}
 
     /** A ticket behind a figure. */
-    record Behind(
+    public record Behind(
             TicketNumber number,
             String subject,
             String objective,

@@ -31,7 +31,7 @@ class BoardTables {
      * @param standing how it stands to the goal, as a style names it, and in words
      * @param sure between which bounds the true share lies
      */
-    record Line(
+    public record Line(
             String name,
             String objective,
             String shape,
@@ -50,13 +50,13 @@ class BoardTables {
             Mark risk) {}
 
     /** A figure and the list of its tickets. */
-    record Mark(long count, String link) {}
+    public record Mark(long count, String link) {}
 
     /** A table of the board. */
-    record Table(String title, String note, List<Line> lines) {}
+    public record Table(String title, String note, List<Line> lines) {}
 
     /** A week as a column. */
-    record Column(
+    public record Column(
             int x, int top, int height, int lowY, int highY, String label, String title, String link, boolean few) {}
 
     private final BoardStore store;

@@ -41,11 +41,11 @@ class HolidaysController {
     private static final int MOST_YEARS = 10;
 
     /** A country whose holidays the library knows. */
-    record Country(String code, String name) {}
+    public record Country(String code, String name) {}
 
     /** A set as it is typed: a line a day, the date first. */
-    record Form(String id, String name, String zone, String days, int version) {
-        Form {
+    public record Form(String id, String name, String zone, String days, int version) {
+        public Form {
             id = Objects.requireNonNullElse(id, "");
             name = Objects.requireNonNullElse(name, "");
             zone = Objects.requireNonNullElse(zone, "");

@@ -62,10 +62,10 @@ class HoursController {
     }
 
     /** A calendar in the list. */
-    record CalendarLine(String id, String name, String zone, boolean usual, String hours, String usedBy) {}
+    public record CalendarLine(String id, String name, String zone, boolean usual, String hours, String usedBy) {}
 
     /** A holiday set in the list. */
-    record SetLine(String id, String name, String zone, int days, String usedBy) {}
+    public record SetLine(String id, String name, String zone, int days, String usedBy) {}
 
     @GetMapping
     String list(Model model) {
@@ -164,10 +164,10 @@ class HoursController {
     // ------------------------------------------------------------------ one calendar
 
     /** A line of what comes next. */
-    record NextLine(String day, String hours, String sum, boolean open) {}
+    public record NextLine(String day, String hours, String sum, boolean open) {}
 
     /** An entry in the list of a calendar; {@code tone} is {@code usual}, {@code rare} or {@code shut}. */
-    record EntryLine(String id, String sentence, String tone) {}
+    public record EntryLine(String id, String sentence, String tone) {}
 
     @GetMapping("/{id}")
     String calendar(

@@ -30,9 +30,9 @@ record SheetDrawing(int year, List<Row> months, String svg, String summary, List
     private static final int BAR = 15;
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEE d MMM", Locale.ENGLISH);
 
-    record Row(int y, String name) {}
+    public record Row(int y, String name) {}
 
-    record Unusual(String day, String open, String because) {}
+    public record Unusual(String day, String open, String because) {}
 
     static SheetDrawing of(YearSheet sheet, ZoneId zone) {
         var svg = new StringBuilder();

@@ -63,7 +63,7 @@ class ChangesController {
     }
 
     /** An edition in the list; {@code percent} is how far its open tickets are recalculated. */
-    record EditionLine(
+    public record EditionLine(
             long id, String from, String by, boolean running, long percent, long done, long total, long failed) {}
 
     @GetMapping("/changes")
@@ -217,7 +217,7 @@ class ChangesController {
     }
 
     /** A share now and then. */
-    record Compared(
+    public record Compared(
             String name,
             String now,
             String then,
@@ -228,10 +228,11 @@ class ChangesController {
             String sure) {}
 
     /** A clock that would have ended otherwise. */
-    record ChangedLine(TicketNumber ticket, String objective, String started, String now, String then, boolean worse) {}
+    public record ChangedLine(
+            TicketNumber ticket, String objective, String started, String now, String then, boolean worse) {}
 
     /** An hour of the week; {@code tone} says whether fewer or more would have been missed. */
-    record Cell(int x, int y, int missedNow, int missedThen, String tone, String title) {}
+    public record Cell(int x, int y, int missedNow, int missedThen, String tone, String title) {}
 
     @GetMapping("/rehearsals/{id}")
     String rehearsal(@PathVariable long id, Model model) {

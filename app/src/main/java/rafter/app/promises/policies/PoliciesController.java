@@ -58,7 +58,7 @@ class PoliciesController {
     }
 
     /** A policy in the list; {@code warning} says why it would never hold. */
-    record PolicyLine(
+    public record PolicyLine(
             int order,
             String id,
             String name,

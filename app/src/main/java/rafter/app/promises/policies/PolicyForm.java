@@ -43,7 +43,7 @@ record PolicyForm(
     private static final int MOST_STEPS = 40;
 
     /** The promises for one objective; durations by priority, empty for none. */
-    record GoalLine(
+    public record GoalLine(
             String objective,
             String words,
             String help,
@@ -63,7 +63,8 @@ record PolicyForm(
      *     tag} or {@code note}
      * @param target an address, the id of a team, or a tag
      */
-    record StepLine(String id, String objective, String when, String amount, String act, String target, String text) {}
+    public record StepLine(
+            String id, String objective, String when, String amount, String act, String target, String text) {}
 
     static PolicyForm empty(String calendar) {
         return of(new Policy("new", "", "", true, Criteria.everything(), Optional.of(calendar), Map.of(), List.of()));

@@ -19,7 +19,7 @@ import rafter.app.platform.Problem;
 record CalendarEvent(List<Line> lines) {
 
     /** A property as it stands in a file. */
-    record Line(String name, Map<String, String> parameters, String value) {}
+    public record Line(String name, Map<String, String> parameters, String value) {}
 
     /**
      * The events of a file.

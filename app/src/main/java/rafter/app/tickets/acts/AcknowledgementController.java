@@ -25,8 +25,8 @@ class AcknowledgementController {
     private static final int LONGEST_WAIT = 365;
 
     /** What is typed into the form; a box that is not ticked is not sent at all. */
-    record Form(int version, String name, @Nullable Boolean acknowledge, String reopenDays) {
-        Form {
+    public record Form(int version, String name, @Nullable Boolean acknowledge, String reopenDays) {
+        public Form {
             name = Objects.requireNonNullElse(name, "");
             reopenDays = Objects.requireNonNullElse(reopenDays, "");
         }

@@ -39,7 +39,7 @@ class TicketJoining {
     }
 
     /** A ticket and another one, held in the same order whoever asks, so that two people wait for each other and do not block. */
-    record Pair(TicketStore.Held one, TicketStore.Held other) {}
+    public record Pair(TicketStore.Held one, TicketStore.Held other) {}
 
     /**
      * Holds a ticket and another one.

@@ -21,7 +21,7 @@ import rafter.core.id.TicketNumber;
 class AnswerDraftsController {
 
     /** A draft in a line. */
-    record Line(long id, String title, String person, String when) {}
+    public record Line(long id, String title, String person, String when) {}
 
     private final AnswerDrafts drafts;
     private final Targets targets;

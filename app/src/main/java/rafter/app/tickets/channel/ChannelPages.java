@@ -12,7 +12,7 @@ import rafter.app.house.access.Viewer;
 class ChannelPages implements Place.Source {
 
     /** One such page, as the menu names it. */
-    record Page(String name, String path) {
+    public record Page(String name, String path) {
         /** By which the menu knows where one is. */
         public String key() {
             return path.substring(path.lastIndexOf('/') + 1);

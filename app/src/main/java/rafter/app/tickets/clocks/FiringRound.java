@@ -36,7 +36,7 @@ record FiringRound(
      *
      * @param tardy whether nobody was there to fire it in time
      */
-    record Firing(StepTimerRecord timer, TargetClock clock, Step step, boolean tardy) {}
+    public record Firing(StepTimerRecord timer, TargetClock clock, Step step, boolean tardy) {}
 
     /** The ticket of a step as it stands. */
     Ticket ticket(Firing one) {

@@ -55,7 +55,7 @@ class ReckoningPage {
     private static final DateTimeFormatter MOMENT = DateTimeFormatter.ofPattern("EEE d MMM HH:mm", Locale.ENGLISH);
 
     /** The page. */
-    record View(TicketNumber number, String subject, List<ClockReckoning> clocks, String zone) {}
+    public record View(TicketNumber number, String subject, List<ClockReckoning> clocks, String zone) {}
 
     /**
      * One run of one clock.
@@ -65,7 +65,7 @@ class ReckoningPage {
      * @param rows what its life was made of
      * @param steps the steps to come and those that fired
      */
-    record ClockReckoning(
+    public record ClockReckoning(
             String id,
             String objective,
             String tone,
@@ -78,7 +78,7 @@ class ReckoningPage {
             boolean live) {}
 
     /** A line: when, what, how much, and how much so far; {@code kind} is {@code used}, {@code held}, {@code change}, {@code closed} or {@code end}. */
-    record Row(String when, String what, String amount, String sum, String kind) {}
+    public record Row(String when, String what, String amount, String sum, String kind) {}
 
     /** A row before it is put in order. */
     private record Placed(Instant at, Row row) {}

@@ -42,7 +42,7 @@ class TicketFiles {
      *
      * @param words how it begins, when it is a text
      */
-    record Line(
+    public record Line(
             long id,
             String name,
             String size,
@@ -54,7 +54,7 @@ class TicketFiles {
             String words) {}
 
     /** A file with what is in it. */
-    record Content(String name, String mediaType, byte[] bytes) {}
+    public record Content(String name, String mediaType, byte[] bytes) {}
 
     private final DSLContext sql;
     private final Files files;

@@ -39,10 +39,10 @@ import rafter.core.ticket.ActForm;
 class MacrosController {
 
     /** A macro as the list shows it. */
-    record Row(long id, String name, String description, String whose, int acts, int used, boolean mayChange) {}
+    public record Row(long id, String name, String description, String whose, int acts, int used, boolean mayChange) {}
 
     /** A step as the page shows it. */
-    record StepLine(int place, String words, boolean offered) {}
+    public record StepLine(int place, String words, boolean offered) {}
 
     private final Macros macros;
     private final Holders holders;
@@ -122,8 +122,9 @@ class MacrosController {
     }
 
     /** What is typed into the form of a macro itself. */
-    record Form(long id, String name, String description, String folder, String whose, String linked, int version) {
-        Form {
+    public record Form(
+            long id, String name, String description, String folder, String whose, String linked, int version) {
+        public Form {
             name = Objects.requireNonNullElse(name, "");
             description = Objects.requireNonNullElse(description, "");
             folder = Objects.requireNonNullElse(folder, "");

@@ -41,7 +41,7 @@ class RunningController {
      *
      * @param text what it would write, filled in; blank when it writes nothing
      */
-    record Line(int place, String words, boolean offered, String what, boolean hinders, String text) {}
+    public record Line(int place, String words, boolean offered, String what, boolean hinders, String text) {}
 
     private final Macros macros;
     private final Acts acts;

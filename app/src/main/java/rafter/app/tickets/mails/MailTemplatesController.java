@@ -36,10 +36,10 @@ class MailTemplatesController {
     static final String HERE = "/house-rules/mails";
 
     /** A template as the list shows it. */
-    record Line(long id, String name, boolean on, String forWhom, String languages, String subject) {}
+    public record Line(long id, String name, boolean on, String forWhom, String languages, String subject) {}
 
     /** All templates for one purpose. */
-    record Group(Purpose purpose, List<Line> lines) {}
+    public record Group(Purpose purpose, List<Line> lines) {}
 
     private final Templates templates;
     private final MailSamples samples;

@@ -33,7 +33,7 @@ import rafter.core.time.Amount;
 class OutsideController {
 
     /** What is typed into the form. */
-    record Form(
+    public record Form(
             String thread,
             String to,
             String subject,
@@ -43,7 +43,7 @@ class OutsideController {
             String after,
             String times,
             @Nullable Boolean waits) {
-        Form {
+        public Form {
             thread = Objects.requireNonNullElse(thread, "");
             to = Objects.requireNonNullElse(to, "");
             subject = Objects.requireNonNullElse(subject, "");

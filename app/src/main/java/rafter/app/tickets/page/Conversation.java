@@ -57,7 +57,7 @@ class Conversation {
     }
 
     /** A message or note. */
-    record Entry(
+    public record Entry(
             MessageId id,
             String css,
             String author,
@@ -95,7 +95,7 @@ class Conversation {
      *
      * @param who who did it, as the words begin; blank when they begin otherwise
      */
-    record Change(String words, String who, Instant when, String at, String exact) implements Item {
+    public record Change(String words, String who, Instant when, String at, String exact) implements Item {
         @Override
         public String css() {
             return "change";
@@ -103,7 +103,7 @@ class Conversation {
     }
 
     /** What one person did within a minute, as one line that unfolds. */
-    record Run(String words, List<Change> changes) implements Item {
+    public record Run(String words, List<Change> changes) implements Item {
         @Override
         public String css() {
             return "run";
@@ -118,13 +118,13 @@ class Conversation {
         }
     }
 
-    record FileView(long id, String name, String size) {}
+    public record FileView(long id, String name, String size) {}
 
     /** How a mail of ours stands. */
-    record DeliveryView(long id, String css, String words, boolean canRetry) {}
+    public record DeliveryView(long id, String css, String words, boolean canRetry) {}
 
     /** What a ticket's page shows of what was said and done; {@code hidden} older entries are not among it. */
-    record Said(List<Item> items, int hidden) {}
+    public record Said(List<Item> items, int hidden) {}
 
     private final DSLContext sql;
     private final TicketStore store;

@@ -71,7 +71,7 @@ class History {
      * @param who blank: Rafter by itself
      * @param before blank where there is nothing to compare
      */
-    record Line(Instant at, String exact, String who, About about, String what, String before, String after) {}
+    public record Line(Instant at, String exact, String who, About about, String what, String before, String after) {}
 
     private final TicketStore store;
     private final FiredSteps fired;
@@ -102,7 +102,7 @@ class History {
     }
 
     /** The subject of a ticket with its lines, the oldest first. */
-    record Told(String subject, List<Line> lines) {}
+    public record Told(String subject, List<Line> lines) {}
 
     /** What happened to a ticket. */
     @Transactional(readOnly = true)

@@ -51,10 +51,10 @@ class Readers {
                 .set(TICKET_READER.SEEN_AT, now)
                 .set(TICKET_READER.SINCE_AT, since ? TICKET_READER.SINCE_AT : DSL.val(now))
                 .execute();
-        sql.deleteFrom(TICKET_READER)
-                .where(TICKET_READER.SEEN_AT.lt(now.minus(OPEN.multipliedBy(10))))
-                .execute();
         if (!since) {
+            sql.deleteFrom(TICKET_READER)
+                    .where(TICKET_READER.SEEN_AT.lt(now.minus(OPEN.multipliedBy(10))))
+                    .execute();
             news.writing(number);
         }
     }

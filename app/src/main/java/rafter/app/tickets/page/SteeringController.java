@@ -74,7 +74,7 @@ class SteeringController {
     }
 
     /** A skill, and what was put on the ticket about it. */
-    record SkillLine(String id, String name, Steering.Need need) {}
+    public record SkillLine(String id, String name, Steering.Need need) {}
 
     private static Steering.Need need(Ticket ticket, String skill) {
         return Id.read(skill, SkillId::new).map(ticket.steering()::need).orElse(Steering.Need.BY_ITSELF);

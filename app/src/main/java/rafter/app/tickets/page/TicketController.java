@@ -121,18 +121,21 @@ class TicketController {
         model.addAttribute("blanks", JSON.writeValueAsString(values));
         model.addAttribute("greeting", Placeholders.fillKnown(salutation.greeting(), values));
         model.addAttribute("closing", Placeholders.fillKnown(salutation.closing(), values));
-        sending.waiting(number, me).ifPresent(waiting -> {
-            model.addAttribute("waiting", waiting);
-            model.addAttribute("waitingWords", say(waiting.due()));
-        });
-        model.addAttribute("trouble", sending.trouble(number, me));
+        boolean begun = reply.version() > 0;
+        if (begun) {
+            sending.waiting(number, me).ifPresent(waiting -> {
+                model.addAttribute("waiting", waiting);
+                model.addAttribute("waitingWords", say(waiting.due()));
+            });
+        }
+        model.addAttribute("trouble", begun ? sending.trouble(number, me) : "");
         model.addAttribute("requestPage", requestPages.address(number));
         model.addAttribute("note", drafts.find(number, Drafts.Kind.NOTE, me));
         return "tickets/page/ticket";
     }
 
     /** An outside conversation in a line. */
-    record OutsideLine(long id, List<String> addresses, boolean answered, String when, String nudge) {}
+    public record OutsideLine(long id, List<String> addresses, boolean answered, String when, String nudge) {}
 
     private OutsideLine line(OutsideThread thread) {
         return new OutsideLine(

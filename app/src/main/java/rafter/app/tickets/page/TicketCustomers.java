@@ -36,7 +36,7 @@ class TicketCustomers {
     private static final DateTimeFormatter THEIR_TIME = DateTimeFormatter.ofPattern("EEE HH:mm", Locale.ENGLISH);
 
     /** Somebody who asks, with what there is to know of them. */
-    record Customer(
+    public record Customer(
             ContactId id,
             String name,
             String initials,

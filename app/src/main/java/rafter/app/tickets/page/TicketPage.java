@@ -45,7 +45,7 @@ class TicketPage {
     private static final int LINKED_SHOWN = 30;
 
     /** The page. */
-    record View(
+    public record View(
             TicketNumber number,
             Ticket ticket,
             List<TicketEvent> events,
@@ -81,7 +81,7 @@ class TicketPage {
         }
     }
 
-    record Facts(
+    public record Facts(
             String team,
             String owner,
             String topic,
@@ -95,7 +95,7 @@ class TicketPage {
             List<OwnFields.OwnValue> own) {}
 
     /** Another ticket of the same customer, or a linked one. */
-    record Other(TicketNumber number, String subject, String state, String how) {}
+    public record Other(TicketNumber number, String subject, String state, String how) {}
 
     private final DSLContext sql;
     private final TicketStore store;

@@ -39,7 +39,7 @@ import rafter.core.ticket.Ticket;
 class TimesController {
 
     /** A time that is often chosen. */
-    record Usual(String words, String at, String exact) {}
+    public record Usual(String words, String at, String exact) {}
 
     private record Ahead(String words, int days) {}
 

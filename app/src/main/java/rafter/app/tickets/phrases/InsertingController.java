@@ -23,7 +23,7 @@ class InsertingController {
     private static final int OFFERED = 8;
 
     /** A phrase as the editor offers it. */
-    record Offered(long id, String name, String detail, String html) {}
+    public record Offered(long id, String name, String detail, String html) {}
 
     private final Phrases phrases;
     private final Blanks blanks;

@@ -36,7 +36,8 @@ import rafter.core.text.Placeholder;
 class PhrasesController {
 
     /** A phrase as the list shows it. */
-    record Row(long id, String name, String whose, String language, String beginning, int used, boolean mayChange) {}
+    public record Row(
+            long id, String name, String whose, String language, String beginning, int used, boolean mayChange) {}
 
     private static final int SHOWN_OF_A_TEXT = 160;
 
@@ -147,7 +148,7 @@ class PhrasesController {
     }
 
     /** What is typed into the form. */
-    record Form(
+    public record Form(
             long id,
             String name,
             String folder,
@@ -156,7 +157,7 @@ class PhrasesController {
             String html,
             String format,
             int version) {
-        Form {
+        public Form {
             name = Objects.requireNonNullElse(name, "");
             folder = Objects.requireNonNullElse(folder, "");
             language = Objects.requireNonNullElse(language, "");

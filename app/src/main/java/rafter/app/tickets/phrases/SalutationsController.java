@@ -20,8 +20,8 @@ import rafter.core.text.Placeholder;
 class SalutationsController {
 
     /** What is typed into a form. */
-    record Form(String language, String greeting, String closing, int version) {
-        Form {
+    public record Form(String language, String greeting, String closing, int version) {
+        public Form {
             language = Objects.requireNonNullElse(language, "");
             greeting = Objects.requireNonNullElse(greeting, "");
             closing = Objects.requireNonNullElse(closing, "");

@@ -19,7 +19,7 @@ import rafter.app.platform.Say;
 class RatingRulesController {
 
     /** What is typed into the form; a box that is not ticked is not sent at all. */
-    record Form(
+    public record Form(
             int version,
             @Nullable Boolean asks,
             @Nullable String afterHours,

@@ -41,7 +41,7 @@ class RequestController {
      * @param ours whether we said it
      * @param files the names of its files
      */
-    record Said(String who, String when, String text, boolean ours, List<String> files) {}
+    public record Said(String who, String when, String text, boolean ours, List<String> files) {}
 
     private final DSLContext sql;
     private final RequestPages pages;

@@ -37,10 +37,10 @@ class NoticeRulesController {
      *
      * @param otherwise how they are told where there is no choice
      */
-    record Cell(Audience audience, Optional<NoticeChoice> choice, String otherwise) {}
+    public record Cell(Audience audience, Optional<NoticeChoice> choice, String otherwise) {}
 
     /** Something that happens, and who can be told of it. */
-    record Row(NoticeEvent event, List<Cell> cells) {}
+    public record Row(NoticeEvent event, List<Cell> cells) {}
 
     private final RuleBooks books;
     private final RuleWords words;

@@ -37,13 +37,13 @@ class RehearsalController {
     private static final DateTimeFormatter MONTH = DateTimeFormatter.ofPattern("MMM", Locale.ENGLISH);
 
     /** A week as a column: both heights of a hundred. */
-    record Bar(int x, int now, int then, String words) {}
+    public record Bar(int x, int now, int then, String words) {}
 
     /** A rule in the table. */
-    record TallyLine(String id, String name, long now, long then, long more, long less) {}
+    public record TallyLine(String id, String name, long now, long then, long more, long less) {}
 
     /** A ticket that would be treated otherwise. */
-    record ChangedLine(String ticket, String subject, String rule, boolean more, String why) {}
+    public record ChangedLine(String ticket, String subject, String rule, boolean more, String why) {}
 
     private final RuleRehearsals rehearsals;
     private final RuleBooks books;

@@ -45,7 +45,7 @@ class RuleBooks implements Causes.Reader, TemplateUse {
      *
      * @param asked the facts that any rule asks about
      */
-    record InForce(long edition, RuleBook book, PhraseScan scan, Set<KnownField> asked) {
+    public record InForce(long edition, RuleBook book, PhraseScan scan, Set<KnownField> asked) {
 
         static InForce of(long edition, RuleBook book) {
             List<Rule> read = book.rules().stream().filter(Rule::on).toList();
@@ -68,7 +68,7 @@ class RuleBooks implements Causes.Reader, TemplateUse {
      *
      * @param version rises with every change
      */
-    record Draft(
+    public record Draft(
             RuleBook book,
             RuleBook inForce,
             boolean changed,
@@ -78,7 +78,7 @@ class RuleBooks implements Causes.Reader, TemplateUse {
             boolean canBringBack) {}
 
     /** A version that came into force; {@code by} is blank for the first. */
-    record Edition(long id, Instant from, String by) {}
+    public record Edition(long id, Instant from, String by) {}
 
     private final DSLContext sql;
     private final Audit audit;

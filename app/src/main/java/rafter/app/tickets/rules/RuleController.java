@@ -46,13 +46,13 @@ import rafter.core.wording.Purpose;
 class RuleController {
 
     /** What a rule can do, for choosing. */
-    record DeedChoice(String key, String words) {}
+    public record DeedChoice(String key, String words) {}
 
     /** A deed as the page draws it. */
-    record DeedLine(int place, Deed deed, List<String> fields, String fault) {}
+    public record DeedLine(int place, Deed deed, List<String> fields, String fault) {}
 
     /** Something that the rule did. */
-    record RunLine(String ticket, String at, String done, String failed) {}
+    public record RunLine(String ticket, String at, String done, String failed) {}
 
     private static final int LAST = 12;
 

@@ -51,7 +51,7 @@ class RuleDeeds {
      * @param held the ticket after them
      * @param handedTo who got it by a rule that chooses among people
      */
-    record Came(TicketStore.Held held, List<String> done, List<String> failed, Optional<PersonId> handedTo) {}
+    public record Came(TicketStore.Held held, List<String> done, List<String> failed, Optional<PersonId> handedTo) {}
 
     private final DeedForms forms;
     private final Choosing choosing;

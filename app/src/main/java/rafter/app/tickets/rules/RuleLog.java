@@ -33,7 +33,7 @@ class RuleLog {
      * @param readSeq how many events the ticket had then
      * @param depth zero where a person or a customer caused it; more where a rule did
      */
-    record Past(
+    public record Past(
             long id,
             TicketNumber ticket,
             Instant at,
@@ -44,7 +44,7 @@ class RuleLog {
             int depth) {}
 
     /** What a rule did in a reading; {@code afterSeq} is how many events the ticket had after it. */
-    record Run(
+    public record Run(
             long reading,
             TicketNumber ticket,
             String rule,
@@ -54,7 +54,7 @@ class RuleLog {
             List<String> failed) {}
 
     /** A time at which a rule on the clock is due on a ticket: the moment it counts from, and the how manieth it is. */
-    record Due(String rule, Instant base, int nth) {}
+    public record Due(String rule, Instant base, int nth) {}
 
     /** So many mails rules write on one ticket, to one address and in all within an hour. */
     private static final int MAILS_OF_TICKET = 5;

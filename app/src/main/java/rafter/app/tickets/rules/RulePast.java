@@ -38,7 +38,7 @@ class RulePast {
             EventKind.OPENED, EventKind.CUSTOMER_WROTE, EventKind.WE_WROTE, EventKind.FIELD, EventKind.LINKED);
 
     /** What was written on a ticket, and when. */
-    record Said(Instant at, String text) {}
+    public record Said(Instant at, String text) {}
 
     private final DSLContext sql;
     private final Targets targets;

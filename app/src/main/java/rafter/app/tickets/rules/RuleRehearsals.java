@@ -43,10 +43,10 @@ class RuleRehearsals implements BackgroundWork.AtOnce {
      *
      * @param otherForms by field and phrase, the form that stands in tickets where the phrase itself does not
      */
-    record Kept(RuleRehearsal.Result result, Map<String, String> otherForms) {}
+    public record Kept(RuleRehearsal.Result result, Map<String, String> otherForms) {}
 
     /** A rehearsal, and how far it got; {@code rule} is blank for the whole book. */
-    record Run(
+    public record Run(
             long id,
             String rule,
             Instant from,

@@ -58,7 +58,7 @@ class RuleShare {
     }
 
     /** So many tickets, and how many of them came back. */
-    record Line(String name, String link, Kind kind, long tickets, long back) {
+    public record Line(String name, String link, Kind kind, long tickets, long back) {
         /** The share that came back, in percent. */
         public long percent() {
             return tickets == 0 ? 0 : Math.round(100.0 * back / tickets);
@@ -71,7 +71,7 @@ class RuleShare {
      * @param opened how many tickets came
      * @param touched on how many of these a rule did something
      */
-    record Shares(long opened, long touched, List<Line> kinds, List<Line> rules, List<Line> tags) {}
+    public record Shares(long opened, long touched, List<Line> kinds, List<Line> rules, List<Line> tags) {}
 
     private final DSLContext sql;
     private final RuleBooks books;

@@ -39,7 +39,7 @@ class RuleTimers implements BackgroundWork.InParts {
     private static final int PART = 50;
 
     /** A time of a rule on a ticket. */
-    record Time(Instant at, Rule rule, RuleLog.Due due) {}
+    public record Time(Instant at, Rule rule, RuleLog.Due due) {}
 
     private static final Writes.Form SET = Writes.form(
             Writes.Stage.DEPENDENTS,

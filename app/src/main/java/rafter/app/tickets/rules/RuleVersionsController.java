@@ -80,7 +80,7 @@ class RuleVersionsController {
     }
 
     /** A version in the list; {@code changes} is what it changed of the one before. */
-    record VersionLine(long id, String from, String by, int rules, List<String> changes, boolean current) {}
+    public record VersionLine(long id, String from, String by, int rules, List<String> changes, boolean current) {}
 
     @PostMapping("/versions/{id}/back")
     String back(@PathVariable long id, @RequestParam int version, RedirectAttributes redirect) {
@@ -93,7 +93,7 @@ class RuleVersionsController {
     }
 
     /** A table of shares. */
-    record ShareTable(String title, String column, List<RuleShare.Line> lines) {}
+    public record ShareTable(String title, String column, List<RuleShare.Line> lines) {}
 
     /** How much of the work rules did, and how much of that came back. */
     @GetMapping("/share")

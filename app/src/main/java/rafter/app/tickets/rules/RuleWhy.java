@@ -50,7 +50,7 @@ class RuleWhy {
      * @param whys what decided, in words
      * @param done what it did, and {@code failed} what it could not do
      */
-    record Step(
+    public record Step(
             String rule,
             String name,
             Reading.Result result,
@@ -75,14 +75,14 @@ class RuleWhy {
     }
 
     /** A reading, and each rule in it. */
-    record Told(String at, String trigger, long version, int depth, List<Step> steps) {
+    public record Told(String at, String trigger, long version, int depth, List<Step> steps) {
         public long matched() {
             return steps.stream().filter(Step::matched).count();
         }
     }
 
     /** Why a rehearsed ticket would be treated otherwise. */
-    record Changed(String subject, String rule, String words) {}
+    public record Changed(String subject, String rule, String words) {}
 
     private static final int MOST = 40;
 

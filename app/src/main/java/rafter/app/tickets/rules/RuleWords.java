@@ -27,7 +27,7 @@ class RuleWords {
      * @param when such as “On arrival”
      * @param criteria blank when it takes every ticket
      */
-    record Said(String when, String criteria, List<String> deeds) {}
+    public record Said(String when, String criteria, List<String> deeds) {}
 
     private final CriteriaNames names;
     private final DeedForms deeds;

@@ -43,7 +43,7 @@ class RulesController {
      * @param ran how often in 90 days, in words
      * @param faults what of it cannot be done
      */
-    record Line(
+    public record Line(
             String id,
             int order,
             String name,
@@ -58,12 +58,12 @@ class RulesController {
             List<Found> found) {}
 
     /** Something that is wrong with a rule, and the buttons that mend it. */
-    record Found(String words, boolean byLogic, List<Mending> mends) {}
+    public record Found(String words, boolean byLogic, List<Mending> mends) {}
 
     /** A button that mends. */
-    record Mending(String kind, String other, String words) {}
+    public record Mending(String kind, String other, String words) {}
 
-    record SectionLines(String id, String name, List<Line> lines) {}
+    public record SectionLines(String id, String name, List<Line> lines) {}
 
     private final RuleBooks books;
     private final RuleWords words;

@@ -23,22 +23,22 @@ final class ByName {
      * @param earlier whether there is something before it
      * @param later whether there is something after it
      */
-    record Part<T>(List<T> rows, boolean earlier, boolean later) {}
+    public record Part<T>(List<T> rows, boolean earlier, boolean later) {}
 
     /** Where a part of a list begins or ends. */
     sealed interface From<T> {
         /** At the top. */
-        record Top<T>() implements From<T> {}
+        public record Top<T>() implements From<T> {}
 
         /** After one that is known by its id; one that is gone means the top. */
-        record After<T>(T id) implements From<T> {}
+        public record After<T>(T id) implements From<T> {}
 
         /** Before one, likewise. */
-        record Before<T>(T id) implements From<T> {}
+        public record Before<T>(T id) implements From<T> {}
     }
 
     /** Where something stands in an order by name. */
-    record Place<T>(String name, T id) {}
+    public record Place<T>(String name, T id) {}
 
     /** Finds where something stands that is known by its id. */
     interface Finding<T> {

@@ -41,7 +41,7 @@ class CompanyDirectory {
      * @param people how many contacts it has
      * @param open how many open tickets they have
      */
-    record Firm(CompanyId id, String name, String plan, String domains, int people, int open) {}
+    public record Firm(CompanyId id, String name, String plan, String domains, int people, int open) {}
 
     /** A part of the companies whose name or domain has these words in it, by name. */
     @Transactional(readOnly = true)
@@ -98,7 +98,7 @@ class CompanyDirectory {
      * @param late how many of its open tickets are over a target
      * @param year how many requests it made within a year
      */
-    record Figures(int people, int open, int late, int year) {}
+    public record Figures(int people, int open, int late, int year) {}
 
     /** How it stands with a company now. */
     @Transactional(readOnly = true)
@@ -117,7 +117,7 @@ class CompanyDirectory {
     }
 
     /** A ticket of a company, with who wrote. */
-    record Theirs(TicketNumber number, String subject, String state, String contact, Instant changed) {}
+    public record Theirs(TicketNumber number, String subject, String state, String contact, Instant changed) {}
 
     /** The latest tickets of a company, open ones or ended ones. */
     @Transactional(readOnly = true)

@@ -54,7 +54,7 @@ class ContactController {
     private static final int TICKETS = 20;
 
     /** A ticket of theirs. */
-    record Theirs(TicketNumber number, String subject, String state, String when) {}
+    public record Theirs(TicketNumber number, String subject, String state, String when) {}
 
     private final DSLContext sql;
     private final ContactCards cards;

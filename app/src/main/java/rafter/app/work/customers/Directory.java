@@ -51,7 +51,7 @@ class Directory {
      * @param company of which company; empty: of any, or of none
      * @param open only those who have an open ticket
      */
-    record Asked(String words, Optional<CompanyId> company, boolean open) {}
+    public record Asked(String words, Optional<CompanyId> company, boolean open) {}
 
     /**
      * A contact in the list.
@@ -60,7 +60,7 @@ class Directory {
      * @param more how many further addresses they have
      * @param open how many open tickets they have
      */
-    record Person(
+    public record Person(
             ContactId id,
             String name,
             Optional<CompanyId> companyId,

@@ -74,7 +74,7 @@ class DirectoryController {
     }
 
     /** A ticket in a list of a company's. */
-    record Line(TicketNumber number, String subject, String state, String contact, String when, String exact) {}
+    public record Line(TicketNumber number, String subject, String state, String contact, String when, String exact) {}
 
     @GetMapping
     String contacts(

@@ -31,7 +31,7 @@ class Joining {
      * @param tickets how many tickets get another customer
      * @param filled what the kept one gets into own fields where it has nothing, by the field's key
      */
-    record Preview(ContactCard kept, ContactCard gone, int tickets, Map<String, String> filled) {}
+    public record Preview(ContactCard kept, ContactCard gone, int tickets, Map<String, String> filled) {}
 
     private final ContactCards cards;
     private final ContactJoins joins;

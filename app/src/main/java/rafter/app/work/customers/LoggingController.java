@@ -33,7 +33,7 @@ import rafter.core.ticket.Priority;
 class LoggingController {
 
     /** What is typed into the form. */
-    record Form(
+    public record Form(
             String contact,
             String company,
             String q,
@@ -46,7 +46,7 @@ class LoggingController {
             String topic,
             @org.jspecify.annotations.Nullable Boolean mine,
             @org.jspecify.annotations.Nullable Boolean told) {
-        Form {
+        public Form {
             contact = Objects.requireNonNullElse(contact, "");
             company = Objects.requireNonNullElse(company, "");
             q = Objects.requireNonNullElse(q, "");

@@ -35,10 +35,10 @@ class ImportsController {
     private static final int SAMPLES = 3;
 
     /** A column of the file. */
-    record Column(String heading, String target, List<String> samples) {}
+    public record Column(String heading, String target, List<String> samples) {}
 
     /** An import in a line. */
-    record Line(long id, String name, String when, String words) {}
+    public record Line(long id, String name, String when, String words) {}
 
     private final Imports imports;
     private final OwnFields fields;

@@ -46,7 +46,8 @@ class Alikes {
      * @param done what was done about it, as somebody wrote it down; blank: nobody did
      * @param cause why it came to be, as somebody wrote it down
      */
-    record Found(TicketNumber number, String subject, String state, List<String> words, String done, String cause) {}
+    public record Found(
+            TicketNumber number, String subject, String state, List<String> words, String done, String cause) {}
 
     private record Scored(Found found, Alike.Likeness likeness) {}
 

@@ -40,7 +40,7 @@ class PeopleSearch {
      *
      * @param go the address of its page, or of its tickets
      */
-    record Who(Id id, String name, String detail, String go) {}
+    public record Who(Id id, String name, String detail, String go) {}
 
     private final DSLContext sql;
     private final OwnFields fields;

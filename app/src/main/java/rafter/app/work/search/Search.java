@@ -43,7 +43,7 @@ class Search {
     private static final int LONGEST_TAG = 40;
 
     /** A ticket that was found, and where. */
-    record Hit(
+    public record Hit(
             TicketNumber number,
             String subject,
             String state,
@@ -57,7 +57,7 @@ class Search {
      *
      * @param meant the words that were looked for in place of mistyped ones; blank when none was
      */
-    record Found(
+    public record Found(
             String asked,
             String meant,
             List<Hit> tickets,

@@ -32,7 +32,7 @@ class FieldUses {
      * @param forms the names of forms that ask for it or about it
      * @param rules how many rules of fields are about it or ask about it
      */
-    record Uses(
+    public record Uses(
             int tickets,
             Map<String, Integer> values,
             List<String> views,

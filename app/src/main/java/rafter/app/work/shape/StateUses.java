@@ -21,7 +21,7 @@ class StateUses {
      * @param views the titles of lists that ask about it
      * @param macros the names of macros that move tickets into it
      */
-    record Uses(long open, long ended, List<String> views, List<String> macros) {}
+    public record Uses(long open, long ended, List<String> views, List<String> macros) {}
 
     private final DSLContext sql;
     private final Naming naming;

@@ -26,7 +26,7 @@ import rafter.core.ticket.Turn;
 class StatesController {
 
     /** What is typed into the form; a box that is not ticked is not sent at all. */
-    record Form(
+    public record Form(
             @Nullable String key,
             @Nullable String name,
             @Nullable String turn,

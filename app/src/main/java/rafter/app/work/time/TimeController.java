@@ -34,7 +34,7 @@ class TimeController {
     private static final int MOST_DAYS = 3_660;
 
     /** A total in a line. */
-    record Line(String name, String time, String billable, int entries, long share) {}
+    public record Line(String name, String time, String billable, int entries, long share) {}
 
     private final TimeTotals totals;
     private final Targets targets;

@@ -63,13 +63,13 @@ class TimeTotals {
      * @param to the first that is not of it any more
      * @param mine only the reader's own
      */
-    record Asked(Instant from, Instant to, boolean mine) {}
+    public record Asked(Instant from, Instant to, boolean mine) {}
 
     /** Time of one person, customer or whatever it is added up by; in minutes. */
-    record Group(String name, long minutes, long billable, int entries) {}
+    public record Group(String name, long minutes, long billable, int entries) {}
 
     /** Time as it was written down. */
-    record Entry(
+    public record Entry(
             Instant at,
             String person,
             TicketNumber ticket,

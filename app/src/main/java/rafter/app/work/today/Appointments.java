@@ -26,7 +26,7 @@ class Appointments {
     private static final Duration AHEAD = Duration.ofDays(7);
 
     /** Something in a line. */
-    record Line(TicketNumber number, String words, String when, boolean late) {}
+    public record Line(TicketNumber number, String words, String when, boolean late) {}
 
     private final DSLContext sql;
     private final Persons persons;

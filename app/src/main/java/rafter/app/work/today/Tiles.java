@@ -31,7 +31,7 @@ class Tiles {
     }
 
     /** A tile that is still to be counted. */
-    record Wanted(String title, String help, String tone, Criteria criteria) {}
+    public record Wanted(String title, String help, String tone, Criteria criteria) {}
 
     /** A tile of the tickets of which all of these hold. */
     static Wanted tile(String title, String help, String tone, Criteria... parts) {

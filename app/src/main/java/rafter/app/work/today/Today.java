@@ -33,10 +33,10 @@ class Today {
     private static final int LISTED = 6;
 
     /** A figure that opens its tickets. */
-    record Tile(String title, String help, int count, String address, String tone) {}
+    public record Tile(String title, String help, int count, String address, String tone) {}
 
     /** A ticket of a short list. */
-    record Line(TicketNumber number, String subject, String words) {}
+    public record Line(TicketNumber number, String subject, String words) {}
 
     /**
      * A measure of a stretch of days, beside what it is compared with.
@@ -44,10 +44,10 @@ class Today {
      * @param mine the figure
      * @param other what it is compared with
      */
-    record Figure(String words, String mine, String other) {}
+    public record Figure(String words, String mine, String other) {}
 
     /** What a person has on their hands. */
-    record Load(
+    public record Load(
             String name,
             String initials,
             boolean present,
@@ -59,7 +59,7 @@ class Today {
             String address) {}
 
     /** What an agent sees. */
-    record Mine(
+    public record Mine(
             List<Tile> tiles,
             List<Line> longest,
             List<Line> drafts,
@@ -72,9 +72,9 @@ class Today {
             List<Figure> figures) {}
 
     /** Something that a person is to do for a ticket. */
-    record Work(TicketNumber number, int task, String what, String due, boolean late) {}
+    public record Work(TicketNumber number, int task, String what, String due, boolean late) {}
 
-    record Floor(List<Tile> tiles, List<Load> loads, List<Tile> unowned, List<Figure> yesterday, String day) {}
+    public record Floor(List<Tile> tiles, List<Load> loads, List<Tile> unowned, List<Figure> yesterday, String day) {}
 
     private static final int TASKS_LISTED = 12;
 

@@ -35,10 +35,10 @@ record ClockLanes(
     private static final Duration AHEAD = Duration.ofHours(11);
 
     /** A ticket at its place. The rail tells how much of its time is used, from 0 to 20. */
-    record Mark(int x, int y, Worklist.Card card, int used, String tone, String objective, String title) {}
+    public record Mark(int x, int y, Worklist.Card card, int used, String tone, String objective, String title) {}
 
     /** A lane; {@code more} tickets have no room in it. */
-    record Lane(Lanes.Lane holder, int height, List<Mark> marks, int more) {}
+    public record Lane(Lanes.Lane holder, int height, List<Mark> marks, int more) {}
 
     static ClockLanes draw(
             Terms terms, Instant now, List<Lanes.Lane> holders, List<LaneStore.Size> sizes, Optional<String> further) {

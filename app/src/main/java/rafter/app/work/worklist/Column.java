@@ -7,7 +7,7 @@ import java.util.stream.Collectors;
 import rafter.core.criteria.OwnField;
 
 /** A column of the Grid. */
-sealed interface Column permits KnownColumn, Column.Own {
+public sealed interface Column permits KnownColumn, Column.Own {
 
     /** What stands above it; an own field's name is not known here. */
     String title();

@@ -21,7 +21,7 @@ enum GroupKin {
      *
      * @param id of the person or the team
      */
-    record Member(GroupKin kin, long id) {
+    public record Member(GroupKin kin, long id) {
 
         Condition in() {
             return kin.in(DSL.val(id));

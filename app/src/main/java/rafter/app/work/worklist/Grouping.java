@@ -6,7 +6,7 @@ import java.util.Locale;
 import java.util.Optional;
 
 /** By what a list is parted, and Lanes are laid out. */
-enum Grouping {
+public enum Grouping {
     STATE("state", KnownColumn.STATE),
     TURN("turn", KnownColumn.TURN),
     PRIORITY("priority", KnownColumn.PRIORITY),

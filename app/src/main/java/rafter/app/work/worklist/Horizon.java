@@ -52,18 +52,18 @@ public record Horizon(
     private static final int LEGEND = 900;
 
     private static final int MANY = 200;
-    /** Where it is thousands, one stands for its column. */
-    private static final int THOUSANDS = 2000;
+    /** Where there are so many that every column is more than full, one stands for its column. */
+    private static final int FULL = 500;
 
     private static final Duration AHEAD = Duration.ofHours(11);
 
     /** A target: its shape, where it stands, and the ticket it belongs to. */
-    record Mark(int x, int y, String objective, String tone, TicketNumber ticket, String title) {}
+    public record Mark(int x, int y, String objective, String tone, TicketNumber ticket, String title) {}
 
     /** How many more there are than a column can show. */
-    record More(int x, int y, String words) {}
+    public record More(int x, int y, String words) {}
 
-    record Tick(int x, String label) {}
+    public record Tick(int x, String label) {}
 
     /**
      * A line of the same in words: what falls due in a stretch of time.
@@ -72,7 +72,7 @@ public record Horizon(
      * @param count how many targets
      * @param kinds how many of which kind
      */
-    record Stretch(String words, String due, int count, String kinds) {}
+    public record Stretch(String words, String due, int count, String kinds) {}
 
     /**
      * The marks as SVG. Written here rather than in the template, for there may be hundreds of them and they hold nothing that a
@@ -104,7 +104,7 @@ public record Horizon(
     }
 
     /** Closed time. */
-    record Fold(int x, int width, String label) {}
+    public record Fold(int x, int width, String label) {}
 
     /** Asks for what falls due; {@code edges} as {@link WorklistStore#due} takes them. */
     interface Source extends Function<List<Instant>, List<WorklistStore.Due>> {}
@@ -253,7 +253,7 @@ public record Horizon(
     }
 
     private static int highest(int all, int x) {
-        return all > THOUSANDS ? 1 : all > MANY || x > LEGEND ? HIGHEST_OF_MANY : HIGHEST;
+        return all > FULL ? 1 : all > MANY || x > LEGEND ? HIGHEST_OF_MANY : HIGHEST;
     }
 
     private static String css(WorklistStore.Due one) {

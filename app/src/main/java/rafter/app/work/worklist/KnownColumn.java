@@ -27,7 +27,7 @@ import rafter.core.time.Amount;
  * The columns that every ticket can fill, each declared once: what stands above it, what a row has in it, how that is shown, exported and
  * ordered. What only the customer, a team or a person has is read from their table by being named here.
  */
-enum KnownColumn implements Column, Order {
+public enum KnownColumn implements Column, Order {
     NUMBER("Number", 70, WorklistStore.TicketRow::number, by("number", TICKET.NUMBER, "lowest")),
     SUBJECT("Subject", 320, WorklistStore.TicketRow::subject, by("subject", TICKET.SUBJECT_WORDS, "A")),
     CUSTOMER(

@@ -43,7 +43,7 @@ class LaneStore {
     /**
      * How many tickets are in a group, and for how many of them a target that runs is over its time.
      */
-    record Size(int total, int late) {
+    public record Size(int total, int late) {
 
         static final Size NONE = new Size(0, 0);
     }

@@ -45,7 +45,7 @@ class Lanes {
      *
      * @param limit how many it should hold at most, if somebody set that
      */
-    record Lane(
+    public record Lane(
             String key,
             String title,
             LaneStore.Size size,
@@ -75,7 +75,7 @@ class Lanes {
      *
      * @param further the lane after which there are more
      */
-    record Row(List<Lane> lanes, Optional<String> further) {}
+    public record Row(List<Lane> lanes, Optional<String> further) {}
 
     private final LaneStore store;
     private final Worklist worklist;

@@ -41,7 +41,7 @@ public record ListRequest(
     }
 
     /** A stretch of time, from the horizon. */
-    record Stretch(Instant from, Instant until) {
+    public record Stretch(Instant from, Instant until) {
 
         public String written() {
             return from.getEpochSecond() + "-" + until.getEpochSecond();

@@ -15,7 +15,7 @@ import rafter.core.id.TeamId;
  * @param owner whose it is; nothing for one that ships
  * @param limits of lanes, by the lane's key, such as {@code in-hand:12}
  */
-record ListView(
+public record ListView(
         long id,
         String key,
         String title,
@@ -33,8 +33,8 @@ record ListView(
         String limits,
         int version) {
 
-    /** Selection which tickets a view looks. */
-    enum Scope {
+    /** Among which tickets a view looks. */
+    public enum Scope {
         OPEN,
         ENDED,
         BIN
@@ -46,7 +46,7 @@ record ListView(
     }
 
     /** Who may see a view. */
-    enum SeenBy {
+    public enum SeenBy {
         ME("only me"),
         TEAM("a team"),
         ROLE("a role"),

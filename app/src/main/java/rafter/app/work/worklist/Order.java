@@ -13,7 +13,7 @@ import rafter.core.criteria.OwnField;
 import rafter.core.id.TicketNumber;
 
 /** What a list can be ordered by. Tickets that have nothing there come last, whichever way the list runs. */
-sealed interface Order permits KnownColumn, OwnOrder, StateOrder {
+public sealed interface Order permits KnownColumn, OwnOrder, StateOrder {
 
     /** As a menu says it; an own field's name is not known here. */
     String words();

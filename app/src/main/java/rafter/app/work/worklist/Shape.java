@@ -5,7 +5,7 @@ import java.util.Locale;
 import java.util.Optional;
 
 /** How a list is drawn. */
-enum Shape {
+public enum Shape {
     CARDS("Cards"),
     LINES("Lines"),
     GRID("Grid"),

@@ -7,7 +7,7 @@ import java.util.stream.Collectors;
 import rafter.app.house.criteria.CriteriaNames;
 
 /** One order of a list, and which way round. */
-record Sorting(Order order, boolean descending) {
+public record Sorting(Order order, boolean descending) {
 
     /** More than two nobody can follow. */
     private static final int MOST = 2;

@@ -159,7 +159,7 @@ class Views implements Place.Source {
     }
 
     /** What a person keeps about a view: its name, and who may see it. */
-    record Named(String title, String description, ListView.SeenBy seenBy, Optional<TeamId> team, String role) {}
+    public record Named(String title, String description, ListView.SeenBy seenBy, Optional<TeamId> team, String role) {}
 
     /** Keeps a list as a new view, among the tabs of whoever keeps it. */
     @Transactional

@@ -19,7 +19,7 @@ import org.jooq.impl.DSL;
 record Walk(List<Sorting> sorting, boolean backwards, Optional<Cursor> from) {
 
     /** A part of a list that is one range of an index. */
-    record Range(Condition where, List<SortField<?>> order) {}
+    public record Range(Condition where, List<SortField<?>> order) {}
 
     /** The ranges that are still to be read, in their order. */
     List<Range> ranges() {

@@ -61,6 +61,10 @@ class Worklist {
     /** Whose counts of which views. */
     private record CountsOf(Viewer.Sharing sharing, List<Long> views) {}
 
+    /** Whose count of which tickets, in a list that is not among those views. */
+    private record TotalOf(
+            Criteria criteria, ListView.Scope scope, Optional<ListRequest.Stretch> due, Viewer.Sharing sharing) {}
+
     /**
      * A ticket as a row of a list.
      *
@@ -70,7 +74,7 @@ class Worklist {
      * @param group the group that it is in, in words; blank when the list is not parted
      * @param cells the texts of a Grid's cells, by column
      */
-    record Card(
+    public record Card(
             TicketNumber number,
             String subject,
             String channel,
@@ -106,7 +110,7 @@ class Worklist {
      * @param earlier the place before which there is more, if asked for from there
      * @param groups how many tickets are in each group that begins here, by the group's words
      */
-    record Page(List<Card> cards, Optional<String> next, Optional<String> earlier, Map<String, Integer> groups) {
+    public record Page(List<Card> cards, Optional<String> next, Optional<String> earlier, Map<String, Integer> groups) {
 
         /** Whether a group begins with this card. */
         public boolean begins(int at) {
@@ -126,6 +130,7 @@ class Worklist {
     private final Clock clock;
     private final CachedUntilChange<HorizonOf, Horizon> horizons;
     private final CachedUntilChange<CountsOf, Map<Long, Integer>> counts;
+    private final CachedUntilChange<TotalOf, WorklistStore.Total> totals;
     private final TicketStates states;
     private final Cells cells;
 
@@ -146,6 +151,7 @@ class Worklist {
         this.names = names;
         this.horizons = new CachedUntilChange<>(changes, KEPT);
         this.counts = new CachedUntilChange<>(changes, KEPT);
+        this.totals = new CachedUntilChange<>(changes, KEPT);
         this.store = store;
         this.lanes = lanes;
         this.views = views;
@@ -190,7 +196,7 @@ class Worklist {
     }
 
     /** Why a ticket is in a list, or is not: the parts of its sentence that decided. */
-    record Why(boolean in, List<String> because) {}
+    public record Why(boolean in, List<String> because) {}
 
     Why why(ListRequest asked, TicketNumber number, Viewer me) {
         boolean inScope = !store.those(
@@ -251,9 +257,16 @@ class Worklist {
 
     /** How many tickets a list has, when the views that are counted anyway may hold the answer. */
     WorklistStore.Total total(ListRequest asked, Map<Long, Integer> counted, Viewer me) {
-        return asked.otherTickets() || !counted.containsKey(asked.view().id())
-                ? total(asked, me)
-                : new WorklistStore.Total(counted.getOrDefault(asked.view().id(), 0), false);
+        if (!asked.otherTickets() && counted.containsKey(asked.view().id())) {
+            return new WorklistStore.Total(counted.getOrDefault(asked.view().id(), 0), false);
+        }
+        return totals.get(
+                new TotalOf(
+                        asked.criteria(),
+                        asked.view().scope(),
+                        asked.due(),
+                        me.sharing(Asking.personal(asked.criteria()))),
+                () -> total(asked, me));
     }
 
     /** How many open tickets are in each of these views, by the view's id. */

@@ -93,7 +93,7 @@ class WorklistController {
      *
      * @param copies who keeps a copy, by name
      */
-    record Deleted(ListView view, List<String> copies) {}
+    public record Deleted(ListView view, List<String> copies) {}
 
     private Worklist.Page page(ListRequest asked, Viewer me, Map<String, String> parameters) {
         if (parameters.containsKey("end") || parameters.containsKey("before")) {

@@ -66,7 +66,7 @@ class WorklistStore {
             TICKET.OWN);
 
     /** A ticket as its row tells, and its place in the list. */
-    record TicketRow(
+    public record TicketRow(
             TicketNumber number,
             String subject,
             String channel,
@@ -102,14 +102,14 @@ class WorklistStore {
      * @param bucket which stretch
      * @param tickets the first few of their tickets
      */
-    record Due(int bucket, String objective, int count, Long[] tickets) {}
+    public record Due(int bucket, String objective, int count, Long[] tickets) {}
 
     /**
      * Among which tickets a list looks.
      *
      * @param viewer for whom; only what they may see is in it
      */
-    record Selection(
+    public record Selection(
             Viewer viewer, ListView.Scope scope, Criteria resolved, Optional<ListRequest.Stretch> due, Condition more) {
 
         Selection(Viewer viewer, ListView.Scope scope, Criteria resolved, Optional<ListRequest.Stretch> due) {
@@ -293,7 +293,7 @@ class WorklistStore {
     /**
      * How many tickets are in a list, and whether there may be more: of what is over only the first ten thousand are counted.
      */
-    record Total(int count, boolean more) {}
+    public record Total(int count, boolean more) {}
 
     Total count(Selection among) {
         int most = among.scope() == ListView.Scope.OPEN ? COUNTED : COUNTED_OF_ENDED;

@@ -13,6 +13,7 @@ import java.util.Map;
 import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import rafter.app.promises.targets.Terms;
 import rafter.core.target.Editions;
@@ -105,15 +106,16 @@ class HorizonTest {
         assertThat(horizon.more()).isEmpty();
     }
 
-    @Test
-    void where_hundreds_fall_due_fewer_are_drawn_and_the_rest_is_said() {
-        for (int bucket = 1; bucket < 40; bucket++) {
-            with(bucket, "RESOLUTION", 20);
+    @ParameterizedTest
+    @CsvSource({"8, 4, 4", "9, 2, 7", "20, 2, 18", "21, 1, 20", "900, 1, 899"})
+    void the_more_fall_due_the_fewer_are_drawn_and_the_rest_is_said(int each, int drawn, int said) {
+        for (int bucket = 1; bucket <= 25; bucket++) {
+            with(bucket, "RESOLUTION", each);
         }
         Horizon horizon = drawn("09:00");
-        assertThat(horizon.marks()).hasSize(78);
-        assertThat(horizon.more()).hasSize(39).allMatch(more -> more.words().equals("+18"));
-        assertThat(horizon.total()).isEqualTo(780);
+        assertThat(horizon.marks()).hasSize(25 * drawn);
+        assertThat(horizon.more()).hasSize(25).allMatch(more -> more.words().equals("+" + said));
+        assertThat(horizon.total()).isEqualTo(25 * each);
     }
 
     @Test

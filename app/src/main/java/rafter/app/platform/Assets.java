@@ -1,0 +1,95 @@
+package rafter.app.platform;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.time.Duration;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.HexFormat;
+import java.util.List;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.core.io.Resource;
+import org.springframework.core.io.support.PathMatchingResourcePatternResolver;
+import org.springframework.http.CacheControl;
+import org.springframework.web.servlet.config.annotation.ResourceHandlerRegistry;
+import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
+import org.springframework.web.servlet.resource.VersionResourceResolver;
+
+/**
+ * Gives out what ships with the pages. Each kind has a path of its own, so that no other address of a page is looked up among the files.
+ * The scripts are given out under one version that stands in their path, made from all of them: modules name each other by relative paths,
+ * so those of one version load those of the same version, and a browser may keep them for good. What else is named by pages has its own
+ * version in its name.
+ */
+@Configuration(proxyBeanMethods = false)
+class Assets implements WebMvcConfigurer {
+
+    private static final String PLACE = "classpath:/static/";
+    private static final String SCRIPTS = PLACE + "script/";
+    private static final String LIBRARIES = "classpath:/META-INF/resources/webjars/";
+    private static final Duration FOR_GOOD = Duration.ofDays(365);
+    private static final Duration A_WHILE = Duration.ofHours(1);
+    private static final int LETTERS = 12;
+
+    @Override
+    public void addResourceHandlers(ResourceHandlerRegistry registry) {
+        add(
+                registry,
+                "/script/**",
+                SCRIPTS,
+                FOR_GOOD,
+                new VersionResourceResolver().addFixedVersionStrategy(version(), "/**"));
+        for (String kind : List.of("style", "vendor", "fonts")) {
+            add(
+                    registry,
+                    "/" + kind + "/**",
+                    PLACE + kind + "/",
+                    A_WHILE,
+                    new VersionResourceResolver().addContentVersionStrategy("/**"));
+        }
+        registry.addResourceHandler("/webjars/**")
+                .addResourceLocations(LIBRARIES)
+                .setCacheControl(cached(A_WHILE))
+                .resourceChain(true);
+        registry.addResourceHandler("/*.svg", "/*.js")
+                .addResourceLocations(PLACE)
+                .setCacheControl(cached(A_WHILE));
+    }
+
+    private static void add(
+            ResourceHandlerRegistry registry,
+            String path,
+            String place,
+            Duration kept,
+            VersionResourceResolver versions) {
+        registry.addResourceHandler(path)
+                .addResourceLocations(place)
+                .setCacheControl(cached(kept))
+                .resourceChain(true)
+                .addResolver(versions);
+    }
+
+    private static CacheControl cached(Duration kept) {
+        return CacheControl.maxAge(kept).cachePublic();
+    }
+
+    private static String version() {
+        try {
+            List<Resource> scripts = Arrays.stream(
+                            new PathMatchingResourcePatternResolver().getResources(SCRIPTS + "**/*.js"))
+                    .sorted(Comparator.comparing(Resource::getDescription))
+                    .toList();
+            MessageDigest digest = MessageDigest.getInstance("SHA-256");
+            for (Resource script : scripts) {
+                digest.update(script.getContentAsByteArray());
+            }
+            return "v" + HexFormat.of().formatHex(digest.digest()).substring(0, LETTERS);
+        } catch (IOException e) {
+            throw new UncheckedIOException("the scripts cannot be read", e);
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+}
