@@ -63,6 +63,11 @@ class Cells {
         if (column == KnownColumn.TURN) {
             return GroupWords.turn(Turn.valueOf(value));
         }
-        return column == KnownColumn.CHANNEL ? channels.channelNames().getOrDefault(value, value) : value;
+        return column == KnownColumn.CHANNEL ? channel(value) : value;
+    }
+
+    /** The name of a channel; its key where it is not known any more. */
+    String channel(String key) {
+        return channels.channelNames().getOrDefault(key, key);
     }
 }

@@ -8,6 +8,8 @@ import static rafter.app.RunningApp.odile;
 import static rafter.app.RunningApp.sefa;
 import static rafter.app.RunningApp.unique;
 
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -15,8 +17,10 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.springframework.core.io.ClassPathResource;
 import rafter.app.RunningApp;
 import rafter.app.house.access.Viewer;
+import rafter.app.house.criteria.ChannelNames;
 import rafter.app.platform.Problem;
 
 @ExtendWith(RunningApp.class)
@@ -46,6 +50,14 @@ class ViewsTest {
         assertThat(ListRequest.of(kept).changed()).isFalse();
         assertThat(views.pinned(imani())).extracting(ListView::key).contains(kept.key());
         views.delete(kept, imani());
+    }
+
+    @Test
+    void each_channel_has_a_mark_of_its_own_in_a_list() throws IOException {
+        var shapes = new ClassPathResource("templates/platform/shapes.html").getContentAsString(StandardCharsets.UTF_8);
+        assertThat(bean(ChannelNames.class).channelNames().keySet())
+                .isNotEmpty()
+                .allSatisfy(key -> assertThat(shapes).contains("id=\"i-" + key + "\""));
     }
 
     @Test
