@@ -126,7 +126,7 @@ class CrashTest {
         while (count(sql, DONE) < wanted) {
             assertThat(Instant.now()).as("waiting for " + wanted).isBefore(end);
             assertThat(rafter.isAlive()).isTrue();
-            Thread.sleep(3);
+            Thread.sleep(20);
         }
     }
 
@@ -136,7 +136,7 @@ class CrashTest {
         while (count(sql, WITHIN) == 0) {
             assertThat(Instant.now()).as("waiting for a transaction").isBefore(end);
             assertThat(rafter.isAlive()).isTrue();
-            Thread.sleep(3);
+            Thread.sleep(20);
         }
     }
 

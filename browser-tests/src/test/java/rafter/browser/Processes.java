@@ -42,13 +42,16 @@ final class Processes {
         boolean holds() throws SQLException;
     }
 
-    /** Waits until something holds, while a node lives; at most ten minutes, for what does not come by then never does. */
+    /**
+     * Waits until something holds, while a node lives; at most ten minutes, for what does not come by then never does. It does not ask so often
+     * that the database has less time for the node.
+     */
     static void await(Process node, Check check) throws Exception {
         Instant end = Instant.now().plus(Duration.ofMinutes(10));
         while (!check.holds()) {
             assertThat(Instant.now()).isBefore(end);
             assertThat(node.isAlive()).isTrue();
-            Thread.sleep(5);
+            Thread.sleep(20);
         }
     }
 

@@ -11,6 +11,7 @@ import com.microsoft.playwright.PlaywrightException;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.Cookie;
+import com.microsoft.playwright.options.RequestOptions;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -204,9 +205,14 @@ public final class World implements BeforeAllCallback, AfterEachCallback {
     static Page signedIn(String who) {
         Page page = page();
         Optional.ofNullable(running.known.get(who)).ifPresent(page.context()::addCookies);
-        // Whoever is not known, or not any more, is led to the sign-in.
-        page.navigate(url("/today"));
-        if (!page.url().contains("/today")) {
+        // Whoever is not known, or not any more, would be led to the sign-in; asked without drawing a page that nobody
+        // looks at.
+        if (page.context()
+                        .request()
+                        .get(url("/today"), RequestOptions.create().setMaxRedirects(0))
+                        .status()
+                != 200) {
+            page.navigate(url("/today"));
             fillSignIn(page, who);
             page.waitForURL("**/today**");
             running.known.put(who, page.context().cookies());

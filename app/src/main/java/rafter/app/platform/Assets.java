@@ -13,6 +13,7 @@ import org.springframework.context.annotation.Configuration;
 import org.springframework.core.io.Resource;
 import org.springframework.core.io.support.PathMatchingResourcePatternResolver;
 import org.springframework.http.CacheControl;
+import org.springframework.web.servlet.config.annotation.ResourceChainRegistration;
 import org.springframework.web.servlet.config.annotation.ResourceHandlerRegistry;
 import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
 import org.springframework.web.servlet.resource.VersionResourceResolver;
@@ -27,7 +28,6 @@ import org.springframework.web.servlet.resource.VersionResourceResolver;
 class Assets implements WebMvcConfigurer {
 
     private static final String PLACE = "classpath:/static/";
-    private static final String SCRIPTS = PLACE + "script/";
     private static final String LIBRARIES = "classpath:/META-INF/resources/webjars/";
     private static final Duration FOR_GOOD = Duration.ofDays(365);
     private static final Duration A_WHILE = Duration.ofHours(1);
@@ -35,19 +35,10 @@ class Assets implements WebMvcConfigurer {
 
     @Override
     public void addResourceHandlers(ResourceHandlerRegistry registry) {
-        add(
-                registry,
-                "/script/**",
-                SCRIPTS,
-                FOR_GOOD,
-                new VersionResourceResolver().addFixedVersionStrategy(version(), "/**"));
-        for (String kind : List.of("style", "vendor", "fonts")) {
-            add(
-                    registry,
-                    "/" + kind + "/**",
-                    PLACE + kind + "/",
-                    A_WHILE,
-                    new VersionResourceResolver().addContentVersionStrategy("/**"));
+        add(registry, "script", FOR_GOOD, new VersionResourceResolver().addFixedVersionStrategy(version(), "/**"));
+        add(registry, "style", A_WHILE, byContent()).addResolver(new JoinedStyles("static/style/"));
+        for (String kind : List.of("vendor", "fonts")) {
+            add(registry, kind, A_WHILE, byContent());
         }
         registry.addResourceHandler("/webjars/**")
                 .addResourceLocations(LIBRARIES)
@@ -58,17 +49,17 @@ class Assets implements WebMvcConfigurer {
                 .setCacheControl(cached(A_WHILE));
     }
 
-    private static void add(
-            ResourceHandlerRegistry registry,
-            String path,
-            String place,
-            Duration kept,
-            VersionResourceResolver versions) {
-        registry.addResourceHandler(path)
-                .addResourceLocations(place)
+    private static ResourceChainRegistration add(
+            ResourceHandlerRegistry registry, String kind, Duration kept, VersionResourceResolver versions) {
+        return registry.addResourceHandler("/" + kind + "/**")
+                .addResourceLocations(PLACE + kind + "/")
                 .setCacheControl(cached(kept))
                 .resourceChain(true)
                 .addResolver(versions);
+    }
+
+    private static VersionResourceResolver byContent() {
+        return new VersionResourceResolver().addContentVersionStrategy("/**");
     }
 
     private static CacheControl cached(Duration kept) {
@@ -78,7 +69,7 @@ class Assets implements WebMvcConfigurer {
     private static String version() {
         try {
             List<Resource> scripts = Arrays.stream(
-                            new PathMatchingResourcePatternResolver().getResources(SCRIPTS + "**/*.js"))
+                            new PathMatchingResourcePatternResolver().getResources(PLACE + "script/**/*.js"))
                     .sorted(Comparator.comparing(Resource::getDescription))
                     .toList();
             MessageDigest digest = MessageDigest.getInstance("SHA-256");

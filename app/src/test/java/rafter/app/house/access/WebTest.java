@@ -55,6 +55,36 @@ class WebTest extends Browsing {
     }
 
     @Test
+    void every_file_that_a_page_names_is_there_and_the_one_of_all_styles_holds_each() throws Exception {
+        String page = get("/sign-in").body();
+        List<String> named = Pattern.compile("(?:href|src)=\"(/[^\"]+\\.(?:css|js|svg))\"")
+                .matcher(page)
+                .results()
+                .map(found -> found.group(1))
+                .toList();
+        assertThat(named).hasSizeGreaterThan(5);
+        for (String file : named) {
+            assertThat(get(file).statusCode()).as(file).isEqualTo(200);
+        }
+        String styles = named.stream()
+                .filter(file -> file.startsWith("/style/all"))
+                .findFirst()
+                .orElseThrow();
+        assertThat(get(styles).headers().firstValue("Cache-Control")).hasValue("max-age=3600, public");
+        assertThat(get(styles).body())
+                .contains(
+                        get("/style/base.css").body(), get("/style/social.css").body());
+    }
+
+    @Test
+    void an_address_that_leads_nowhere_says_so() throws Exception {
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        for (String nowhere : List.of("/nowhere", "/style/nowhere.css", "/script/nowhere.js", "/nowhere.svg")) {
+            assertThat(get(nowhere).statusCode()).as(nowhere).isEqualTo(404);
+        }
+    }
+
+    @Test
     void what_one_session_does_on_many_pages_at_once_fails_on_none() throws Exception {
         signIn("imani@ternpassage.example", RunningApp.PASSWORD);
         HttpClient stays = staying();
