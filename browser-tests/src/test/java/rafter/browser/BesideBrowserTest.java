@@ -29,6 +29,39 @@ class BesideBrowserTest {
         assertThat(page.locator("#thead a.pick[href$='/state']")).containsText("Closed");
     }
 
+    /** Presses, has something asked for anew meanwhile, and releases when its answer would have been drawn. */
+    private static void pressWhile(Page page, Locator what, String asked, String news) {
+        what.hover();
+        page.mouse().down();
+        page.waitForResponse(asked, () -> page.evaluate("what => document.dispatchEvent(new CustomEvent(what))", news));
+        page.evaluate("() => new Promise(drawn => { setTimeout(drawn, 200); })");
+        page.mouse().up();
+    }
+
+    @Test
+    void a_press_counts_though_what_was_pressed_is_drawn_anew_meanwhile() {
+        Page page = ticket("Crate of bells", "imani");
+        pressWhile(page, page.locator(".cust a").first(), "**/tickets/*/live**", "rafter:all");
+        assertThat(page.locator("#beside-body")).containsText("Lumi Halla");
+        World.keys(page).press("Escape");
+        assertThat(page.locator("#beside")).isHidden();
+
+        // What htmx asks for by itself, such as how far a rehearsal is, or a room.
+        page.evaluate("""
+                () => {
+                  const place = document.createElement("div");
+                  place.innerHTML = `<div hx-get="/presence" hx-trigger="rafter:asked from:document"><button id="pressed">Stop</button></div>`;
+                  document.querySelector("#side").prepend(place);
+                  document.getElementById("pressed").addEventListener("click", () => { document.body.dataset.pressed = "once"; });
+                  htmx.process(place);
+                }""");
+        pressWhile(page, page.locator("#pressed"), "**/presence", "rafter:asked");
+        assertThat(page.locator("body[data-pressed=once]")).hasCount(1);
+        assertThat(page.locator("#pressed")).hasCount(0);
+        close(page);
+        assertThat(World.complaints()).isEmpty();
+    }
+
     @Test
     void the_customer_opens_beside_the_ticket_and_escape_leads_back_to_where_one_was() {
         Page page = ticket("Crate of glass mugs", "imani");
