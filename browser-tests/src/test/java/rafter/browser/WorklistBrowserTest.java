@@ -305,6 +305,7 @@ class WorklistBrowserTest {
     @Test
     void words_are_found_from_the_palette() {
         Page agent = World.signedIn("imani");
+        agent.navigate(World.url("/today"));
         press(agent, "Control+k");
         World.keys(agent).type(WORD);
         assertThat(agent.locator("#palette-list li").first())

@@ -202,6 +202,7 @@ public final class World implements BeforeAllCallback, AfterEachCallback {
         return List.copyOf(running.complaints);
     }
 
+    /** An empty page of a browser in which somebody is signed in. */
     static Page signedIn(String who) {
         Page page = page();
         Optional.ofNullable(running.known.get(who)).ifPresent(page.context()::addCookies);
