@@ -2,7 +2,7 @@
 import { byId } from "./page.js";
 import { csrfToken } from "./server.js";
 import { keysFree } from "./menus.js";
-import { released } from "./press.js";
+import { atRest } from "./press.js";
 
 const SOUND = "rafter-offer-sound";
 let told = "", ends = 0;
@@ -50,14 +50,14 @@ function arrived() {
   }
 }
 function look() {
-  quietly("/offer").then(a => a.text()).then(html => released().then(() => {
+  quietly("/offer").then(a => a.text()).then(atRest).then(html => {
     const place = byId("offer");
     // What is being typed into a reason stays; the clock of it goes on.
     if (place.contains(document.activeElement) && html.includes('data-offer="' + told + '"')) { return; }
     place.innerHTML = html;
     htmx.process(place);
     arrived();
-  })).catch(() => {});
+  }).catch(() => {});
 }
 document.addEventListener("htmx:afterSwap", e => { if (e.target.id === "offer") { arrived(); } });
 document.addEventListener("rafter:offer", look);

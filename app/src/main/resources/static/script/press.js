@@ -12,13 +12,16 @@ document.addEventListener("pointerdown", e => { pressed = e.target; }, true);
 document.addEventListener("pointerup", end, true);
 document.addEventListener("pointercancel", end, true);
 window.addEventListener("blur", end);
-/** Once no button and no finger is down. */
-export function released() { return pressed ? new Promise(go => { waiting.push(go); }) : Promise.resolve(); }
+/** Hands on what is to be drawn, once no button and no finger is down. */
+export const atRest = what => pressed ? new Promise(go => { waiting.push(() => go(what)); }) : Promise.resolve(what);
 // So does what is asked for again and again, or with the news, while it is pressed itself.
 document.addEventListener("htmx:beforeSwap", e => {
-  const { target, elt, serverResponse, shouldSwap } = e.detail;
+  const { target, requestConfig, serverResponse, shouldSwap } = e.detail;
   if (!shouldSwap || !pressed || !target.contains(pressed)) { return; }
   e.detail.shouldSwap = false;
-  const swapStyle = (elt.closest("[hx-swap]")?.getAttribute("hx-swap") || "innerHTML").split(" ")[0];
-  released().then(() => { if (target.isConnected) { htmx.swap(target, serverResponse, { swapStyle }); } });
+  const said = name => requestConfig.elt.closest("[" + name + "]")?.getAttribute(name);
+  const swapStyle = (said("hx-swap") || "innerHTML").split(" ")[0];
+  atRest(serverResponse).then(html => {
+    if (target.isConnected) { htmx.swap(target, html, { swapStyle }, { select: said("hx-select") }); }
+  });
 });

@@ -1,7 +1,7 @@
 // Forms whose shape the server keeps: a changed choice asks for the form anew, with everything that was typed in it.
 import { ask } from "./server.js";
 import { announce, toast } from "./messages.js";
-import { released } from "./press.js";
+import { atRest } from "./press.js";
 
 // One after the other, each with the form as the one before left it.
 let busy = Promise.resolve();
@@ -19,7 +19,7 @@ function reshapeNow(form, act) {
   const began = document.activeElement;
   const state = e => e.type === "checkbox" ? e.checked : e.value;
   const asked = new Map(Array.from(form.elements).map(e => [e, state(e)]));
-  return ask(form.action, { method: "POST", body }).then(a => a.text()).then(html => released().then(() => {
+  return ask(form.action, { method: "POST", body }).then(a => a.text()).then(atRest).then(html => {
     const fresh = new DOMParser().parseFromString(html, "text/html").getElementById(form.parentElement.id);
     if (!fresh) { form.submit(); return; }
     // Several values of one part share a name; they are told apart by their order.
@@ -51,7 +51,7 @@ function reshapeNow(form, act) {
     const reads = fresh.querySelector(".reads");
     if (reads) { announce(reads.textContent.trim()); }
     if (next && from !== null && next.setSelectionRange) { next.setSelectionRange(from, from); }
-  }));
+  });
 }
 // Whoever chooses by typing goes through choices that are not meant: they are done when they pause, go on or press Enter.
 let byKey = false, waiting = null;

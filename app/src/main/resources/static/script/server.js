@@ -1,6 +1,6 @@
 // One way of asking the server: with the token, and going on after the session has ended.
 import { byId, typing } from "./page.js";
-import { released } from "./press.js";
+import { atRest } from "./press.js";
 
 export function csrfToken() { return document.querySelector("meta[name=csrf]").content; }
 // Asks the server; waits for a new sign-in when the session has ended. Without any answer it fails as one that is "away".
@@ -18,7 +18,7 @@ export function ask(url, options) {
  */
 export function askAnew(url) {
   return ask(url, { headers: { "X-Anew": "true" } }).then(answer => {
-    return answer.text().then(text => released().then(() => ({ ok: answer.ok, text: () => Promise.resolve(text) })));
+    return answer.text().then(atRest).then(text => ({ ok: answer.ok, text: () => Promise.resolve(text) }));
   });
 }
 export function formOf(fields) { return new URLSearchParams(fields); }

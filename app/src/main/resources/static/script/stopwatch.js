@@ -1,6 +1,6 @@
 // The watch in the frame: it ticks here, and is asked for again when something was done with it.
 import { toast } from "./messages.js";
-import { released } from "./press.js";
+import { atRest } from "./press.js";
 import { ask, formOf } from "./server.js";
 
 const place = () => document.getElementById("stopwatch-place");
@@ -17,7 +17,7 @@ function tick() {
 }
 function show() {
   if (!place()) { return; }
-  ask("/stopwatch", { headers: { "HX-Request": "true" } }).then(a => a.ok ? a.text() : "").then(html => released().then(() => {
+  ask("/stopwatch", { headers: { "HX-Request": "true" } }).then(a => a.ok ? a.text() : "").then(atRest).then(html => {
     place().innerHTML = html;
     place().querySelectorAll(":scope > p").forEach(p => { p.remove(); });
     const watch = place().querySelector(".stopwatch");
@@ -28,7 +28,7 @@ function show() {
       htmx.process(place());
     }
     startByItself();
-  })).catch(() => { /* Nobody answers just now; it is drawn with the next news. */ });
+  }).catch(() => { /* Nobody answers just now; it is drawn with the next news. */ });
 }
 
 // By itself, for those who want that. What one does in another window counts, too.

@@ -46,18 +46,22 @@ class BesideBrowserTest {
         World.keys(page).press("Escape");
         assertThat(page.locator("#beside")).isHidden();
 
-        // What htmx asks for by itself, such as how far a rehearsal is, or a room.
+        // What htmx asks for by itself, such as how far a rehearsal is, a room, or a part of a page.
         page.evaluate("""
                 () => {
                   const place = document.createElement("div");
-                  place.innerHTML = `<div hx-get="/presence" hx-trigger="rafter:asked from:document"><button id="pressed">Stop</button></div>`;
-                  document.querySelector("#side").prepend(place);
+                  place.id = "probe";
+                  place.innerHTML = `<i hx-get="/people" hx-select="#found" hx-target="#probe" hx-trigger="rafter:asked from:document"></i>
+                      <button id="pressed">Stop</button>`;
+                  document.getElementById("main").prepend(place);
                   document.getElementById("pressed").addEventListener("click", () => { document.body.dataset.pressed = "once"; });
                   htmx.process(place);
                 }""");
-        pressWhile(page, page.locator("#pressed"), "**/presence", "rafter:asked");
+        pressWhile(page, page.locator("#pressed"), "**/people", "rafter:asked");
         assertThat(page.locator("body[data-pressed=once]")).hasCount(1);
         assertThat(page.locator("#pressed")).hasCount(0);
+        assertThat(page.locator("#probe #found")).hasCount(1);
+        assertThat(page.locator("#probe h1")).hasCount(0);
         close(page);
         assertThat(World.complaints()).isEmpty();
     }

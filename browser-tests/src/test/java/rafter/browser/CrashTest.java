@@ -6,7 +6,6 @@ import static rafter.browser.Processes.count;
 import java.nio.file.Files;
 import java.sql.Connection;
 import java.sql.DriverManager;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
@@ -21,8 +20,10 @@ class CrashTest {
     private static final int MESSAGES = 300;
     private static final int KILLS = 10;
     private static final String DONE = "select count(*) from inbound where state = 'DONE'";
+    /** Messages being done in a transaction that has not ended. */
     private static final String WITHIN =
             "select count(*) from pg_stat_activity where datname = current_database() and wait_event = 'PgSleep'";
+
     private static final String RULES = """
             insert into rule_edition (from_at, document) values ('epoch', '{"rulebook": 1, "sections": [{"id": "s", "name": "All",
             "rules": [{"id": "all", "name": "All", "description": "For the test.", "on": true, "since": "1970-01-01T00:00:00Z",
@@ -64,9 +65,9 @@ class CrashTest {
                             Processes.rafter("crash", database, Processes.freePort(), "--logging.level.root=warn");
                     // In turn in the middle of a transaction, which is lost, and right after one, which is not.
                     if (kill % 2 == 0) {
-                        awaitWithin(sql, rafter);
+                        Processes.await(rafter, () -> count(sql, WITHIN) > 0);
                     } else {
-                        await(sql, Math.min(MESSAGES - 1, before + 1), rafter);
+                        Processes.await(rafter, () -> count(sql, DONE) >= Math.min(MESSAGES - 1, before + 1));
                     }
                     rafter.destroyForcibly().waitFor(10, TimeUnit.SECONDS);
                 }
@@ -76,9 +77,9 @@ class CrashTest {
                     statement.execute("drop trigger slowly on inbound");
                 }
                 Process rafter = Processes.rafter("crash", database, Processes.freePort(), "--logging.level.root=warn");
-                await(sql, MESSAGES, rafter);
-                awaitNone(sql, "select count(*) from outbox where state <> 'SENT'");
-                awaitNone(sql, "select count(*) from rule_cause");
+                Processes.await(rafter, () -> count(sql, DONE) >= MESSAGES);
+                Processes.await(rafter, () -> count(sql, "select count(*) from outbox where state <> 'SENT'") == 0);
+                Processes.await(rafter, () -> count(sql, "select count(*) from rule_cause") == 0);
                 rafter.destroy();
                 rafter.waitFor(2, TimeUnit.MINUTES);
                 assertThat(count(sql, "select count(*) from inbound")).isEqualTo(MESSAGES);
@@ -118,33 +119,6 @@ class CrashTest {
             return message.getMimeMessage().getMessageID();
         } catch (jakarta.mail.MessagingException e) {
             throw new IllegalStateException(e);
-        }
-    }
-
-    private static void await(Connection sql, int wanted, Process rafter) throws Exception {
-        Instant end = Instant.now().plus(Duration.ofMinutes(10));
-        while (count(sql, DONE) < wanted) {
-            assertThat(Instant.now()).as("waiting for " + wanted).isBefore(end);
-            assertThat(rafter.isAlive()).isTrue();
-            Thread.sleep(20);
-        }
-    }
-
-    /** Waits until messages are being done in a transaction that has not ended. */
-    private static void awaitWithin(Connection sql, Process rafter) throws Exception {
-        Instant end = Instant.now().plus(Duration.ofMinutes(10));
-        while (count(sql, WITHIN) == 0) {
-            assertThat(Instant.now()).as("waiting for a transaction").isBefore(end);
-            assertThat(rafter.isAlive()).isTrue();
-            Thread.sleep(20);
-        }
-    }
-
-    private static void awaitNone(Connection sql, String left) throws Exception {
-        Instant end = Instant.now().plus(Duration.ofMinutes(10));
-        while (count(sql, left) > 0) {
-            assertThat(Instant.now()).as("waiting for none: " + left).isBefore(end);
-            Thread.sleep(100);
         }
     }
 }

@@ -206,19 +206,19 @@ public final class World implements BeforeAllCallback, AfterEachCallback {
     static Page signedIn(String who) {
         Page page = page();
         Optional.ofNullable(running.known.get(who)).ifPresent(page.context()::addCookies);
-        // Whoever is not known, or not any more, would be led to the sign-in; asked without drawing a page that nobody
-        // looks at.
-        if (page.context()
-                        .request()
-                        .get(url("/today"), RequestOptions.create().setMaxRedirects(0))
-                        .status()
-                != 200) {
+        if (!signedIn(page)) {
             page.navigate(url("/today"));
             fillSignIn(page, who);
             page.waitForURL("**/today**");
             running.known.put(who, page.context().cookies());
         }
         return page;
+    }
+
+    /** Whoever is not signed in would be led there; asked without drawing a page that nobody looks at. */
+    private static boolean signedIn(Page page) {
+        var stays = RequestOptions.create().setMaxRedirects(0);
+        return page.context().request().get(url("/today"), stays).status() == 200;
     }
 
     static void fillSignIn(Page page, String who) {

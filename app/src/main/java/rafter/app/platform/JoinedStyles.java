@@ -6,11 +6,11 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
-import org.springframework.core.io.ByteArrayResource;
 import org.springframework.core.io.ClassPathResource;
 import org.springframework.core.io.Resource;
 import org.springframework.web.servlet.resource.AbstractResourceResolver;
 import org.springframework.web.servlet.resource.ResourceResolverChain;
+import org.springframework.web.servlet.resource.TransformedResource;
 
 /** The style sheets of the components as one file, joined at the start: a page asks for one and not for sixteen. */
 class JoinedStyles extends AbstractResourceResolver {
@@ -40,19 +40,19 @@ class JoinedStyles extends AbstractResourceResolver {
 
     /** Joins what stands at a place. */
     JoinedStyles(String place) {
+        List<Resource> sheets = COMPONENTS.stream()
+                .<Resource>map(component -> new ClassPathResource(place + component + ".css"))
+                .toList();
         var joined = new ByteArrayOutputStream();
-        long latest = 0;
         try {
-            for (String component : COMPONENTS) {
-                Resource one = new ClassPathResource(place + component + ".css");
-                joined.write(one.getContentAsByteArray());
+            for (Resource sheet : sheets) {
+                joined.write(sheet.getContentAsByteArray());
                 joined.write('\n');
-                latest = Math.max(latest, one.lastModified());
             }
         } catch (IOException e) {
             throw new UncheckedIOException("the style sheets cannot be read", e);
         }
-        this.all = new Joined(joined.toByteArray(), latest);
+        this.all = new TransformedResource(sheets.getFirst(), joined.toByteArray());
     }
 
     @Override
@@ -68,35 +68,5 @@ class JoinedStyles extends AbstractResourceResolver {
     protected @Nullable String resolveUrlPathInternal(
             String path, List<? extends Resource> places, ResourceResolverChain others) {
         return path.equals(NAME) ? path : others.resolveUrlPath(path, places);
-    }
-
-    private static final class Joined extends ByteArrayResource {
-
-        private final long latest;
-
-        Joined(byte[] content, long latest) {
-            super(content);
-            this.latest = latest;
-        }
-
-        @Override
-        public String getFilename() {
-            return NAME;
-        }
-
-        @Override
-        public long lastModified() {
-            return latest;
-        }
-
-        @Override
-        public boolean equals(@Nullable Object other) {
-            return this == other;
-        }
-
-        @Override
-        public int hashCode() {
-            return System.identityHashCode(this);
-        }
     }
 }

@@ -1,6 +1,6 @@
 // What others do to the ticket meanwhile, drawn around the composer.
 import { byId, drawAnew } from "../page.js";
-import { released } from "../press.js";
+import { atRest } from "../press.js";
 import { ask } from "../server.js";
 
 /** The parts that change come as one piece; each is laid into its place around the composer. */
@@ -48,9 +48,7 @@ export function follow({ number, seen }) {
     timer = null;
     const answer = await ask("/tickets/" + number + "/live" + location.search, { headers: { "HX-Request": "true" } });
     if (!answer.ok) { return; }
-    const html = await answer.text();
-    await released();
-    put(html);
+    put(await atRest(await answer.text()));
     if (Number(byId("thead").dataset.seq) > seen) {
       const bar = byId("meanwhile");
       bar.hidden = false;

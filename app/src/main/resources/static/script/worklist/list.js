@@ -1,7 +1,7 @@
 // The worklist at hand: its rows, and asking for some of it.
 import { toast, wordsOf } from "../messages.js";
 import { byId } from "../page.js";
-import { released } from "../press.js";
+import { atRest } from "../press.js";
 import { ask, formOf } from "../server.js";
 
 export const list = () => byId("worklist");
@@ -16,7 +16,7 @@ export const held = new Map();
 export const current = () => document.querySelector(".card-row.at, .clock-mark.at");
 export const get = url => { return ask(url, { headers: { "HX-Request": "true" } }).then(a => a.text()); };
 /** Some of the worklist, once nobody presses anything: what a press began on stays until its end. */
-export const getAtRest = url => { return get(url).then(html => released().then(() => html)); };
+export const getAtRest = url => { return get(url).then(atRest); };
 export const post = (url, fields) => {
   return ask(url, { method: "POST", body: formOf(fields), headers: { "HX-Request": "true" } }).then(a => {
     if (a.ok) {

@@ -40,9 +40,10 @@ public class Access {
             return Optional.empty();
         }
         RequestAttributes request = RequestContextHolder.getRequestAttributes();
-        if (request == null) {
-            return find(signedIn);
-        }
+        return request == null ? find(signedIn) : find(signedIn, request);
+    }
+
+    private Optional<Person> find(SignedIn signedIn, RequestAttributes request) {
         if (request.getAttribute(ACTING, RequestAttributes.SCOPE_REQUEST) instanceof Person person
                 && person.id().equals(signedIn.person())) {
             return Optional.of(person);

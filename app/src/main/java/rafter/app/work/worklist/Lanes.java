@@ -41,6 +41,26 @@ class Lanes {
             long slot) {}
 
     /**
+     * What lanes are laid out from.
+     *
+     * @param totals how many tickets are in each lane
+     * @param most how many cards of a lane come first
+     */
+    private record Layout(
+            ListRequest asked,
+            Grouping grouping,
+            Map<String, LaneStore.Size> totals,
+            List<Sorting> sorting,
+            int most,
+            Viewer me,
+            Instant now) {
+
+        LaneStore.Size size(String key) {
+            return totals.getOrDefault(key, LaneStore.Size.NONE);
+        }
+    }
+
+    /**
      * One lane.
      *
      * @param limit how many it should hold at most, if somebody set that
@@ -108,12 +128,8 @@ class Lanes {
         Map<String, LaneStore.Size> totals = totals(asked, grouping, me, now);
         List<String> all = every(grouping, asked, totals);
         List<String> drawn = run.of(all);
-        List<Lane> lanes = lanes(asked, grouping, drawn, totals, asked.walked(), FIRST_OF_A_LANE, me, now);
-        return new Row(lanes, LaneRun.further(drawn, all));
-    }
-
-    private static LaneStore.Size size(Map<String, LaneStore.Size> totals, String key) {
-        return totals.getOrDefault(key, LaneStore.Size.NONE);
+        var layout = new Layout(asked, grouping, totals, asked.walked(), FIRST_OF_A_LANE, me, now);
+        return new Row(lanes(layout, drawn), LaneRun.further(drawn, all));
     }
 
     /** The keys of all lanes: those that there could be, then those that there are besides. */
@@ -124,43 +140,32 @@ class Lanes {
     }
 
     /** Several lanes with their first cards. */
-    private List<Lane> lanes(
-            ListRequest asked,
-            Grouping grouping,
-            List<String> keys,
-            Map<String, LaneStore.Size> totals,
-            List<Sorting> sorting,
-            int most,
-            Viewer me,
-            Instant now) {
-        Map<String, List<Worklist.Card>> cards = firsts(asked, grouping, keys, totals, sorting, most, me, now);
+    private List<Lane> lanes(Layout layout, List<String> keys) {
+        Map<String, List<Worklist.Card>> cards = firsts(layout, keys);
         return keys.stream()
                 .map(key -> new Lane(
                         key,
-                        words.of(grouping, key),
-                        size(totals, key),
-                        asked.limit(key),
+                        words.of(layout.grouping(), key),
+                        layout.size(key),
+                        layout.asked().limit(key),
                         cards.getOrDefault(key, List.of()),
-                        Drop.into(grouping, key)))
+                        Drop.into(layout.grouping(), key)))
                 .toList();
     }
 
     /** The first cards of several lanes; all their tickets are read and reckoned together. */
-    private Map<String, List<Worklist.Card>> firsts(
-            ListRequest asked,
-            Grouping grouping,
-            List<String> keys,
-            Map<String, LaneStore.Size> totals,
-            List<Sorting> sorting,
-            int most,
-            Viewer me,
-            Instant now) {
+    private Map<String, List<Worklist.Card>> firsts(Layout layout, List<String> keys) {
         List<String> filled =
-                keys.stream().filter(key -> size(totals, key).total() > 0).toList();
-        Map<String, List<WorklistStore.TicketRow>> rows =
-                store.groups(worklist.among(asked, me), grouping, filled, sorting, now, most);
+                keys.stream().filter(key -> layout.size(key).total() > 0).toList();
+        Map<String, List<WorklistStore.TicketRow>> rows = store.groups(
+                worklist.among(layout.asked(), layout.me()),
+                layout.grouping(),
+                filled,
+                layout.sorting(),
+                layout.now(),
+                layout.most());
         Map<TicketNumber, Worklist.Card> cards = new HashMap<>();
-        worklist.cards(rows.values().stream().flatMap(List::stream).toList(), asked, me)
+        worklist.cards(rows.values().stream().flatMap(List::stream).toList(), layout.asked(), layout.me())
                 .forEach(card -> cards.put(card.number(), card));
         var found = new HashMap<String, List<Worklist.Card>>();
         rows.forEach((key, some) -> found.put(
@@ -211,8 +216,8 @@ class Lanes {
         List<String> all = every(grouping, asked, totals);
         List<String> drawn = run.of(all);
         int most = Math.clamp(MARKS / Math.max(1, all.size()), FEWEST_OF_A_LANE, MOST_OF_A_LANE);
-        List<Lane> lanes = lanes(asked, grouping, drawn, totals, due, most, me, now);
-        List<LaneStore.Size> sizes = all.stream().map(key -> size(totals, key)).toList();
-        return ClockLanes.draw(targets.terms(), now, lanes, sizes, LaneRun.further(drawn, all));
+        var layout = new Layout(asked, grouping, totals, due, most, me, now);
+        List<LaneStore.Size> sizes = all.stream().map(layout::size).toList();
+        return ClockLanes.draw(targets.terms(), now, lanes(layout, drawn), sizes, LaneRun.further(drawn, all));
     }
 }

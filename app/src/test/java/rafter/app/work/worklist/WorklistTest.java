@@ -27,6 +27,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import rafter.app.RunningApp;
 import rafter.app.house.access.Persons;
+import rafter.app.house.access.Viewer;
 import rafter.app.house.states.TicketStates;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Tickets;
@@ -96,6 +97,21 @@ class WorklistTest {
         all.add(Arguments.of("open", "team,-last-customer", ""));
         Stream.of(Grouping.values()).forEach(g -> all.add(Arguments.of("open", "-age", g.key())));
         return all.stream();
+    }
+
+    @Test
+    void how_many_a_list_has_is_kept_for_that_list_and_that_reader_alone() {
+        Worklist worklist = bean(Worklist.class);
+        Viewer sefa = RunningApp.sefa();
+        for (String view : List.of("my-turn", "open", "closed", "unowned")) {
+            for (Viewer reader : List.of(imani(), sefa, imani())) {
+                assertThat(worklist.total(list(view), Map.of(), reader).count())
+                        .as("%s of %s", view, reader.person().name())
+                        .isEqualTo(worklist.total(list(view), reader).count());
+            }
+        }
+        assertThat(worklist.total(list("my-turn"), Map.of(), imani()).count())
+                .isGreaterThan(worklist.total(list("my-turn"), Map.of(), sefa).count());
     }
 
     @ParameterizedTest
