@@ -117,8 +117,7 @@ abstract class NetworkChannel implements Channel {
 
     @Override
     public Map<MessageId, Delivery> deliveries(Collection<MessageId> entries) {
-        // One of the two ways answers for both, for what was sent stands in one place.
-        return abilities.publicly() ? network.deliveries(entries) : Map.of();
+        return network.deliveries(entries);
     }
 
     @Override

@@ -273,14 +273,38 @@ public class Posts {
 
     /** The latest post of the customer’s side on a ticket, or on one that became a part of it. */
     public Optional<Post> latest(TicketNumber ticket) {
-        return posts().where(POST.TICKET
-                        .eq(ticket)
-                        .or(POST.TICKET.in(
-                                DSL.select(TICKET.NUMBER).from(TICKET).where(TICKET.JOINED_INTO.eq(ticket)))))
-                .and(POST.KIND.ne(Kind.OURS.name()))
+        return posts().where(theirs(ticket))
                 .orderBy(POST.WRITTEN_AT.desc(), POST.ID.desc())
                 .limit(1)
                 .fetchOptional(Posts::post);
+    }
+
+    private static Condition theirs(TicketNumber ticket) {
+        return POST.TICKET
+                .eq(ticket)
+                .or(POST.TICKET.in(DSL.select(TICKET.NUMBER).from(TICKET).where(TICKET.JOINED_INTO.eq(ticket))))
+                .and(POST.KIND.ne(Kind.OURS.name()));
+    }
+
+    /** Under which names the customer's side of a ticket is known: where it wrote last, and where its customer was seen last. */
+    record Names(Optional<String> wrote, Optional<String> seen) {}
+
+    /** Under which names the customer's side of a ticket is known, asked at once. */
+    Names names(TicketNumber ticket) {
+        return sql.select(
+                        DSL.field(DSL.select(POST.HANDLE)
+                                .from(POST)
+                                .where(theirs(ticket))
+                                .orderBy(POST.WRITTEN_AT.desc(), POST.ID.desc())
+                                .limit(1)),
+                        DSL.field(DSL.select(CONTACT_HANDLE.HANDLE)
+                                .from(OWN)
+                                .join(CONTACT_HANDLE)
+                                .on(CONTACT_HANDLE.CONTACT_ID.eq(OWN.CONTACT_ID))
+                                .where(OWN.NUMBER.eq(ticket))
+                                .orderBy(CONTACT_HANDLE.SEEN_AT.desc())
+                                .limit(1)))
+                .fetchSingle(r -> new Names(Optional.ofNullable(r.value1()), Optional.ofNullable(r.value2())));
     }
 
     /** Somebody on a network. */

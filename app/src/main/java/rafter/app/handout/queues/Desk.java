@@ -63,15 +63,18 @@ class Desk implements HandOutDesk {
     }
 
     @Override
-    public Optional<Place> place(TicketNumber ticket, Viewer me) {
-        Optional<Queue> queue = sql.select(QUEUE_ENTRY.QUEUE_ID)
+    public Waiting waiting(TicketNumber ticket, Viewer me) {
+        return sql.select(QUEUE_ENTRY.QUEUE_ID, QUEUE_ENTRY.NEEDS, QUEUE_ENTRY.WHYS, QUEUE.SKILLS)
                 .from(QUEUE_ENTRY)
+                .join(QUEUE)
+                .on(QUEUE.ID.eq(QUEUE_ENTRY.QUEUE_ID))
                 .where(QUEUE_ENTRY.TICKET.eq(ticket))
                 .and(me.sees(QUEUE_ENTRY.TICKET))
-                .fetchOptional(QUEUE_ENTRY.QUEUE_ID)
-                .map(QueueId::new)
-                .flatMap(this::queue);
-        return queue.flatMap(in -> place(ticket, in));
+                .fetchOptional()
+                .map(r -> new Waiting(
+                        queue(new QueueId(r.value1())).flatMap(in -> place(ticket, in)),
+                        lines(r.value2(), r.value3(), r.value4())))
+                .orElse(Waiting.NOWHERE);
     }
 
     private Optional<Queue> queue(QueueId id) {
@@ -126,19 +129,6 @@ class Desk implements HandOutDesk {
                 DSL.inline(0.0),
                 DSL.field("extract(epoch from ({0} - {1})) / 3600.0", Double.class, DSL.val(now), QUEUE_ENTRY.SINCE));
         return steps.mul(weighted.priority()).plus(plan.mul(weighted.plan())).plus(hours.mul(weighted.hour()));
-    }
-
-    @Override
-    public List<NeedLine> needs(TicketNumber ticket, Viewer me) {
-        return sql.select(QUEUE_ENTRY.NEEDS, QUEUE_ENTRY.WHYS, QUEUE.SKILLS)
-                .from(QUEUE_ENTRY)
-                .join(QUEUE)
-                .on(QUEUE.ID.eq(QUEUE_ENTRY.QUEUE_ID))
-                .where(QUEUE_ENTRY.TICKET.eq(ticket))
-                .and(me.sees(QUEUE_ENTRY.TICKET))
-                .fetchOptional()
-                .map(r -> lines(r.value1(), r.value2(), r.value3()))
-                .orElse(List.of());
     }
 
     /** What the ticket itself needs, and then what its queue asks of all tickets. */

@@ -37,8 +37,10 @@ public class Persons {
     private static final int LONGEST_PASSWORD_BYTES = 72;
 
     private final Audit audit;
+    private final Everybody everybody;
 
-    Persons(DSLContext sql, PasswordEncoder passwords, Sessions sessions, Audit audit) {
+    Persons(DSLContext sql, PasswordEncoder passwords, Sessions sessions, Audit audit, Everybody everybody) {
+        this.everybody = everybody;
         this.sessions = sessions;
         this.sql = sql;
         this.passwords = passwords;
@@ -154,6 +156,7 @@ public class Persons {
         setPassword(person, password);
         sql.deleteFrom(TEAM_MEMBER).where(TEAM_MEMBER.PERSON_ID.eq(person)).execute();
         teams.forEach(team -> join(person, team));
+        everybody.forget();
         if (!by.none()) {
             audit.note(by, id.isPresent() ? "changed person" : "added person", address + ", " + role.word());
         }
@@ -257,6 +260,7 @@ public class Persons {
         if (!by.none()) {
             audit.note(by, "added team", name);
         }
+        everybody.forget();
         return sql.insertInto(TEAM)
                 .set(TEAM.NAME, name.strip())
                 .returning(TEAM.ID)
@@ -278,7 +282,7 @@ public class Persons {
         }
     }
 
-    private static Person person(Record r) {
+    static Person person(Record r) {
         return new Person(
                 r.get(PERSON.ID),
                 r.get(PERSON.NAME),

@@ -2,7 +2,6 @@ package rafter.app.house.people;
 
 import static rafter.database.Tables.CONTACT;
 import static rafter.database.Tables.CONTACT_ADDRESS;
-import static rafter.database.Tables.CONTACT_PHONE;
 import static rafter.database.Tables.UNWANTED_SENDER;
 
 import java.time.Instant;
@@ -16,12 +15,10 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
-import org.jooq.Field;
 import org.jooq.QuantifiedSelect;
 import org.jooq.Record1;
 import org.jooq.Record4;
 import org.jooq.impl.DSL;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -257,25 +254,6 @@ public class Contacts {
                         .from(CONTACT_ADDRESS)
                         .where(CONTACT_ADDRESS.CONTACT_ID.eq(contact))))
                 .execute();
-    }
-
-    /** All mail addresses of the contact of a query's row, in order; null when there is none. */
-    public static Field<String[]> addresses() {
-        return DSL.field(DSL.select(DSL.arrayAgg(CONTACT_ADDRESS.ADDRESS).orderBy(CONTACT_ADDRESS.ADDRESS))
-                .from(CONTACT_ADDRESS)
-                .where(CONTACT_ADDRESS.CONTACT_ID.eq(CONTACT.ID)));
-    }
-
-    /** All telephones of the contact of a query's row, as they were written, in order; null when there is none. */
-    public static Field<String[]> phones() {
-        return DSL.field(DSL.select(DSL.arrayAgg(CONTACT_PHONE.WRITTEN).orderBy(CONTACT_PHONE.POSITION))
-                .from(CONTACT_PHONE)
-                .where(CONTACT_PHONE.CONTACT_ID.eq(CONTACT.ID)));
-    }
-
-    /** What {@link #addresses} or {@link #phones} gave, of which none is null. */
-    public static List<String> list(String @Nullable [] all) {
-        return all == null ? List.of() : List.of(all);
     }
 
     /** Whether mail of this sender is to be set aside. */

@@ -75,8 +75,13 @@ public class Blanks {
         this.clock = clock;
     }
 
-    /** Who a ticket's customer is, as far as one writes to them by it. */
-    private record Customer(String name, String company, String language) {}
+    /**
+     * Who a ticket's customer is, as far as one writes to them by it.
+     *
+     * @param company blank: none
+     * @param language in which they are written to; blank: nobody said
+     */
+    public record Customer(String name, String company, String language) {}
 
     /**
      * What is known of a ticket for who writes on it.
@@ -102,10 +107,9 @@ public class Blanks {
         return known(number, events(number), writer, true);
     }
 
-    /** What is known of a ticket whose events were read. */
-    @Transactional(readOnly = true)
-    public Known known(TicketNumber number, List<TicketEvent> events, Person writer) {
-        return known(number, events, writer, true);
+    /** What is known of a ticket whose events and customer were read. */
+    public Known known(TicketNumber number, List<TicketEvent> events, Customer customer, Person writer) {
+        return known(number, events, customer, Optional.of(writer), true);
     }
 
     /**
@@ -156,8 +160,12 @@ public class Blanks {
     }
 
     private Known known(TicketNumber number, List<TicketEvent> events, Optional<Person> writer, boolean due) {
+        return known(number, events, customer(Ticket.replay(events)), writer, due);
+    }
+
+    private Known known(
+            TicketNumber number, List<TicketEvent> events, Customer customer, Optional<Person> writer, boolean due) {
         Ticket ticket = Ticket.replay(events);
-        Customer customer = customer(ticket);
         DateTimeFormatter day = DAY.withLocale(
                 customer.language().isEmpty() ? Locale.ENGLISH : Locale.forLanguageTag(customer.language()));
         ZoneId zone = targets.zone();

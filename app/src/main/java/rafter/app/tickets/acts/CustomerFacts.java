@@ -18,7 +18,7 @@ import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import rafter.app.house.fields.OwnFields;
-import rafter.app.house.people.Contacts;
+import rafter.app.house.people.ContactColumns;
 import rafter.app.platform.Writes;
 import rafter.app.promises.targets.Targets;
 import rafter.core.criteria.Facts;
@@ -84,7 +84,7 @@ public class CustomerFacts {
         sql.select(
                         TICKET.NUMBER,
                         CONTACT.NAME,
-                        Contacts.addresses(),
+                        ContactColumns.addresses(),
                         COMPANY.ID,
                         COMPANY.PLAN,
                         CONTACT.OWN,
@@ -154,7 +154,7 @@ public class CustomerFacts {
 
     /** What is written down about a contact and their company, their own fields among it. */
     public Facts ofContact(ContactId contact) {
-        return sql.select(CONTACT.NAME, Contacts.addresses(), COMPANY.ID, COMPANY.PLAN, CONTACT.OWN, COMPANY.OWN)
+        return sql.select(CONTACT.NAME, ContactColumns.addresses(), COMPANY.ID, COMPANY.PLAN, CONTACT.OWN, COMPANY.OWN)
                 .from(CONTACT)
                 .leftJoin(COMPANY)
                 .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))
@@ -169,7 +169,7 @@ public class CustomerFacts {
         if (Collections.disjoint(targets.asked(), OF_CUSTOMERS)) {
             return Facts.none();
         }
-        return sql.select(CONTACT.NAME, Contacts.addresses(), COMPANY.ID, COMPANY.PLAN)
+        return sql.select(CONTACT.NAME, ContactColumns.addresses(), COMPANY.ID, COMPANY.PLAN)
                 .from(CONTACT)
                 .leftJoin(COMPANY)
                 .on(COMPANY.ID.eq(CONTACT.COMPANY_ID))

@@ -22,15 +22,22 @@ public interface HandOutDesk {
     /** A skill that a ticket needs, and why. */
     record NeedLine(String skill, String why) {}
 
+    /**
+     * Where a ticket waits, and what it needs.
+     *
+     * @param place nothing when it waits nowhere
+     */
+    record Waiting(Optional<Place> place, List<NeedLine> needs) {
+        /** It waits nowhere. */
+        public static final Waiting NOWHERE = new Waiting(Optional.empty(), List.of());
+    }
+
     /** The queues that are on, in their order. */
     List<Choice> queues();
 
     /** The skills, in the order of the catalogue. */
     List<Choice> skills();
 
-    /** Where a ticket waits, as far as somebody sees; nothing when it waits nowhere. */
-    Optional<Place> place(TicketNumber ticket, Viewer me);
-
-    /** What a ticket needs that waits somewhere. */
-    List<NeedLine> needs(TicketNumber ticket, Viewer me);
+    /** Where a ticket waits and what it needs, as far as somebody sees. */
+    Waiting waiting(TicketNumber ticket, Viewer me);
 }

@@ -5,6 +5,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.function.Function;
@@ -91,10 +92,16 @@ public class Channels implements ChannelNames {
                 .or(() -> all.stream().findFirst());
     }
 
-    /** How the messages behind these entries stand, whichever channel they took. */
-    public Map<MessageId, Delivery> deliveries(Collection<MessageId> entries) {
+    /**
+     * How the messages behind these entries stand, whichever channel they took: as letters, or one of these.
+     *
+     * @param keys of the channels by which answers of their tickets ever went
+     */
+    public Map<MessageId, Delivery> deliveries(Collection<MessageId> entries, Set<String> keys) {
         var found = new HashMap<MessageId, Delivery>();
-        byKey.values().forEach(channel -> found.putAll(channel.deliveries(entries)));
+        byKey.values().stream()
+                .filter(channel -> channel.abilities().letters() || keys.contains(channel.key()))
+                .forEach(channel -> found.putAll(channel.deliveries(entries)));
         return found;
     }
 

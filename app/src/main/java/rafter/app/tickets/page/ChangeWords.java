@@ -2,32 +2,19 @@ package rafter.app.tickets.page;
 
 import java.time.Instant;
 import java.time.ZoneId;
-import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
-import rafter.app.house.access.Person;
+import rafter.app.house.access.Colleagues;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Say;
-import rafter.core.id.PersonId;
-import rafter.core.id.TeamId;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Await;
 import rafter.core.ticket.House;
 import rafter.core.ticket.TicketEvent;
 import rafter.core.ticket.Turn;
 
-/**
- * Says in words what was done to a ticket.
- *
- * @param teams their names by their ids
- */
-record ChangeWords(
-        Map<PersonId, Person> people,
-        Map<TeamId, String> teams,
-        OwnFields fields,
-        House house,
-        ZoneId zone,
-        Instant now) {
+/** Says in words what was done to a ticket. */
+record ChangeWords(Colleagues colleagues, OwnFields fields, House house, ZoneId zone, Instant now) {
 
     /** A change as it reads; nothing when it is told otherwise, or need not be. */
     Optional<String> of(TicketEvent event) {
@@ -42,8 +29,8 @@ record ChangeWords(
                         + e.priority().word());
             case TicketEvent.OwnerChanged e -> Optional.of(owner(e, who));
             case TicketEvent.TeamChanged e ->
-                Optional.of(who + " handed it to "
-                        + (e.team().isPresent() ? teams.getOrDefault(e.team().orElseThrow(), "a team") : "no team"));
+                Optional.of(
+                        who + " handed it to " + e.team().map(colleagues::team).orElse("no team"));
             case TicketEvent.TopicChanged e ->
                 Optional.of(who + (e.topic().isEmpty() ? " took the topic away" : " set the topic to " + e.topic()));
             case TicketEvent.TagsChanged e ->
@@ -172,7 +159,7 @@ record ChangeWords(
                         + e.wanted()
                                 .person()
                                 .map(person -> who(new Actor.Person(person)))
-                                .or(() -> e.wanted().team().map(team -> teams.getOrDefault(team, "a team")))
+                                .or(() -> e.wanted().team().map(colleagues::team))
                                 .orElse("somebody")
                         + " for help: “" + e.wanted().request() + "”"
                         + e.wanted().due().map(due -> ", by " + when(due)).orElse("");
@@ -197,7 +184,7 @@ record ChangeWords(
                 who + " asked "
                         + e.person()
                                 .map(person -> who(new Actor.Person(person)))
-                                .or(() -> e.team().map(team -> teams.getOrDefault(team, "a team")))
+                                .or(() -> e.team().map(colleagues::team))
                                 .orElse("somebody")
                         + ": “" + e.question() + "”";
             case TicketEvent.SideAnswered e -> who + " answered: “" + e.words() + "”";
@@ -226,8 +213,7 @@ record ChangeWords(
     /** Who did something, as the words about it begin. */
     String who(Actor actor) {
         return switch (actor) {
-            case Actor.Person p ->
-                Optional.ofNullable(people.get(p.id())).map(Person::name).orElse("Somebody");
+            case Actor.Person p -> colleagues.name(p.id());
             case Actor.Contact c -> "The customer";
             case Actor.System s -> "Rafter";
         };

@@ -6,7 +6,6 @@ import static rafter.database.Tables.TICKET;
 
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneId;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -22,13 +21,8 @@ import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
-import rafter.app.house.access.Person;
-import rafter.app.house.access.Persons;
-import rafter.app.house.access.Team;
-import rafter.app.house.fields.OwnFields;
 import rafter.app.platform.Say;
 import rafter.app.tickets.acts.TicketStore;
-import rafter.app.tickets.acts.Workplace;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.clocks.FiredSteps;
 import rafter.core.id.MessageId;
@@ -128,27 +122,14 @@ class Conversation {
 
     private final DSLContext sql;
     private final TicketStore store;
-    private final Persons persons;
     private final Channels channels;
     private final FiredSteps firedSteps;
-    private final OwnFields fields;
-    private final Workplace workplace;
 
-    Conversation(
-            DSLContext sql,
-            TicketStore store,
-            Persons persons,
-            Channels channels,
-            FiredSteps firedSteps,
-            OwnFields fields,
-            Workplace workplace) {
-        this.workplace = workplace;
+    Conversation(DSLContext sql, TicketStore store, Channels channels, FiredSteps firedSteps) {
         this.sql = sql;
         this.store = store;
-        this.persons = persons;
         this.channels = channels;
         this.firedSteps = firedSteps;
-        this.fields = fields;
     }
 
     /**
@@ -156,6 +137,7 @@ class Conversation {
      *
      * @param all whether the older entries of a long one are wanted too
      * @param pictures the entry whose pictures from elsewhere were asked for
+     * @param words how changes are said
      */
     Said of(
             TicketNumber number,
@@ -163,8 +145,7 @@ class Conversation {
             List<TicketEvent> events,
             boolean all,
             Optional<MessageId> pictures,
-            ZoneId zone,
-            Instant now) {
+            ChangeWords words) {
         Map<TicketNumber, List<TicketEvent>> joined = joined(number);
         List<MessageRecord> messages = messages(number, joined.keySet(), all);
         int entries = ticket.messages()
@@ -173,37 +154,30 @@ class Conversation {
                         .sum();
         int hidden = Math.max(0, entries - messages.size());
         Instant since = hidden > 0 && !messages.isEmpty() ? messages.getFirst().getAt() : Instant.MIN;
+        List<Told> told = woven(events, joined);
         return new Said(
-                items(
-                        number,
-                        woven(events, joined),
-                        since,
-                        telling(messages, pictures, Conduct.splits(events), zone, now)),
-                hidden);
+                items(number, told, since, telling(messages, told, pictures, Conduct.splits(events), words)), hidden);
     }
 
     private Telling telling(
             List<MessageRecord> messages,
+            List<Told> told,
             Optional<MessageId> pictures,
             Map<MessageId, TicketNumber> splits,
-            ZoneId zone,
-            Instant now) {
+            ChangeWords words) {
         List<MessageId> ids = messages.stream().map(MessageRecord::getId).toList();
         Map<MessageId, List<AttachmentRecord>> files = sql.selectFrom(ATTACHMENT)
                 .where(ATTACHMENT.MESSAGE_ID.in(ids))
                 .orderBy(ATTACHMENT.POSITION)
                 .fetchGroups(ATTACHMENT.MESSAGE_ID, file -> file);
-        var words = new ChangeWords(
-                persons.all().stream().collect(Collectors.toMap(Person::id, Function.identity())),
-                persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name)),
-                fields,
-                workplace,
-                zone,
-                now);
         return new Telling(
                 messages.stream().collect(Collectors.toMap(MessageRecord::getId, Function.identity())),
                 files,
-                channels.deliveries(ids),
+                channels.deliveries(
+                        ids,
+                        told.stream()
+                                .flatMap(one -> channel(one.event()).stream())
+                                .collect(Collectors.toSet())),
                 pictures,
                 words,
                 splits);

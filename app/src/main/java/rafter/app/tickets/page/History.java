@@ -7,17 +7,13 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
-import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
-import rafter.app.house.access.Person;
-import rafter.app.house.access.Persons;
+import rafter.app.house.access.Everybody;
 import rafter.app.house.access.Right;
-import rafter.app.house.access.Team;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.access.Viewers;
 import rafter.app.house.fields.OwnFields;
@@ -27,8 +23,6 @@ import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.TicketStore;
 import rafter.app.tickets.acts.Workplace;
 import rafter.app.tickets.clocks.FiredSteps;
-import rafter.core.id.PersonId;
-import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Actor;
 import rafter.core.ticket.Folding;
@@ -75,7 +69,7 @@ class History {
 
     private final TicketStore store;
     private final FiredSteps fired;
-    private final Persons persons;
+    private final Everybody everybody;
     private final OwnFields fields;
     private final Targets targets;
     private final Viewers viewers;
@@ -85,7 +79,7 @@ class History {
     History(
             TicketStore store,
             FiredSteps fired,
-            Persons persons,
+            Everybody everybody,
             OwnFields fields,
             Targets targets,
             Viewers viewers,
@@ -94,7 +88,7 @@ class History {
         this.workplace = workplace;
         this.store = store;
         this.fired = fired;
-        this.persons = persons;
+        this.everybody = everybody;
         this.fields = fields;
         this.targets = targets;
         this.viewers = viewers;
@@ -114,8 +108,7 @@ class History {
             throw new Problem.NotFound("There is no ticket " + number + ".");
         }
         ZoneId zone = targets.zone();
-        Map<TeamId, String> teams = persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name));
-        ChangeWords words = words(teams, zone);
+        var words = new ChangeWords(everybody.colleagues(), fields, workplace, zone, clock.instant());
         var lines = new ArrayList<Line>();
         lines.add(new Line(
                 opened.at(),
@@ -129,7 +122,7 @@ class History {
         for (TicketEvent event : events.subList(1, events.size())) {
             Ticket before = folding.ticket();
             folding.take(event);
-            lines.add(line(event, before, folding.ticket(), words, teams, zone));
+            lines.add(line(event, before, folding.ticket(), words, zone));
         }
         fired.of(number).forEach(step -> lines.add(line(step, zone)));
         lines.sort(Comparator.comparing(Line::at));
@@ -138,12 +131,6 @@ class History {
 
     private static Line line(FiredSteps.Fired step, ZoneId zone) {
         return new Line(step.at(), Say.exactly(step.at(), zone), "A service target", About.TIMES, step.words(), "", "");
-    }
-
-    private ChangeWords words(Map<TeamId, String> teams, ZoneId zone) {
-        Map<PersonId, Person> people =
-                persons.all().stream().collect(Collectors.toMap(Person::id, Function.identity()));
-        return new ChangeWords(people, teams, fields, workplace, zone, clock.instant());
     }
 
     /** What was before and after, as people read it. */
@@ -158,10 +145,9 @@ class History {
         }
     }
 
-    private Line line(
-            TicketEvent event, Ticket before, Ticket after, ChangeWords words, Map<TeamId, String> teams, ZoneId zone) {
+    private Line line(TicketEvent event, Ticket before, Ticket after, ChangeWords words, ZoneId zone) {
         String who = words.who(event.actor());
-        Change change = change(event, before, after, words, teams);
+        Change change = change(event, before, after, words);
         return new Line(
                 event.at(),
                 Say.exactly(event.at(), zone),
@@ -172,8 +158,7 @@ class History {
                 change.after());
     }
 
-    private Change change(
-            TicketEvent event, Ticket before, Ticket after, ChangeWords words, Map<TeamId, String> teams) {
+    private Change change(TicketEvent event, Ticket before, Ticket after, ChangeWords words) {
         return switch (event) {
             case TicketEvent.CustomerWrote e ->
                 new Change(About.WRITTEN, e.automatic() ? "wrote, by a machine" : "wrote");
@@ -196,7 +181,7 @@ class History {
                         after.priority().name());
             case TicketEvent.OwnerChanged e ->
                 new Change(About.HANDS, "owner", owner(before, words), owner(after, words));
-            case TicketEvent.TeamChanged e -> new Change(About.HANDS, "team", team(before, teams), team(after, teams));
+            case TicketEvent.TeamChanged e -> new Change(About.HANDS, "team", team(before, words), team(after, words));
             case TicketEvent.TopicChanged e -> new Change(About.FACTS, "topic", before.topic(), after.topic());
             case TicketEvent.TagsChanged e -> new Change(About.FACTS, "tags", tags(before), tags(after));
             case TicketEvent.FieldSet e ->
@@ -249,8 +234,8 @@ class History {
         return ticket.owner().map(id -> words.who(new Actor.Person(id))).orElse("nobody");
     }
 
-    private static String team(Ticket ticket, Map<TeamId, String> teams) {
-        return ticket.team().map(id -> teams.getOrDefault(id, "a team")).orElse("none");
+    private static String team(Ticket ticket, ChangeWords words) {
+        return ticket.team().map(words.colleagues()::team).orElse("none");
     }
 
     private static String tags(Ticket ticket) {

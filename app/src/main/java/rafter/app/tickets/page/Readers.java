@@ -8,12 +8,13 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.LiveNews;
 import rafter.core.id.TicketNumber;
+import rafter.database.tables.TicketReader;
 
 /** Who has a ticket open. */
 @Component
@@ -21,6 +22,8 @@ class Readers {
 
     /** A page says every minute that it is open; one that has not for so long is gone. */
     private static final Duration OPEN = Duration.ofSeconds(150);
+
+    private static final TicketReader BEFORE = TICKET_READER.as("before");
 
     private final DSLContext sql;
     private final LiveNews news;
@@ -33,15 +36,16 @@ class Readers {
     }
 
     /** A person has a ticket open; others who have it open, too, see that at once. */
-    @Transactional
     public void reads(TicketNumber number, Viewer me) {
         Instant now = clock.instant();
-        boolean since = sql.fetchExists(
-                TICKET_READER,
-                TICKET_READER.TICKET.eq(number),
-                TICKET_READER.PERSON_ID.eq(me.id()),
-                TICKET_READER.SEEN_AT.gt(now.minus(OPEN)));
-        sql.insertInto(TICKET_READER)
+        Instant open = now.minus(OPEN);
+        // What this asks of the table while it writes there is how it was before.
+        Field<Boolean> already = DSL.field(DSL.exists(DSL.selectOne()
+                .from(BEFORE)
+                .where(BEFORE.TICKET.eq(number))
+                .and(BEFORE.PERSON_ID.eq(me.id()))
+                .and(BEFORE.SEEN_AT.gt(open))));
+        boolean since = sql.insertInto(TICKET_READER)
                 .set(TICKET_READER.TICKET, number)
                 .set(TICKET_READER.PERSON_ID, me.id())
                 .set(TICKET_READER.SEEN_AT, now)
@@ -49,8 +53,13 @@ class Readers {
                 .onConflict(TICKET_READER.TICKET, TICKET_READER.PERSON_ID)
                 .doUpdate()
                 .set(TICKET_READER.SEEN_AT, now)
-                .set(TICKET_READER.SINCE_AT, since ? TICKET_READER.SINCE_AT : DSL.val(now))
-                .execute();
+                .set(
+                        TICKET_READER.SINCE_AT,
+                        DSL.when(TICKET_READER.SEEN_AT.gt(open), TICKET_READER.SINCE_AT)
+                                .otherwise(now))
+                .returningResult(already)
+                .fetchSingle()
+                .value1();
         if (!since) {
             sql.deleteFrom(TICKET_READER)
                     .where(TICKET_READER.SEEN_AT.lt(now.minus(OPEN.multipliedBy(10))))

@@ -18,6 +18,7 @@ import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Blanks;
+import rafter.app.tickets.acts.HandOutDesk;
 import rafter.app.tickets.acts.RequestPages;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.outside.Outside;
@@ -108,14 +109,16 @@ class TicketController {
             Model model) {
         Viewer me = access.require(Right.WORK);
         TicketPage.View view = fill(number, me, all, pictures, model);
-        Drafts.Draft reply = drafts.find(number, Drafts.Kind.REPLY, me);
+        Drafts.Mine mine = drafts.mine(number, me);
+        Drafts.Draft reply = mine.reply();
         model.addAttribute("reply", reply);
-        Recipients.Proposed proposed = recipients.proposed(number, view.ticket());
+        Recipients.Proposed proposed =
+                recipients.proposed(number, view.ticket(), view.customer().addresses());
         model.addAttribute("to", reply.to().isBlank() ? proposed.to() : reply.to());
         model.addAttribute("cc", reply.version() == 0 ? String.join(", ", proposed.cc()) : reply.cc());
         model.addAttribute("everybody", String.join(", ", proposed.cc()));
         model.addAttribute("alsoAt", proposed.others());
-        Blanks.Known known = blanks.known(number, view.events(), me.person());
+        Blanks.Known known = blanks.known(number, view.events(), view.customer().written(), me.person());
         Map<String, String> values = known.values();
         Salutations.Salutation salutation = salutations.of(known.language());
         model.addAttribute("blanks", JSON.writeValueAsString(values));
@@ -130,7 +133,7 @@ class TicketController {
         }
         model.addAttribute("trouble", begun ? sending.trouble(number, me) : "");
         model.addAttribute("requestPage", requestPages.address(number));
-        model.addAttribute("note", drafts.find(number, Drafts.Kind.NOTE, me));
+        model.addAttribute("note", mine.note());
         return "tickets/page/ticket";
     }
 
@@ -156,15 +159,17 @@ class TicketController {
         model.addAttribute("view", view);
         model.addAttribute(
                 "outside", outside.of(number, me).stream().map(this::line).toList());
-        model.addAttribute("parts", parts.of(number, view.ticket(), me));
-        model.addAttribute("place", waits.place(number, view.ticket(), me));
+        model.addAttribute("parts", parts.of(number, view.ticket(), view.colleagues(), me));
+        HandOutDesk.Waiting waiting = waits.of(number, view.ticket(), me);
+        model.addAttribute("place", waiting.place());
+        model.addAttribute("needLines", waiting.needs());
         model.addAttribute("rooms", waits.rooms(number, me));
-        model.addAttribute("needLines", waits.needs(number, view.ticket(), me));
         readers.reads(number, me);
         model.addAttribute("readers", readers.others(number, me));
         model.addAttribute("notAsked", ratings.notAsked(number));
         model.addAttribute("can", channels.abilities(view.ticket().channel()));
-        model.addAttribute("ways", ways.of(number, view.ticket()));
+        model.addAttribute(
+                "ways", ways.of(number, view.ticket(), view.customer().addresses()));
         model.addAttribute("desk", channels.desk(view.ticket().channel(), number));
         model.addAttribute("writing", drafts.othersWriting(number, me));
         model.addAttribute("states", states.all());

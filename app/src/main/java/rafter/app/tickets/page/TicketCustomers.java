@@ -18,10 +18,10 @@ import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.fields.OwnFields;
-import rafter.app.house.people.Contacts;
-import rafter.app.house.people.KnownBy;
+import rafter.app.house.people.ContactColumns;
 import rafter.app.platform.Languages;
 import rafter.app.platform.Say;
+import rafter.app.tickets.acts.Blanks;
 import rafter.core.criteria.OwnField;
 import rafter.core.id.CompanyId;
 import rafter.core.id.ContactId;
@@ -35,7 +35,11 @@ class TicketCustomers {
 
     private static final DateTimeFormatter THEIR_TIME = DateTimeFormatter.ofPattern("EEE HH:mm", Locale.ENGLISH);
 
-    /** Somebody who asks, with what there is to know of them. */
+    /**
+     * Somebody who asks, with what there is to know of them.
+     *
+     * @param language in which they are written to; blank: nobody said
+     */
     public record Customer(
             ContactId id,
             String name,
@@ -52,27 +56,37 @@ class TicketCustomers {
             String spent,
             String rated,
             int year,
-            int open) {}
+            int open) {
+
+        /** In which language they are written to, in words; blank when nobody said. */
+        public String languageName() {
+            return Languages.name(language);
+        }
+
+        /** As one writes to them. */
+        Blanks.Customer written() {
+            return new Blanks.Customer(name, company, language);
+        }
+    }
 
     /** What became of their tickets. */
     private record Tally(int year, int open, Duration spent, int rated, int good) {}
 
     private final DSLContext sql;
     private final OwnFields fields;
-    private final KnownBy known;
 
-    TicketCustomers(DSLContext sql, OwnFields fields, KnownBy known) {
+    TicketCustomers(DSLContext sql, OwnFields fields) {
         this.sql = sql;
         this.fields = fields;
-        this.known = known;
     }
 
     /** The customer of a ticket, with as much of their tickets as somebody sees. */
     Customer of(Ticket ticket, Viewer me, Instant now) {
         var contact = sql.select(
                         CONTACT.NAME,
-                        Contacts.addresses(),
-                        Contacts.phones(),
+                        ContactColumns.addresses(),
+                        ContactColumns.phones(),
+                        ContactColumns.handles(),
                         COMPANY.NAME,
                         COMPANY.PLAN,
                         CONTACT.OWN,
@@ -86,8 +100,8 @@ class TicketCustomers {
                 .where(CONTACT.ID.eq(ticket.contact()))
                 .fetchSingle();
         Tally tally = tally(ticket.contact(), me, now);
-        var own = new ArrayList<>(fields.values(OwnField.Bearer.CONTACT, OwnFields.read(contact.value6())));
-        Optional.ofNullable(contact.value7())
+        var own = new ArrayList<>(fields.values(OwnField.Bearer.CONTACT, OwnFields.read(contact.get(CONTACT.OWN))));
+        Optional.ofNullable(contact.get(COMPANY.OWN))
                 .map(OwnFields::read)
                 .ifPresent(values -> own.addAll(fields.values(OwnField.Bearer.COMPANY, values)));
         return new Customer(
@@ -95,16 +109,14 @@ class TicketCustomers {
                 contact.value1(),
                 Say.initials(contact.value1()),
                 Optional.ofNullable(contact.get(CONTACT.COMPANY_ID)),
-                Optional.ofNullable(contact.value4()).orElse(""),
-                Optional.ofNullable(contact.value5()).orElse(""),
-                Contacts.list(contact.value2()),
-                Contacts.list(contact.value3()),
-                known.names(ticket.contact()).stream()
-                        .map(KnownBy.Author::handle)
-                        .toList(),
+                Say.orBlank(contact.get(COMPANY.NAME)),
+                Say.orBlank(contact.get(COMPANY.PLAN)),
+                ContactColumns.list(contact.value2()),
+                ContactColumns.list(contact.value3()),
+                ContactColumns.list(contact.value4()),
                 own,
                 localTime(contact.get(CONTACT.ZONE), now),
-                Languages.name(contact.get(CONTACT.LANGUAGE)),
+                contact.get(CONTACT.LANGUAGE),
                 tally.spent().isZero() ? "" : Amount.written(tally.spent()),
                 tally.rated() == 0 ? "" : tally.good() + " of " + tally.rated() + " rated good",
                 tally.year(),

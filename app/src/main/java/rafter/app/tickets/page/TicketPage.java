@@ -1,6 +1,5 @@
 package rafter.app.tickets.page;
 
-import static rafter.database.Tables.TEAM;
 import static rafter.database.Tables.TICKET;
 
 import java.time.Clock;
@@ -14,8 +13,9 @@ import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.access.Colleagues;
+import rafter.app.house.access.Everybody;
 import rafter.app.house.access.Person;
-import rafter.app.house.access.Persons;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.access.Viewers;
 import rafter.app.house.fields.OwnFields;
@@ -26,6 +26,7 @@ import rafter.app.promises.targets.Targets;
 import rafter.app.promises.targets.Terms;
 import rafter.app.tickets.acts.CustomerFacts;
 import rafter.app.tickets.acts.TicketStore;
+import rafter.app.tickets.acts.Workplace;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
 import rafter.app.tickets.clocks.SpanDrawing;
@@ -56,7 +57,8 @@ class TicketPage {
             TicketCustomers.Customer customer,
             List<Other> others,
             Optional<Person> owner,
-            boolean mine) {
+            boolean mine,
+            Colleagues colleagues) {
 
         private static final int GLANCED = 3;
 
@@ -101,7 +103,7 @@ class TicketPage {
     private final TicketStore store;
     private final CustomerFacts customerFacts;
     private final Targets targets;
-    private final Persons persons;
+    private final Everybody everybody;
     private final Clock clock;
     private final Conversation conversation;
     private final OwnFields fields;
@@ -109,20 +111,23 @@ class TicketPage {
     private final TicketStates states;
     private final Viewers viewers;
     private final TicketCustomers customers;
+    private final Workplace workplace;
 
     TicketPage(
             DSLContext sql,
             TicketStore store,
             CustomerFacts customerFacts,
             Targets targets,
-            Persons persons,
+            Everybody everybody,
             Conversation conversation,
             OwnFields fields,
             Channels channels,
             Clock clock,
             TicketStates states,
             Viewers viewers,
-            TicketCustomers customers) {
+            TicketCustomers customers,
+            Workplace workplace) {
+        this.workplace = workplace;
         this.customers = customers;
         this.viewers = viewers;
         this.states = states;
@@ -131,7 +136,7 @@ class TicketPage {
         this.store = store;
         this.customerFacts = customerFacts;
         this.targets = targets;
-        this.persons = persons;
+        this.everybody = everybody;
         this.conversation = conversation;
         this.fields = fields;
         this.clock = clock;
@@ -156,9 +161,10 @@ class TicketPage {
         Terms terms = targets.terms();
         Ticket ticket = Ticket.replay(events);
         List<TargetClock> clocks = targets.reckon(events, customerFacts.customer(number), now, terms);
-        Optional<Person> owner =
-                ticket.owner().isPresent() ? persons.find(ticket.owner().orElseThrow()) : Optional.empty();
-        Conversation.Said said = conversation.of(number, ticket, events, all, pictures, terms.zone(), now);
+        Colleagues colleagues = everybody.colleagues();
+        Optional<Person> owner = ticket.owner().flatMap(colleagues::find);
+        var words = new ChangeWords(colleagues, fields, workplace, terms.zone(), now);
+        Conversation.Said said = conversation.of(number, ticket, events, all, pictures, words);
         return new View(
                 number,
                 ticket,
@@ -166,25 +172,18 @@ class TicketPage {
                 SpanDrawing.of(events, clocks, terms, now),
                 said.items(),
                 said.hidden(),
-                facts(number, ticket, owner, terms, me, now),
+                facts(ticket, colleagues, terms, now),
                 customers.of(ticket, me, now),
                 others(number, ticket, me),
                 owner,
-                owner.filter(person -> person.id().equals(me.id())).isPresent());
+                owner.filter(person -> person.id().equals(me.id())).isPresent(),
+                colleagues);
     }
 
-    private Facts facts(
-            TicketNumber number, Ticket ticket, Optional<Person> owner, Terms terms, Viewer me, Instant now) {
-        String team = sql.select(TEAM.NAME)
-                .from(me.tickets())
-                .join(TEAM)
-                .on(TEAM.ID.eq(TICKET.TEAM_ID))
-                .where(TICKET.NUMBER.eq(number))
-                .fetchOptional(TEAM.NAME)
-                .orElse("none");
+    private Facts facts(Ticket ticket, Colleagues colleagues, Terms terms, Instant now) {
         return new Facts(
-                team,
-                owner.map(Person::name).orElse("nobody"),
+                ticket.team().map(colleagues::team).orElse("none"),
+                ticket.owner().map(colleagues::name).orElse("nobody"),
                 ticket.topic(),
                 channels.ours(ticket.way()).map(OurAddress::address).orElse(""),
                 channels.name(ticket.channel()),

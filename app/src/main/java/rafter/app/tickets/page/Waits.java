@@ -1,7 +1,6 @@
 package rafter.app.tickets.page;
 
 import java.util.List;
-import java.util.Optional;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
 import rafter.app.house.access.Viewer;
@@ -27,16 +26,10 @@ class Waits {
         return ticket.open() && ticket.owner().isEmpty() && ticket.turn() == Turn.OURS;
     }
 
-    Optional<HandOutDesk.Place> place(TicketNumber number, Ticket ticket, Viewer me) {
+    HandOutDesk.Waiting of(TicketNumber number, Ticket ticket, Viewer me) {
         return waits(ticket)
-                ? desk.stream().flatMap(one -> one.place(number, me).stream()).findFirst()
-                : Optional.empty();
-    }
-
-    List<HandOutDesk.NeedLine> needs(TicketNumber number, Ticket ticket, Viewer me) {
-        return waits(ticket)
-                ? desk.stream().flatMap(one -> one.needs(number, me).stream()).toList()
-                : List.of();
+                ? desk.stream().findFirst().map(one -> one.waiting(number, me)).orElse(HandOutDesk.Waiting.NOWHERE)
+                : HandOutDesk.Waiting.NOWHERE;
     }
 
     List<RoomDesk.Room> rooms(TicketNumber number, Viewer me) {

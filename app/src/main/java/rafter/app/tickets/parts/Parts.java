@@ -6,22 +6,17 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.Function;
-import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
-import rafter.app.house.access.Person;
+import rafter.app.house.access.Colleagues;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
-import rafter.app.house.access.Team;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
-import rafter.core.id.PersonId;
 import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Actor;
@@ -138,11 +133,8 @@ public class Parts {
     }
 
     /** The parts of the work on a ticket. */
-    public View of(TicketNumber number, Ticket ticket, Viewer me) {
+    public View of(TicketNumber number, Ticket ticket, Colleagues people, Viewer me) {
         Work work = ticket.work();
-        Map<PersonId, Person> people = work.equals(Work.NONE)
-                ? Map.of()
-                : persons.all().stream().collect(Collectors.toMap(Person::id, Function.identity()));
         Instant now = clock.instant();
         ZoneId zone = targets.zone();
         return new View(
@@ -153,7 +145,7 @@ public class Parts {
                         .map(entry -> line(entry, people, now, zone))
                         .toList(),
                 work.total().isZero() ? "" : Amount.written(work.total()),
-                work.watchers().stream().map(id -> name(people, id)).sorted().toList(),
+                work.watchers().stream().map(people::name).sorted().toList(),
                 work.watchers().contains(me.id()),
                 work.resolution(),
                 work.parent()
@@ -175,20 +167,20 @@ public class Parts {
                 talks(work, people, me, now, zone));
     }
 
-    private static TaskLine line(Work.Task task, Map<PersonId, Person> people, Instant now, ZoneId zone) {
+    private static TaskLine line(Work.Task task, Colleagues people, Instant now, ZoneId zone) {
         return new TaskLine(
                 task.id(),
                 task.what(),
-                task.person().map(id -> name(people, id)).orElse(""),
+                task.person().map(people::name).orElse(""),
                 task.due().map(at -> Say.when(at, now, zone)).orElse(""),
                 task.open() && task.due().filter(now::isAfter).isPresent(),
                 task.doneAt().isPresent());
     }
 
-    private static CallLine line(Call call, Map<PersonId, Person> people, Instant now, ZoneId zone) {
+    private static CallLine line(Call call, Colleagues people, Instant now, ZoneId zone) {
         Call.Said said = call.said();
         String with = said.with().isEmpty() ? "the customer" : said.with();
-        String who = name(people, said.person());
+        String who = people.name(said.person());
         return new CallLine(
                 call.id(),
                 (said.incoming() ? with + " called " + who : who + " called " + with)
@@ -208,11 +200,10 @@ public class Parts {
                 plan.at().plus(plan.length()).isBefore(now));
     }
 
-    private List<HelpLine> helps(Work work, Map<PersonId, Person> people, Viewer me, Instant now, ZoneId zone) {
+    private List<HelpLine> helps(Work work, Colleagues people, Viewer me, Instant now, ZoneId zone) {
         if (work.helps().isEmpty()) {
             return List.of();
         }
-        Map<TeamId, String> teams = persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name));
         Set<TeamId> mine = persons.teamsOf(me.id());
         return work.helps().stream()
                 .filter(help -> help.result().filter(Help.Result::withdrawn).isEmpty())
@@ -223,8 +214,8 @@ public class Parts {
                     return new HelpLine(
                             help.id(),
                             wanted.person()
-                                    .map(person -> name(people, person))
-                                    .or(() -> wanted.team().map(team -> teams.getOrDefault(team, "a team")))
+                                    .map(people::name)
+                                    .or(() -> wanted.team().map(people::team))
                                     .orElse(""),
                             wanted.request(),
                             wanted.due().map(at -> Say.when(at, now, zone)).orElse(""),
@@ -249,11 +240,10 @@ public class Parts {
         return all == 0 ? 100 : (int) (100 * gone / all);
     }
 
-    private List<TalkLine> talks(Work work, Map<PersonId, Person> people, Viewer me, Instant now, ZoneId zone) {
+    private List<TalkLine> talks(Work work, Colleagues people, Viewer me, Instant now, ZoneId zone) {
         if (work.talks().isEmpty()) {
             return List.of();
         }
-        Map<TeamId, String> teams = persons.teams().stream().collect(Collectors.toMap(Team::id, Team::name));
         Set<TeamId> mine = persons.teamsOf(me.id());
         return work.talks().stream()
                 .filter(talk -> !talk.dropped())
@@ -261,8 +251,8 @@ public class Parts {
                         talk.id(),
                         name(people, talk.by()),
                         talk.person()
-                                .map(person -> name(people, person))
-                                .or(() -> talk.team().map(team -> teams.getOrDefault(team, "a team")))
+                                .map(people::name)
+                                .or(() -> talk.team().map(people::team))
                                 .orElse(""),
                         talk.question(),
                         Say.when(talk.at(), now, zone),
@@ -278,24 +268,20 @@ public class Parts {
                 .toList();
     }
 
-    private static String name(Map<PersonId, Person> people, Actor actor) {
-        return actor instanceof Actor.Person person ? name(people, person.id()) : "Rafter";
+    private static String name(Colleagues people, Actor actor) {
+        return actor instanceof Actor.Person person ? people.name(person.id()) : "Rafter";
     }
 
-    private static TimeLine line(Work.TimeEntry entry, Map<PersonId, Person> people, Instant now, ZoneId zone) {
+    private static TimeLine line(Work.TimeEntry entry, Colleagues people, Instant now, ZoneId zone) {
         Work.Spent spent = entry.spent();
         return new TimeLine(
                 entry.id(),
-                name(people, spent.person()),
+                people.name(spent.person()),
                 Amount.written(spent.time()),
                 spent.kind(),
                 Say.when(spent.at(), now, zone),
                 spent.note(),
                 spent.billable());
-    }
-
-    private static String name(Map<PersonId, Person> people, PersonId id) {
-        return Optional.ofNullable(people.get(id)).map(Person::name).orElse("Somebody");
     }
 
     private List<Other> others(org.jooq.Condition which, int most, Viewer me) {

@@ -2,6 +2,7 @@ package rafter.app.tickets.phrases;
 
 import static rafter.database.Tables.SALUTATION;
 
+import java.time.Duration;
 import java.util.List;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
@@ -10,6 +11,7 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.platform.Audit;
+import rafter.app.platform.BrieflyCached;
 import rafter.app.platform.Languages;
 import rafter.app.platform.Problem;
 import rafter.core.text.Placeholder;
@@ -39,14 +41,19 @@ public class Salutations {
 
     private final DSLContext sql;
     private final Audit audit;
+    private final BrieflyCached<List<Salutation>> current = new BrieflyCached<>(Duration.ofSeconds(1), this::read);
 
     Salutations(DSLContext sql, Audit audit) {
         this.sql = sql;
         this.audit = audit;
     }
 
-    /** All, the general one first. */
+    /** All, the general one first; a change of another node's is seen within a second. */
     public List<Salutation> all() {
+        return current.get();
+    }
+
+    private List<Salutation> read() {
         return sql.selectFrom(SALUTATION)
                 .orderBy(SALUTATION.LANGUAGE)
                 .fetch(r -> new Salutation(r.getLanguage(), r.getGreeting(), r.getClosing(), r.getVersion()));
@@ -54,11 +61,11 @@ public class Salutations {
 
     /** The one for a language, or else the general one. */
     public Salutation of(String language) {
-        return sql.selectFrom(SALUTATION)
-                .where(SALUTATION.LANGUAGE.in(language, ""))
-                .orderBy(SALUTATION.LANGUAGE.desc())
-                .limit(1)
-                .fetchSingle(r -> new Salutation(r.getLanguage(), r.getGreeting(), r.getClosing(), r.getVersion()));
+        List<Salutation> all = all();
+        return all.stream()
+                .filter(one -> one.language().equals(language))
+                .findFirst()
+                .orElseGet(all::getFirst);
     }
 
     /**
@@ -84,6 +91,7 @@ public class Salutations {
                         .where(SALUTATION.LANGUAGE.eq(one.language()))
                         .and(SALUTATION.VERSION.eq(one.version()))
                         .execute();
+        current.forget();
         if (changed == 0) {
             throw new Problem.Stale(
                     one.version() == 0
@@ -115,6 +123,7 @@ public class Salutations {
             throw new Problem.Invalid("The one for all others stays; leave it blank to have none.");
         }
         sql.deleteFrom(SALUTATION).where(SALUTATION.LANGUAGE.eq(language)).execute();
+        current.forget();
         audit.note(me.id(), "took away the salutation", Languages.name(language));
     }
 }

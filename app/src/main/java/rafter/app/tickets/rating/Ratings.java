@@ -112,7 +112,6 @@ public class Ratings {
     }
 
     /** Why the customer of a resolved ticket was not asked; nothing when they were, or may be still. */
-    @Transactional(readOnly = true)
     public List<String> notAsked(TicketNumber number) {
         return sql.select(RATING_REQUEST.WHY)
                 .from(RATING_REQUEST)

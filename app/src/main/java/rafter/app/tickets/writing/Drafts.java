@@ -9,6 +9,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -112,6 +113,20 @@ public class Drafts {
                 .where(is(ticket, kind, by))
                 .fetchOptional(this::draft)
                 .orElse(Draft.NONE);
+    }
+
+    /** What somebody is writing on a ticket. */
+    public record Mine(Draft reply, Draft note) {}
+
+    /** A person's answer and note on a ticket. */
+    public Mine mine(TicketNumber ticket, Viewer by) {
+        Map<String, Draft> all = sql.selectFrom(DRAFT)
+                .where(DRAFT.TICKET.eq(ticket))
+                .and(DRAFT.PERSON_ID.eq(by.id()))
+                .and(DRAFT.KIND.in(Kind.REPLY.name(), Kind.NOTE.name()))
+                .fetchMap(DRAFT.KIND, this::draft);
+        return new Mine(
+                all.getOrDefault(Kind.REPLY.name(), Draft.NONE), all.getOrDefault(Kind.NOTE.name(), Draft.NONE));
     }
 
     private Draft draft(DraftRecord r) {

@@ -46,22 +46,34 @@ public class Recipients {
 
     /** To whom a reply to a ticket goes by itself. */
     public Proposed proposed(TicketNumber number, Ticket ticket) {
+        return proposed(number, ticket, known(ticket.contact()));
+    }
+
+    /** The addresses of a contact, in their order. */
+    List<String> known(ContactId contact) {
+        return sql.select(CONTACT_ADDRESS.ADDRESS)
+                .from(CONTACT_ADDRESS)
+                .where(CONTACT_ADDRESS.CONTACT_ID.eq(contact))
+                .orderBy(CONTACT_ADDRESS.ADDRESS)
+                .fetch(CONTACT_ADDRESS.ADDRESS);
+    }
+
+    /**
+     * To whom a reply to a ticket goes by itself.
+     *
+     * @param known the addresses of its customer, in their order
+     */
+    public Proposed proposed(TicketNumber number, Ticket ticket, List<String> known) {
         Channel channel = channels.of(ticket.channel());
         Optional<String> reached = channel.reaches(number);
         if (reached.isPresent()) {
             return new Proposed(reached.get(), List.of(), List.of());
         }
-        ContactId contact = ticket.contact();
-        List<String> known = sql.select(CONTACT_ADDRESS.ADDRESS)
-                .from(CONTACT_ADDRESS)
-                .where(CONTACT_ADDRESS.CONTACT_ID.eq(contact))
-                .orderBy(CONTACT_ADDRESS.ADDRESS)
-                .fetch(CONTACT_ADDRESS.ADDRESS);
         List<Written> written = sql.select(MESSAGE.FROM_ADDRESS, MESSAGE.REPLY_TO)
                 .from(MESSAGE)
                 .where(MESSAGE.TICKET.eq(number))
                 .and(MESSAGE.KIND.eq("CUSTOMER"))
-                .and(MESSAGE.CONTACT_ID.eq(contact))
+                .and(MESSAGE.CONTACT_ID.eq(ticket.contact()))
                 .orderBy(MESSAGE.SEQ)
                 .limit(200)
                 .fetch(r -> new Written(r.value1(), r.value2()));

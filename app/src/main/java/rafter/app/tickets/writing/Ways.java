@@ -1,12 +1,9 @@
 package rafter.app.tickets.writing;
 
-import static rafter.database.Tables.CONTACT_ADDRESS;
-
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.stream.Stream;
-import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
@@ -34,23 +31,27 @@ public class Ways {
     /** Between a channel and one of our addresses on it. */
     private static final char BETWEEN = ':';
 
-    private final DSLContext sql;
+    private final Recipients recipients;
     private final Channels channels;
     private final Tickets tickets;
     private final Acts acts;
 
-    Ways(DSLContext sql, Channels channels, Tickets tickets, Acts acts) {
-        this.sql = sql;
+    Ways(Recipients recipients, Channels channels, Tickets tickets, Acts acts) {
+        this.recipients = recipients;
         this.channels = channels;
         this.tickets = tickets;
         this.acts = acts;
     }
 
-    /** The ways there are, by their names; the one that answers take now is always among them. */
-    public List<Choice> of(TicketNumber number, Ticket ticket) {
+    /**
+     * The ways there are, by their names; the one that answers take now is always among them.
+     *
+     * @param known the addresses of the ticket's customer
+     */
+    public List<Choice> of(TicketNumber number, Ticket ticket, List<String> known) {
         return channels.all().stream()
                 .filter(one -> one.key().equals(ticket.channel())
-                        || way(number, ticket, one, OptionalLong.empty()).isPresent())
+                        || way(number, ticket, known, one, OptionalLong.empty()).isPresent())
                 .flatMap(one -> choices(number, ticket, one))
                 .toList();
     }
@@ -70,21 +71,15 @@ public class Ways {
     }
 
     /** By which of our addresses on a channel the customer can be answered; nothing where they cannot. */
-    private Optional<Way> way(TicketNumber number, Ticket ticket, Channel channel, OptionalLong from) {
+    private Optional<Way> way(
+            TicketNumber number, Ticket ticket, List<String> known, Channel channel, OptionalLong from) {
         if (channel.reaches(number).isPresent()) {
             return channel.from(number).stream()
                     .filter(ours -> from.isEmpty() || ours.id() == from.getAsLong())
                     .findFirst()
                     .map(ours -> new Way(channel.key(), OptionalLong.of(ours.id())));
         }
-        boolean reachable = channel.abilities().letters()
-                && sql
-                        .select(CONTACT_ADDRESS.ADDRESS)
-                        .from(CONTACT_ADDRESS)
-                        .where(CONTACT_ADDRESS.CONTACT_ID.eq(ticket.contact()))
-                        .fetch(CONTACT_ADDRESS.ADDRESS)
-                        .stream()
-                        .anyMatch(channel::writable);
+        boolean reachable = channel.abilities().letters() && known.stream().anyMatch(channel::writable);
         return reachable
                 ? channels.letters(ticket.way())
                         .filter(sender -> sender.channel().key().equals(channel.key()))
@@ -111,9 +106,10 @@ public class Ways {
         String address = between < 0 ? "" : key.substring(between + 1);
         OptionalLong from =
                 address.matches("\\d{1,15}") ? OptionalLong.of(Long.parseLong(address)) : OptionalLong.empty();
+        List<String> known = recipients.known(ticket.contact());
         Way way = channels.all().stream()
                 .filter(one -> one.key().equals(channel))
-                .flatMap(one -> way(number, ticket, one, from).stream())
+                .flatMap(one -> way(number, ticket, known, one, from).stream())
                 .findFirst()
                 .orElseThrow(() -> new Problem.Invalid(
                         "The customer cannot be reached by that way. Nothing was changed; your draft is kept."));

@@ -24,7 +24,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.fields.AddedField;
 import rafter.app.house.fields.OwnFields;
-import rafter.app.house.people.Contacts;
+import rafter.app.house.people.ContactColumns;
 import rafter.app.platform.Csv;
 import rafter.app.platform.Say;
 import rafter.core.criteria.OwnField;
@@ -119,8 +119,8 @@ class Exporting {
     private void each(Consumer<Row> what) {
         try (var cursor = sql.select(
                         CONTACT.NAME,
-                        Contacts.addresses(),
-                        Contacts.phones(),
+                        ContactColumns.addresses(),
+                        ContactColumns.phones(),
                         COMPANY.NAME,
                         CONTACT.LANGUAGE,
                         CONTACT.ZONE,
@@ -135,8 +135,8 @@ class Exporting {
                 .fetchLazy()) {
             cursor.forEach(r -> what.accept(new Row(
                     r.value1(),
-                    Contacts.list(r.value2()),
-                    Contacts.list(r.value3()),
+                    ContactColumns.list(r.value2()),
+                    ContactColumns.list(r.value3()),
                     Say.orBlank(r.value4()),
                     r.value5(),
                     r.value6(),

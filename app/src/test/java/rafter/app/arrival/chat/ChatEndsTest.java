@@ -88,7 +88,7 @@ class ChatEndsTest extends PanelVisit {
         assertThat(chat(token).ended()).isFalse();
         assertThat(ticket(token).channel()).isEqualTo("chat");
         Ways ways = bean(Ways.class);
-        assertThat(ways.of(chat(token).ticket(), ticket(token)))
+        assertThat(ways.of(chat(token).ticket(), ticket(token), List.of(address)))
                 .extracting(Ways.Choice::key)
                 .containsExactly("chat", "email");
         ways.choose(chat(token).ticket(), "email", imani());

@@ -73,7 +73,7 @@ class SocialDeskTest extends SocialAtWork {
         assertThat(errands.doOne()).isTrue();
         assertThat(network.asked().getFirst().body()).contains("\"private\":true", "\"to\":\"@marit" + mark + "\"");
         assertThat(ticket(id("a")).channel()).isEqualTo("private-message");
-        assertThat(bean(Ways.class).of(number, ticket(id("a"))))
+        assertThat(bean(Ways.class).of(number, ticket(id("a")), List.of()))
                 .extracting(Ways.Choice::key)
                 .contains("post", "private-message");
     }

@@ -223,7 +223,11 @@ class SocialTest extends SocialAtWork {
                 + "@seamail.example>\r\n\r\nHello\r\n";
         TicketNumber mailed = RunningApp.ticketOf(
                 RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
-        assertThat(bean(Ways.class).of(mailed, tickets.find(mailed, ravi()).orElseThrow()))
+        assertThat(bean(Ways.class)
+                        .of(
+                                mailed,
+                                tickets.find(mailed, ravi()).orElseThrow(),
+                                List.of("marit" + mark + "@seamail.example")))
                 .as("privately where they are known, and not publicly where they wrote nothing")
                 .extracting(Ways.Choice::key)
                 .contains("email", "private-message")

@@ -141,7 +141,8 @@ class QueuesTest extends QueuesAtWork {
                     ravi().id());
             List<TicketNumber> said = mails.stream()
                     .sorted(Comparator.comparingInt(number -> bean(Desk.class)
-                            .place(number, imani())
+                            .waiting(number, imani())
+                            .place()
                             .orElseThrow()
                             .place()))
                     .toList();

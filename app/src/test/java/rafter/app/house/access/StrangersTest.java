@@ -9,8 +9,12 @@ import java.io.InputStreamReader;
 import java.net.Socket;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.util.Optional;
 import java.util.Set;
+import org.jooq.Field;
+import org.jooq.Table;
+import org.jooq.impl.DSL;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.Browsing;
@@ -27,7 +31,7 @@ import rafter.core.ticket.TicketState;
 class StrangersTest extends Browsing {
 
     private static int sessions() {
-        return sql().fetchCount(org.jooq.impl.DSL.table("spring_session"));
+        return sql().fetchCount(DSL.table("spring_session"));
     }
 
     @Test
@@ -38,6 +42,22 @@ class StrangersTest extends Browsing {
         signIn("nobody@ternpassage.example", "wrong-password");
         assertThat(sessions()).isEqualTo(before);
         assertThat(get("/sign-in?address=" + "a".repeat(2_000)).body()).doesNotContain("aaaaaaaaaa");
+    }
+
+    @Test
+    void that_a_session_is_used_is_written_down_once_a_minute() throws Exception {
+        Table<?> session = DSL.table("spring_session");
+        Field<Long> used = DSL.field("last_access_time", Long.class);
+        sql().deleteFrom(session).execute();
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        get("/worklist");
+        long since = sql().select(used).from(session).fetchSingle(used);
+        get("/worklist");
+        assertThat(sql().select(used).from(session).fetchSingle(used)).isEqualTo(since);
+        long hours = Duration.ofHours(2).toMillis();
+        sql().update(session).set(used, used.minus(hours)).execute();
+        assertThat(get("/worklist").uri().getPath()).isEqualTo("/worklist");
+        assertThat(sql().select(used).from(session).fetchSingle(used)).isGreaterThanOrEqualTo(since);
     }
 
     @Test

@@ -15,6 +15,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
 import rafter.app.RunningApp;
+import rafter.app.house.access.Colleagues;
 import rafter.app.house.fields.OwnFields;
 import rafter.app.tickets.acts.Workplace;
 import rafter.app.tickets.channel.Delivery;
@@ -62,7 +63,12 @@ class TellingTest {
                 Map.of(ID, files),
                 delivery.map(one -> Map.of(ID, one)).orElse(Map.of()),
                 pictures,
-                new ChangeWords(Map.of(), Map.of(), bean(OwnFields.class), bean(Workplace.class), ZoneOffset.UTC, AT),
+                new ChangeWords(
+                        new Colleagues(Map.of(), Map.of()),
+                        bean(OwnFields.class),
+                        bean(Workplace.class),
+                        ZoneOffset.UTC,
+                        AT),
                 Map.of());
     }
 
