@@ -248,10 +248,7 @@ class AccessibilityTest {
                 "/mails",
                 "/mails/1",
                 "/notices/resolved/customer",
-                "/queues",
                 "/queues/0",
-                "/handing-out",
-                "/skills",
                 "/skills/0")) {
             checkInTheLight(ravi, "/house-rules" + path);
         }

@@ -98,18 +98,21 @@ final class Prepared {
     private static void prepare() throws Exception {
         Files.deleteIfExists(READY);
         Files.deleteIfExists(CLASSES);
-        String migrated = fresh(MIGRATED, "template1");
-        Processes.awaitEnd(Processes.start(
+        // Side by side, for everybody waits for both; the world makes its own tables, for the other's are there only at its end.
+        Process migrated = Processes.start(
                 "prepare",
                 MAKE,
                 "rafter.app.RafterApplication",
-                Processes.at(migrated, "--server.port=0", "--rafter.secret-key=none")));
+                Processes.at(fresh(MIGRATED, "template1"), "--server.port=0", "--rafter.secret-key=none"));
         // Ports that nobody listens on: whoever copies it names theirs.
-        Processes.awaitEnd(Processes.start(
+        Process world = Processes.start(
                 "loader",
-                classes(),
+                List.of(),
                 "rafter.outside.demo.DemoLoader",
-                Processes.at(fresh(WORLD, MIGRATED), "--demo.mode=empty", "--demo.smtp-port=1", "--demo.imap-port=1")));
+                Processes.at(
+                        fresh(WORLD, "template1"), "--demo.mode=empty", "--demo.smtp-port=1", "--demo.imap-port=1"));
+        Processes.awaitEnd(migrated);
+        Processes.awaitEnd(world);
         Files.createFile(READY);
     }
 }
