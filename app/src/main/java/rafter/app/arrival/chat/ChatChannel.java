@@ -9,9 +9,12 @@ import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.OptionalLong;
 import java.util.UUID;
+import org.jooq.Condition;
+import org.jooq.Field;
 import org.springframework.stereotype.Component;
 import rafter.app.platform.LiveNews;
 import rafter.app.platform.Problem;
+import rafter.app.tickets.acts.Trace;
 import rafter.app.tickets.channel.Abilities;
 import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.Delivery;
@@ -23,7 +26,7 @@ import rafter.core.id.TicketNumber;
 
 /** Chat as a channel of tickets: the sites are our addresses, and what is sent is a line that the panel fetches. */
 @Component
-class ChatChannel implements Channel {
+class ChatChannel implements Channel, Trace {
 
     /** So long a line may be. */
     static final int LONGEST = 4000;
@@ -93,6 +96,11 @@ class ChatChannel implements Channel {
     @Override
     public boolean writable(String address) {
         return chat(address).isPresent();
+    }
+
+    @Override
+    public Condition there(Field<TicketNumber> ticket) {
+        return Chats.any(ticket);
     }
 
     @Override

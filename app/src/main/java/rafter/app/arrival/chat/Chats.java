@@ -125,11 +125,21 @@ public class Chats {
     /** The chat of a ticket, or of one that became a part of it; of several the one that goes on, or the last. */
     public Optional<Chat> of(TicketNumber ticket) {
         return sql.selectFrom(CHAT)
-                .where(CHAT.TICKET.eq(ticket))
-                .or(CHAT.TICKET.in(DSL.select(TICKET.NUMBER).from(TICKET).where(TICKET.JOINED_INTO.eq(ticket))))
+                .where(about(DSL.val(ticket, TICKET.NUMBER.getDataType())))
                 .orderBy(CHAT.ENDED_AT.isNull().desc(), CHAT.ID.desc())
                 .limit(1)
                 .fetchOptional(Chats::chat);
+    }
+
+    private static Condition about(Field<TicketNumber> ticket) {
+        return CHAT.TICKET
+                .eq(ticket)
+                .or(CHAT.TICKET.in(DSL.select(TICKET.NUMBER).from(TICKET).where(TICKET.JOINED_INTO.eq(ticket))));
+    }
+
+    /** Whether there is a chat of a ticket. */
+    static Condition any(Field<TicketNumber> ticket) {
+        return DSL.exists(DSL.selectOne().from(CHAT).where(about(ticket)));
     }
 
     /** The ticket on which a chat goes on, of the chat's own: the one that this became a part of, or this itself. */

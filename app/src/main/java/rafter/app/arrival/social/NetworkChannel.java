@@ -7,7 +7,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import org.jooq.Condition;
+import org.jooq.Field;
 import rafter.app.platform.Problem;
+import rafter.app.tickets.acts.Trace;
 import rafter.app.tickets.channel.Abilities;
 import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.Delivery;
@@ -18,7 +21,7 @@ import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
 
 /** A way by which people are answered on networks; our accounts there are our addresses. */
-abstract class NetworkChannel implements Channel {
+abstract class NetworkChannel implements Channel, Trace {
 
     private final Network network;
     private final String key;
@@ -88,6 +91,11 @@ abstract class NetworkChannel implements Channel {
                     "“" + wrong + "” in " + where + " is no name of an account. Nothing was sent; your text is saved.");
         });
         return all;
+    }
+
+    @Override
+    public Condition there(Field<TicketNumber> ticket) {
+        return abilities.publicly() ? Posts.wrote(ticket) : Posts.wrote(ticket).or(Posts.isKnown(ticket));
     }
 
     @Override

@@ -15,8 +15,10 @@ import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.SelectOnConditionStep;
+import org.jooq.Table;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
@@ -273,17 +275,37 @@ public class Posts {
 
     /** The latest post of the customer’s side on a ticket, or on one that became a part of it. */
     public Optional<Post> latest(TicketNumber ticket) {
-        return posts().where(theirs(ticket))
+        return posts().where(theirs(number(ticket)))
                 .orderBy(POST.WRITTEN_AT.desc(), POST.ID.desc())
                 .limit(1)
                 .fetchOptional(Posts::post);
     }
 
-    private static Condition theirs(TicketNumber ticket) {
+    private static Field<TicketNumber> number(TicketNumber ticket) {
+        return DSL.val(ticket, TICKET.NUMBER.getDataType());
+    }
+
+    private static Condition theirs(Field<TicketNumber> ticket) {
         return POST.TICKET
                 .eq(ticket)
                 .or(POST.TICKET.in(DSL.select(TICKET.NUMBER).from(TICKET).where(TICKET.JOINED_INTO.eq(ticket))))
                 .and(POST.KIND.ne(Kind.OURS.name()));
+    }
+
+    /** Whether the customer's side wrote on a network about a ticket. */
+    static Condition wrote(Field<TicketNumber> ticket) {
+        return DSL.exists(DSL.selectOne().from(POST).where(theirs(ticket)));
+    }
+
+    /** Whether the customer of a ticket is known on a network. */
+    static Condition isKnown(Field<TicketNumber> ticket) {
+        return DSL.exists(DSL.selectOne().from(known(ticket)));
+    }
+
+    private static Table<?> known(Field<TicketNumber> ticket) {
+        return OWN.join(CONTACT_HANDLE)
+                .on(CONTACT_HANDLE.CONTACT_ID.eq(OWN.CONTACT_ID))
+                .and(OWN.NUMBER.eq(ticket));
     }
 
     /** Under which names the customer's side of a ticket is known: where it wrote last, and where its customer was seen last. */
@@ -294,14 +316,11 @@ public class Posts {
         return sql.select(
                         DSL.field(DSL.select(POST.HANDLE)
                                 .from(POST)
-                                .where(theirs(ticket))
+                                .where(theirs(number(ticket)))
                                 .orderBy(POST.WRITTEN_AT.desc(), POST.ID.desc())
                                 .limit(1)),
                         DSL.field(DSL.select(CONTACT_HANDLE.HANDLE)
-                                .from(OWN)
-                                .join(CONTACT_HANDLE)
-                                .on(CONTACT_HANDLE.CONTACT_ID.eq(OWN.CONTACT_ID))
-                                .where(OWN.NUMBER.eq(ticket))
+                                .from(known(number(ticket)))
                                 .orderBy(CONTACT_HANDLE.SEEN_AT.desc())
                                 .limit(1)))
                 .fetchSingle(r -> new Names(Optional.ofNullable(r.value1()), Optional.ofNullable(r.value2())));

@@ -15,6 +15,7 @@ import java.util.Optional;
 import java.util.Set;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
@@ -100,6 +101,11 @@ public class Consults {
     /** The consults of a ticket, the latest first. */
     List<Consult> of(TicketNumber ticket) {
         return read(CONSULT.TICKET.eq(ticket));
+    }
+
+    /** Whether a ticket has any. */
+    static Condition any(Field<TicketNumber> ticket) {
+        return DSL.exists(DSL.selectOne().from(CONSULT).where(CONSULT.TICKET.eq(ticket)));
     }
 
     private List<Consult> read(Condition which) {

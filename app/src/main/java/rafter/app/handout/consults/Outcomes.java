@@ -6,7 +6,9 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.util.HtmlUtils;
@@ -18,6 +20,7 @@ import rafter.app.platform.Problem;
 import rafter.app.platform.SafeHtml;
 import rafter.app.tickets.acts.NotesBeside;
 import rafter.app.tickets.acts.RoomDesk;
+import rafter.app.tickets.acts.Trace;
 import rafter.app.tickets.answers.AnswerDrafts;
 import rafter.app.tickets.writing.Drafts;
 import rafter.core.id.MessageId;
@@ -26,7 +29,7 @@ import rafter.core.ticket.Turn;
 
 /** What comes of a room: its outcome, as a note on the ticket, which the search finds; and what is made of it. */
 @Component
-public class Outcomes implements RoomDesk {
+public class Outcomes implements RoomDesk, Trace {
 
     static final int LONGEST = 4_000;
 
@@ -199,6 +202,16 @@ public class Outcomes implements RoomDesk {
     public long answer(long id, Viewer me) {
         Consults.Consult consult = of(id);
         return answers.of(consult.ticket(), (consult.found() + "\n\n" + consult.done()).strip(), me);
+    }
+
+    @Override
+    public String key() {
+        return TRACE;
+    }
+
+    @Override
+    public Condition there(Field<TicketNumber> ticket) {
+        return Consults.any(ticket);
     }
 
     @Override

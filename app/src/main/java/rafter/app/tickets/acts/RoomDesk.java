@@ -15,6 +15,9 @@ public interface RoomDesk {
      */
     record Room(long id, String question, String state, boolean open, String outcome) {}
 
+    /** What rooms are asked for by as traces. */
+    String TRACE = "rooms";
+
     /** The rooms of a ticket, the latest first. */
     List<Room> rooms(TicketNumber ticket, Viewer me);
 }

@@ -22,7 +22,9 @@ import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import rafter.app.platform.Say;
+import rafter.app.tickets.acts.OwnTrace;
 import rafter.app.tickets.acts.TicketStore;
+import rafter.app.tickets.acts.Traces;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.clocks.FiredSteps;
 import rafter.core.id.MessageId;
@@ -143,10 +145,11 @@ class Conversation {
             TicketNumber number,
             Ticket ticket,
             List<TicketEvent> events,
+            Traces.Found there,
             boolean all,
             Optional<MessageId> pictures,
             ChangeWords words) {
-        Map<TicketNumber, List<TicketEvent>> joined = joined(number);
+        Map<TicketNumber, List<TicketEvent>> joined = there.may(OwnTrace.JOINED) ? joined(number) : Map.of();
         List<MessageRecord> messages = messages(number, joined.keySet(), all);
         int entries = ticket.messages()
                 + joined.values().stream()
@@ -156,20 +159,30 @@ class Conversation {
         Instant since = hidden > 0 && !messages.isEmpty() ? messages.getFirst().getAt() : Instant.MIN;
         List<Told> told = woven(events, joined);
         return new Said(
-                items(number, told, since, telling(messages, told, pictures, Conduct.splits(events), words)), hidden);
+                items(
+                        told,
+                        there.may(OwnTrace.STEPS) ? firedSteps.of(number) : List.of(),
+                        number,
+                        since,
+                        telling(
+                                messages,
+                                told,
+                                there.may(OwnTrace.FILES) || !joined.isEmpty(),
+                                pictures,
+                                Conduct.splits(events),
+                                words)),
+                hidden);
     }
 
     private Telling telling(
             List<MessageRecord> messages,
             List<Told> told,
+            boolean withFiles,
             Optional<MessageId> pictures,
             Map<MessageId, TicketNumber> splits,
             ChangeWords words) {
         List<MessageId> ids = messages.stream().map(MessageRecord::getId).toList();
-        Map<MessageId, List<AttachmentRecord>> files = sql.selectFrom(ATTACHMENT)
-                .where(ATTACHMENT.MESSAGE_ID.in(ids))
-                .orderBy(ATTACHMENT.POSITION)
-                .fetchGroups(ATTACHMENT.MESSAGE_ID, file -> file);
+        Map<MessageId, List<AttachmentRecord>> files = withFiles ? files(ids) : Map.of();
         return new Telling(
                 messages.stream().collect(Collectors.toMap(MessageRecord::getId, Function.identity())),
                 files,
@@ -181,6 +194,13 @@ class Conversation {
                 pictures,
                 words,
                 splits);
+    }
+
+    private Map<MessageId, List<AttachmentRecord>> files(List<MessageId> entries) {
+        return sql.selectFrom(ATTACHMENT)
+                .where(ATTACHMENT.MESSAGE_ID.in(entries))
+                .orderBy(ATTACHMENT.POSITION)
+                .fetchGroups(ATTACHMENT.MESSAGE_ID, file -> file);
     }
 
     /** The events of the tickets that became parts of this one, and of those that had become parts of them. */
@@ -223,9 +243,10 @@ class Conversation {
                 .reversed();
     }
 
-    private List<Item> items(TicketNumber number, List<Told> told, Instant since, Telling telling) {
+    private List<Item> items(
+            List<Told> told, List<FiredSteps.Fired> steps, TicketNumber number, Instant since, Telling telling) {
         var items = new ArrayList<Item>();
-        var fired = new ArrayDeque<>(firedSteps.of(number));
+        var fired = new ArrayDeque<>(steps);
         Map<TicketNumber, String> ways = new HashMap<>();
         for (Told one : told) {
             TicketEvent event = one.event();

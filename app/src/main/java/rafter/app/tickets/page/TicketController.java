@@ -19,7 +19,9 @@ import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Blanks;
 import rafter.app.tickets.acts.HandOutDesk;
+import rafter.app.tickets.acts.OwnTrace;
 import rafter.app.tickets.acts.RequestPages;
+import rafter.app.tickets.acts.Traces;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.outside.Outside;
 import rafter.app.tickets.outside.OutsideThread;
@@ -109,7 +111,7 @@ class TicketController {
             Model model) {
         Viewer me = access.require(Right.WORK);
         TicketPage.View view = fill(number, me, all, pictures, model);
-        Drafts.Mine mine = drafts.mine(number, me);
+        Drafts.Mine mine = view.traces().may(OwnTrace.DRAFTS) ? drafts.mine(number, me) : Drafts.Mine.NOTHING;
         Drafts.Draft reply = mine.reply();
         model.addAttribute("reply", reply);
         Recipients.Proposed proposed =
@@ -157,21 +159,25 @@ class TicketController {
             TicketNumber number, Viewer me, boolean all, Optional<MessageId> pictures, Model model) {
         TicketPage.View view = page.load(number, me, all, pictures);
         model.addAttribute("view", view);
+        Traces.Found traces = view.traces();
         model.addAttribute(
-                "outside", outside.of(number, me).stream().map(this::line).toList());
-        model.addAttribute("parts", parts.of(number, view.ticket(), view.colleagues(), me));
+                "outside",
+                traces.may(OwnTrace.OUTSIDE)
+                        ? outside.of(number, me).stream().map(this::line).toList()
+                        : List.of());
+        model.addAttribute("parts", parts.of(number, view.ticket(), view.colleagues(), traces, me));
         HandOutDesk.Waiting waiting = waits.of(number, view.ticket(), me);
         model.addAttribute("place", waiting.place());
         model.addAttribute("needLines", waiting.needs());
-        model.addAttribute("rooms", waits.rooms(number, me));
+        model.addAttribute("rooms", waits.rooms(number, traces, me));
         readers.reads(number, me);
         model.addAttribute("readers", readers.others(number, me));
-        model.addAttribute("notAsked", ratings.notAsked(number));
+        model.addAttribute("notAsked", traces.may(OwnTrace.NOT_ASKED) ? ratings.notAsked(number) : List.of());
         model.addAttribute("can", channels.abilities(view.ticket().channel()));
         model.addAttribute(
-                "ways", ways.of(number, view.ticket(), view.customer().addresses()));
+                "ways", ways.of(number, view.ticket(), view.customer().addresses(), traces));
         model.addAttribute("desk", channels.desk(view.ticket().channel(), number));
-        model.addAttribute("writing", drafts.othersWriting(number, me));
+        model.addAttribute("writing", traces.may(OwnTrace.DRAFTS) ? drafts.othersWriting(number, me) : List.of());
         model.addAttribute("states", states.all());
         model.addAttribute("priorities", Priority.values());
         return view;

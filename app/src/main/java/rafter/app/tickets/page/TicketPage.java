@@ -25,7 +25,9 @@ import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
 import rafter.app.promises.targets.Terms;
 import rafter.app.tickets.acts.CustomerFacts;
+import rafter.app.tickets.acts.OwnTrace;
 import rafter.app.tickets.acts.TicketStore;
+import rafter.app.tickets.acts.Traces;
 import rafter.app.tickets.acts.Workplace;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
@@ -58,7 +60,8 @@ class TicketPage {
             List<Other> others,
             Optional<Person> owner,
             boolean mine,
-            Colleagues colleagues) {
+            Colleagues colleagues,
+            Traces.Found traces) {
 
         private static final int GLANCED = 3;
 
@@ -112,6 +115,7 @@ class TicketPage {
     private final Viewers viewers;
     private final TicketCustomers customers;
     private final Workplace workplace;
+    private final Traces traces;
 
     TicketPage(
             DSLContext sql,
@@ -126,7 +130,9 @@ class TicketPage {
             TicketStates states,
             Viewers viewers,
             TicketCustomers customers,
-            Workplace workplace) {
+            Workplace workplace,
+            Traces traces) {
+        this.traces = traces;
         this.workplace = workplace;
         this.customers = customers;
         this.viewers = viewers;
@@ -161,10 +167,11 @@ class TicketPage {
         Terms terms = targets.terms();
         Ticket ticket = Ticket.replay(events);
         List<TargetClock> clocks = targets.reckon(events, customerFacts.customer(number), now, terms);
+        Traces.Found there = traces.of(number);
         Colleagues colleagues = everybody.colleagues();
         Optional<Person> owner = ticket.owner().flatMap(colleagues::find);
         var words = new ChangeWords(colleagues, fields, workplace, terms.zone(), now);
-        Conversation.Said said = conversation.of(number, ticket, events, all, pictures, words);
+        Conversation.Said said = conversation.of(number, ticket, events, there, all, pictures, words);
         return new View(
                 number,
                 ticket,
@@ -174,10 +181,11 @@ class TicketPage {
                 said.hidden(),
                 facts(ticket, colleagues, terms, now),
                 customers.of(ticket, me, now),
-                others(number, ticket, me),
+                others(number, ticket, there, me),
                 owner,
                 owner.filter(person -> person.id().equals(me.id())).isPresent(),
-                colleagues);
+                colleagues,
+                there);
     }
 
     private Facts facts(Ticket ticket, Colleagues colleagues, Terms terms, Instant now) {
@@ -211,15 +219,18 @@ class TicketPage {
     }
 
     /** What this ticket has to do with, in either direction, however much that is; then the latest others of the customer. */
-    private List<Other> others(TicketNumber number, Ticket ticket, Viewer me) {
+    private List<Other> others(TicketNumber number, Ticket ticket, Traces.Found there, Viewer me) {
         var named = new TreeSet<>(ticket.links());
         ticket.joinedInto().ifPresent(named::add);
-        List<Other> linked = others(
-                TICKET.NUMBER.in(named).or(TICKET.LINKED_TO.eq(number)).or(TICKET.JOINED_INTO.eq(number)),
-                number,
-                "linked",
-                LINKED_SHOWN,
-                me);
+        boolean any = !named.isEmpty() || there.may(OwnTrace.LINKED) || there.may(OwnTrace.JOINED);
+        List<Other> linked = any
+                ? others(
+                        TICKET.NUMBER.in(named).or(TICKET.LINKED_TO.eq(number)).or(TICKET.JOINED_INTO.eq(number)),
+                        number,
+                        "linked",
+                        LINKED_SHOWN,
+                        me)
+                : List.of();
         List<Other> theirs = others(
                 TICKET.CONTACT_ID.eq(ticket.contact()), number, "same customer", OTHERS_SHOWN + linked.size(), me);
         return Stream.concat(

@@ -6,6 +6,7 @@ import org.springframework.stereotype.Component;
 import rafter.app.house.access.Viewer;
 import rafter.app.tickets.acts.HandOutDesk;
 import rafter.app.tickets.acts.RoomDesk;
+import rafter.app.tickets.acts.Traces;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Ticket;
 import rafter.core.ticket.Turn;
@@ -32,7 +33,9 @@ class Waits {
                 : HandOutDesk.Waiting.NOWHERE;
     }
 
-    List<RoomDesk.Room> rooms(TicketNumber number, Viewer me) {
-        return rooms.stream().flatMap(one -> one.rooms(number, me).stream()).toList();
+    List<RoomDesk.Room> rooms(TicketNumber number, Traces.Found traces, Viewer me) {
+        return traces.may(RoomDesk.TRACE)
+                ? rooms.stream().flatMap(one -> one.rooms(number, me).stream()).toList()
+                : List.of();
     }
 }

@@ -17,6 +17,8 @@ import rafter.app.house.access.Viewer;
 import rafter.app.house.states.TicketStates;
 import rafter.app.platform.Say;
 import rafter.app.promises.targets.Targets;
+import rafter.app.tickets.acts.OwnTrace;
+import rafter.app.tickets.acts.Traces;
 import rafter.core.id.TeamId;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Actor;
@@ -133,7 +135,7 @@ public class Parts {
     }
 
     /** The parts of the work on a ticket. */
-    public View of(TicketNumber number, Ticket ticket, Colleagues people, Viewer me) {
+    public View of(TicketNumber number, Ticket ticket, Colleagues people, Traces.Found traces, Viewer me) {
         Work work = ticket.work();
         Instant now = clock.instant();
         ZoneId zone = targets.zone();
@@ -151,7 +153,7 @@ public class Parts {
                 work.parent()
                         .flatMap(parent ->
                                 others(TICKET.NUMBER.eq(parent), 1, me).stream().findFirst()),
-                others(TICKET.PARENT.eq(number), CHILDREN_SHOWN, me),
+                traces.may(OwnTrace.CHILDREN) ? others(TICKET.PARENT.eq(number), CHILDREN_SHOWN, me) : List.of(),
                 work.rated()
                         .map(rated -> rated.rating().word()
                                 + (rated.comment().isEmpty() ? "" : ": “" + rated.comment() + "”"))

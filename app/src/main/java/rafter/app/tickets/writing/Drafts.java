@@ -116,7 +116,10 @@ public class Drafts {
     }
 
     /** What somebody is writing on a ticket. */
-    public record Mine(Draft reply, Draft note) {}
+    public record Mine(Draft reply, Draft note) {
+        /** Nothing yet. */
+        public static final Mine NOTHING = new Mine(Draft.NONE, Draft.NONE);
+    }
 
     /** A person's answer and note on a ticket. */
     public Mine mine(TicketNumber ticket, Viewer by) {

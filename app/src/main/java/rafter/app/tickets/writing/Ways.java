@@ -13,6 +13,7 @@ import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Ends;
 import rafter.app.tickets.acts.Tickets;
+import rafter.app.tickets.acts.Traces;
 import rafter.app.tickets.channel.Channel;
 import rafter.app.tickets.channel.Channels;
 import rafter.app.tickets.channel.OurAddress;
@@ -48,10 +49,12 @@ public class Ways {
      *
      * @param known the addresses of the ticket's customer
      */
-    public List<Choice> of(TicketNumber number, Ticket ticket, List<String> known) {
+    public List<Choice> of(TicketNumber number, Ticket ticket, List<String> known, Traces.Found traces) {
         return channels.all().stream()
                 .filter(one -> one.key().equals(ticket.channel())
-                        || way(number, ticket, known, one, OptionalLong.empty()).isPresent())
+                        || (traces.may(one.key())
+                                && way(number, ticket, known, one, OptionalLong.empty())
+                                        .isPresent()))
                 .flatMap(one -> choices(number, ticket, one))
                 .toList();
     }

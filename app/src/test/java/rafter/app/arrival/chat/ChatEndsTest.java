@@ -18,6 +18,7 @@ import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import rafter.app.RunningApp;
+import rafter.app.tickets.acts.Traces;
 import rafter.app.tickets.writing.Ways;
 import rafter.core.chat.ChatRules;
 import rafter.core.routing.Presence;
@@ -88,7 +89,11 @@ class ChatEndsTest extends PanelVisit {
         assertThat(chat(token).ended()).isFalse();
         assertThat(ticket(token).channel()).isEqualTo("chat");
         Ways ways = bean(Ways.class);
-        assertThat(ways.of(chat(token).ticket(), ticket(token), List.of(address)))
+        assertThat(ways.of(
+                        chat(token).ticket(),
+                        ticket(token),
+                        List.of(address),
+                        bean(Traces.class).of(chat(token).ticket())))
                 .extracting(Ways.Choice::key)
                 .containsExactly("chat", "email");
         ways.choose(chat(token).ticket(), "email", imani());

@@ -17,6 +17,7 @@ import rafter.app.RunningApp;
 import rafter.app.arrival.providers.Errands;
 import rafter.app.arrival.providers.FarSide;
 import rafter.app.platform.Problem;
+import rafter.app.tickets.acts.Traces;
 import rafter.app.tickets.writing.Ways;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Turn;
@@ -73,7 +74,12 @@ class SocialDeskTest extends SocialAtWork {
         assertThat(errands.doOne()).isTrue();
         assertThat(network.asked().getFirst().body()).contains("\"private\":true", "\"to\":\"@marit" + mark + "\"");
         assertThat(ticket(id("a")).channel()).isEqualTo("private-message");
-        assertThat(bean(Ways.class).of(number, ticket(id("a")), List.of()))
+        assertThat(bean(Ways.class)
+                        .of(
+                                number,
+                                ticket(id("a")),
+                                List.of(),
+                                bean(Traces.class).of(number)))
                 .extracting(Ways.Choice::key)
                 .contains("post", "private-message");
     }

@@ -30,6 +30,7 @@ import rafter.app.arrival.providers.OurLine;
 import rafter.app.arrival.providers.OurLine.Wish;
 import rafter.app.house.people.Contact;
 import rafter.app.house.people.Contacts;
+import rafter.app.tickets.acts.Traces;
 import rafter.app.tickets.writing.Ways;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
@@ -227,7 +228,8 @@ class SocialTest extends SocialAtWork {
                         .of(
                                 mailed,
                                 tickets.find(mailed, ravi()).orElseThrow(),
-                                List.of("marit" + mark + "@seamail.example")))
+                                List.of("marit" + mark + "@seamail.example"),
+                                bean(Traces.class).of(mailed)))
                 .as("privately where they are known, and not publicly where they wrote nothing")
                 .extracting(Ways.Choice::key)
                 .contains("email", "private-message")

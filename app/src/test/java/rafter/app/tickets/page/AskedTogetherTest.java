@@ -27,7 +27,7 @@ import rafter.core.ticket.Act;
 @ExtendWith(RunningApp.class)
 class AskedTogetherTest extends Browsing {
 
-    private static final int MOST = 36;
+    private static final int MOST = 20;
 
     private static TicketNumber mail(String sender, String subject) {
         clock().tick(Duration.ofMinutes(3));
@@ -37,7 +37,9 @@ class AskedTogetherTest extends Browsing {
                 RunningApp.take(raw.getBytes(StandardCharsets.UTF_8)).orElseThrow());
     }
 
-    /** What is asked of the database while a page is made, by the thread that makes it. */
+    /**
+     * What is asked of the database while a page is made, by the thread that makes it; without what is read whole, and kept for a second.
+     */
     private List<String> asked(String path) throws Exception {
         var asked = new ConcurrentLinkedQueue<String>();
         Configuration running = sql().configuration();
@@ -45,8 +47,9 @@ class AskedTogetherTest extends Browsing {
         running.set(() -> new ExecuteListener() {
             @Override
             public void executeStart(ExecuteContext context) {
-                if (Thread.currentThread().isVirtual()) {
-                    asked.add(String.valueOf(context.sql()));
+                String query = String.valueOf(context.sql());
+                if (Thread.currentThread().isVirtual() && query.contains("?")) {
+                    asked.add(query);
                 }
             }
         });
@@ -78,8 +81,9 @@ class AskedTogetherTest extends Browsing {
         List<String> few = asked("/tickets/" + small);
         List<String> many = asked("/tickets/" + large);
         assertThat(few).hasSizeBetween(10, MOST);
-        // Those that became parts of it are looked for once more, and their events are read.
-        assertThat(many.size()).as("%s", many).isLessThanOrEqualTo(few.size() + 2);
+        // Those that became parts of it are looked for twice, their events are read, and they stand among what it is
+        // linked to.
+        assertThat(many.size()).as("%s", many).isLessThanOrEqualTo(few.size() + 5);
         assertThat(few.stream().filter(query -> !query.contains("contact_handle.seen_at")))
                 .as("nothing is asked twice, but by the two ways of a network")
                 .doesNotHaveDuplicates();
