@@ -244,12 +244,7 @@ class AccessibilityTest {
         check(ravi, "/floor/anew");
         check(ravi, "/floor/then");
         for (String path : List.of(
-                "/arriving/new",
-                "/mails",
-                "/mails/1",
-                "/notices/resolved/customer",
-                "/queues/0",
-                "/skills/0")) {
+                "/arriving/new", "/mails", "/mails/1", "/notices/resolved/customer", "/queues/0", "/skills/0")) {
             checkInTheLight(ravi, "/house-rules" + path);
         }
     }

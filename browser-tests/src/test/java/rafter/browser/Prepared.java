@@ -98,7 +98,8 @@ final class Prepared {
     private static void prepare() throws Exception {
         Files.deleteIfExists(READY);
         Files.deleteIfExists(CLASSES);
-        // Side by side, for everybody waits for both; the world makes its own tables, for the other's are there only at its end.
+        // Side by side, for everybody waits for both; the world makes its own tables, for the other's are there only at
+        // its end.
         Process migrated = Processes.start(
                 "prepare",
                 MAKE,

@@ -16,6 +16,8 @@ import java.util.Optional;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import rafter.app.platform.Problem;
+import rafter.app.tickets.acts.RoomDesk;
+import rafter.app.tickets.acts.Traces;
 import rafter.app.tickets.writing.Drafts;
 import rafter.core.ticket.Turn;
 
@@ -66,6 +68,7 @@ class RoomTest extends ConsultsAtWork {
         assertThatThrownBy(() -> outcomes.close(room, "x", "", Set.of(), odile()))
                 .isInstanceOf(Problem.Stale.class);
         assertThatThrownBy(() -> say(room, "late")).isInstanceOf(Problem.Stale.class);
+        assertThat(bean(Traces.class).of(ticket).may(RoomDesk.TRACE)).isTrue();
         assertThat(outcomes.rooms(ticket, odile())).singleElement().satisfies(one -> {
             assertThat(one.open()).isFalse();
             assertThat(one.outcome()).contains("Put on anew");

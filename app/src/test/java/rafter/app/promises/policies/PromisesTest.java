@@ -32,7 +32,9 @@ import rafter.app.platform.Problem;
 import rafter.app.promises.targets.TargetDrafts;
 import rafter.app.promises.targets.Targets;
 import rafter.app.tickets.acts.Acts;
+import rafter.app.tickets.acts.OwnTrace;
 import rafter.app.tickets.acts.Tickets;
+import rafter.app.tickets.acts.Traces;
 import rafter.app.tickets.clocks.Recalculation;
 import rafter.app.tickets.clocks.StepFiring;
 import rafter.core.criteria.Criteria;
@@ -329,6 +331,7 @@ class PromisesTest {
                 .contains("This comes late");
         assertThat(sql().fetchCount(Tables.STEP_FIRED, Tables.STEP_FIRED.TICKET.eq(number)))
                 .isEqualTo(2);
+        assertThat(bean(Traces.class).of(number).may(OwnTrace.STEPS)).isTrue();
     }
 
     @Test

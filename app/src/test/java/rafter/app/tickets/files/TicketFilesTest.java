@@ -21,6 +21,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.Browsing;
 import rafter.app.RunningApp;
+import rafter.app.tickets.acts.OwnTrace;
+import rafter.app.tickets.acts.Traces;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
 
@@ -67,6 +69,7 @@ class TicketFilesTest extends Browsing {
         assertThat(preview(mailed("deck.png", "image/png", png(900, 600)))).isEqualTo(200);
         assertThat(preview(mailed("booking.pdf", "application/pdf", pdf()))).isEqualTo(200);
         TicketNumber words = mailed("list.txt", "text/plain", "Crates: 14".getBytes(StandardCharsets.UTF_8));
+        assertThat(bean(Traces.class).of(words).may(OwnTrace.FILES)).isTrue();
         assertThat(get("/tickets/" + words + "/files").body())
                 .contains("Crates: 14")
                 .contains("list.txt");

@@ -24,7 +24,9 @@ import rafter.app.house.fields.AddedField;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
 import rafter.app.tickets.acts.Foresight;
+import rafter.app.tickets.acts.OwnTrace;
 import rafter.app.tickets.acts.Tickets;
+import rafter.app.tickets.acts.Traces;
 import rafter.app.tickets.writing.Drafts;
 import rafter.core.criteria.OwnField;
 import rafter.core.id.TicketNumber;
@@ -176,6 +178,7 @@ class MacrosTest extends Browsing {
     void a_linked_one_that_is_gone_is_said_and_what_was_done_stays_done() throws Exception {
         TicketNumber outage = mail();
         acts.perform(mail(), new Act.PutUnder(Optional.of(outage)), imani());
+        assertThat(bean(Traces.class).of(outage).may(OwnTrace.CHILDREN)).isTrue();
         Macro linked = saved(always("topic", "topic", "x"));
         Macro macro = saved(Optional.of(linked.id()), always("topic", "topic", "outage"));
         macros.remove(linked.id(), imani());

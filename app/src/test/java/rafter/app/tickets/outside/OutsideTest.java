@@ -22,7 +22,9 @@ import rafter.app.RunningApp;
 import rafter.app.house.notices.Notices;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
+import rafter.app.tickets.acts.OwnTrace;
 import rafter.app.tickets.acts.Tickets;
+import rafter.app.tickets.acts.Traces;
 import rafter.app.tickets.writing.Answering;
 import rafter.app.tickets.writing.DraftFiles;
 import rafter.app.tickets.writing.Drafts;
@@ -90,6 +92,7 @@ class OutsideTest extends Browsing {
         assertThat(there).isEqualTo(number);
         assertThat(ticket().turn()).isEqualTo(Turn.OURS);
         assertThat(kinds()).containsExactly("CUSTOMER", "OUTSIDE_OUT", "OUTSIDE_IN");
+        assertThat(bean(Traces.class).of(number).may(OwnTrace.OUTSIDE)).isTrue();
         assertThat(outside.of(number, imani()))
                 .hasSize(1)
                 .first()

@@ -20,6 +20,8 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.Browsing;
 import rafter.app.RunningApp;
 import rafter.app.tickets.acts.Acts;
+import rafter.app.tickets.acts.OwnTrace;
+import rafter.app.tickets.acts.Traces;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
 
@@ -74,6 +76,8 @@ class AskedTogetherTest extends Browsing {
             bean(Acts.class)
                     .perform(mail("other" + unique() + "@seamail.example", "Part"), new Act.Join(large), imani());
         }
+        assertThat(bean(Traces.class).of(small).there().values()).containsOnly(false);
+        assertThat(bean(Traces.class).of(large).may(OwnTrace.JOINED)).isTrue();
         for (TicketNumber each : List.of(small, large)) {
             bean(Acts.class).perform(each, new Act.Watch(imani().id(), true), imani());
             asked("/tickets/" + each);

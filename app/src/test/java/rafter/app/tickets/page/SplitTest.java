@@ -22,7 +22,9 @@ import rafter.app.Browsing;
 import rafter.app.RunningApp;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
+import rafter.app.tickets.acts.OwnTrace;
 import rafter.app.tickets.acts.Tickets;
+import rafter.app.tickets.acts.Traces;
 import rafter.app.tickets.writing.Answering;
 import rafter.core.id.MessageId;
 import rafter.core.id.TicketNumber;
@@ -82,6 +84,7 @@ class SplitTest extends Browsing {
         assertThat(made.contact()).isEqualTo(ticket(number).contact());
         assertThat(made.openedAt()).isEqualTo(written);
         assertThat(made.links()).containsExactly(number);
+        assertThat(bean(Traces.class).of(number).may(OwnTrace.LINKED)).isTrue();
         assertThat(sql().select(MESSAGE.TEXT)
                         .from(MESSAGE)
                         .where(MESSAGE.TICKET.eq(into))

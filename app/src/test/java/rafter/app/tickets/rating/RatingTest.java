@@ -28,7 +28,9 @@ import rafter.app.RunningApp;
 import rafter.app.house.notices.Notices;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
+import rafter.app.tickets.acts.OwnTrace;
 import rafter.app.tickets.acts.Tickets;
+import rafter.app.tickets.acts.Traces;
 import rafter.app.tickets.writing.Answering;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Act;
@@ -145,6 +147,7 @@ class RatingTest extends Browsing {
         ask();
         assertThat(token(second)).isEmpty();
         assertThat(ratings.notAsked(second)).containsExactly("they were asked of late");
+        assertThat(bean(Traces.class).of(second).may(OwnTrace.NOT_ASKED)).isTrue();
         RunningApp.clock().tick(Duration.ofDays(31));
         TicketNumber third = resolved("Third " + nth);
         RunningApp.clock().tick(Duration.ofHours(25));
