@@ -61,6 +61,7 @@ class ReachingTest {
             entry("tickets/acts/TicketJoining", "walks up from a ticket that is held to those it is a part of"),
             entry("tickets/acts/Arrivals", "finds where mail belongs"),
             entry("tickets/acts/OwnTrace", "says whether there is anything about a ticket whose reach was asked"),
+            entry("tickets/acts/Traces", "names what hangs on a ticket whose reach was asked"),
             entry("tickets/acts/Tickets", "closes what was resolved long ago"),
             entry("tickets/acts/RecordedHistories", "gives histories to rehearsals, which count and name no customer"),
             entry("tickets/acts/CustomerMoves", "gives tickets to the contact that theirs was joined into"),

@@ -19,6 +19,7 @@ import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.tickets.acts.Traces;
 import rafter.core.chat.Gathering;
 import rafter.core.id.TicketNumber;
 import rafter.core.ticket.Turn;
@@ -125,16 +126,14 @@ public class Chats {
     /** The chat of a ticket, or of one that became a part of it; of several the one that goes on, or the last. */
     public Optional<Chat> of(TicketNumber ticket) {
         return sql.selectFrom(CHAT)
-                .where(about(DSL.val(ticket, TICKET.NUMBER.getDataType())))
+                .where(about(Traces.number(ticket)))
                 .orderBy(CHAT.ENDED_AT.isNull().desc(), CHAT.ID.desc())
                 .limit(1)
                 .fetchOptional(Chats::chat);
     }
 
     private static Condition about(Field<TicketNumber> ticket) {
-        return CHAT.TICKET
-                .eq(ticket)
-                .or(CHAT.TICKET.in(DSL.select(TICKET.NUMBER).from(TICKET).where(TICKET.JOINED_INTO.eq(ticket))));
+        return CHAT.TICKET.in(Traces.withParts(ticket));
     }
 
     /** Whether there is a chat of a ticket. */

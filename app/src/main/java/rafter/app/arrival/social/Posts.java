@@ -24,6 +24,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Viewer;
+import rafter.app.tickets.acts.Traces;
 import rafter.core.id.MessageId;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
@@ -275,21 +276,14 @@ public class Posts {
 
     /** The latest post of the customer’s side on a ticket, or on one that became a part of it. */
     public Optional<Post> latest(TicketNumber ticket) {
-        return posts().where(theirs(number(ticket)))
+        return posts().where(theirs(Traces.number(ticket)))
                 .orderBy(POST.WRITTEN_AT.desc(), POST.ID.desc())
                 .limit(1)
                 .fetchOptional(Posts::post);
     }
 
-    private static Field<TicketNumber> number(TicketNumber ticket) {
-        return DSL.val(ticket, TICKET.NUMBER.getDataType());
-    }
-
     private static Condition theirs(Field<TicketNumber> ticket) {
-        return POST.TICKET
-                .eq(ticket)
-                .or(POST.TICKET.in(DSL.select(TICKET.NUMBER).from(TICKET).where(TICKET.JOINED_INTO.eq(ticket))))
-                .and(POST.KIND.ne(Kind.OURS.name()));
+        return POST.TICKET.in(Traces.withParts(ticket)).and(POST.KIND.ne(Kind.OURS.name()));
     }
 
     /** Whether the customer's side wrote on a network about a ticket. */
@@ -316,11 +310,11 @@ public class Posts {
         return sql.select(
                         DSL.field(DSL.select(POST.HANDLE)
                                 .from(POST)
-                                .where(theirs(number(ticket)))
+                                .where(theirs(Traces.number(ticket)))
                                 .orderBy(POST.WRITTEN_AT.desc(), POST.ID.desc())
                                 .limit(1)),
                         DSL.field(DSL.select(CONTACT_HANDLE.HANDLE)
-                                .from(known(number(ticket)))
+                                .from(known(Traces.number(ticket)))
                                 .orderBy(CONTACT_HANDLE.SEEN_AT.desc())
                                 .limit(1)))
                 .fetchSingle(r -> new Names(Optional.ofNullable(r.value1()), Optional.ofNullable(r.value2())));

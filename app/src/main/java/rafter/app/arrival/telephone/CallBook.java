@@ -13,6 +13,7 @@ import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.tickets.acts.Traces;
 import rafter.core.id.MessageId;
 import rafter.core.id.PersonId;
 import rafter.core.id.TicketNumber;
@@ -143,9 +144,7 @@ public class CallBook {
     }
 
     private static Condition about(TicketNumber ticket) {
-        return CALL.TICKET
-                .eq(ticket)
-                .or(CALL.TICKET.in(DSL.select(TICKET.NUMBER).from(TICKET).where(TICKET.JOINED_INTO.eq(ticket))));
+        return CALL.TICKET.in(Traces.withParts(Traces.number(ticket)));
     }
 
     /** The calls from or to the same number before one, the latest first; some. */
