@@ -48,8 +48,9 @@ class Network {
 
     /** Under which name the customer of a ticket is answered: publicly where they wrote, privately wherever they are known. */
     Optional<String> reaches(TicketNumber ticket, boolean publicly) {
-        Posts.Names names = posts.names(ticket);
-        return publicly ? names.wrote() : names.wrote().or(names::seen);
+        return posts.latest(ticket)
+                .map(Posts.Post::handle)
+                .or(() -> known(ticket, publicly).map(Posts.Account::handle));
     }
 
     private Optional<Posts.Account> known(TicketNumber ticket, boolean publicly) {

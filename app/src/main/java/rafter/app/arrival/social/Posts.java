@@ -18,7 +18,6 @@ import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.SelectOnConditionStep;
-import org.jooq.Table;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
@@ -293,31 +292,11 @@ public class Posts {
 
     /** Whether the customer of a ticket is known on a network. */
     static Condition isKnown(Field<TicketNumber> ticket) {
-        return DSL.exists(DSL.selectOne().from(known(ticket)));
-    }
-
-    private static Table<?> known(Field<TicketNumber> ticket) {
-        return OWN.join(CONTACT_HANDLE)
+        return DSL.exists(DSL.selectOne()
+                .from(OWN)
+                .join(CONTACT_HANDLE)
                 .on(CONTACT_HANDLE.CONTACT_ID.eq(OWN.CONTACT_ID))
-                .and(OWN.NUMBER.eq(ticket));
-    }
-
-    /** Under which names the customer's side of a ticket is known: where it wrote last, and where its customer was seen last. */
-    record Names(Optional<String> wrote, Optional<String> seen) {}
-
-    /** Under which names the customer's side of a ticket is known, asked at once. */
-    Names names(TicketNumber ticket) {
-        return sql.select(
-                        DSL.field(DSL.select(POST.HANDLE)
-                                .from(POST)
-                                .where(theirs(Traces.number(ticket)))
-                                .orderBy(POST.WRITTEN_AT.desc(), POST.ID.desc())
-                                .limit(1)),
-                        DSL.field(DSL.select(CONTACT_HANDLE.HANDLE)
-                                .from(known(Traces.number(ticket)))
-                                .orderBy(CONTACT_HANDLE.SEEN_AT.desc())
-                                .limit(1)))
-                .fetchSingle(r -> new Names(Optional.ofNullable(r.value1()), Optional.ofNullable(r.value2())));
+                .where(OWN.NUMBER.eq(ticket)));
     }
 
     /** Somebody on a network. */
