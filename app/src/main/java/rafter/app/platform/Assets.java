@@ -9,13 +9,18 @@ import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HexFormat;
 import java.util.List;
+import org.springframework.cache.concurrent.ConcurrentMapCache;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.core.io.Resource;
 import org.springframework.core.io.support.PathMatchingResourcePatternResolver;
 import org.springframework.http.CacheControl;
 import org.springframework.web.servlet.config.annotation.ResourceChainRegistration;
+import org.springframework.web.servlet.config.annotation.ResourceHandlerRegistration;
 import org.springframework.web.servlet.config.annotation.ResourceHandlerRegistry;
 import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
+import org.springframework.web.servlet.resource.CachingResourceResolver;
+import org.springframework.web.servlet.resource.CachingResourceTransformer;
+import org.springframework.web.servlet.resource.CssLinkResourceTransformer;
 import org.springframework.web.servlet.resource.VersionResourceResolver;
 
 /**
@@ -27,6 +32,9 @@ import org.springframework.web.servlet.resource.VersionResourceResolver;
 @Configuration(proxyBeanMethods = false)
 class Assets implements WebMvcConfigurer {
 
+    /** Under these stands what ships with the pages, and nothing else. */
+    static final List<String> FOLDERS = List.of("/script/", "/style/", "/vendor/", "/fonts/", "/webjars/");
+
     private static final String PLACE = "classpath:/static/";
     private static final String LIBRARIES = "classpath:/META-INF/resources/webjars/";
     private static final Duration FOR_GOOD = Duration.ofDays(365);
@@ -35,15 +43,17 @@ class Assets implements WebMvcConfigurer {
 
     @Override
     public void addResourceHandlers(ResourceHandlerRegistry registry) {
+        // Before the pages, of which there are hundreds.
+        registry.setOrder(-1);
         add(registry, "script", FOR_GOOD, new VersionResourceResolver().addFixedVersionStrategy(version(), "/**"));
+        // Pages that are made without templates name their styles without a version.
         add(registry, "style", A_WHILE, byContent()).addResolver(new JoinedStyles("static/style/"));
         for (String kind : List.of("vendor", "fonts")) {
-            add(registry, kind, A_WHILE, byContent());
+            add(registry, kind, FOR_GOOD, byContent());
         }
-        registry.addResourceHandler("/webjars/**")
+        chain(registry.addResourceHandler("/webjars/**")
                 .addResourceLocations(LIBRARIES)
-                .setCacheControl(cached(A_WHILE))
-                .resourceChain(true);
+                .setCacheControl(cached(FOR_GOOD)));
         registry.addResourceHandler("/*.svg", "/*.js")
                 .addResourceLocations(PLACE)
                 .setCacheControl(cached(A_WHILE));
@@ -51,11 +61,19 @@ class Assets implements WebMvcConfigurer {
 
     private static ResourceChainRegistration add(
             ResourceHandlerRegistry registry, String kind, Duration kept, VersionResourceResolver versions) {
-        return registry.addResourceHandler("/" + kind + "/**")
-                .addResourceLocations(PLACE + kind + "/")
-                .setCacheControl(cached(kept))
-                .resourceChain(true)
+        return chain(registry.addResourceHandler("/" + kind + "/**")
+                        .addResourceLocations(PLACE + kind + "/")
+                        .setCacheControl(cached(kept)))
                 .addResolver(versions);
+    }
+
+    /** Files are looked up once; their text is changed once, and packed at the end. */
+    private static ResourceChainRegistration chain(ResourceHandlerRegistration files) {
+        return files.resourceChain(false)
+                .addResolver(new CachingResourceResolver(new ConcurrentMapCache("found")))
+                .addTransformer(new Packed())
+                .addTransformer(new CachingResourceTransformer(new ConcurrentMapCache("changed")))
+                .addTransformer(new CssLinkResourceTransformer());
     }
 
     private static VersionResourceResolver byContent() {

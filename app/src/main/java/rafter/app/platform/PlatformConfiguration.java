@@ -8,11 +8,13 @@ import org.jooq.ConnectionProvider;
 import org.jooq.conf.RenderQuotedNames;
 import org.jooq.conf.Settings;
 import org.springframework.boot.autoconfigure.condition.ConditionalOnMissingBean;
+import org.springframework.boot.webmvc.autoconfigure.WebMvcRegistrations;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.jdbc.datasource.DataSourceUtils;
 import org.springframework.session.jdbc.JdbcIndexedSessionRepository;
 import org.springframework.session.jdbc.PostgreSqlJdbcIndexedSessionRepositoryCustomizer;
+import org.springframework.web.servlet.mvc.method.annotation.RequestMappingHandlerMapping;
 
 /** The beans that belong to no feature. */
 @Configuration(proxyBeanMethods = false)
@@ -63,6 +65,16 @@ class PlatformConfiguration {
             public void customize(JdbcIndexedSessionRepository sessions) {
                 super.customize(sessions);
                 sessions.setUpdateSessionQuery(SESSION_IS_USED);
+            }
+        };
+    }
+
+    @Bean
+    WebMvcRegistrations pathsFirst() {
+        return new WebMvcRegistrations() {
+            @Override
+            public RequestMappingHandlerMapping getRequestMappingHandlerMapping() {
+                return new PathsFirst();
             }
         };
     }

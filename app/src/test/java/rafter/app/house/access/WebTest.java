@@ -1,15 +1,22 @@
 package rafter.app.house.access;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static rafter.app.RunningApp.sql;
 
+import java.io.ByteArrayInputStream;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.IntStream;
+import java.util.zip.GZIPInputStream;
+import org.jooq.Field;
+import org.jooq.impl.DSL;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.Browsing;
@@ -74,6 +81,41 @@ class WebTest extends Browsing {
         assertThat(get(styles).body())
                 .contains(
                         get("/style/base.css").body(), get("/style/social.css").body());
+    }
+
+    @Test
+    void files_travel_packed_to_those_who_unpack_and_are_what_they_were() throws Exception {
+        for (String file : List.of("/style/all.css", "/style/panel.css", "/script/frame.js")) {
+            var packed = HttpClient.newHttpClient()
+                    .send(
+                            HttpRequest.newBuilder(uri(file))
+                                    .header("Accept-Encoding", "gzip")
+                                    .build(),
+                            HttpResponse.BodyHandlers.ofByteArray());
+            assertThat(packed.headers().firstValue("Content-Encoding")).as(file).hasValue("gzip");
+            String plain = get(file).body();
+            assertThat(packed.body()).hasSizeLessThan(plain.length());
+            try (var unpacked = new GZIPInputStream(new ByteArrayInputStream(packed.body()))) {
+                assertThat(new String(unpacked.readAllBytes(), StandardCharsets.UTF_8))
+                        .isEqualTo(plain);
+            }
+        }
+        // Letters are kept by browsers for good, so their names change with them.
+        assertThat(get("/style/all.css").body()).containsPattern("fonts/sans-latin-[0-9a-f]{32}\\.woff2");
+    }
+
+    @Test
+    void no_session_is_looked_up_for_what_ships_with_the_pages() throws Exception {
+        signIn("imani@ternpassage.example", RunningApp.PASSWORD);
+        Field<Long> used = DSL.field("last_access_time", Long.class);
+        var sessions = DSL.table("spring_session");
+        long hours = Duration.ofHours(2).toMillis();
+        sql().update(sessions).set(used, used.minus(hours)).execute();
+        long latest = sql().select(DSL.max(used)).from(sessions).fetchSingle(DSL.max(used));
+        assertThat(get("/style/all.css").statusCode()).isEqualTo(200);
+        assertThat(sql().fetchCount(sessions, used.gt(latest))).isZero();
+        get("/worklist");
+        assertThat(sql().fetchCount(sessions, used.gt(latest))).isOne();
     }
 
     @Test
