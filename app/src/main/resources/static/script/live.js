@@ -3,23 +3,23 @@ import { byId } from "./page.js";
 import { bell } from "./notices.js";
 
 let source = null;
+// The news that the page knows of, as long as nothing was lost.
+let heard = document.querySelector("meta[name=heard]")?.content ?? "";
+function tell(what, detail) { document.dispatchEvent(new CustomEvent("rafter:" + what, { detail })); }
 export function listen() {
   if (source) { source.close(); }
-  source = new EventSource("/live");
-  source.addEventListener("hello", () => {
+  source = new EventSource("/live?since=" + heard);
+  const on = (topic, act) => { source.addEventListener(topic, act); };
+  on("hello", e => {
     byId("live-lost").classList.remove("on");
-    // Something may have happened between the making of the page, or the loss of the connection, and now.
-    document.dispatchEvent(new CustomEvent("rafter:all"));
+    tell("live");
+    // What happened while the page was made comes now; what happened while the connection was lost may never.
+    if (e.data === "missed" || !heard) { tell("all"); }
+    heard = "";
   });
-  ["ticket", "writing", "talk", "call", "posts"].forEach(topic => {
-    source.addEventListener(topic, e => {
-      document.dispatchEvent(new CustomEvent("rafter:" + topic, { detail: Number(e.data) }));
-    });
-  });
-  source.addEventListener("offer", () => { document.dispatchEvent(new CustomEvent("rafter:offer")); });
-  source.addEventListener("room", () => { document.dispatchEvent(new CustomEvent("rafter:room")); });
-  source.addEventListener("floor", () => { document.dispatchEvent(new CustomEvent("rafter:floor")); });
-  source.addEventListener("notice", e => { if (e.data === document.querySelector("meta[name=me]").content) { bell(true); } });
+  ["ticket", "writing", "talk", "call", "posts"].forEach(topic => { on(topic, e => { tell(topic, Number(e.data)); }); });
+  ["offer", "room", "floor", "all"].forEach(topic => { on(topic, () => { tell(topic); }); });
+  on("notice", e => { if (e.data === document.querySelector("meta[name=me]").content) { bell(true); } });
   source.onerror = () => {
     byId("live-lost").classList.add("on");
     if (source.readyState === EventSource.CLOSED) { setTimeout(listen, 4000); }

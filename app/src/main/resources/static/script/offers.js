@@ -75,11 +75,12 @@ function beat() {
   }).catch(() => {});
 }
 let first = true;
-document.addEventListener("rafter:all", () => {
+document.addEventListener("rafter:live", () => {
   beat();
   look();
   if (first) { first = false; setInterval(beat, 60000); }
 });
+document.addEventListener("rafter:all", look);
 
 document.addEventListener("keydown", e => {
   const card = document.querySelector("#offer [data-offer]");

@@ -15,6 +15,7 @@ import org.springframework.context.event.EventListener;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Controller;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
 /**
@@ -29,9 +30,11 @@ class LivePages {
     private final Set<Page> pages = ConcurrentHashMap.newKeySet();
     private final OpenSessions sessions;
     private final Audience audience;
+    private final RecentNews recent;
 
-    LivePages(OpenSessions sessions, Audience audience) {
+    LivePages(OpenSessions sessions, Audience audience, RecentNews recent) {
         this.audience = audience;
+        this.recent = recent;
         this.sessions = sessions;
     }
 
@@ -100,15 +103,21 @@ class LivePages {
         }
     }
 
+    /**
+     * What happens from now on, and what happened since the page was made; it is greeted with {@code missed} when that is not known.
+     */
     @GetMapping(path = "/live", produces = "text/event-stream")
-    SseEmitter live(HttpServletRequest request) {
+    SseEmitter live(@RequestParam(defaultValue = "") String since, HttpServletRequest request) {
         var page = new Page(
                 Optional.ofNullable(request.getSession(false))
                         .map(HttpSession::getId)
                         .orElse(""),
                 audience.here());
+        // What happens between these lines is told twice, which does no harm.
         pages.add(page);
-        page.tell(SseEmitter.event().name("hello").data("1"));
+        Optional<Set<News>> missed = recent.since(since).filter(news -> news.size() < QUEUE);
+        page.tell(SseEmitter.event().name("hello").data(missed.isPresent() ? "told" : "missed"));
+        missed.orElse(Set.of()).forEach(page::tell);
         page.start();
         return page.emitter;
     }
@@ -119,10 +128,9 @@ class LivePages {
             endOver();
             return;
         }
-        if (news.topic().equals("mail") || news.topic().equals("mailboxes")) {
-            return;
+        if (recent.heard(news)) {
+            pages.forEach(page -> page.tell(news));
         }
-        pages.forEach(page -> page.tell(news));
     }
 
     /** Keeps proxies from closing quiet connections, and finds those that are gone or whose session has ended. */

@@ -2,6 +2,8 @@ package rafter.app.platform;
 
 import java.util.concurrent.atomic.AtomicLong;
 import org.springframework.context.event.EventListener;
+import org.springframework.core.Ordered;
+import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionSynchronization;
 import org.springframework.transaction.support.TransactionSynchronizationManager;
@@ -31,7 +33,9 @@ public class TicketChanges {
         });
     }
 
+    /** Before pages hear of it, for they ask for what it makes old. */
     @EventListener
+    @Order(Ordered.HIGHEST_PRECEDENCE)
     void onNews(News news) {
         if (news.topic().equals("ticket") || news.topic().equals("all")) {
             count.incrementAndGet();

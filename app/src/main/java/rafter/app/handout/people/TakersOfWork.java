@@ -5,6 +5,8 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.ToDoubleFunction;
 import org.springframework.context.event.EventListener;
+import org.springframework.core.Ordered;
+import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 import rafter.app.platform.BrieflyCached;
 import rafter.app.platform.News;
@@ -35,8 +37,9 @@ class TakersOfWork implements Takers {
                 able.size(), fits(able, units, Worker::limit), fits(able, units, one -> one.limit() - one.used()));
     }
 
-    /** Who came or went counts at once. */
+    /** Who came or went counts at once; before pages hear of it, for they ask for what it makes old. */
     @EventListener
+    @Order(Ordered.HIGHEST_PRECEDENCE)
     void tell(News news) {
         if (news.topic().equals("floor") || news.topic().equals("all")) {
             workers.forget();
