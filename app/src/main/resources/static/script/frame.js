@@ -4,7 +4,7 @@ import { csrfToken, signInAgain } from "./server.js";
 import { toast, wordsOf } from "./messages.js";
 import { closeMenu } from "./menus.js";
 import { showKeys, showPalette, switchTheme } from "./palette.js";
-import { bell } from "./notices.js";
+import "./notices.js";
 import { listen } from "./live.js";
 import "./reshaping.js";
 import "./fields.js";
@@ -40,5 +40,4 @@ document.addEventListener("DOMContentLoaded", () => {
   byId("switch-theme").addEventListener("click", switchTheme);
   document.querySelectorAll("input[name=back]:not([value])").forEach(i => { i.value = location.pathname + location.search; });
   listen();
-  bell(false);
 });

@@ -12,14 +12,13 @@ export function listen() {
   const on = (topic, act) => { source.addEventListener(topic, act); };
   on("hello", e => {
     byId("live-lost").classList.remove("on");
-    tell("live");
     // What happened while the page was made comes now; what happened while the connection was lost may never.
     if (e.data === "missed" || !heard) { tell("all"); }
     heard = "";
   });
   ["ticket", "writing", "talk", "call", "posts"].forEach(topic => { on(topic, e => { tell(topic, Number(e.data)); }); });
   ["offer", "room", "floor", "all"].forEach(topic => { on(topic, () => { tell(topic); }); });
-  on("notice", e => { if (e.data === document.querySelector("meta[name=me]").content) { bell(true); } });
+  on("notice", e => { if (e.data === document.querySelector("meta[name=me]").content) { bell(); } });
   source.onerror = () => {
     byId("live-lost").classList.add("on");
     if (source.readyState === EventSource.CLOSED) { setTimeout(listen, 4000); }

@@ -3,13 +3,18 @@ import { byId } from "./page.js";
 import { ask } from "./server.js";
 import { toast } from "./messages.js";
 
-export function bell(fresh) {
-  ask("/notices/unread").then(a => a.ok ? a.text() : "0").then(n => {
-    const mark = byId("unread");
-    mark.hidden = n === "0";
-    mark.textContent = n;
-    byId("bell").setAttribute("aria-label", n === "0" ? "Notices" : n + " unread notices");
-    if (fresh && n !== "0") { toast("A notice for you: see the bell."); byBrowser(); }
+function show(unread) {
+  const mark = byId("unread");
+  mark.hidden = unread === 0;
+  mark.textContent = unread;
+  byId("bell").setAttribute("aria-label", unread === 0 ? "Notices" : unread + " unread notices");
+}
+document.addEventListener("rafter:waits", e => { show(e.detail.notices); });
+/** There is a new notice. */
+export function bell() {
+  ask("/notices/unread").then(a => a.ok ? a.json() : 0).then(unread => {
+    show(unread);
+    if (unread > 0) { toast("A notice for you: see the bell."); byBrowser(); }
   });
 }
 

@@ -61,6 +61,7 @@ function look() {
 }
 document.addEventListener("htmx:afterSwap", e => { if (e.target.id === "offer") { arrived(); } });
 document.addEventListener("rafter:offer", look);
+document.addEventListener("rafter:waits", e => { if (told || e.detail.offers + e.detail.rooms + e.detail.words > 0) { look(); } });
 
 let touched = Date.now();
 ["keydown", "pointerdown", "wheel", "pointermove"].forEach(what => {
@@ -72,15 +73,16 @@ function beat() {
     const me = document.querySelector("summary.me");
     me.dataset.where = where.presence;
     me.title = me.title.split(",")[0] + ", " + where.words;
+    document.dispatchEvent(new CustomEvent("rafter:waits", { detail: where.waits }));
   }).catch(() => {});
 }
-let first = true;
-document.addEventListener("rafter:live", () => {
+// What waits for somebody is known at once, and again each minute and whenever news may have been lost.
+document.addEventListener("DOMContentLoaded", () => {
+  if (!document.querySelector("summary.me")) { return; }
   beat();
-  look();
-  if (first) { first = false; setInterval(beat, 60000); }
+  setInterval(beat, 60000);
 });
-document.addEventListener("rafter:all", look);
+document.addEventListener("rafter:all", beat);
 
 document.addEventListener("keydown", e => {
   const card = document.querySelector("#offer [data-offer]");

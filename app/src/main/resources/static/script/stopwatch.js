@@ -56,7 +56,13 @@ function startByItself() {
 }
 setInterval(tick, 1000);
 setInterval(pauseWhenIdle, 10000);
-document.addEventListener("DOMContentLoaded", () => { did(); show(); });
+document.addEventListener("DOMContentLoaded", did);
+// Only who has a watch, or one that starts by itself, has it drawn; what is drawn stays, for somebody may be writing in it.
+document.addEventListener("rafter:waits", e => {
+  if (!place()) { return; }
+  const drawn = place().querySelector(".stopwatch") !== null || (choice() !== null && choice().dataset.starts === "true");
+  if (drawn !== e.detail.watch > 0) { show(); }
+});
 document.addEventListener("htmx:afterRequest", e => {
   if (String(e.detail.requestConfig && e.detail.requestConfig.path).startsWith("/stopwatch")) { show(); }
 });

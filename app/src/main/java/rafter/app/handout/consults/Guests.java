@@ -12,9 +12,12 @@ import java.util.List;
 import java.util.Optional;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
+import rafter.app.house.access.Awaiting;
+import rafter.app.house.access.Viewer;
 import rafter.app.platform.LiveNews;
 import rafter.core.consult.Who;
 import rafter.core.id.ExpertId;
@@ -22,7 +25,7 @@ import rafter.core.id.PersonId;
 
 /** Who was asked into which room, and how they answered. */
 @Component
-class Guests {
+class Guests implements Awaiting {
 
     /** How somebody who was asked stands. */
     enum State {
@@ -82,6 +85,22 @@ class Guests {
         this.sql = sql;
         this.news = news;
         this.clock = clock;
+    }
+
+    @Override
+    public String name() {
+        return "rooms";
+    }
+
+    @Override
+    public Field<Integer> waitingFor(Viewer me) {
+        return DSL.field(DSL.selectCount()
+                .from(CONSULT_GUEST)
+                .join(CONSULT)
+                .on(CONSULT.ID.eq(CONSULT_GUEST.CONSULT_ID))
+                .where(CONSULT_GUEST.PERSON_ID.eq(me.id()))
+                .and(CONSULT_GUEST.STATE.eq(State.ASKED.name()))
+                .and(CONSULT.STATE.eq("OPEN")));
     }
 
     /** Everybody who was asked into a room, in the order in which they were. */

@@ -4,6 +4,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
+import java.util.Locale;
 import java.util.Map;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -18,6 +19,7 @@ import rafter.app.house.access.Access;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
+import rafter.app.house.access.Waiting;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.TicketTimes;
 import rafter.core.id.PersonId;
@@ -34,6 +36,7 @@ class PresenceController {
     private final Whereabouts whereabouts;
     private final HandOutSettings settings;
     private final WordsTo words;
+    private final Waiting waiting;
     private final Persons persons;
     private final TicketTimes times;
     private final Access access;
@@ -44,6 +47,7 @@ class PresenceController {
             Whereabouts whereabouts,
             HandOutSettings settings,
             WordsTo words,
+            Waiting waiting,
             Persons persons,
             TicketTimes times,
             Access access,
@@ -52,6 +56,7 @@ class PresenceController {
         this.whereabouts = whereabouts;
         this.settings = settings;
         this.words = words;
+        this.waiting = waiting;
         this.persons = persons;
         this.times = times;
         this.access = access;
@@ -89,20 +94,28 @@ class PresenceController {
         return back.startsWith("/") && !back.startsWith("//") ? "redirect:" + back : FLOOR;
     }
 
-    /** A page is open, and somebody touched it so many seconds ago; the answer is where they are, for the mark in the frame. */
+    /**
+     * What a page is told that is open.
+     *
+     * @param presence where somebody is, for the mark in the frame
+     * @param words the same for people
+     * @param waits what waits for them
+     */
+    public record Heard(String presence, String words, Map<String, Integer> waits) {}
+
+    /** A page is open, and somebody touched it so many seconds ago. */
     @PostMapping("/beat")
     @ResponseBody
-    Map<String, String> beat(@RequestParam(defaultValue = "0") long idle) {
+    Heard beat(@RequestParam(defaultValue = "0") long idle) {
         Viewer me = access.require(Right.WORK);
         whereabouts.beat(me, Duration.ofSeconds(Math.clamp(idle, 0, 1_000_000)));
         Workforce.Standing standing = workforce.standing(me.id());
-        return Map.of(
-                "presence",
+        return new Heard(
                 standing.presence() == Presence.HERE && !standing.taking()
                         ? "busy"
-                        : standing.presence().name().toLowerCase(java.util.Locale.ROOT),
-                "words",
-                standing.presence().words() + (standing.taking() ? "" : ", takes no work"));
+                        : standing.presence().name().toLowerCase(Locale.ROOT),
+                standing.presence().words() + (standing.taking() ? "" : ", takes no work"),
+                waiting.of(me));
     }
 
     /** A lead says where somebody is. */

@@ -14,7 +14,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.TableField;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -73,8 +76,15 @@ public class Whereabouts {
 
     /** What is known of everybody of whom anything is. */
     public Map<PersonId, Attendance> all() {
-        Map<PersonId, List<Attendance.Absence>> absences = absences();
-        Map<PersonId, String> ofTeams = ofTeams();
+        return known(Optional.empty());
+    }
+
+    /** What is known of somebody, or of everybody. */
+    private Map<PersonId, Attendance> known(Optional<PersonId> one) {
+        Function<TableField<?, PersonId>, Condition> wanted =
+                whose -> one.<Condition>map(whose::eq).orElse(DSL.noCondition());
+        Map<PersonId, List<Attendance.Absence>> absences = absences(wanted.apply(ABSENCE.PERSON_ID));
+        Map<PersonId, String> ofTeams = ofTeams(wanted.apply(TEAM_MEMBER.PERSON_ID));
         var all = new HashMap<PersonId, Attendance>();
         ofTeams.forEach((person, calendar) -> all.put(
                 person,
@@ -87,6 +97,7 @@ public class Whereabouts {
                         absences.getOrDefault(person, List.of()),
                         hours.of(calendar))));
         sql.selectFrom(WORKING)
+                .where(wanted.apply(WORKING.PERSON_ID))
                 .forEach(r -> all.put(
                         r.getPersonId(),
                         new Attendance(
@@ -109,7 +120,7 @@ public class Whereabouts {
 
     /** What is known of somebody. */
     public Attendance of(PersonId person) {
-        return all().getOrDefault(person, NEVER_SAID);
+        return known(Optional.of(person)).getOrDefault(person, NEVER_SAID);
     }
 
     /** The names of the calendars by which people can work, by their ids. */
@@ -125,9 +136,10 @@ public class Whereabouts {
                 Presence.HERE, "", Optional.empty(), false, Optional.of(Instant.MAX), List.of(), hours.of(calendar));
     }
 
-    private Map<PersonId, List<Attendance.Absence>> absences() {
+    private Map<PersonId, List<Attendance.Absence>> absences(Condition whose) {
         return sql.selectFrom(ABSENCE)
                 .where(ABSENCE.TO_AT.gt(clock.instant()))
+                .and(whose)
                 .orderBy(ABSENCE.FROM_AT)
                 .fetchGroups(
                         ABSENCE.PERSON_ID,
@@ -135,12 +147,13 @@ public class Whereabouts {
     }
 
     /** Whose team has hours; of several teams the first counts. */
-    private Map<PersonId, String> ofTeams() {
+    private Map<PersonId, String> ofTeams(Condition whose) {
         var all = new HashMap<PersonId, String>();
         sql.select(TEAM_MEMBER.PERSON_ID, TEAM_HOURS.CALENDAR)
                 .from(TEAM_MEMBER)
                 .join(TEAM_HOURS)
                 .on(TEAM_HOURS.TEAM_ID.eq(TEAM_MEMBER.TEAM_ID))
+                .where(whose)
                 .orderBy(TEAM_MEMBER.TEAM_ID)
                 .forEach(r -> all.putIfAbsent(r.value1(), r.value2()));
         return all;

@@ -8,9 +8,12 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Optional;
 import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
+import rafter.app.house.access.Awaiting;
 import rafter.app.house.access.Person;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Right;
@@ -21,7 +24,7 @@ import rafter.core.id.PersonId;
 
 /** A few words from one person to another, on every page of theirs until they were read. Leads begin; whoever was written to can answer. */
 @Component
-public class WordsTo {
+public class WordsTo implements Awaiting {
 
     static final int LONGEST = 500;
     /** So many words somebody can send within {@link #WITHIN}. */
@@ -43,6 +46,19 @@ public class WordsTo {
         this.persons = persons;
         this.news = news;
         this.clock = clock;
+    }
+
+    @Override
+    public String name() {
+        return "words";
+    }
+
+    @Override
+    public Field<Integer> waitingFor(Viewer me) {
+        return DSL.field(DSL.selectCount()
+                .from(PERSON_WORDS)
+                .where(PERSON_WORDS.TO_ID.eq(me.id()))
+                .and(PERSON_WORDS.READ_AT.isNull()));
     }
 
     /** What somebody has to read, the oldest first. */

@@ -35,6 +35,7 @@ import rafter.core.routing.Presence;
 import rafter.core.routing.SkillLevel;
 import rafter.core.routing.Worker;
 import rafter.core.ticket.Turn;
+import rafter.database.tables.records.WorkingRecord;
 
 /** Everybody who works here, with where they are, what they can, and how much they have and take at once. */
 @Component
@@ -105,20 +106,22 @@ public class Workforce {
                 .forEach((person, attendance) ->
                         all.put(person, new Standing(attendance.at(now), true, USUAL, "", List.of())));
         sql.selectFrom(WORKING)
-                .forEach(r -> all.computeIfPresent(
-                        r.getPersonId(),
-                        (person, standing) -> new Standing(
-                                standing.where(),
-                                r.getTaking(),
-                                r.getUnits(),
-                                r.getCalendar(),
-                                List.of(r.getLanguages()))));
+                .forEach(r ->
+                        all.computeIfPresent(r.getPersonId(), (person, standing) -> standing(standing.where(), r)));
         return all;
+    }
+
+    private static Standing standing(Attendance.Where where, WorkingRecord said) {
+        return new Standing(where, said.getTaking(), said.getUnits(), said.getCalendar(), List.of(said.getLanguages()));
     }
 
     /** How somebody stands. */
     public Standing standing(PersonId person) {
-        return standings().getOrDefault(person, Standing.OFF);
+        Attendance.Where where = whereabouts.of(person).at(clock.instant());
+        return sql.selectFrom(WORKING)
+                .where(WORKING.PERSON_ID.eq(person))
+                .fetchOptional(r -> standing(where, r))
+                .orElseGet(() -> new Standing(where, true, USUAL, "", List.of()));
     }
 
     /**

@@ -11,10 +11,13 @@ import java.util.Optional;
 import java.util.Set;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.access.Awaiting;
+import rafter.app.house.access.Viewer;
 import rafter.app.platform.LiveNews;
 import rafter.core.id.PersonId;
 import rafter.core.id.QueueId;
@@ -22,7 +25,7 @@ import rafter.core.id.TicketNumber;
 
 /** Who is asked whether they take which ticket. A ticket is offered to one person at a time, and a person is asked one thing at a time: the database keeps both. */
 @Component
-class Offers {
+class Offers implements Awaiting {
 
     private static final String OPEN = "OPEN";
 
@@ -59,6 +62,17 @@ class Offers {
                 .execute();
         news.offered(person);
         news.floorChanged();
+    }
+
+    @Override
+    public String name() {
+        return "offers";
+    }
+
+    @Override
+    public Field<Integer> waitingFor(Viewer me) {
+        return DSL.field(
+                DSL.selectCount().from(OFFER).where(OFFER.PERSON_ID.eq(me.id())).and(OFFER.STATE.eq(OPEN)));
     }
 
     /** What somebody is asked just now. */

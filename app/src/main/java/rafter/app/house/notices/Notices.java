@@ -12,9 +12,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import rafter.app.house.access.Awaiting;
 import rafter.app.house.access.Persons;
 import rafter.app.house.access.Role;
 import rafter.app.house.access.Viewer;
@@ -24,7 +27,7 @@ import rafter.core.id.TicketNumber;
 
 /** Keeps what people are told, until they have read it. */
 @Component
-public class Notices {
+public class Notices implements Awaiting {
 
     /** What somebody can be told of. */
     public enum Kind {
@@ -172,11 +175,23 @@ public class Notices {
         return latest.filter(one -> choices(person).get(one.kind().ordinal()).browser());
     }
 
+    @Override
+    public String name() {
+        return "notices";
+    }
+
+    @Override
+    public Field<Integer> waitingFor(Viewer me) {
+        return DSL.field(DSL.selectCount()
+                .from(NOTICE)
+                .where(NOTICE.PERSON_ID.eq(me.id()))
+                .and(NOTICE.READ_AT.isNull())
+                .and(me.sees(NOTICE.TICKET)));
+    }
+
     /** How many a person has not read. */
     public int unread(Viewer viewer) {
-        return sql.fetchCount(
-                NOTICE,
-                NOTICE.PERSON_ID.eq(viewer.id()).and(NOTICE.READ_AT.isNull()).and(viewer.sees(NOTICE.TICKET)));
+        return sql.select(waitingFor(viewer)).fetchSingle().value1();
     }
 
     /** A person's notices before one of them, the newest first. */

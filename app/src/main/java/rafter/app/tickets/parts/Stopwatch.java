@@ -9,9 +9,12 @@ import java.time.Instant;
 import java.util.Optional;
 import java.util.OptionalInt;
 import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
+import rafter.app.house.access.Awaiting;
 import rafter.app.house.access.Right;
 import rafter.app.house.access.Viewer;
 import rafter.app.house.access.Viewers;
@@ -25,7 +28,7 @@ import rafter.database.tables.records.StopwatchRecord;
 
 /** The watch with which a person measures the time that they spend: one at a time, on one ticket, wherever in Rafter they are. */
 @Component
-public class Stopwatch {
+public class Stopwatch implements Awaiting {
 
     /** Left running over a night, it says nothing; more than this is cut and said. */
     static final Duration LONGEST = Duration.ofHours(12);
@@ -70,6 +73,21 @@ public class Stopwatch {
         this.acts = acts;
         this.viewers = viewers;
         this.clock = clock;
+    }
+
+    @Override
+    public String name() {
+        return "watch";
+    }
+
+    /** A watch that runs or is paused, and whether one is to be started by itself. */
+    @Override
+    public Field<Integer> waitingFor(Viewer me) {
+        return DSL.field(DSL.selectCount().from(STOPWATCH).where(STOPWATCH.PERSON_ID.eq(me.id())))
+                .plus(DSL.field(DSL.selectCount()
+                        .from(WATCH_CHOICE)
+                        .where(WATCH_CHOICE.PERSON_ID.eq(me.id()))
+                        .and(WATCH_CHOICE.STARTS)));
     }
 
     /** The watch that a person has. */

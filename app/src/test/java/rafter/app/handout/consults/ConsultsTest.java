@@ -21,6 +21,7 @@ import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import rafter.app.RunningApp;
 import rafter.app.handout.people.Workforce;
+import rafter.app.house.access.Waiting;
 import rafter.app.platform.Problem;
 import rafter.core.consult.Who;
 import rafter.core.id.PersonId;
@@ -205,7 +206,9 @@ class ConsultsTest extends ConsultsAtWork {
         assertThat(bean(AskedIn.class).of(sefa()))
                 .get()
                 .satisfies(one -> assertThat(one.consult()).isEqualTo(room));
+        assertThat(bean(Waiting.class).of(sefa())).containsEntry("rooms", 1);
         bean(AskedIn.class).decline(room, "", sefa());
         assertThat(bean(AskedIn.class).of(sefa())).isEmpty();
+        assertThat(bean(Waiting.class).of(sefa())).containsEntry("rooms", 0);
     }
 }

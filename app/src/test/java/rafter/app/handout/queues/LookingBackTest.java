@@ -20,6 +20,7 @@ import org.junit.jupiter.api.Test;
 import rafter.app.RunningApp;
 import rafter.app.handout.people.HandOutSettings;
 import rafter.app.handout.people.WordsTo;
+import rafter.app.house.access.Waiting;
 import rafter.app.platform.Problem;
 import rafter.core.id.PersonId;
 import rafter.core.id.SkillId;
@@ -90,12 +91,14 @@ class LookingBackTest extends QueuesAtWork {
         WordsTo words = bean(WordsTo.class);
         words.send(sefa().id(), "Look at the pier first", odile());
 
+        assertThat(bean(Waiting.class).of(sefa())).containsEntry("words", 1);
         WordsTo.Unread unread = words.unread(sefa()).orElseThrow();
         assertThat(unread.text()).isEqualTo("Look at the pier first");
         assertThatThrownBy(() -> words.read(unread.id(), "", imani())).isInstanceOf(Problem.Stale.class);
         words.read(unread.id(), "On my way", sefa());
 
         assertThat(words.unread(sefa())).isEmpty();
+        assertThat(bean(Waiting.class).of(sefa())).containsEntry("words", 0);
         assertThatThrownBy(() -> words.read(unread.id(), "", sefa())).isInstanceOf(Problem.Stale.class);
         WordsTo.Unread back = words.unread(odile()).orElseThrow();
         assertThat(back.text()).isEqualTo("On my way");

@@ -11,6 +11,8 @@ import static rafter.app.RunningApp.sefa;
 import static rafter.app.RunningApp.sql;
 import static rafter.database.Tables.OFFER;
 
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -292,6 +294,17 @@ class OffersTest extends QueuesAtWork {
         }
     }
 
+    /** What a page is told that says that it is open. */
+    private String beat(String token) throws Exception {
+        return browser.send(
+                        HttpRequest.newBuilder(uri("/presence/beat"))
+                                .header("Content-Type", "application/x-www-form-urlencoded")
+                                .POST(HttpRequest.BodyPublishers.ofString("idle=3&_csrf=" + token))
+                                .build(),
+                        HttpResponse.BodyHandlers.ofString())
+                .body();
+    }
+
     @Test
     void the_pages_show_what_is_asked_who_fits_and_the_floor_with_what_a_lead_does_there() throws Exception {
         QueueId id = saved(queue("O", Handing.OFFERS, about("page")));
@@ -305,11 +318,12 @@ class OffersTest extends QueuesAtWork {
         assertThat(offer).contains("Can you take this?", number.toString(), "fits best");
         String token = token(get("/floor"));
         assertThat(get("/tickets/" + number + "/fit").body()).contains("of 100", "Hand over 1 to");
-        assertThat(post("/presence/beat", token, "idle", "3").body()).contains("here");
+        assertThat(beat(token)).contains("\"here\"", "\"offers\":1");
         long asked = handing.asked(first).orElseThrow().id();
         post("/offer/" + asked + "/take", token);
         assertThat(owner(number)).contains(first.id().value());
         assertThat(get("/offer").body()).doesNotContain("Can you take this?");
+        assertThat(beat(token)).contains("\"offers\":0");
         assertThat(post("/floor/queues/" + id + "/overflow", token, "by", "OPEN")
                         .statusCode())
                 .isEqualTo(403);

@@ -25,6 +25,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import rafter.app.Browsing;
 import rafter.app.RunningApp;
 import rafter.app.house.access.Viewer;
+import rafter.app.house.access.Waiting;
 import rafter.app.house.notices.Notices;
 import rafter.app.platform.Problem;
 import rafter.app.tickets.acts.Acts;
@@ -174,7 +175,9 @@ class PartsTest extends Browsing {
         assertThat(watch.stop("", "", false, imani()).time()).isEmpty();
         assertThatThrownBy(() -> watch.stop("", "", false, imani())).isInstanceOf(Problem.NotFound.class);
         assertThat(work(other).total()).isZero();
+        assertThat(bean(Waiting.class).of(imani())).containsEntry("watch", 0);
         watch.start(other, imani());
+        assertThat(bean(Waiting.class).of(imani())).containsEntry("watch", 1);
         RunningApp.clock().tick(Duration.ofHours(15));
         Stopwatch.Stopped night = watch.stop("call", "", true, imani());
         assertThat(night.cut()).isTrue();
