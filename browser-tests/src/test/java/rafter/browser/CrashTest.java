@@ -24,6 +24,10 @@ class CrashTest {
     private static final String WITHIN =
             "select count(*) from pg_stat_activity where datname = current_database() and wait_event = 'PgSleep'";
 
+    /** The database notices only by and by that a node is gone. */
+    private static final String OTHERS =
+            "select count(*) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()";
+
     private static final String RULES = """
             insert into rule_edition (from_at, document) values ('epoch', '{"rulebook": 1, "sections": [{"id": "s", "name": "All",
             "rules": [{"id": "all", "name": "All", "description": "For the test.", "on": true, "since": "1970-01-01T00:00:00Z",
@@ -70,6 +74,10 @@ class CrashTest {
                         Processes.await(rafter, () -> count(sql, DONE) >= Math.min(MESSAGES - 1, before + 1));
                     }
                     rafter.destroyForcibly().waitFor(10, TimeUnit.SECONDS);
+                    // What the next one does is not to be taken for what this one did.
+                    for (int i = 0; i < 1000 && count(sql, OTHERS) > 0; i++) {
+                        Thread.sleep(10);
+                    }
                 }
                 int after = count(sql, DONE);
                 assertThat(after).as("killed in the middle of it").isLessThan(MESSAGES);

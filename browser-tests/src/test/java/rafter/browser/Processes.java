@@ -120,6 +120,8 @@ final class Processes {
                 "--server.address=127.0.0.1",
                 "--rafter.secret-key=demo-key-not-for-real-use",
                 "--rafter.sending.hold=0s",
+                // Nodes that live for seconds need no ten connections at once.
+                "--spring.datasource.hikari.minimum-idle=2",
                 "--rafter.intake.poll=1s");
         args.addAll(List.of(more));
         return start(log, Prepared.classes(), "rafter.app.RafterApplication", args);

@@ -14,6 +14,7 @@ import org.springframework.context.annotation.Configuration;
 import org.springframework.jdbc.datasource.DataSourceUtils;
 import org.springframework.session.jdbc.JdbcIndexedSessionRepository;
 import org.springframework.session.jdbc.PostgreSqlJdbcIndexedSessionRepositoryCustomizer;
+import org.springframework.transaction.support.TransactionOperations;
 import org.springframework.web.servlet.mvc.method.annotation.RequestMappingHandlerMapping;
 
 /** The beans that belong to no feature. */
@@ -67,6 +68,12 @@ class PlatformConfiguration {
                 sessions.setUpdateSessionQuery(SESSION_IS_USED);
             }
         };
+    }
+
+    /** Each statement about a session stands for itself, for half of one lets nobody in; and each request reads one. */
+    @Bean(defaultCandidate = false)
+    TransactionOperations springSessionTransactionOperations() {
+        return TransactionOperations.withoutTransaction();
     }
 
     @Bean
