@@ -30,10 +30,10 @@ import org.springframework.web.servlet.resource.VersionResourceResolver;
  * version in its name.
  */
 @Configuration(proxyBeanMethods = false)
-class Assets implements WebMvcConfigurer {
+public class Assets implements WebMvcConfigurer {
 
     /** Under these stands what ships with the pages, and nothing else. */
-    static final List<String> FOLDERS = List.of("/script/", "/style/", "/vendor/", "/fonts/", "/webjars/");
+    public static final List<String> FOLDERS = List.of("/script/", "/style/", "/vendor/", "/fonts/", "/webjars/");
 
     private static final String PLACE = "classpath:/static/";
     private static final String LIBRARIES = "classpath:/META-INF/resources/webjars/";

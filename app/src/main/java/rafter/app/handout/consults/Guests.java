@@ -94,13 +94,17 @@ class Guests implements Awaiting {
 
     @Override
     public Field<Integer> waitingFor(Viewer me) {
-        return DSL.field(DSL.selectCount()
-                .from(CONSULT_GUEST)
-                .join(CONSULT)
-                .on(CONSULT.ID.eq(CONSULT_GUEST.CONSULT_ID))
-                .where(CONSULT_GUEST.PERSON_ID.eq(me.id()))
-                .and(CONSULT_GUEST.STATE.eq(State.ASKED.name()))
-                .and(CONSULT.STATE.eq("OPEN")));
+        return Awaiting.count(
+                CONSULT_GUEST.join(CONSULT).on(CONSULT.ID.eq(CONSULT_GUEST.CONSULT_ID)),
+                inOpenRooms(me.id(), State.ASKED));
+    }
+
+    private static Condition inOpenRooms(PersonId person, State state) {
+        return CONSULT_GUEST
+                .PERSON_ID
+                .eq(person)
+                .and(CONSULT_GUEST.STATE.eq(state.name()))
+                .and(CONSULT.STATE.eq("OPEN"));
     }
 
     /** Everybody who was asked into a room, in the order in which they were. */
@@ -114,20 +118,12 @@ class Guests implements Awaiting {
 
     /** What somebody is asked just now, the oldest first. */
     List<Guest> asked(PersonId person) {
-        return read(CONSULT_GUEST
-                .PERSON_ID
-                .eq(person)
-                .and(CONSULT_GUEST.STATE.eq(State.ASKED.name()))
-                .and(CONSULT.STATE.eq("OPEN")));
+        return read(inOpenRooms(person, State.ASKED));
     }
 
     /** The open rooms that somebody is in. */
     List<Guest> in(PersonId person) {
-        return read(CONSULT_GUEST
-                .PERSON_ID
-                .eq(person)
-                .and(CONSULT_GUEST.STATE.eq(State.TAKEN.name()))
-                .and(CONSULT.STATE.eq("OPEN")));
+        return read(inOpenRooms(person, State.TAKEN));
     }
 
     /** Whose invitation has one of these identities. */

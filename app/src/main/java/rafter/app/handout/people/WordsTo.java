@@ -7,9 +7,9 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Optional;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
-import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
@@ -55,10 +55,11 @@ public class WordsTo implements Awaiting {
 
     @Override
     public Field<Integer> waitingFor(Viewer me) {
-        return DSL.field(DSL.selectCount()
-                .from(PERSON_WORDS)
-                .where(PERSON_WORDS.TO_ID.eq(me.id()))
-                .and(PERSON_WORDS.READ_AT.isNull()));
+        return Awaiting.count(PERSON_WORDS, unreadBy(me));
+    }
+
+    private static Condition unreadBy(Viewer me) {
+        return PERSON_WORDS.TO_ID.eq(me.id()).and(PERSON_WORDS.READ_AT.isNull());
     }
 
     /** What somebody has to read, the oldest first. */
@@ -68,8 +69,7 @@ public class WordsTo implements Awaiting {
                 .from(PERSON_WORDS)
                 .join(PERSON)
                 .on(PERSON.ID.eq(PERSON_WORDS.FROM_ID))
-                .where(PERSON_WORDS.TO_ID.eq(me.id()))
-                .and(PERSON_WORDS.READ_AT.isNull())
+                .where(unreadBy(me))
                 .orderBy(PERSON_WORDS.ID)
                 .limit(1)
                 .fetchOptional(r -> new Unread(

@@ -71,15 +71,17 @@ class Offers implements Awaiting {
 
     @Override
     public Field<Integer> waitingFor(Viewer me) {
-        return DSL.field(
-                DSL.selectCount().from(OFFER).where(OFFER.PERSON_ID.eq(me.id())).and(OFFER.STATE.eq(OPEN)));
+        return Awaiting.count(OFFER, asked(me.id()));
+    }
+
+    private static Condition asked(PersonId person) {
+        return OFFER.PERSON_ID.eq(person).and(OFFER.STATE.eq(OPEN));
     }
 
     /** What somebody is asked just now. */
     Optional<Offer> of(PersonId person) {
         return sql.selectFrom(OFFER)
-                .where(OFFER.PERSON_ID.eq(person))
-                .and(OFFER.STATE.eq(OPEN))
+                .where(asked(person))
                 .fetchOptional(r -> new Offer(
                         r.getId(),
                         r.getTicket(),

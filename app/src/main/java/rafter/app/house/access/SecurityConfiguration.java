@@ -4,6 +4,7 @@ import jakarta.servlet.DispatcherType;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.util.List;
+import java.util.stream.Stream;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.http.HttpStatus;
@@ -19,29 +20,27 @@ import org.springframework.security.web.authentication.HttpStatusEntryPoint;
 import org.springframework.security.web.authentication.LoginUrlAuthenticationEntryPoint;
 import org.springframework.security.web.csrf.CookieCsrfTokenRepository;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
+import rafter.app.platform.Assets;
 
 /** Who gets in, and what every answer says about what a browser may do with it. */
 @Configuration(proxyBeanMethods = false)
 class SecurityConfiguration {
 
     private static final String NOBODY = "'none'";
-    private static final String[] WITHOUT_SIGN_IN = {
-        "/sign-in",
-        "/sign-in/token",
-        "/rate/*",
-        "/request/*",
-        "/room/**",
-        "/panel/**",
-        "/talk/**",
-        "/told/*",
-        "/style/**",
-        "/script/**",
-        "/vendor/**",
-        "/fonts/**",
-        "/webjars/**",
-        "/panel.js",
-        "/icon.svg"
-    };
+    private static final String[] WITHOUT_SIGN_IN = Stream.concat(
+                    Stream.of(
+                            "/sign-in",
+                            "/sign-in/token",
+                            "/rate/*",
+                            "/request/*",
+                            "/room/**",
+                            "/panel/**",
+                            "/talk/**",
+                            "/told/*",
+                            "/panel.js",
+                            "/icon.svg"),
+                    Assets.FOLDERS.stream().map(folder -> folder + "**"))
+            .toArray(String[]::new);
 
     private static final String POLICY =
             "default-src 'none'; script-src 'self'; style-src 'self'; img-src %s; font-src 'self';"

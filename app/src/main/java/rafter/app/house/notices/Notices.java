@@ -13,7 +13,6 @@ import java.util.Map;
 import java.util.Optional;
 import org.jooq.DSLContext;
 import org.jooq.Field;
-import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -182,11 +181,9 @@ public class Notices implements Awaiting {
 
     @Override
     public Field<Integer> waitingFor(Viewer me) {
-        return DSL.field(DSL.selectCount()
-                .from(NOTICE)
-                .where(NOTICE.PERSON_ID.eq(me.id()))
-                .and(NOTICE.READ_AT.isNull())
-                .and(me.sees(NOTICE.TICKET)));
+        return Awaiting.count(
+                NOTICE,
+                NOTICE.PERSON_ID.eq(me.id()).and(NOTICE.READ_AT.isNull()).and(me.sees(NOTICE.TICKET)));
     }
 
     /** How many a person has not read. */

@@ -10,7 +10,6 @@ import java.util.Optional;
 import java.util.OptionalInt;
 import org.jooq.DSLContext;
 import org.jooq.Field;
-import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import rafter.app.house.access.Access;
@@ -83,11 +82,9 @@ public class Stopwatch implements Awaiting {
     /** A watch that runs or is paused, and whether one is to be started by itself. */
     @Override
     public Field<Integer> waitingFor(Viewer me) {
-        return DSL.field(DSL.selectCount().from(STOPWATCH).where(STOPWATCH.PERSON_ID.eq(me.id())))
-                .plus(DSL.field(DSL.selectCount()
-                        .from(WATCH_CHOICE)
-                        .where(WATCH_CHOICE.PERSON_ID.eq(me.id()))
-                        .and(WATCH_CHOICE.STARTS)));
+        return Awaiting.count(STOPWATCH, STOPWATCH.PERSON_ID.eq(me.id()))
+                .plus(Awaiting.count(
+                        WATCH_CHOICE, WATCH_CHOICE.PERSON_ID.eq(me.id()).and(WATCH_CHOICE.STARTS)));
     }
 
     /** The watch that a person has. */
